@@ -1,0 +1,32 @@
+import type { Value } from '../listing/values';
+
+export const levels = ['blocker', 'caution', 'tip'] as const;
+export type Level = (typeof levels)[number];
+
+/** A mend that a finding offers. `safe` ones are mechanical and may be applied to all rows without a look at each. */
+export type Remedy =
+  | { kind: 'set'; field: string; value: Value; safe: boolean }
+  | { kind: 'clear'; field: string; safe: boolean }
+  | { kind: 'choose'; field: string; options: { code: string; label: string }[] }
+  | { kind: 'fill'; field: string };
+
+/** What a check says of one field of one listing. JSON: stored and sent as it is, worded at the edge. */
+export interface Finding {
+  check: string;
+  message: string;
+  level: Level;
+  field: string;
+  value: string;
+  params: Record<string, string | number>;
+  remedies: Remedy[];
+}
+
+/** Facts about other rows that some checks need; loaded set-wise by the caller. */
+export interface CheckContext {
+  /** Other SKUs of the company that carry the same number, padded to 14. */
+  sameGtin?: readonly string[];
+  /** Other SKUs that differ from this one only in capitals or marks. */
+  sameSku?: readonly string[];
+  /** The other rows of the family: the parent first, if it is known. */
+  family?: readonly { sku: string; role: 'parent' | 'variant'; values: Readonly<Record<string, Value>> }[];
+}

@@ -1,0 +1,6 @@
+export * from './finding';
+export * from './define-check';
+export * from './registry';
+export * from './run';
+export * from './word';
+export * from './remedy';

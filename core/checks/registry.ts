@@ -1,0 +1,30 @@
+// All checks in the order in which their findings are shown. Ids are permanent: findings are stored under them.
+import type { CheckDefinition } from './define-check';
+import { demandedMissing } from './rules/demanded-missing';
+import { familyRules } from './rules/family-rules';
+import { forbiddenHtml } from './rules/forbidden-html';
+import { identifierTwice } from './rules/identifier-twice';
+import { identifierWrong } from './rules/identifier-wrong';
+import { listForm } from './rules/list-form';
+import { liveFactChanged } from './rules/live-fact-changed';
+import { numberLimits } from './rules/number-limits';
+import { patternMismatch } from './rules/pattern-mismatch';
+import { pictureRules } from './rules/picture-rules';
+import { priceRules } from './rules/price-rules';
+import { quantityRules } from './rules/quantity-rules';
+import { skuForm } from './rules/sku-form';
+import { textLength } from './rules/text-length';
+import { textRules } from './rules/text-rules';
+import { titleForm } from './rules/title-form';
+import { unitNotAccepted } from './rules/unit-not-accepted';
+import { unusedFilled } from './rules/unused-filled';
+import { valueNotAllowed } from './rules/value-not-allowed';
+import { wrongType } from './rules/wrong-type';
+
+export const checks: readonly CheckDefinition[] = [
+  skuForm, identifierWrong, identifierTwice, demandedMissing, unusedFilled, wrongType, valueNotAllowed, numberLimits, unitNotAccepted,
+  textLength, patternMismatch, titleForm, textRules, forbiddenHtml, listForm, pictureRules, familyRules, priceRules, quantityRules, liveFactChanged,
+];
+
+const byId = new Map(checks.map((c) => [c.id, c]));
+export const getCheck = (id: string): CheckDefinition | undefined => byId.get(id);

@@ -1,0 +1,3 @@
+export * from './delta';
+export * from './layout';
+export * from './receipt';

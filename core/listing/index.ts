@@ -1,0 +1,2 @@
+export * from './values';
+export * from './resolve';

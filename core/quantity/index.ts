@@ -1,0 +1,4 @@
+export * from './decimal';
+export * from './money';
+export * from './read-number';
+export * from './unit';

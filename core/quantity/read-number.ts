@@ -1,0 +1,64 @@
+// Reading numbers as people and spreadsheets write them. The locale is stated, never guessed silently.
+
+/** Which signs separate places: the decimal sign, and the grouping signs that may be dropped. */
+export interface NumberLocale { decimal: '.' | ','; grouping: readonly string[] }
+
+const space = [' ', '\u00a0', '\u202f', "'"] as const;
+export const pointLocale: NumberLocale = { decimal: '.', grouping: [',', ...space] };
+export const commaLocale: NumberLocale = { decimal: ',', grouping: ['.', ...space] };
+
+export type NumberReading =
+  | { ok: true; number: string }
+  | { ok: false; reason: 'empty' | 'not-a-number' | 'grouping-out-of-place' | 'other-locale'; text: string };
+
+const currencySigns = /^[\p{Sc}\s]+|[\p{Sc}\s]+$/gu;
+
+/**
+ * Canonical number of a text under a locale. "1.299,50" is 1299.50 under the comma locale and refused under the
+ * point locale (`other-locale`), so that nobody sells at a thousandth of the price.
+ */
+export function readNumber(text: string, locale: NumberLocale): NumberReading {
+  const reading = readUnder(text, locale);
+  if (reading.ok || reading.reason === 'empty') return reading;
+  const other = readUnder(text, locale.decimal === '.' ? commaLocale : pointLocale);
+  return other.ok && /[.,]/.test(text) ? { ok: false, reason: 'other-locale', text } : reading;
+}
+
+function readUnder(text: string, locale: NumberLocale): NumberReading {
+  const t = text.replace(currencySigns, '').replace(/^\u2212/, '-');
+  if (t === '') return { ok: false, reason: 'empty', text };
+  const sign = t.startsWith('-') ? '-' : '';
+  const body = sign ? t.slice(1) : t;
+  const at = body.indexOf(locale.decimal);
+  const whole = at < 0 ? body : body.slice(0, at);
+  const fraction = at < 0 ? '' : body.slice(at + 1);
+  if (!/^\d*$/.test(fraction) || (at >= 0 && fraction === '')) return { ok: false, reason: 'not-a-number', text };
+  const plain = stripGrouping(whole, locale.grouping);
+  if (plain === undefined) return { ok: false, reason: /^[\d.,' \u00a0\u202f]+$/.test(body) ? 'grouping-out-of-place' : 'not-a-number', text };
+  const digits = plain.replace(/^0+(?=\d)/, '') || '0';
+  return { ok: true, number: sign + digits + (fraction ? '.' + fraction : '') };
+}
+
+function stripGrouping(whole: string, grouping: readonly string[]): string | undefined {
+  if (/^\d*$/.test(whole)) return whole;
+  const used = grouping.find((g) => whole.includes(g));
+  if (!used) return undefined;
+  const [first = '', ...rest] = whole.split(used);
+  const isGrouped = /^\d{1,3}$/.test(first) && rest.every((r) => /^\d{3}$/.test(r));
+  return isGrouped ? [first, ...rest].join('') : undefined;
+}
+
+/**
+ * The locale that reads every given text, if only one does; `undetermined` where both do or neither does,
+ * so that the person decides.
+ */
+export function detectNumberLocale(texts: readonly string[]): NumberLocale | 'undetermined' {
+  const filled = texts.filter((t) => t.trim() !== '');
+  const reads = (l: NumberLocale) => filled.every((t) => readNumber(t, l).ok);
+  const point = reads(pointLocale), comma = reads(commaLocale);
+  if (point === comma) return 'undetermined';
+  return point ? pointLocale : commaLocale;
+}
+
+/** Writes a canonical number with a file's decimal sign, without grouping. */
+export const writeNumber = (number: string, decimal: '.' | ','): string => (decimal === '.' ? number : number.replace('.', ','));

@@ -1,0 +1,88 @@
+// Compiling turns a rulebook's category into flat lists: attributes in order, their demand per row as a function.
+import type { RowRole, Values } from '../listing/values';
+import { compileCondition } from './condition';
+import type { CodeList, Condition, Demand, DemandLevel, Rulebook, RulebookAttribute, RulebookCategory } from './schema';
+
+export interface CompiledAttribute {
+  attribute: RulebookAttribute;
+  codes: CodeList | undefined;
+  /** Codes for quick membership. */
+  codeSet: ReadonlySet<string> | undefined;
+  /** Level without looking at a row: the strongest that can be met; for ordering and marking columns. */
+  strongest: DemandLevel;
+  levelFor: (values: Values, role: RowRole) => DemandLevel;
+  conditions: { level: DemandLevel; when: Condition; why: string | undefined }[];
+}
+
+export interface CompiledCategory {
+  key: string;
+  label: string;
+  path: string[];
+  axes: readonly string[];
+  rulebook: Rulebook;
+  attributes: readonly CompiledAttribute[];
+  byKey: ReadonlyMap<string, CompiledAttribute>;
+}
+
+const strength: Record<DemandLevel, number> = { unused: 0, may: 1, should: 2, must: 3 };
+
+/** Does this attribute belong in a row of this role? */
+function belongs(attribute: RulebookAttribute, role: RowRole): boolean {
+  switch (attribute.rows) {
+    case 'all': return true;
+    case 'parent': return role === 'parent';
+    case 'sellable': return role !== 'parent';
+    case 'variant': return role === 'variant';
+  }
+}
+
+/** Later demands override earlier ones where their condition holds; an attribute nobody demands is unused. */
+function compileLevel(attribute: RulebookAttribute, demands: readonly Demand[]): CompiledAttribute['levelFor'] {
+  let fixed: DemandLevel = 'unused';
+  const conditional: { level: DemandLevel; holds: (v: Values) => boolean }[] = [];
+  for (const d of demands) {
+    if (d.when) conditional.push({ level: d.level, holds: compileCondition(d.when) });
+    else { fixed = d.level; conditional.length = 0; }
+  }
+  if (attribute.rows === 'all' && conditional.length === 0) return () => fixed;
+  return (values, role) => {
+    if (!belongs(attribute, role)) return 'unused';
+    let level = fixed;
+    for (const c of conditional) if (c.holds(values)) level = c.level;
+    return level;
+  };
+}
+
+/** Nodes from the root to a category. */
+export function getCategoryPath(book: Rulebook, key: string): RulebookCategory[] {
+  const nodes = new Map(book.tree.map((n) => [n.key, n]));
+  const path: RulebookCategory[] = [];
+  for (let at = nodes.get(key); at; at = at.parent === undefined ? undefined : nodes.get(at.parent)) path.unshift(at);
+  return path;
+}
+
+/** The prepared form of a leaf; undefined where the key is not a leaf of this rulebook. */
+export function compileCategory(book: Rulebook, key: string): CompiledCategory | undefined {
+  const path = getCategoryPath(book, key);
+  const leaf = path.at(-1)?.leaf;
+  if (!leaf) return undefined;
+  const demands = [...book.demands, ...leaf.demands];
+  const attributes = book.attributes.map((attribute): CompiledAttribute => {
+    const own = demands.filter((d) => d.attribute === attribute.key);
+    const lastFixed = own.findLastIndex((d) => !d.when);
+    const inForce = own.slice(Math.max(0, lastFixed));
+    const codes = attribute.codes === undefined ? undefined : book.codeLists[attribute.codes];
+    return {
+      attribute, codes,
+      codeSet: codes && new Set(codes.entries.map((e) => e.code)),
+      strongest: inForce.reduce<DemandLevel>((s, d) => (strength[d.level] > strength[s] ? d.level : s), 'unused'),
+      levelFor: compileLevel(attribute, own),
+      conditions: inForce.flatMap((d) => (d.when ? [{ level: d.level, when: d.when, why: d.why }] : [])),
+    };
+  });
+  return { key, label: path.at(-1)!.label, path: path.map((n) => n.label), axes: leaf.axes, rulebook: book, attributes, byKey: new Map(attributes.map((a) => [a.attribute.key, a])) };
+}
+
+/** Leaves of a rulebook with their paths, in tree order. */
+export const listLeaves = (book: Rulebook): { key: string; label: string; path: string[]; words: readonly string[] }[] =>
+  book.tree.flatMap((n) => (n.leaf ? [{ key: n.key, label: n.label, path: getCategoryPath(book, n.key).map((p) => p.label), words: n.leaf.words }] : []));

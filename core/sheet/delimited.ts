@@ -1,0 +1,69 @@
+// Delimited text (RFC 4180 and its relatives) read by papaparse's parser, pushed chunk by chunk.
+// The parser is given decoded text only: fed raw bytes it breaks characters that fall on a chunk edge.
+import Papa from 'papaparse';
+
+export type Delimiter = '\t' | ';' | ',' | '|';
+export const delimiters: readonly Delimiter[] = ['\t', ';', ',', '|'];
+export const delimiterNames: Readonly<Record<Delimiter, string>> = { '\t': 'tab', ';': 'semicolon', ',': 'comma', '|': 'pipe' };
+
+interface PushParser { parse: (input: string, baseIndex: number, ignoreLastRow: boolean) => { data: string[][]; meta: { cursor: number } } }
+const PapaParser = (Papa as unknown as { Parser: new (config: { delimiter: string; newline: string }) => PushParser }).Parser;
+
+/** Line ending that a sample uses most, quotes not counted. */
+export function detectNewline(sample: string): '\r\n' | '\n' | '\r' {
+  const plain = sample.replace(/"[^"]*"/g, '');
+  if (plain.includes('\r\n')) return '\r\n';
+  return plain.includes('\n') || !plain.includes('\r') ? '\n' : '\r';
+}
+
+/** A quote left open swallows the file; past this many characters without a row it is refused. */
+const longestRow = 8_000_000;
+
+/** Reads rows from text pushed in pieces. Throws `RowTooLongError` where a quote was opened and never closed. */
+export function createRowReader(delimiter: Delimiter, newline: '\r\n' | '\n' | '\r'): { push: (text: string) => string[][]; end: () => string[][] } {
+  let rest = '';
+  const read = (text: string, isLast: boolean): string[][] => {
+    rest = rest === '' ? text : rest + text;
+    if (rest === '') return [];
+    const { data, meta } = new PapaParser({ delimiter, newline }).parse(rest, 0, !isLast);
+    rest = isLast ? '' : rest.slice(meta.cursor);
+    if (rest.length > longestRow) throw new RowTooLongError();
+    if (newline === '\n') for (const row of data) { const last = row.length - 1; if (row[last]?.endsWith('\r')) row[last] = row[last]!.slice(0, -1); }
+    if (isLast && data.length > 0 && data.at(-1)!.length === 1 && data.at(-1)![0] === '') data.pop();
+    return data;
+  };
+  return { push: (text) => read(text, false), end: () => read('', true) };
+}
+
+export class RowTooLongError extends Error {
+  constructor() { super('A row goes on for millions of characters; a quotation mark was probably opened and never closed.'); }
+}
+
+/** All rows of a text at once; for samples and tests. */
+export function readRows(text: string, delimiter: Delimiter): string[][] {
+  const reader = createRowReader(delimiter, detectNewline(text));
+  return [...reader.push(text), ...reader.end()];
+}
+
+/**
+ * The delimiter under which a sample falls into the most columns with the most rows agreeing.
+ * `sure` is false where no candidate divides it.
+ */
+export function detectDelimiter(sample: string): { delimiter: Delimiter; sure: boolean } {
+  let best: Delimiter = ',', bestScore = 0;
+  for (const delimiter of delimiters) {
+    const rows = readRows(sample, delimiter).slice(0, 60).filter((r) => r.some((c) => c !== ''));
+    const widths = new Map<number, number>();
+    for (const r of rows) widths.set(r.length, (widths.get(r.length) ?? 0) + 1);
+    let score = 0;
+    for (const [width, count] of widths) if (width > 1) score = Math.max(score, (count / rows.length) * Math.log2(width + 1));
+    if (score > bestScore) { best = delimiter; bestScore = score; }
+  }
+  return { delimiter: best, sure: bestScore > 0 };
+}
+
+/** Text of rows as RFC 4180 writes it. `forPeople` guards against cells that a spreadsheet would run (OWASP, CSV Injection). */
+export function writeRows(rows: readonly (readonly string[])[], options: { delimiter: Delimiter; newline: '\r\n' | '\n'; forPeople: boolean }): string {
+  if (rows.length === 0) return '';
+  return Papa.unparse(rows as string[][], { delimiter: options.delimiter, newline: options.newline, escapeFormulae: options.forPeople ? /^[=+\-@\t\r](?!\d+(?:\.\d+)?$)/ : false }) + options.newline;
+}

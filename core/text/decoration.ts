@@ -1,0 +1,39 @@
+// Shouting, decoration and promotion: house rules that markets commonly check (common practice).
+
+const decoration = /[★☆✓✔✦✪✰➤►▶◆◇■□●○♥♦♣♠©®™!]{2,}|[★☆✓✔✦✪✰➤►▶◆◇■□●○♥♦♣♠]|[~*#=_]{2,}|\p{Extended_Pictographic}(?<![©®™\d#*])/u;
+// eslint-disable-next-line no-control-regex -- the question is exactly whether anything stands outside ASCII
+const mayDecorate = /[^\x00-\x7f]|[!~*#=_]{2}/;
+
+/** First symbol used as decoration, or undefined. A single trade mark sign is not decoration. */
+export function findDecoration(text: string): string | undefined {
+  if (!mayDecorate.test(text)) return undefined;
+  return decoration.exec(text)?.[0];
+}
+
+/** The text without decoration, spaces made single. */
+export function stripDecoration(text: string): string {
+  let rest = text;
+  for (let found = findDecoration(rest); found !== undefined; found = findDecoration(rest)) rest = rest.replace(found, ' ');
+  return rest.replace(/\s{2,}/g, ' ').trim();
+}
+
+/**
+ * Words in capitals that shout: letters only, five or more, at least two of them in a row of words or making up half of
+ * the text. Short capitals are sizes and model names.
+ */
+export function findShouting(text: string): string[] {
+  const caps = text.match(/\b\p{Lu}{5,}\b/gu);
+  if (!caps) return [];
+  const words = text.match(/\p{L}{2,}/gu) ?? [];
+  return caps.length >= 2 || caps.length * 2 >= words.length ? caps : [];
+}
+
+/** Capitals brought down to words with a capital first letter. */
+export const calmDown = (text: string): string => text.replace(/\b(\p{Lu})(\p{Lu}{4,})\b/gu, (_, a: string, b: string) => a + b.toLowerCase());
+
+/** A finder of the first of the given words or phrases that stands whole in a text; the pattern is built once. */
+export function createPhraseFinder(phrases: readonly string[]): (text: string) => string | undefined {
+  if (phrases.length === 0) return () => undefined;
+  const pattern = new RegExp(`(?<![\\p{L}\\d])(?:${phrases.map((w) => w.replace(/[.*+?^${}()|[\]\\]/g, '\\$&')).join('|')})(?![\\p{L}\\d])`, 'iu');
+  return (text) => pattern.exec(text)?.[0];
+}

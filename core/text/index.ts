@@ -1,0 +1,5 @@
+export * from './length';
+export * from './contact';
+export * from './decoration';
+export * from './html';
+export * from './similarity';

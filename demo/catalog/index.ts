@@ -1,0 +1,3 @@
+export * from './build';
+export { type Line, lines } from './lines';
+export { createRandom } from './random';

@@ -1,0 +1,40 @@
+import express, { type Express } from 'express';
+import helmet from 'helmet';
+import type { Logger } from 'pino';
+import { resolve } from 'node:path';
+import type { Db } from './database';
+import { addDispatchRoutes } from './dispatches/routes';
+import type { EventHub } from './events';
+import { addHouseRoutes } from './house/routes';
+import { AppError, createErrorHandler } from './http';
+import { addImportRoutes } from './imports/routes';
+import { addJobRoutes } from './jobs';
+import { addListingRoutes } from './listings/routes';
+import { addMarketRoutes } from './markets/routes';
+import { addProductRoutes } from './products/routes';
+
+/** The whole HTTP server: the interface under /api, the built web application under everything else. */
+export function createApp(db: Db, hub: EventHub, log: Logger, webFolder: string | undefined): Express {
+  const app = express();
+  app.disable('x-powered-by');
+  app.use(helmet({ contentSecurityPolicy: { directives: { defaultSrc: ["'self'"], styleSrc: ["'self'", "'unsafe-inline'"], imgSrc: ["'self'", 'data:', 'https:'], connectSrc: ["'self'"], upgradeInsecureRequests: null } }, strictTransportSecurity: false }));
+  const api = express.Router();
+  api.use(express.json({ limit: '30mb' }));
+  addHouseRoutes(api, db, hub);
+  addProductRoutes(api, db);
+  addImportRoutes(api, db);
+  addMarketRoutes(api, db);
+  addListingRoutes(api, db);
+  addDispatchRoutes(api, db);
+  addJobRoutes(api, db);
+  api.use((request) => { throw new AppError('not-found', `There is no ${request.method} ${request.path}.`, { remedy: 'See /api/openapi.json for what there is.' }); });
+  app.use('/api', api);
+  if (webFolder) {
+    const index = resolve(webFolder, 'index.html');
+    app.use('/assets', express.static(resolve(webFolder, 'assets'), { immutable: true, maxAge: '1y' }), (_request, response) => { response.status(404).end(); });
+    app.use(express.static(webFolder, { index: false }));
+    app.get('/{*path}', (_request, response) => { response.set('Cache-Control', 'no-cache').sendFile(index, { dotfiles: 'allow' }); });
+  }
+  app.use(createErrorHandler(log));
+  return app;
+}

@@ -1,0 +1,2 @@
+export * from './queue';
+export * from './routes';

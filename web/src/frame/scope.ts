@@ -1,0 +1,22 @@
+import { listMarkets } from '@basileus/contract';
+import { queryOptions, useQuery } from '@tanstack/react-query';
+import { useParams } from 'react-router';
+import { call } from '../api/call';
+import { readRulebook } from '@basileus/contract';
+import type { Rulebook } from '@basileus/core/rulebook';
+
+export const marketsQuery = queryOptions({ queryKey: ['markets'], queryFn: () => call(listMarkets), staleTime: 60_000 });
+export const rulebookQuery = (market: string) => queryOptions({ queryKey: ['markets', 'rulebook', market], queryFn: async () => (await call(readRulebook, { params: { market } })) as unknown as Rulebook, staleTime: 300_000, enabled: market !== '' && market !== 'all' });
+
+export const stops = ['gather', 'prepare', 'check', 'send', 'settle'] as const;
+export type Stop = (typeof stops)[number];
+export const stopNames: Record<Stop, string> = { gather: 'Gather', prepare: 'Prepare', check: 'Check', send: 'Send', settle: 'Settle' };
+
+/** The scope of the address: a market's key or “all”, and the market that a screen shows where it needs one. */
+export function useScope(): { scope: string; market: string; name: string; isAll: boolean } {
+  const { scope = 'all' } = useParams();
+  const markets = useQuery(marketsQuery).data?.rows ?? [];
+  const isAll = scope === 'all';
+  const market = isAll ? (markets[0]?.key ?? '') : scope;
+  return { scope, market, isAll, name: markets.find((m) => m.key === market)?.name ?? market };
+}

@@ -1,0 +1,47 @@
+import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
+import { StrictMode } from 'react';
+import { createRoot } from 'react-dom/client';
+import { createBrowserRouter, Navigate, RouterProvider, useRouteError } from 'react-router';
+import { CallError } from './api/call';
+import { CheckPage } from './check/CheckPage';
+import { Frame } from './frame/Frame';
+import { CatalogPage } from './gather/CatalogPage';
+import { ImportPage } from './gather/ImportPage';
+import { ImportsPage } from './gather/ImportsPage';
+import { HistoryPage } from './history/HistoryPage';
+import { HomePage } from './home/HomePage';
+import { PreparePage } from './prepare/PreparePage';
+import { RulebookPage } from './rulebook/RulebookPage';
+import { SendPage } from './send/SendPage';
+import { DispatchPage } from './settle/DispatchPage';
+import { SettlePage } from './settle/SettlePage';
+import './theme.css';
+import { Empty, Refused } from './ui/faces';
+
+const client = new QueryClient({ defaultOptions: { queries: { retry: (n, e) => n < 2 && !(e instanceof CallError && e.body.code !== 'not-ready'), refetchOnWindowFocus: false } } });
+
+function Broken() { return <Refused error={useRouteError()} again={() => { window.location.reload(); }} />; }
+
+const router = createBrowserRouter([{
+  path: '/', element: <Frame />, errorElement: <Broken />,
+  children: [{
+    errorElement: <Broken />,
+    children: [
+      { index: true, element: <HomePage /> },
+      { path: ':scope/gather', element: <CatalogPage /> },
+      { path: ':scope/gather/imports', element: <ImportsPage /> },
+      { path: ':scope/gather/imports/:id', element: <ImportPage /> },
+      { path: ':scope/prepare', element: <PreparePage /> },
+      { path: ':scope/check', element: <CheckPage /> },
+      { path: ':scope/send', element: <SendPage /> },
+      { path: ':scope/settle', element: <SettlePage /> },
+      { path: ':scope/settle/:id', element: <DispatchPage /> },
+      { path: ':scope/rulebook', element: <RulebookPage /> },
+      { path: 'all/history', element: <HistoryPage /> },
+      { path: ':scope', element: <Navigate to="prepare" replace /> },
+      { path: '*', element: <Empty title="There is no such page.">Go on by the path above, or <a className="underline" href="/">home</a>.</Empty> },
+    ],
+  }],
+}]);
+
+createRoot(document.getElementById('root')!).render(<StrictMode><QueryClientProvider client={client}><RouterProvider router={router} /></QueryClientProvider></StrictMode>);

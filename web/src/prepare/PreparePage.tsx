@@ -1,0 +1,23 @@
+import { useQuery } from '@tanstack/react-query';
+import { useScope, rulebookQuery } from '../frame/scope';
+import { Loading, PageHead, Refused, Views } from '../ui/faces';
+import { useUrlValue } from '../ui/url';
+import { CategoriesView } from './CategoriesView';
+import { CorrespondencesView } from './CorrespondencesView';
+import { ListingsView } from './ListingsView';
+import { LookUpView } from './LookUpView';
+
+export function PreparePage() {
+  const { market, name } = useScope();
+  const [view, setView] = useUrlValue('view', 'listings');
+  const { data: rulebook, error, isLoading } = useQuery(rulebookQuery(market));
+  if (error) return <Refused error={error} />;
+  if (isLoading || !rulebook) return <Loading />;
+  return (
+    <>
+      <PageHead title={`Prepare for ${name}`} />
+      <Views label="Views of Prepare" now={view} onChoose={setView} views={[{ key: 'listings', label: 'Listings' }, { key: 'categories', label: 'Categories' }, { key: 'fields', label: 'Fields' }, { key: 'values', label: 'Values' }, { key: 'look-up', label: 'Look up' }]} />
+      {view === 'categories' ? <CategoriesView rulebook={rulebook} /> : view === 'fields' || view === 'values' ? <CorrespondencesView view={view} rulebook={rulebook} /> : view === 'look-up' ? <LookUpView /> : <ListingsView rulebook={rulebook} />}
+    </>
+  );
+}

@@ -1,0 +1,120 @@
+// The smaller things of a morning: wrong files, correspondences, history, held prices, by hand, all in the browser.
+import { readFileSync } from 'node:fs';
+import type { Page } from 'playwright-core';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { openWorld, until, type World } from './world';
+
+let world: World, page: Page;
+beforeAll(async () => { world = await openWorld('desk', { size: 700 }); page = await world.newPage(); });
+afterAll(async () => { await world.close(); });
+const goto = (path: string) => page.goto(world.base + path);
+
+describe('a morning at the desk', () => {
+  it('drops a picture instead of a list and is told what to do', async () => {
+    await goto('/all/gather/imports');
+    await page.getByLabel('File to import').setInputFiles({ name: 'photo.csv', mimeType: 'text/csv', buffer: Buffer.from('89504e470d0a1a0a0000000d49484452', 'hex') });
+    const alert = page.getByRole('alert');
+    await alert.getByText('“photo.csv” is a PNG picture; rows are read from text files (CSV, tab-delimited) and .xlsx workbooks.').waitFor();
+    await alert.getByText('Save it as CSV or .xlsx and drop that.').waitFor();
+  });
+  it('gives a column another field, and the plan follows', async () => {
+    await page.getByLabel('File to import').setInputFiles({ name: 'odd.csv', mimeType: 'text/csv', buffer: Buffer.from('Item no,Title,Whatever\nOD-1,First odd thing,Brindlewick\n') });
+    await page.getByRole('button', { name: 'Write 1 row' }).waitFor();
+    await page.getByLabel('Field for Whatever').selectOption('brand');
+    await page.getByText('New, with 2 fields', { exact: false }).waitFor();
+    await page.getByRole('button', { name: 'Write 1 row' }).click();
+    await page.getByRole('link', { name: 'See the catalog' }).waitFor();
+    expect(await world.query(`select brand from products where sku = 'OD-1'`)).toEqual([{ brand: 'Brindlewick' }]);
+  });
+  it('takes the import back from the history', async () => {
+    const before = await world.query<{ price: string }>(`select price from products where sku = 'FP-HEAR-24CM'`);
+    await goto('/all/gather/imports');
+    await page.getByLabel('File to import').setInputFiles({ name: 'price.csv', mimeType: 'text/csv', buffer: Buffer.from('SKU;Price\nFP-HEAR-24CM;77,70\n') });
+    await page.getByRole('button', { name: 'Write 1 row' }).click();
+    await page.getByRole('link', { name: 'See the catalog' }).waitFor();
+    await goto('/all/history');
+    const row = page.getByRole('row').filter({ hasText: 'Import price.csv' });
+    await row.getByRole('button', { name: 'Import price.csv' }).click();
+    await page.getByRole('dialog').getByText('77.7').waitFor();
+    await page.keyboard.press('Escape');
+    await row.getByRole('button', { name: 'Take back' }).click();
+    await row.getByText('taken back', { exact: true }).waitFor();
+    expect(await world.query(`select price from products where sku = 'FP-HEAR-24CM'`)).toEqual(before);
+  });
+  it('says once that “Blak” is their Black, and every item follows', async () => {
+    await goto('/quillhaven/prepare?view=values');
+    const row = page.getByRole('row').filter({ hasText: 'Blak' }).first();
+    await row.waitFor();
+    await row.getByRole('button', { name: 'Black?' }).click();
+    await page.getByText(/listings were checked anew/).waitFor();
+    expect(await world.query(`select 1 from findings where field = 'colour' and value = 'Blak'`)).toEqual([]);
+  });
+  it('gives an attribute the same text for all', async () => {
+    await goto('/quillhaven/prepare?view=fields');
+    await page.getByLabel('Find an attribute').fill('Responsible');
+    await page.getByLabel('Same text for Responsible person').fill('Brindlewick Housewares, Brindle');
+    await page.keyboard.press('Enter');
+    await page.getByText(/listings were checked anew/).waitFor();
+    const [n] = await world.query<{ n: number }>(`select count(*)::int as n from listings where "values" ->> 'responsible_person' = 'Brindlewick Housewares, Brindle'`);
+    expect(n!.n).toBeGreaterThan(500);
+  });
+  it('opens one listing, uses the proposed number, and it is mended on the product', async () => {
+    const [bad] = await world.query<{ id: number; sku: string; value: string }>(`select l.id, p.sku, f.value from findings f join listings l on l.id = f.listing_id join products p on p.id = l.product_id where f."check" = 'identifier-wrong' and f.message = 'checkDigit' limit 1`);
+    await goto(`/quillhaven/prepare?open=${bad!.id}`);
+    const dialog = page.getByRole('dialog', { name: bad!.sku });
+    await dialog.getByText('has a wrong check digit').waitFor();
+    await dialog.getByRole('button', { name: /^Use “\d+”/ }).click();
+    await dialog.getByText('has a wrong check digit').waitFor({ state: 'detached' });
+    const [now] = await world.query<{ gtin: string }>('select gtin from products where sku = $1', [bad!.sku]);
+    expect(now!.gtin.slice(0, 12)).toBe(bad!.value.slice(0, 12));
+    expect(now!.gtin).not.toBe(bad!.value);
+    await page.keyboard.press('Escape');
+    await dialog.waitFor({ state: 'detached' });
+  });
+  it('puts selected listings into a category from the tree', async () => {
+    await goto('/quillhaven/prepare?q=BD-TEA');
+    await page.getByRole('gridcell', { name: 'BD-TEA-FOR-TWO' }).click();
+    await page.getByRole('button', { name: 'Put into a category …' }).click();
+    const dialog = page.getByRole('dialog');
+    await dialog.getByLabel('Search the tree').fill('tea bags');
+    await dialog.getByRole('button', { name: 'Larder › Tea › Tea bags' }).click();
+    await until(() => world.query<{ c: string }>(`select l.category as c from listings l join products p on p.id = l.product_id where p.sku = 'BD-TEA-FOR-TWO'`), (r) => r[0]?.c === 'tea_bags');
+  });
+  it('looks at a held price and lets it go', async () => {
+    await goto('/quillhaven/send?operation=price&held=yes');
+    await page.getByText('the price moved far; look at it').last().waitFor();
+    await page.getByRole('button', { name: 'I have looked: let 1 go' }).click();
+    await page.getByText('Nothing is held back.').waitFor();
+  });
+  it('builds a file for sending by hand and gives it its receipt', async () => {
+    await goto('/quillhaven/send?operation=stock');
+    await page.getByRole('button', { name: /^Send \d+ now/ }).waitFor();
+    const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: 'Download' }).click()]);
+    const file = readFileSync((await download.path())!, 'utf8').trim().split('\r\n').slice(2).map((l) => l.split('\t')[0]!);
+    await page.getByText('waits for its receipt, by hand').waitFor();
+    const receipt = ['line\thouse_sku\tverdict\tcode\tfield\tentry', ...file.map((sku, i) => `${i + 1}\t${sku}\tTAKEN\t\t\t`)].join('\r\n') + '\r\n';
+    await page.getByLabel('Receipt file').setInputFiles({ name: 'receipt.txt', mimeType: 'text/plain', buffer: Buffer.from(receipt) });
+    await page.getByRole('tab', { name: `Accepted ${file.length}` }).waitFor();
+  });
+  it('sees on the dispatch that the market fails, and that it is tried again by itself', async () => {
+    await world.mood({ failNext: 2 });
+    await goto('/quillhaven/send?operation=price');
+    await page.getByRole('button', { name: /^Send \d+ now/ }).click();
+    await page.getByText('Quillhaven answered with an error (503).', { exact: false }).waitFor();
+    await page.getByText(/answered \d/).waitFor();
+    expect(await page.getByRole('alert').count()).toBe(0);
+  });
+  it('refuses a rulebook with the path of its fault', async () => {
+    await goto('/quillhaven/rulebook');
+    await page.getByLabel('Rulebook file').setInputFiles({ name: 'r.json', mimeType: 'application/json', buffer: Buffer.from('{"format":"basileus-rulebook/1","version":"x"}') });
+    await page.getByRole('alert').getByText(/^version: /).waitFor();
+  });
+  it('keeps the view in the address: a link shows a colleague the same', async () => {
+    await goto('/quillhaven/prepare?category=frying_pans&fields=must&state=blocked');
+    await page.getByRole('grid', { name: 'Listings' }).waitFor();
+    expect(await page.getByLabel('Market category').inputValue()).toBe('frying_pans');
+    expect(await page.getByLabel('State').inputValue()).toBe('blocked');
+    expect(await page.getByRole('button', { name: 'Must only' }).getAttribute('aria-pressed')).toBe('true');
+    expect(await page.getByRole('columnheader', { name: /Coating/ }).count()).toBe(0);
+  });
+});

@@ -19,6 +19,8 @@ describe('every view', () => {
     await p.goto(world.base + path);
     await p.getByRole('heading', { name: title, level: 1 }).waitFor();
     await p.locator('.loading').first().waitFor({ state: 'detached' });
+    // Colours are judged when they have come to rest: a button that a selection has just enabled is half-way between two for a fifth of a second.
+    await p.waitForFunction(() => document.getAnimations().every((a) => a.playState !== 'running' || a.effect?.getTiming().iterations === Infinity));
     const { violations } = await (dark ? new AxeBuilder({ page: p }).withRules(['color-contrast']) : new AxeBuilder({ page: p }).withTags(['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa'])).analyze();
     expect(violations.map((v) => `${v.id}: ${v.nodes.slice(0, 3).map((n) => `${n.html.slice(0, 160)} ${n.any[0]?.message ?? ''}`).join(' | ')}`)).toEqual([]);
     await p.context().close();

@@ -53,7 +53,7 @@ export async function openWorld(name: string, options: { size?: number; work?: n
     mood: async (m) => { await fetch(`http://127.0.0.1:${marketPort}/_control/mood`, { method: 'POST', body: JSON.stringify(m) }); },
     newPage: async (o = {}) => {
       browser ??= await chromium.launch({ executablePath: inject('chromium'), args: flags });
-      const context = await browser.newContext({ viewport: { width: o.width ?? 1280, height: 800 }, permissions: ['clipboard-read', 'clipboard-write'] });
+      const context = await browser.newContext({ viewport: { width: o.width ?? 1280, height: 800 }, reducedMotion: 'reduce', permissions: ['clipboard-read', 'clipboard-write'] });
       const page = await context.newPage();
       page.setDefaultTimeout(12_000);
       if (o.dark) await page.addInitScript(() => { localStorage.setItem('basileus-theme', 'porphyry'); });

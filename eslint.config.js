@@ -9,14 +9,48 @@ export default ts.config(
     files: ['**/*.{ts,tsx}'],
     languageOptions: { parserOptions: { projectService: true, tsconfigRootDir: import.meta.dirname } },
     rules: {
-      '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_', varsIgnorePattern: '^_', caughtErrorsIgnorePattern: '^_' }],
-      '@typescript-eslint/no-floating-promises': 'error', '@typescript-eslint/no-misused-promises': ['error', { checksVoidReturn: { attributes: false } }], '@typescript-eslint/await-thenable': 'error', '@typescript-eslint/switch-exhaustiveness-check': ['error', { considerDefaultExhaustiveForUnions: true }],
-      'no-irregular-whitespace': 'off', eqeqeq: 'error',
+      '@typescript-eslint/no-unused-vars': [
+        'error',
+        { argsIgnorePattern: '^_', varsIgnorePattern: '^_', caughtErrorsIgnorePattern: '^_' },
+      ],
+      '@typescript-eslint/no-floating-promises': 'error',
+      '@typescript-eslint/no-misused-promises': ['error', { checksVoidReturn: { attributes: false } }],
+      '@typescript-eslint/await-thenable': 'error',
+      '@typescript-eslint/switch-exhaustiveness-check': ['error', { considerDefaultExhaustiveForUnions: true }],
+      'no-irregular-whitespace': 'off',
+      eqeqeq: 'error',
     },
   },
   {
-    files: ['core/**/*.ts'], ignores: ['**/*.test.ts', 'core/tests/**'],
-    rules: { 'no-restricted-properties': ['error', { object: 'Date', property: 'now', message: 'Pass the time in.' }, { object: 'Math', property: 'random', message: 'Pass a generator in.' }], 'no-restricted-syntax': ['error', { selector: "NewExpression[callee.name='Date'][arguments.length=0]", message: 'Pass the time in.' }] },
+    files: ['core/**/*.ts'],
+    ignores: ['**/*.test.ts', 'core/tests/**'],
+    rules: {
+      'no-restricted-properties': [
+        'error',
+        { object: 'Date', property: 'now', message: 'Pass the time in.' },
+        { object: 'Math', property: 'random', message: 'Pass a generator in.' },
+      ],
+      'no-restricted-syntax': [
+        'error',
+        { selector: "NewExpression[callee.name='Date'][arguments.length=0]", message: 'Pass the time in.' },
+      ],
+    },
   },
-  { files: ['**/*.{mjs,js}'], languageOptions: { globals: { process: 'readonly', console: 'readonly', setTimeout: 'readonly', performance: 'readonly', fetch: 'readonly', Buffer: 'readonly', URL: 'readonly', AbortSignal: 'readonly', setInterval: 'readonly', clearInterval: 'readonly' } } },
+  {
+    files: ['**/*.{mjs,js}'],
+    languageOptions: {
+      globals: {
+        process: 'readonly',
+        console: 'readonly',
+        setTimeout: 'readonly',
+        performance: 'readonly',
+        fetch: 'readonly',
+        Buffer: 'readonly',
+        URL: 'readonly',
+        AbortSignal: 'readonly',
+        setInterval: 'readonly',
+        clearInterval: 'readonly',
+      },
+    },
+  },
 );

@@ -4,9 +4,43 @@ const node = { environment: 'node' as const };
 export default defineConfig({
   test: {
     projects: [
-      { test: { ...node, name: 'unit', include: ['core/**/*.test.ts', 'contract/**/*.test.ts', 'rulebooks/**/*.test.ts', 'standins/**/*.test.ts', 'demo/**/*.test.ts', 'web/**/*.test.ts', 'web/**/*.test.tsx'] } },
-      { test: { ...node, name: 'server', include: ['server/**/*.test.ts'], globalSetup: ['server/tests/database.ts'], testTimeout: 60_000, hookTimeout: 120_000, fileParallelism: false } },
-      { test: { ...node, name: 'e2e', include: ['e2e/**/*.test.ts'], testTimeout: 180_000, hookTimeout: 240_000, fileParallelism: false, globalSetup: ['e2e/setup.ts'] } },
+      {
+        test: {
+          ...node,
+          name: 'unit',
+          include: [
+            'core/**/*.test.ts',
+            'contract/**/*.test.ts',
+            'rulebooks/**/*.test.ts',
+            'standins/**/*.test.ts',
+            'demo/**/*.test.ts',
+            'web/**/*.test.ts',
+            'web/**/*.test.tsx',
+          ],
+        },
+      },
+      {
+        test: {
+          ...node,
+          name: 'server',
+          include: ['server/**/*.test.ts'],
+          globalSetup: ['server/tests/database.ts'],
+          testTimeout: 60_000,
+          hookTimeout: 120_000,
+          fileParallelism: false,
+        },
+      },
+      {
+        test: {
+          ...node,
+          name: 'e2e',
+          include: ['e2e/**/*.test.ts'],
+          testTimeout: 180_000,
+          hookTimeout: 240_000,
+          fileParallelism: false,
+          globalSetup: ['e2e/setup.ts'],
+        },
+      },
     ],
   },
 });

@@ -11,7 +11,10 @@ import { type Measured, sample } from './measure';
 
 const root = process.env['BASILEUS_ROOT']!;
 const lib = async <T>(name: string): Promise<T> => (await import(join(root, 'scripts/lib', name))) as T;
-const { startCluster, freePort } = await lib<{ startCluster: (f: string) => Promise<{ url: (n: string) => string; stop: () => Promise<void> }>; freePort: () => Promise<number> }>('postgres.mjs');
+const { startCluster, freePort } = await lib<{
+  startCluster: (f: string) => Promise<{ url: (n: string) => string; stop: () => Promise<void> }>;
+  freePort: () => Promise<number>;
+}>('postgres.mjs');
 const { ensureChromium } = await lib<{ ensureChromium: () => string }>('install.mjs');
 const folder = mkdtempSync(join(tmpdir(), 'basileus-bench-'));
 const sheet = join(folder, 'sheet.csv');
@@ -27,27 +30,101 @@ for (const name of ['bench_ours', 'bench_copy', 'bench_table']) await admin.quer
 await admin.end();
 
 const measured: Measured[] = [];
-const put = async (name: string, ours: string, reference: string, referenceName: string, aim: string, a: string[] = [], b: string[] = a) => { const r = await sample(reference, b), o = await sample(ours, a); measured.push({ name, ours: o, reference: r, referenceName, unit: 'rows', amount: 100_000, aim }); console.log(name, o, r); };
-await put('Reading 100,000 x 40 of CSV into rows', 'read', 'read-reference', 'papaparse, streaming', 'at most 1.3 times', [sheet]);
-await put('Reading the same and planning every row', 'read-understand', 'read-reference', 'papaparse, streaming', 'not set', [sheet]);
-await put('Checking 100,000 listings on the constraints that a schema can hold', 'check-same', 'check-reference', 'ajv compiled, all errors, unicode off', 'at most 1 time');
-await put('Checking 100,000 listings with all checks', 'check', 'check-reference', 'the same ajv, which does less', 'not set');
-await put('Writing 100,000 rows of the full layout', 'write', 'write-reference', 'papaparse.unparse by 1,000 rows, cells given', 'at most 1.3 times');
-await put('Storing 100,000 products with stock and listings', 'store', 'store-reference', 'COPY of the same rows, and stock', 'at most 2 times', [cluster.url('bench_ours')], [cluster.url('bench_copy')]);
+const put = async (
+  name: string,
+  ours: string,
+  reference: string,
+  referenceName: string,
+  aim: string,
+  a: string[] = [],
+  b: string[] = a,
+) => {
+  const r = await sample(reference, b),
+    o = await sample(ours, a);
+  measured.push({ name, ours: o, reference: r, referenceName, unit: 'rows', amount: 100_000, aim });
+  console.log(name, o, r);
+};
+await put(
+  'Reading 100,000 x 40 of CSV into rows',
+  'read',
+  'read-reference',
+  'papaparse, streaming',
+  'at most 1.3 times',
+  [sheet],
+);
+await put(
+  'Reading the same and planning every row',
+  'read-understand',
+  'read-reference',
+  'papaparse, streaming',
+  'not set',
+  [sheet],
+);
+await put(
+  'Checking 100,000 listings on the constraints that a schema can hold',
+  'check-same',
+  'check-reference',
+  'ajv compiled, all errors, unicode off',
+  'at most 1 time',
+);
+await put(
+  'Checking 100,000 listings with all checks',
+  'check',
+  'check-reference',
+  'the same ajv, which does less',
+  'not set',
+);
+await put(
+  'Writing 100,000 rows of the full layout',
+  'write',
+  'write-reference',
+  'papaparse.unparse by 1,000 rows, cells given',
+  'at most 1.3 times',
+);
+await put(
+  'Storing 100,000 products with stock and listings',
+  'store',
+  'store-reference',
+  'COPY of the same rows, and stock',
+  'at most 2 times',
+  [cluster.url('bench_ours')],
+  [cluster.url('bench_copy')],
+);
 
-const start = (file: string, env: Record<string, string>): Promise<ChildProcess> => new Promise((done) => { const c = fork(join(root, 'dist', file), { env: { ...process.env, ...env }, stdio: ['ignore', 'inherit', 'inherit', 'ipc'] }); c.once('message', () => { done(c); }); });
-const marketPort = await freePort(), port = await freePort();
+const start = (file: string, env: Record<string, string>): Promise<ChildProcess> =>
+  new Promise((done) => {
+    const c = fork(join(root, 'dist', file), {
+      env: { ...process.env, ...env },
+      stdio: ['ignore', 'inherit', 'inherit', 'ipc'],
+    });
+    c.once('message', () => {
+      done(c);
+    });
+  });
+const marketPort = await freePort(),
+  port = await freePort();
 const market = await start('quillhaven.mjs', { QUILLHAVEN_PORT: String(marketPort), QUILLHAVEN_SELL_MS: '0' });
 const loading = Date.now();
-const server = await start('server.mjs', { BASILEUS_DATABASE_URL: cluster.url('bench_table'), BASILEUS_PORT: String(port), BASILEUS_WEB: join(root, 'dist/web'), BASILEUS_QUILLHAVEN_URL: `http://127.0.0.1:${marketPort}`, BASILEUS_DEMO_SIZE: '100000' });
+const server = await start('server.mjs', {
+  BASILEUS_DATABASE_URL: cluster.url('bench_table'),
+  BASILEUS_PORT: String(port),
+  BASILEUS_WEB: join(root, 'dist/web'),
+  BASILEUS_QUILLHAVEN_URL: `http://127.0.0.1:${marketPort}`,
+  BASILEUS_DEMO_SIZE: '100000',
+});
 const demoSeconds = (Date.now() - loading) / 1000;
 const frames = await measureFrames(`http://127.0.0.1:${port}`, ensureChromium());
 console.log({ demoSeconds, frames });
 for (const c of [server, market]) c.kill('SIGTERM');
 
 const f = (n: number) => n.toFixed(2);
-const lines = measured.map((m) => `| ${m.name} | ${f(m.ours.seconds)} s, ${Math.round(m.amount / m.ours.seconds).toLocaleString('en-GB')} ${m.unit}/s, ${m.ours.peakMb} MB | ${m.referenceName}: ${f(m.reference!.seconds)} s, ${m.reference!.peakMb} MB | ${f(m.ours.seconds / m.reference!.seconds)} | ${m.aim} |`);
-writeFileSync(join(root, 'docs/measurements.md'), `# Measurements
+const lines = measured.map(
+  (m) =>
+    `| ${m.name} | ${f(m.ours.seconds)} s, ${Math.round(m.amount / m.ours.seconds).toLocaleString('en-GB')} ${m.unit}/s, ${m.ours.peakMb} MB | ${m.referenceName}: ${f(m.reference!.seconds)} s, ${m.reference!.peakMb} MB | ${f(m.ours.seconds / m.reference!.seconds)} | ${m.aim} |`,
+);
+writeFileSync(
+  join(root, 'docs/measurements.md'),
+  `# Measurements
 
 Made by \`npm run bench\`, which writes this page. Medians of three runs, each in a process of its own, beside a general-purpose
 reference on the same work in the same run. Machine: ${cpus().length} cores, ${Math.round(totalmem() / 2 ** 30)} GB, Node.js ${process.versions.node}. Peak memory is resident memory of the whole process,
@@ -59,6 +136,7 @@ ${lines.join('\n')}
 
 The catalog table over 100,000 SKUs in headless Chromium: first rows ${frames.openMs} ms after the address was entered; over ${frames.count} frames of
 scrolling, half took at most ${frames.p50} ms, 95 % at most ${frames.p95} ms (aim: under 20 ms), the worst ${frames.worst} ms. Building, loading and checking that demo took ${Math.round(demoSeconds)} s.
-`);
+`,
+);
 await cluster.stop();
 rmSync(folder, { recursive: true, force: true });

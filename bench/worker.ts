@@ -16,7 +16,9 @@ import { book, makeListings, pans } from './data';
 const [task = '', file = ''] = process.argv.slice(2);
 const count = 100_000;
 let peak = 0;
-const watch = setInterval(() => { peak = Math.max(peak, process.memoryUsage().rss); }, 25);
+const watch = setInterval(() => {
+  peak = Math.max(peak, process.memoryUsage().rss);
+}, 25);
 
 async function time(work: () => Promise<unknown> | unknown): Promise<void> {
   globalThis.gc?.();
@@ -32,20 +34,38 @@ async function time(work: () => Promise<unknown> | unknown): Promise<void> {
 
 const readOurs = async () => {
   const decoder = createTextDecoder('utf-8');
-  let reader: ReturnType<typeof createRowReader> | undefined, rows = 0, planned = 0;
+  let reader: ReturnType<typeof createRowReader> | undefined,
+    rows = 0,
+    planned = 0;
   let reading: Parameters<typeof planRow>[1] | undefined;
   const seen = new Map<string, number>();
   const take = (batch: string[][]) => {
     for (const row of batch) {
       rows++;
       if (task === 'read-understand') {
-        if (!reading) { const u = understandSheet(batch.slice(0, 200), 0); reading = { columns: u.columns.flatMap((c) => (c.field ? [{ index: c.index, field: c.field }] : [])), decimalSign: ',', listSeparator: '|', mode: 'both', blankClears: false, acceptMended: true }; continue; }
+        if (!reading) {
+          const u = understandSheet(batch.slice(0, 200), 0);
+          reading = {
+            columns: u.columns.flatMap((c) => (c.field ? [{ index: c.index, field: c.field }] : [])),
+            decimalSign: ',',
+            listSeparator: '|',
+            mode: 'both',
+            blankClears: false,
+            acceptMended: true,
+          };
+          continue;
+        }
         if (planRow(row, reading, undefined, seen).action === 'create') planned++;
       }
     }
   };
-  for await (const chunk of createReadStream(file)) { const text = decoder.push(chunk as Buffer); reader ??= createRowReader(';', detectNewline(text)); take(reader.push(text)); }
-  take(reader!.push(decoder.end())); take(reader!.end());
+  for await (const chunk of createReadStream(file)) {
+    const text = decoder.push(chunk as Buffer);
+    reader ??= createRowReader(';', detectNewline(text));
+    take(reader.push(text));
+  }
+  take(reader!.push(decoder.end()));
+  take(reader!.end());
   if (rows !== count + 1) throw new Error(`${rows} rows`);
   return rows + planned;
 };
@@ -58,42 +78,204 @@ const schema = () => {
     if (a.strongest === 'unused' || !['all', 'sellable'].includes(at.rows)) continue;
     if (a.strongest === 'must' && a.conditions.length === 0) required.push(at.key);
     const codes = a.codes?.entries.map((e) => e.code);
-    const text = { type: 'string', ...(at.maxCharacters ? { maxLength: at.maxCharacters } : {}), ...(at.minCharacters ? { minLength: at.minCharacters } : {}), ...(at.pattern ? { pattern: at.pattern.regex } : {}) };
-    properties[at.key] = at.type === 'one-of' ? { enum: codes } : at.type === 'several-of' ? { type: 'array', items: { enum: codes }, ...(at.maxItems ? { maxItems: at.maxItems } : {}) } : at.type === 'repeated-text' ? { type: 'array', items: text, ...(at.maxItems ? { maxItems: at.maxItems } : {}) }
-      : at.type === 'links' ? { type: 'array', items: { type: 'string', pattern: '^https://\\S+\\.(jpg|jpeg|png)$' }, maxItems: 8 } : at.type === 'money' ? { type: 'string', pattern: '^\\d+(\\.\\d{1,2})?$' } : at.type === 'integer' ? { type: 'string', pattern: '^\\d+$' } : at.type === 'yes-no' ? { enum: ['yes', 'no'] } : at.type === 'date' ? { type: 'string', pattern: '^\\d{4}-\\d{2}-\\d{2}$' } : at.type === 'measure' ? { type: 'string', pattern: `^\\d+(\\.\\d{1,2})? (${at.units!.join('|')})$` } : at.type === 'identifier' ? { type: 'string', pattern: '^\\d{8,14}$' } : text;
+    const text = {
+      type: 'string',
+      ...(at.maxCharacters ? { maxLength: at.maxCharacters } : {}),
+      ...(at.minCharacters ? { minLength: at.minCharacters } : {}),
+      ...(at.pattern ? { pattern: at.pattern.regex } : {}),
+    };
+    properties[at.key] =
+      at.type === 'one-of'
+        ? { enum: codes }
+        : at.type === 'several-of'
+          ? { type: 'array', items: { enum: codes }, ...(at.maxItems ? { maxItems: at.maxItems } : {}) }
+          : at.type === 'repeated-text'
+            ? { type: 'array', items: text, ...(at.maxItems ? { maxItems: at.maxItems } : {}) }
+            : at.type === 'links'
+              ? { type: 'array', items: { type: 'string', pattern: '^https://\\S+\\.(jpg|jpeg|png)$' }, maxItems: 8 }
+              : at.type === 'money'
+                ? { type: 'string', pattern: '^\\d+(\\.\\d{1,2})?$' }
+                : at.type === 'integer'
+                  ? { type: 'string', pattern: '^\\d+$' }
+                  : at.type === 'yes-no'
+                    ? { enum: ['yes', 'no'] }
+                    : at.type === 'date'
+                      ? { type: 'string', pattern: '^\\d{4}-\\d{2}-\\d{2}$' }
+                      : at.type === 'measure'
+                        ? { type: 'string', pattern: `^\\d+(\\.\\d{1,2})? (${at.units!.join('|')})$` }
+                        : at.type === 'identifier'
+                          ? { type: 'string', pattern: '^\\d{8,14}$' }
+                          : text;
   }
-  return { type: 'object', required, properties, additionalProperties: false, allOf: [{ if: { required: ['sale_price'] }, then: { required: ['sale_start'] } }, { if: { required: ['material'], properties: { material: { const: 'other' } } }, then: { required: ['material_other'] } }] };
+  return {
+    type: 'object',
+    required,
+    properties,
+    additionalProperties: false,
+    allOf: [
+      { if: { required: ['sale_price'] }, then: { required: ['sale_start'] } },
+      {
+        if: { required: ['material'], properties: { material: { const: 'other' } } },
+        then: { required: ['material_other'] },
+      },
+    ],
+  };
 };
 
-const feedRows = (): FeedRow[] => [...makeListings(count)].map((l) => ({ operation: 'create', sku: l.sku, role: 'single', parentSku: undefined, axes: [], category: l.category, values: l.values, cleared: [] }));
+const feedRows = (): FeedRow[] =>
+  [...makeListings(count)].map((l) => ({
+    operation: 'create',
+    sku: l.sku,
+    role: 'single',
+    parentSku: undefined,
+    axes: [],
+    category: l.category,
+    values: l.values,
+    cleared: [],
+  }));
 const layout = findLayout(book, 'create')!;
-const productRecord = (i: number) => ({ sku: `B-${i}`, title: `Bench item ${i} for the kitchen`, brand: 'Brindlewick', category: 'Frying pans', gtin: String(9520000000000 + i), cost: '9.10', price: '24.99' });
+const productRecord = (i: number) => ({
+  sku: `B-${i}`,
+  title: `Bench item ${i} for the kitchen`,
+  brand: 'Brindlewick',
+  category: 'Frying pans',
+  gtin: String(9520000000000 + i),
+  cost: '9.10',
+  price: '24.99',
+});
 
 const tasks: Record<string, () => Promise<void>> = {
   read: () => time(readOurs),
   'read-understand': () => time(readOurs),
-  'read-reference': () => time(() => new Promise<number>((done, fail) => { let rows = 0; const parse = Papa.parse(Papa.NODE_STREAM_INPUT, { delimiter: ';' }); createReadStream(file, { encoding: 'utf8' }).pipe(parse); parse.on('data', () => { rows++; }); parse.on('end', () => { done(rows); }); parse.on('error', fail); })),
-  check: async () => { const list = [...makeListings(count)], judge = prepareChecks(pans); await time(() => { let n = 0; for (const l of list) n += judge(l).length; return n; }); },
-  'check-same': async () => { const list = [...makeListings(count)], judge = prepareChecks(pans, (id) => ['demanded-missing', 'unused-filled', 'wrong-type', 'value-not-allowed', 'number-limits', 'unit-not-accepted', 'text-length', 'pattern-mismatch'].includes(id)); await time(() => { let n = 0; for (const l of list) n += judge(l).length; return n; }); },
-  'check-reference': async () => { const list = [...makeListings(count)].map((l) => l.values), judge = new Ajv({ allErrors: true, unicode: false, strict: false } as ConstructorParameters<typeof Ajv>[0]).compile(schema()); await time(() => { let n = 0; for (const v of list) if (!judge(v)) n += judge.errors!.length; return n; }); },
-  write: async () => { const rows = feedRows(), writer = createFeedWriter(book, layout); await time(() => { let n = writer.header().length; for (let i = 0; i < rows.length; i += 1000) n += writer.rows(rows.slice(i, i + 1000)).length; return n; }); },
+  'read-reference': () =>
+    time(
+      () =>
+        new Promise<number>((done, fail) => {
+          let rows = 0;
+          const parse = Papa.parse(Papa.NODE_STREAM_INPUT, { delimiter: ';' });
+          createReadStream(file, { encoding: 'utf8' }).pipe(parse);
+          parse.on('data', () => {
+            rows++;
+          });
+          parse.on('end', () => {
+            done(rows);
+          });
+          parse.on('error', fail);
+        }),
+    ),
+  check: async () => {
+    const list = [...makeListings(count)],
+      judge = prepareChecks(pans);
+    await time(() => {
+      let n = 0;
+      for (const l of list) n += judge(l).length;
+      return n;
+    });
+  },
+  'check-same': async () => {
+    const list = [...makeListings(count)],
+      judge = prepareChecks(pans, (id) =>
+        [
+          'demanded-missing',
+          'unused-filled',
+          'wrong-type',
+          'value-not-allowed',
+          'number-limits',
+          'unit-not-accepted',
+          'text-length',
+          'pattern-mismatch',
+        ].includes(id),
+      );
+    await time(() => {
+      let n = 0;
+      for (const l of list) n += judge(l).length;
+      return n;
+    });
+  },
+  'check-reference': async () => {
+    const list = [...makeListings(count)].map((l) => l.values),
+      judge = new Ajv({ allErrors: true, unicode: false, strict: false } as ConstructorParameters<
+        typeof Ajv
+      >[0]).compile(schema());
+    await time(() => {
+      let n = 0;
+      for (const v of list) if (!judge(v)) n += judge.errors!.length;
+      return n;
+    });
+  },
+  write: async () => {
+    const rows = feedRows(),
+      writer = createFeedWriter(book, layout);
+    await time(() => {
+      let n = writer.header().length;
+      for (let i = 0; i < rows.length; i += 1000) n += writer.rows(rows.slice(i, i + 1000)).length;
+      return n;
+    });
+  },
   'write-reference': async () => {
-    const rows = feedRows(), writer = createFeedWriter(book, layout);
+    const rows = feedRows(),
+      writer = createFeedWriter(book, layout);
     // The same cells, made beforehand: the reference is the library's own work alone.
     const cells = Papa.parse<string[]>(writer.rows(rows), { delimiter: '\t' }).data;
-    await time(() => { let n = 0; for (let i = 0; i < cells.length; i += 1000) n += Papa.unparse(cells.slice(i, i + 1000), { delimiter: '\t', newline: '\r\n' }).length; return n; });
+    await time(() => {
+      let n = 0;
+      for (let i = 0; i < cells.length; i += 1000)
+        n += Papa.unparse(cells.slice(i, i + 1000), { delimiter: '\t', newline: '\r\n' }).length;
+      return n;
+    });
   },
   store: async () => {
-    const db = connect(file); await migrate(db); await db.raw('truncate products cascade');
-    await time(async () => { let n = 0; for (let i = 0; i < count; i += 2000) { await db.transaction(async (tx) => { const added = await insertProducts(tx, Array.from({ length: 2000 }, (_, k) => { const { sku, ...fields } = productRecord(i + k); return { sku, kind: 'single' as const, parentSku: null, axes: [], fields }; })); await setStock(tx, added.map((a) => ({ id: a.id, on_hand: 5 }))); n += added.length; }); } return n; });
+    const db = connect(file);
+    await migrate(db);
+    await db.raw('truncate products cascade');
+    await time(async () => {
+      let n = 0;
+      for (let i = 0; i < count; i += 2000) {
+        await db.transaction(async (tx) => {
+          const added = await insertProducts(
+            tx,
+            Array.from({ length: 2000 }, (_, k) => {
+              const { sku, ...fields } = productRecord(i + k);
+              return { sku, kind: 'single' as const, parentSku: null, axes: [], fields };
+            }),
+          );
+          await setStock(
+            tx,
+            added.map((a) => ({ id: a.id, on_hand: 5 })),
+          );
+          n += added.length;
+        });
+      }
+      return n;
+    });
     await db.destroy();
   },
   'store-reference': async () => {
-    const db = connect(file); await migrate(db); await db.raw('truncate products cascade'); await db.destroy();
-    const client = new pg.Client(file); await client.connect();
+    const db = connect(file);
+    await migrate(db);
+    await db.raw('truncate products cascade');
+    await db.destroy();
+    const client = new pg.Client(file);
+    await client.connect();
     await time(async () => {
-      const copy = client.query(copyFrom('copy products (sku, kind, title, brand, category, gtin, gtin14, cost, price) from stdin'));
-      await pipeline(Readable.from((function* () { for (let i = 0; i < count; i += 500) { let s = ''; for (let k = i; k < i + 500; k++) { const p = productRecord(k); s += `${p.sku}\tsingle\t${p.title}\t${p.brand}\t${p.category}\t${p.gtin}\t0${p.gtin}\t${p.cost}\t${p.price}\n`; } yield s; } })()), copy);
+      const copy = client.query(
+        copyFrom('copy products (sku, kind, title, brand, category, gtin, gtin14, cost, price) from stdin'),
+      );
+      await pipeline(
+        Readable.from(
+          (function* () {
+            for (let i = 0; i < count; i += 500) {
+              let s = '';
+              for (let k = i; k < i + 500; k++) {
+                const p = productRecord(k);
+                s += `${p.sku}\tsingle\t${p.title}\t${p.brand}\t${p.category}\t${p.gtin}\t0${p.gtin}\t${p.cost}\t${p.price}\n`;
+              }
+              yield s;
+            }
+          })(),
+        ),
+        copy,
+      );
       await client.query('insert into stock (product_id, on_hand) select id, 5 from products');
       return count;
     });

@@ -3,18 +3,151 @@ import { defineEndpoint } from './endpoint';
 import { difference, marketParam, nothing, operation, page } from './shapes';
 
 const count = z.number();
-export const dispatchShape = z.object({ id: z.number(), market: z.string(), operation, state: z.enum(['built', 'by hand', 'sending', 'sent', 'answered', 'failed']), total: count, accepted: count, remarked: count, refused: count, mended: count, by: z.string(), fault: z.string().nullable(), ticket: z.string().nullable(), fileName: z.string(), createdAt: z.string(), sentAt: z.string().nullable(), answeredAt: z.string().nullable(), attempts: count });
+export const dispatchShape = z.object({
+  id: z.number(),
+  market: z.string(),
+  operation,
+  state: z.enum(['built', 'by hand', 'sending', 'sent', 'answered', 'failed']),
+  total: count,
+  accepted: count,
+  remarked: count,
+  refused: count,
+  mended: count,
+  by: z.string(),
+  fault: z.string().nullable(),
+  ticket: z.string().nullable(),
+  fileName: z.string(),
+  createdAt: z.string(),
+  sentAt: z.string().nullable(),
+  answeredAt: z.string().nullable(),
+  attempts: count,
+});
 export type DispatchShape = z.output<typeof dispatchShape>;
 const idParam = z.object({ id: z.coerce.number() });
 
-export const createDispatch = defineEndpoint({ id: 'createDispatch', method: 'post', path: '/markets/:market/dispatches', about: 'Builds a feed file of what is planned and sends it as a job, or leaves it for download.', params: marketParam, query: nothing, body: z.object({ operation, ids: z.array(z.number()).max(200_000).optional(), by: z.enum(['wire', 'hand']).default('wire'), key: z.string().min(8).max(80) }), response: z.object({ dispatch: dispatchShape, heldBack: count }) });
-export const listDispatches = defineEndpoint({ id: 'listDispatches', method: 'get', path: '/dispatches', about: 'Dispatches, newest first.', params: nothing, query: page.extend({ market: z.string().default('') }), body: nothing, response: z.object({ rows: z.array(dispatchShape) }) });
-export const readDispatch = defineEndpoint({ id: 'readDispatch', method: 'get', path: '/dispatches/:id', about: 'One dispatch.', params: idParam, query: nothing, body: nothing, response: dispatchShape });
-export const dispatchLine = z.object({ line: count, listingId: z.number(), sku: z.string(), state: z.enum(['waiting', 'accepted', 'remarked', 'refused', 'lost']), code: z.string(), field: z.string(), fieldLabel: z.string(), says: z.string(), remedy: z.string(), number: z.string().nullable(), differences: z.array(difference), current: z.union([z.string(), z.array(z.string()).readonly()]).nullable(), mended: z.boolean() });
+export const createDispatch = defineEndpoint({
+  id: 'createDispatch',
+  method: 'post',
+  path: '/markets/:market/dispatches',
+  about: 'Builds a feed file of what is planned and sends it as a job, or leaves it for download.',
+  params: marketParam,
+  query: nothing,
+  body: z.object({
+    operation,
+    ids: z.array(z.number()).max(200_000).optional(),
+    by: z.enum(['wire', 'hand']).default('wire'),
+    key: z.string().min(8).max(80),
+  }),
+  response: z.object({ dispatch: dispatchShape, heldBack: count }),
+});
+export const listDispatches = defineEndpoint({
+  id: 'listDispatches',
+  method: 'get',
+  path: '/dispatches',
+  about: 'Dispatches, newest first.',
+  params: nothing,
+  query: page.extend({ market: z.string().default('') }),
+  body: nothing,
+  response: z.object({ rows: z.array(dispatchShape) }),
+});
+export const readDispatch = defineEndpoint({
+  id: 'readDispatch',
+  method: 'get',
+  path: '/dispatches/:id',
+  about: 'One dispatch.',
+  params: idParam,
+  query: nothing,
+  body: nothing,
+  response: dispatchShape,
+});
+export const dispatchLine = z.object({
+  line: count,
+  listingId: z.number(),
+  sku: z.string(),
+  state: z.enum(['waiting', 'accepted', 'remarked', 'refused', 'lost']),
+  code: z.string(),
+  field: z.string(),
+  fieldLabel: z.string(),
+  says: z.string(),
+  remedy: z.string(),
+  number: z.string().nullable(),
+  differences: z.array(difference),
+  current: z.union([z.string(), z.array(z.string()).readonly()]).nullable(),
+  mended: z.boolean(),
+});
 export type DispatchLine = z.output<typeof dispatchLine>;
-export const listDispatchLines = defineEndpoint({ id: 'listDispatchLines', method: 'get', path: '/dispatches/:id/lines', about: 'Lines of a dispatch with the market’s answer.', params: idParam, query: page.extend({ state: z.enum(['', 'waiting', 'accepted', 'remarked', 'refused']).default('') }), body: nothing, response: z.object({ total: count, rows: z.array(dispatchLine) }) });
-export const downloadDispatch = defineEndpoint({ id: 'downloadDispatch', method: 'get', path: '/dispatches/:id/file', about: 'The feed file.', params: idParam, query: nothing, body: nothing, response: z.any(), answers: 'text/plain' });
-export const uploadReceipt = defineEndpoint({ id: 'uploadReceipt', method: 'post', path: '/dispatches/:id/receipt', about: 'Reads a receipt that was fetched by hand (multipart, one part named “file”).', params: idParam, query: nothing, body: z.any(), response: dispatchShape });
-export const resendMended = defineEndpoint({ id: 'resendMended', method: 'post', path: '/dispatches/:id/resend', about: 'Sends the refused lines that have been mended since, alone.', params: idParam, query: nothing, body: z.object({ key: z.string().min(8).max(80) }), response: z.object({ dispatch: dispatchShape, heldBack: count }) });
-export const retryDispatch = defineEndpoint({ id: 'retryDispatch', method: 'post', path: '/dispatches/:id/retry', about: 'Tries a failed dispatch again under the same key.', params: idParam, query: nothing, body: nothing, response: dispatchShape });
-export const readShelf = defineEndpoint({ id: 'readShelf', method: 'get', path: '/markets/:market/shelf', about: 'Counts by state, and listings that are live, in review, refused or withdrawn, with a link to the buyer’s page.', params: marketParam, query: page.extend({ state: z.string().default('live') }), body: nothing, response: z.object({ counts: z.record(z.string(), count), rows: z.array(z.object({ listingId: z.number(), sku: z.string(), title: z.string(), number: z.string().nullable(), state: z.string(), link: z.string().nullable(), since: z.string().nullable() })) }) });
+export const listDispatchLines = defineEndpoint({
+  id: 'listDispatchLines',
+  method: 'get',
+  path: '/dispatches/:id/lines',
+  about: 'Lines of a dispatch with the market’s answer.',
+  params: idParam,
+  query: page.extend({ state: z.enum(['', 'waiting', 'accepted', 'remarked', 'refused']).default('') }),
+  body: nothing,
+  response: z.object({ total: count, rows: z.array(dispatchLine) }),
+});
+export const downloadDispatch = defineEndpoint({
+  id: 'downloadDispatch',
+  method: 'get',
+  path: '/dispatches/:id/file',
+  about: 'The feed file.',
+  params: idParam,
+  query: nothing,
+  body: nothing,
+  response: z.any(),
+  answers: 'text/plain',
+});
+export const uploadReceipt = defineEndpoint({
+  id: 'uploadReceipt',
+  method: 'post',
+  path: '/dispatches/:id/receipt',
+  about: 'Reads a receipt that was fetched by hand (multipart, one part named “file”).',
+  params: idParam,
+  query: nothing,
+  body: z.any(),
+  response: dispatchShape,
+});
+export const resendMended = defineEndpoint({
+  id: 'resendMended',
+  method: 'post',
+  path: '/dispatches/:id/resend',
+  about: 'Sends the refused lines that have been mended since, alone.',
+  params: idParam,
+  query: nothing,
+  body: z.object({ key: z.string().min(8).max(80) }),
+  response: z.object({ dispatch: dispatchShape, heldBack: count }),
+});
+export const retryDispatch = defineEndpoint({
+  id: 'retryDispatch',
+  method: 'post',
+  path: '/dispatches/:id/retry',
+  about: 'Tries a failed dispatch again under the same key.',
+  params: idParam,
+  query: nothing,
+  body: nothing,
+  response: dispatchShape,
+});
+export const readShelf = defineEndpoint({
+  id: 'readShelf',
+  method: 'get',
+  path: '/markets/:market/shelf',
+  about:
+    'Counts by state, and listings that are live, in review, refused or withdrawn, with a link to the buyer’s page.',
+  params: marketParam,
+  query: page.extend({ state: z.string().default('live') }),
+  body: nothing,
+  response: z.object({
+    counts: z.record(z.string(), count),
+    rows: z.array(
+      z.object({
+        listingId: z.number(),
+        sku: z.string(),
+        title: z.string(),
+        number: z.string().nullable(),
+        state: z.string(),
+        link: z.string().nullable(),
+        since: z.string().nullable(),
+      }),
+    ),
+  }),
+});

@@ -3,21 +3,151 @@ import { defineEndpoint } from './endpoint';
 import { difference, nothing, ok, page } from './shapes';
 
 export const importReading = z.object({
-  encoding: z.enum(['utf-8', 'utf-16le', 'utf-16be', 'windows-1252']), delimiter: z.enum(['\t', ';', ',', '|']), sheet: z.string().nullable(), headerRow: z.number().int().min(0), decimalSign: z.enum(['.', ',', 'undetermined']), listSeparator: z.string().length(1),
-  columns: z.array(z.object({ index: z.number().int().min(0), name: z.string(), samples: z.array(z.string()), field: z.string().nullable(), reason: z.string() })), mode: z.enum(['update', 'create', 'both']), blankClears: z.boolean(), acceptMended: z.boolean(),
+  encoding: z.enum(['utf-8', 'utf-16le', 'utf-16be', 'windows-1252']),
+  delimiter: z.enum(['\t', ';', ',', '|']),
+  sheet: z.string().nullable(),
+  headerRow: z.number().int().min(0),
+  decimalSign: z.enum(['.', ',', 'undetermined']),
+  listSeparator: z.string().length(1),
+  columns: z.array(
+    z.object({
+      index: z.number().int().min(0),
+      name: z.string(),
+      samples: z.array(z.string()),
+      field: z.string().nullable(),
+      reason: z.string(),
+    }),
+  ),
+  mode: z.enum(['update', 'create', 'both']),
+  blankClears: z.boolean(),
+  acceptMended: z.boolean(),
 });
 export type ImportReadingShape = z.output<typeof importReading>;
-const counts = z.object({ rows: z.number(), create: z.number(), update: z.number(), same: z.number(), refuse: z.number(), damaged: z.number(), applied: z.number() });
-export const importShape = z.object({ id: z.number(), name: z.string(), size: z.number(), state: z.enum(['planning', 'planned', 'applying', 'applied', 'failed', 'cancelled']), kind: z.enum(['text', 'workbook']), sheets: z.array(z.string()), titleLines: z.array(z.string()), sample: z.array(z.array(z.string())), reading: importReading, counts, fault: z.string().nullable(), createdAt: z.string() });
+const counts = z.object({
+  rows: z.number(),
+  create: z.number(),
+  update: z.number(),
+  same: z.number(),
+  refuse: z.number(),
+  damaged: z.number(),
+  applied: z.number(),
+});
+export const importShape = z.object({
+  id: z.number(),
+  name: z.string(),
+  size: z.number(),
+  state: z.enum(['planning', 'planned', 'applying', 'applied', 'failed', 'cancelled']),
+  kind: z.enum(['text', 'workbook']),
+  sheets: z.array(z.string()),
+  titleLines: z.array(z.string()),
+  sample: z.array(z.array(z.string())),
+  reading: importReading,
+  counts,
+  fault: z.string().nullable(),
+  createdAt: z.string(),
+});
 export type ImportShape = z.output<typeof importShape>;
 const idParam = z.object({ id: z.coerce.number() });
-const plannedRow = z.object({ row: z.number(), sku: z.string(), action: z.enum(['create', 'update', 'same', 'refuse']), changes: z.array(difference), problems: z.array(z.object({ field: z.string(), value: z.string(), says: z.string(), level: z.enum(['blocker', 'caution']), mended: z.string().optional() })), applied: z.boolean() });
+const plannedRow = z.object({
+  row: z.number(),
+  sku: z.string(),
+  action: z.enum(['create', 'update', 'same', 'refuse']),
+  changes: z.array(difference),
+  problems: z.array(
+    z.object({
+      field: z.string(),
+      value: z.string(),
+      says: z.string(),
+      level: z.enum(['blocker', 'caution']),
+      mended: z.string().optional(),
+    }),
+  ),
+  applied: z.boolean(),
+});
 
-export const uploadImport = defineEndpoint({ id: 'uploadImport', method: 'post', path: '/imports', about: 'Takes a file (multipart, one part named “file”), says what was understood of it and begins to plan. Nothing in the catalog changes.', params: nothing, query: nothing, body: z.any(), response: importShape });
-export const listImports = defineEndpoint({ id: 'listImports', method: 'get', path: '/imports', about: 'Imports, newest first.', params: nothing, query: nothing, body: nothing, response: z.object({ rows: z.array(importShape.pick({ id: true, name: true, size: true, state: true, counts: true, createdAt: true, fault: true })) }) });
-export const readImport = defineEndpoint({ id: 'readImport', method: 'get', path: '/imports/:id', about: 'One import: what was understood, how it stands.', params: idParam, query: nothing, body: nothing, response: importShape });
-export const changeImport = defineEndpoint({ id: 'changeImport', method: 'put', path: '/imports/:id/reading', about: 'Corrects how the file is read and plans anew.', params: idParam, query: nothing, body: importReading, response: importShape });
-export const listImportRows = defineEndpoint({ id: 'listImportRows', method: 'get', path: '/imports/:id/rows', about: 'Planned rows with their differences.', params: idParam, query: page.extend({ action: z.enum(['', 'create', 'update', 'same', 'refuse', 'damaged']).default('') }), body: nothing, response: z.object({ total: z.number(), rows: z.array(plannedRow) }) });
-export const applyImport = defineEndpoint({ id: 'applyImport', method: 'post', path: '/imports/:id/apply', about: 'Writes the planned rows into the catalog, as a job.', params: idParam, query: nothing, body: nothing, response: z.object({ job: z.string() }) });
-export const discardImport = defineEndpoint({ id: 'discardImport', method: 'delete', path: '/imports/:id', about: 'Drops an import that was not applied.', params: idParam, query: nothing, body: nothing, response: ok });
-export const downloadRefused = defineEndpoint({ id: 'downloadRefused', method: 'get', path: '/imports/:id/refused.csv', about: 'The refused rows as a file, each with its reason.', params: idParam, query: nothing, body: nothing, response: z.any(), answers: 'text/csv' });
+export const uploadImport = defineEndpoint({
+  id: 'uploadImport',
+  method: 'post',
+  path: '/imports',
+  about:
+    'Takes a file (multipart, one part named “file”), says what was understood of it and begins to plan. Nothing in the catalog changes.',
+  params: nothing,
+  query: nothing,
+  body: z.any(),
+  response: importShape,
+});
+export const listImports = defineEndpoint({
+  id: 'listImports',
+  method: 'get',
+  path: '/imports',
+  about: 'Imports, newest first.',
+  params: nothing,
+  query: nothing,
+  body: nothing,
+  response: z.object({
+    rows: z.array(
+      importShape.pick({ id: true, name: true, size: true, state: true, counts: true, createdAt: true, fault: true }),
+    ),
+  }),
+});
+export const readImport = defineEndpoint({
+  id: 'readImport',
+  method: 'get',
+  path: '/imports/:id',
+  about: 'One import: what was understood, how it stands.',
+  params: idParam,
+  query: nothing,
+  body: nothing,
+  response: importShape,
+});
+export const changeImport = defineEndpoint({
+  id: 'changeImport',
+  method: 'put',
+  path: '/imports/:id/reading',
+  about: 'Corrects how the file is read and plans anew.',
+  params: idParam,
+  query: nothing,
+  body: importReading,
+  response: importShape,
+});
+export const listImportRows = defineEndpoint({
+  id: 'listImportRows',
+  method: 'get',
+  path: '/imports/:id/rows',
+  about: 'Planned rows with their differences.',
+  params: idParam,
+  query: page.extend({ action: z.enum(['', 'create', 'update', 'same', 'refuse', 'damaged']).default('') }),
+  body: nothing,
+  response: z.object({ total: z.number(), rows: z.array(plannedRow) }),
+});
+export const applyImport = defineEndpoint({
+  id: 'applyImport',
+  method: 'post',
+  path: '/imports/:id/apply',
+  about: 'Writes the planned rows into the catalog, as a job.',
+  params: idParam,
+  query: nothing,
+  body: nothing,
+  response: z.object({ job: z.string() }),
+});
+export const discardImport = defineEndpoint({
+  id: 'discardImport',
+  method: 'delete',
+  path: '/imports/:id',
+  about: 'Drops an import that was not applied.',
+  params: idParam,
+  query: nothing,
+  body: nothing,
+  response: ok,
+});
+export const downloadRefused = defineEndpoint({
+  id: 'downloadRefused',
+  method: 'get',
+  path: '/imports/:id/refused.csv',
+  about: 'The refused rows as a file, each with its reason.',
+  params: idParam,
+  query: nothing,
+  body: nothing,
+  response: z.any(),
+  answers: 'text/csv',
+});

@@ -9,22 +9,79 @@ export const operation = z.enum(['create', 'revise', 'replace', 'price', 'stock'
 export const remedy = z.union([
   z.object({ kind: z.literal('set'), field: z.string(), value, safe: z.boolean() }),
   z.object({ kind: z.literal('clear'), field: z.string(), safe: z.boolean() }),
-  z.object({ kind: z.literal('choose'), field: z.string(), options: z.array(z.object({ code: z.string(), label: z.string() })) }),
+  z.object({
+    kind: z.literal('choose'),
+    field: z.string(),
+    options: z.array(z.object({ code: z.string(), label: z.string() })),
+  }),
   z.object({ kind: z.literal('fill'), field: z.string() }),
 ]);
-export const finding = z.object({ check: z.string(), message: z.string(), level, field: z.string(), value: z.string(), params: z.record(z.string(), z.union([z.string(), z.number()])), remedies: z.array(remedy), says: z.string() });
-export const product = z.object({
-  id: z.number(), sku: z.string(), kind: z.enum(['single', 'family', 'variant', 'bundle']), parentId: z.number().nullable(), variants: z.number(), version: z.number(), fields: values,
+export const finding = z.object({
+  check: z.string(),
+  message: z.string(),
+  level,
+  field: z.string(),
+  value: z.string(),
+  params: z.record(z.string(), z.union([z.string(), z.number()])),
+  remedies: z.array(remedy),
+  says: z.string(),
 });
-export const origin = z.union([z.object({ from: z.literal('typed') }), z.object({ from: z.literal('fixed') }), z.object({ from: z.literal('product'), field: z.string() }), z.object({ from: z.literal('mapping'), field: z.string(), ours: z.string() })]);
+export const product = z.object({
+  id: z.number(),
+  sku: z.string(),
+  kind: z.enum(['single', 'family', 'variant', 'bundle']),
+  parentId: z.number().nullable(),
+  variants: z.number(),
+  version: z.number(),
+  fields: values,
+});
+export const origin = z.union([
+  z.object({ from: z.literal('typed') }),
+  z.object({ from: z.literal('fixed') }),
+  z.object({ from: z.literal('product'), field: z.string() }),
+  z.object({ from: z.literal('mapping'), field: z.string(), ours: z.string() }),
+]);
 export const listing = z.object({
-  id: z.number(), productId: z.number(), sku: z.string(), title: z.string(), ownCategory: z.string(), role: z.enum(['single', 'parent', 'variant']), parentSku: z.string().nullable(), category: z.string().nullable(), state: listingState,
-  number: z.string().nullable(), values, origins: z.record(z.string(), origin), levels: z.record(z.string(), z.enum(['must', 'should', 'may', 'unused'])), findings: z.array(finding), version: z.number(),
+  id: z.number(),
+  productId: z.number(),
+  sku: z.string(),
+  title: z.string(),
+  ownCategory: z.string(),
+  role: z.enum(['single', 'parent', 'variant']),
+  parentSku: z.string().nullable(),
+  category: z.string().nullable(),
+  state: listingState,
+  number: z.string().nullable(),
+  values,
+  origins: z.record(z.string(), origin),
+  levels: z.record(z.string(), z.enum(['must', 'should', 'may', 'unused'])),
+  findings: z.array(finding),
+  version: z.number(),
 });
 export const difference = z.object({ field: z.string(), before: value.nullable(), after: value.nullable() });
-export const cellPatch = z.object({ id: z.number(), field: z.string(), before: value.nullable(), after: value.nullable(), reset: z.boolean().optional() });
-export const job = z.object({ id: z.string(), kind: z.string(), title: z.string(), state: z.enum(['queued', 'running', 'done', 'failed', 'cancelled']), done: z.number(), total: z.number(), error: z.string().nullable(), link: z.string().nullable(), cancellable: z.boolean(), createdAt: z.string() });
-export const page = z.object({ offset: z.coerce.number().int().min(0).default(0), limit: z.coerce.number().int().min(1).max(1000).default(200) });
+export const cellPatch = z.object({
+  id: z.number(),
+  field: z.string(),
+  before: value.nullable(),
+  after: value.nullable(),
+  reset: z.boolean().optional(),
+});
+export const job = z.object({
+  id: z.string(),
+  kind: z.string(),
+  title: z.string(),
+  state: z.enum(['queued', 'running', 'done', 'failed', 'cancelled']),
+  done: z.number(),
+  total: z.number(),
+  error: z.string().nullable(),
+  link: z.string().nullable(),
+  cancellable: z.boolean(),
+  createdAt: z.string(),
+});
+export const page = z.object({
+  offset: z.coerce.number().int().min(0).default(0),
+  limit: z.coerce.number().int().min(1).max(1000).default(200),
+});
 export const marketParam = z.object({ market: z.string() });
 export const nothing = z.object({});
 export const ok = z.object({ ok: z.literal(true) });

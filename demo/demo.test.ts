@@ -9,7 +9,9 @@ import { listSupplierRows, makeSupplierFile } from './files';
 
 describe('the demo catalog', () => {
   const all = [...buildCatalog()];
-  it('is the same every time', () => { expect(JSON.stringify([...buildCatalog()])).toBe(JSON.stringify(all)); });
+  it('is the same every time', () => {
+    expect(JSON.stringify([...buildCatalog()])).toBe(JSON.stringify(all));
+  });
   it('has about 1,200 sellable SKUs in some forty categories, of every kind', () => {
     expect(all.filter((p) => p.kind !== 'family')).toHaveLength(1202);
     expect(new Set(all.map((p) => p.fields['category'])).size).toBeGreaterThanOrEqual(40);
@@ -18,17 +20,42 @@ describe('the demo catalog', () => {
   });
   it('has variants whose family stands before them, and bundles of parts that are there', () => {
     const seen = new Set<unknown>();
-    for (const p of all) { if (p.kind === 'variant') expect(seen.has(p.fields['parent_sku'])).toBe(true); for (const part of p.parts) expect(all.some((q) => q.fields['sku'] === part.sku), part.sku).toBe(true); seen.add(p.fields['sku']); }
+    for (const p of all) {
+      if (p.kind === 'variant') expect(seen.has(p.fields['parent_sku'])).toBe(true);
+      for (const part of p.parts)
+        expect(
+          all.some((q) => q.fields['sku'] === part.sku),
+          part.sku,
+        ).toBe(true);
+      seen.add(p.fields['sku']);
+    }
   });
   it('uses only numbers kept for examples, books and periodicals', () => {
-    const classes = new Set(all.flatMap((p) => { const g = p.fields['gtin']; const r = typeof g === 'string' ? parseGtin(g) : undefined; return r?.ok ? [classifyGtin(r.digits)] : []; }));
+    const classes = new Set(
+      all.flatMap((p) => {
+        const g = p.fields['gtin'];
+        const r = typeof g === 'string' ? parseGtin(g) : undefined;
+        return r?.ok ? [classifyGtin(r.digits)] : [];
+      }),
+    );
     expect([...classes].every((c) => ['demonstration', 'isbn', 'issn', 'restricted'].includes(c))).toBe(true);
   });
-  it('grows to any size', () => { let n = 0; const skus = new Set<unknown>(); for (const p of buildCatalog(20_000)) { if (p.kind !== 'family') n++; skus.add(p.fields['sku']); } expect(n).toBeGreaterThanOrEqual(20_000); expect(skus.size).toBeGreaterThan(n); });
+  it('grows to any size', () => {
+    let n = 0;
+    const skus = new Set<unknown>();
+    for (const p of buildCatalog(20_000)) {
+      if (p.kind !== 'family') n++;
+      skus.add(p.fields['sku']);
+    }
+    expect(n).toBeGreaterThanOrEqual(20_000);
+    expect(skus.size).toBeGreaterThan(n);
+  });
   it('names only leaves that the rulebook has', () => {
     const r = parseRulebook(quillhavenDocument);
     expect(r.ok).toBe(true);
-    if (r.ok) for (const l of lines) if (l.leaf) expect(r.rulebook.tree.find((n) => n.key === l.leaf)?.leaf, l.leaf).toBeTruthy();
+    if (r.ok)
+      for (const l of lines)
+        if (l.leaf) expect(r.rulebook.tree.find((n) => n.key === l.leaf)?.leaf, l.leaf).toBeTruthy();
   });
 });
 
@@ -36,12 +63,40 @@ describe('Quillhaven’s rulebook', () => {
   const r = parseRulebook(quillhavenDocument);
   if (!r.ok) throw new Error(JSON.stringify(r.faults));
   const book = r.rulebook;
-  it('is as rich as it should be', () => { expect(book.tree.length).toBeGreaterThanOrEqual(60); expect(book.attributes.length).toBeGreaterThanOrEqual(60); });
-  it.each(['frying_pans', 'kitchen_knives', 'loose_tea', 'table_linen', 'electric_kettles', 'kitchen_scales', 'glassware', 'cookbooks'])('describes %s with demands of its own', (leaf) => { expect(book.tree.find((n) => n.key === leaf)!.leaf!.demands.length).toBeGreaterThanOrEqual(5); });
-  it('has a layout for every operation', () => { for (const op of ['create', 'revise', 'price', 'stock', 'withdraw']) expect(book.layouts.some((l) => l.operations.includes(op as 'create')), op).toBe(true); });
+  it('is as rich as it should be', () => {
+    expect(book.tree.length).toBeGreaterThanOrEqual(60);
+    expect(book.attributes.length).toBeGreaterThanOrEqual(60);
+  });
+  it.each([
+    'frying_pans',
+    'kitchen_knives',
+    'loose_tea',
+    'table_linen',
+    'electric_kettles',
+    'kitchen_scales',
+    'glassware',
+    'cookbooks',
+  ])('describes %s with demands of its own', (leaf) => {
+    expect(book.tree.find((n) => n.key === leaf)!.leaf!.demands.length).toBeGreaterThanOrEqual(5);
+  });
+  it('has a layout for every operation', () => {
+    for (const op of ['create', 'revise', 'price', 'stock', 'withdraw'])
+      expect(
+        book.layouts.some((l) => l.operations.includes(op as 'create')),
+        op,
+      ).toBe(true);
+  });
 });
 
 describe('the supplier’s file', () => {
-  it('is the one in the folder', () => { expect(makeSupplierFile().equals(readFileSync(resolve(import.meta.dirname, 'files/tidewrack-autumn-list.csv')))).toBe(true); });
-  it('has what such files have', () => { const skus = listSupplierRows().map((r) => r[0]); expect(new Set(skus).size).toBeLessThan(skus.length); expect(makeSupplierFile().includes(0xe9)).toBe(true); });
+  it('is the one in the folder', () => {
+    expect(
+      makeSupplierFile().equals(readFileSync(resolve(import.meta.dirname, 'files/tidewrack-autumn-list.csv'))),
+    ).toBe(true);
+  });
+  it('has what such files have', () => {
+    const skus = listSupplierRows().map((r) => r[0]);
+    expect(new Set(skus).size).toBeLessThan(skus.length);
+    expect(makeSupplierFile().includes(0xe9)).toBe(true);
+  });
 });

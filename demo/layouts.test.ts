@@ -19,10 +19,22 @@ const rows: FeedRow[] = [...buildCatalog()].flatMap((p): FeedRow[] => {
   if (!category || !compiled || p.kind === 'bundle') return [];
   const role = p.kind === 'family' ? 'parent' : p.kind === 'variant' ? 'variant' : 'single';
   const values = resolveListing(compiled, p.fields, role, {}, none).values;
-  return [{ operation: 'create', sku: String(p.fields['sku']), role, parentSku: typeof p.fields['parent_sku'] === 'string' ? p.fields['parent_sku'] : undefined, axes: role === 'single' ? [] : ['colour'], category, values, cleared: [] }];
+  return [
+    {
+      operation: 'create',
+      sku: String(p.fields['sku']),
+      role,
+      parentSku: typeof p.fields['parent_sku'] === 'string' ? p.fields['parent_sku'] : undefined,
+      axes: role === 'single' ? [] : ['colour'],
+      category,
+      values,
+      cleared: [],
+    },
+  ];
 });
 /** Lists of one entry come back as lists; everything else letter for letter. */
-const plain = (values: Readonly<Record<string, Value>>) => Object.fromEntries(Object.entries(values).filter(([, v]) => v.length > 0));
+const plain = (values: Readonly<Record<string, Value>>) =>
+  Object.fromEntries(Object.entries(values).filter(([, v]) => v.length > 0));
 
 describe('Quillhaven’s layouts', () => {
   it('carry more than a thousand rows of the demo there and back', () => {
@@ -32,25 +44,38 @@ describe('Quillhaven’s layouts', () => {
     expect(back.ok).toBe(true);
     if (!back.ok) return;
     expect(back.rows).toHaveLength(rows.length);
-    back.rows.forEach((r, i) => { expect({ ...r, values: plain(r.values) }, r.sku).toEqual({ ...rows[i]!, values: plain(rows[i]!.values) }); });
+    back.rows.forEach((r, i) => {
+      expect({ ...r, values: plain(r.values) }, r.sku).toEqual({ ...rows[i]!, values: plain(rows[i]!.values) });
+    });
   });
   it.each(['price', 'stock'] as const)('carry the group of %s alone', (operation) => {
     const layout = findLayout(book, operation)!;
-    const sellable = rows.filter((r) => r.role !== 'parent').slice(0, 300).map((r) => ({ ...r, operation, values: splitByGroup(book, r.values)[operation] }));
+    const sellable = rows
+      .filter((r) => r.role !== 'parent')
+      .slice(0, 300)
+      .map((r) => ({ ...r, operation, values: splitByGroup(book, r.values)[operation] }));
     const back = readFeed(book, layout, writeFeed(book, layout, sellable), operation);
     expect(back.ok && back.rows.map((r) => [r.sku, r.values])).toEqual(sellable.map((r) => [r.sku, r.values]));
   });
   it('have the same number of cells in every line, and their two header rows', () => {
     for (const layout of book.layouts) {
       const operation = layout.operations[0]!;
-      const table = readRows(writeFeed(book, layout, rows.slice(0, 50).map((r) => ({ ...r, operation }))), '\t');
+      const table = readRows(
+        writeFeed(
+          book,
+          layout,
+          rows.slice(0, 50).map((r) => ({ ...r, operation })),
+        ),
+        '\t',
+      );
       expect(new Set(table.map((r) => r.length)), layout.key).toEqual(new Set([layout.columns.length]));
       expect(table[0]).toEqual(layout.columns.map((c) => c.label));
       expect(table[1]).toEqual(layout.columns.map((c) => c.key));
     }
   });
   it('are written the same in one go and in batches', () => {
-    const layout = findLayout(book, 'create')!, writer = createFeedWriter(book, layout);
+    const layout = findLayout(book, 'create')!,
+      writer = createFeedWriter(book, layout);
     let text = writer.header();
     for (let i = 0; i < rows.length; i += 97) text += writer.rows(rows.slice(i, i + 97));
     expect(text).toBe(writeFeed(book, layout, rows));
@@ -58,7 +83,14 @@ describe('Quillhaven’s layouts', () => {
   it('tell the kinds of item number apart by letter', () => {
     const layout = findLayout(book, 'create')!;
     const at = layout.columns.findIndex((c) => c.key === 'item_number_kind');
-    const kindOf = (number: string) => readRows(writeFeed(book, layout, [{ ...rows[1]!, values: { item_number: number } }]), '\t')[2]![at];
-    expect(['96385074', '036000291452', '4006381333931', '9780306406157', '0317-8471'].map(kindOf)).toEqual(['B', 'D', 'F', 'R', 'S']);
+    const kindOf = (number: string) =>
+      readRows(writeFeed(book, layout, [{ ...rows[1]!, values: { item_number: number } }]), '\t')[2]![at];
+    expect(['96385074', '036000291452', '4006381333931', '9780306406157', '0317-8471'].map(kindOf)).toEqual([
+      'B',
+      'D',
+      'F',
+      'R',
+      'S',
+    ]);
   });
 });

@@ -5,20 +5,41 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { openWorld, until, type World } from './world';
 
 let world: World, page: Page;
-beforeAll(async () => { world = await openWorld('desk', { size: 700 }); page = await world.newPage(); });
-afterAll(async () => { await world.close(); });
+beforeAll(async () => {
+  world = await openWorld('desk', { size: 700 });
+  page = await world.newPage();
+});
+afterAll(async () => {
+  await world.close();
+});
 const goto = (path: string) => page.goto(world.base + path);
 
 describe('a morning at the desk', () => {
   it('drops a picture instead of a list and is told what to do', async () => {
     await goto('/all/gather/imports');
-    await page.getByLabel('File to import').setInputFiles({ name: 'photo.csv', mimeType: 'text/csv', buffer: Buffer.from('89504e470d0a1a0a0000000d49484452', 'hex') });
+    await page
+      .getByLabel('File to import')
+      .setInputFiles({
+        name: 'photo.csv',
+        mimeType: 'text/csv',
+        buffer: Buffer.from('89504e470d0a1a0a0000000d49484452', 'hex'),
+      });
     const alert = page.getByRole('alert');
-    await alert.getByText('“photo.csv” is a PNG picture; rows are read from text files (CSV, tab-delimited) and .xlsx workbooks.').waitFor();
+    await alert
+      .getByText(
+        '“photo.csv” is a PNG picture; rows are read from text files (CSV, tab-delimited) and .xlsx workbooks.',
+      )
+      .waitFor();
     await alert.getByText('Save it as CSV or .xlsx and drop that.').waitFor();
   });
   it('gives a column another field, and the plan follows', async () => {
-    await page.getByLabel('File to import').setInputFiles({ name: 'odd.csv', mimeType: 'text/csv', buffer: Buffer.from('Item no,Title,Whatever\nOD-1,First odd thing,Brindlewick\n') });
+    await page
+      .getByLabel('File to import')
+      .setInputFiles({
+        name: 'odd.csv',
+        mimeType: 'text/csv',
+        buffer: Buffer.from('Item no,Title,Whatever\nOD-1,First odd thing,Brindlewick\n'),
+      });
     await page.getByRole('button', { name: 'Write 1 row' }).waitFor();
     await page.getByLabel('Field for Whatever').selectOption('brand');
     await page.getByText('New, with 2 fields', { exact: false }).waitFor();
@@ -29,7 +50,13 @@ describe('a morning at the desk', () => {
   it('takes the import back from the history', async () => {
     const before = await world.query<{ price: string }>(`select price from products where sku = 'FP-HEAR-24CM'`);
     await goto('/all/gather/imports');
-    await page.getByLabel('File to import').setInputFiles({ name: 'price.csv', mimeType: 'text/csv', buffer: Buffer.from('SKU;Price\nFP-HEAR-24CM;77,70\n') });
+    await page
+      .getByLabel('File to import')
+      .setInputFiles({
+        name: 'price.csv',
+        mimeType: 'text/csv',
+        buffer: Buffer.from('SKU;Price\nFP-HEAR-24CM;77,70\n'),
+      });
     await page.getByRole('button', { name: 'Write 1 row' }).click();
     await page.getByRole('link', { name: 'See the catalog' }).waitFor();
     await goto('/all/history');
@@ -55,11 +82,15 @@ describe('a morning at the desk', () => {
     await page.getByLabel('Same text for Responsible person').fill('Brindlewick Housewares, Brindle');
     await page.keyboard.press('Enter');
     await page.getByText(/listings were checked anew/).waitFor();
-    const [n] = await world.query<{ n: number }>(`select count(*)::int as n from listings where "values" ->> 'responsible_person' = 'Brindlewick Housewares, Brindle'`);
+    const [n] = await world.query<{ n: number }>(
+      `select count(*)::int as n from listings where "values" ->> 'responsible_person' = 'Brindlewick Housewares, Brindle'`,
+    );
     expect(n!.n).toBeGreaterThan(500);
   });
   it('opens one listing, uses the proposed number, and it is mended on the product', async () => {
-    const [bad] = await world.query<{ id: number; sku: string; value: string }>(`select l.id, p.sku, f.value from findings f join listings l on l.id = f.listing_id join products p on p.id = l.product_id where f."check" = 'identifier-wrong' and f.message = 'checkDigit' limit 1`);
+    const [bad] = await world.query<{ id: number; sku: string; value: string }>(
+      `select l.id, p.sku, f.value from findings f join listings l on l.id = f.listing_id join products p on p.id = l.product_id where f."check" = 'identifier-wrong' and f.message = 'checkDigit' limit 1`,
+    );
     await goto(`/quillhaven/prepare?open=${bad!.id}`);
     const dialog = page.getByRole('dialog', { name: bad!.sku });
     await dialog.getByText('has a wrong check digit').waitFor();
@@ -78,7 +109,13 @@ describe('a morning at the desk', () => {
     const dialog = page.getByRole('dialog');
     await dialog.getByLabel('Search the tree').fill('tea bags');
     await dialog.getByRole('button', { name: 'Larder › Tea › Tea bags' }).click();
-    await until(() => world.query<{ c: string }>(`select l.category as c from listings l join products p on p.id = l.product_id where p.sku = 'BD-TEA-FOR-TWO'`), (r) => r[0]?.c === 'tea_bags');
+    await until(
+      () =>
+        world.query<{ c: string }>(
+          `select l.category as c from listings l join products p on p.id = l.product_id where p.sku = 'BD-TEA-FOR-TWO'`,
+        ),
+      (r) => r[0]?.c === 'tea_bags',
+    );
   });
   it('looks at a held price and lets it go', async () => {
     await goto('/quillhaven/send?operation=price&held=yes');
@@ -89,11 +126,23 @@ describe('a morning at the desk', () => {
   it('builds a file for sending by hand and gives it its receipt', async () => {
     await goto('/quillhaven/send?operation=stock');
     await page.getByRole('button', { name: /^Send \d+ now/ }).waitFor();
-    const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: 'Download' }).click()]);
-    const file = readFileSync((await download.path())!, 'utf8').trim().split('\r\n').slice(2).map((l) => l.split('\t')[0]!);
+    const [download] = await Promise.all([
+      page.waitForEvent('download'),
+      page.getByRole('button', { name: 'Download' }).click(),
+    ]);
+    const file = readFileSync((await download.path())!, 'utf8')
+      .trim()
+      .split('\r\n')
+      .slice(2)
+      .map((l) => l.split('\t')[0]!);
     await page.getByText('waits for its receipt, by hand').waitFor();
-    const receipt = ['line\thouse_sku\tverdict\tcode\tfield\tentry', ...file.map((sku, i) => `${i + 1}\t${sku}\tTAKEN\t\t\t`)].join('\r\n') + '\r\n';
-    await page.getByLabel('Receipt file').setInputFiles({ name: 'receipt.txt', mimeType: 'text/plain', buffer: Buffer.from(receipt) });
+    const receipt =
+      ['line\thouse_sku\tverdict\tcode\tfield\tentry', ...file.map((sku, i) => `${i + 1}\t${sku}\tTAKEN\t\t\t`)].join(
+        '\r\n',
+      ) + '\r\n';
+    await page
+      .getByLabel('Receipt file')
+      .setInputFiles({ name: 'receipt.txt', mimeType: 'text/plain', buffer: Buffer.from(receipt) });
     await page.getByRole('tab', { name: `Accepted ${file.length}` }).waitFor();
   });
   it('sees on the dispatch that the market fails, and that it is tried again by itself', async () => {
@@ -106,8 +155,17 @@ describe('a morning at the desk', () => {
   });
   it('refuses a rulebook with the path of its fault', async () => {
     await goto('/quillhaven/rulebook');
-    await page.getByLabel('Rulebook file').setInputFiles({ name: 'r.json', mimeType: 'application/json', buffer: Buffer.from('{"format":"basileus-rulebook/1","version":"x"}') });
-    await page.getByRole('alert').getByText(/^version: /).waitFor();
+    await page
+      .getByLabel('Rulebook file')
+      .setInputFiles({
+        name: 'r.json',
+        mimeType: 'application/json',
+        buffer: Buffer.from('{"format":"basileus-rulebook/1","version":"x"}'),
+      });
+    await page
+      .getByRole('alert')
+      .getByText(/^version: /)
+      .waitFor();
   });
   it('keeps the view in the address: a link shows a colleague the same', async () => {
     await goto('/quillhaven/prepare?category=frying_pans&fields=must&state=blocked');

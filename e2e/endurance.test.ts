@@ -3,54 +3,112 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { openWorld, until, type World } from './world';
 
 let world: World;
-beforeAll(async () => { world = await openWorld('endurance', { size: 120, work: 600 }); });
-afterAll(async () => { await world.close(); });
+beforeAll(async () => {
+  world = await openWorld('endurance', { size: 120, work: 600 });
+});
+afterAll(async () => {
+  await world.close();
+});
 
 const rowCount = 9000;
-const upload = async (name: string, text: string) => { const form = new FormData(); form.append('file', new Blob([text]), name); return (await (await fetch(`${world.base}/api/imports`, { method: 'POST', body: form })).json()) as { id: number }; };
-const importState = (id: number) => world.query<{ state: string; applied: number; plan: number }>(`select state, (select count(*)::int from import_rows where import_id = i.id and applied) as applied, (select count(*)::int from import_rows where import_id = i.id) as plan from imports i where id = $1`, [id]).then((r) => r[0]!);
+const upload = async (name: string, text: string) => {
+  const form = new FormData();
+  form.append('file', new Blob([text]), name);
+  return (await (await fetch(`${world.base}/api/imports`, { method: 'POST', body: form })).json()) as { id: number };
+};
+const importState = (id: number) =>
+  world
+    .query<{ state: string; applied: number; plan: number }>(
+      `select state, (select count(*)::int from import_rows where import_id = i.id and applied) as applied, (select count(*)::int from import_rows where import_id = i.id) as plan from imports i where id = $1`,
+      [id],
+    )
+    .then((r) => r[0]!);
 
 describe('kill -9', () => {
   it('in the middle of reading and of writing an import: every row once, none lost', async () => {
-    const text = 'SKU,Title,Price,Stock\n' + Array.from({ length: rowCount }, (_, i) => `K-${i},Killed item ${i},${(i % 90) + 1}.50,${i % 40}`).join('\n') + '\n';
+    const text =
+      'SKU,Title,Price,Stock\n' +
+      Array.from({ length: rowCount }, (_, i) => `K-${i},Killed item ${i},${(i % 90) + 1}.50,${i % 40}`).join('\n') +
+      '\n';
     const { id } = await upload('many.csv', text);
-    await until(() => importState(id), (s) => s.plan > 0);
+    await until(
+      () => importState(id),
+      (s) => s.plan > 0,
+    );
     await world.killServer();
     await world.startServer();
-    await until(() => importState(id), (s) => s.state === 'planned', 60_000);
+    await until(
+      () => importState(id),
+      (s) => s.state === 'planned',
+      60_000,
+    );
     expect((await importState(id)).plan).toBe(rowCount);
     await world.api('POST', `/imports/${id}/apply`, {});
-    const middle = await until(() => importState(id), (s) => s.applied > 400);
+    const middle = await until(
+      () => importState(id),
+      (s) => s.applied > 400,
+    );
     expect(middle.applied).toBeLessThan(rowCount);
     await world.killServer();
     const stopped = (await importState(id)).applied;
     expect(stopped).toBeLessThan(rowCount);
     await world.startServer();
-    await until(() => importState(id), (s) => s.state === 'applied', 90_000);
-    const [n] = await world.query<{ products: number; listings: number; cells: number; stock: number }>(`select (select count(*)::int from products where sku like 'K-%') as products, (select count(*)::int from listings l join products p on p.id = l.product_id where p.sku like 'K-%') as listings, (select count(*)::int from change_cells c join change_sets s on s.id = c.change_set_id where s.title = 'Import many.csv') as cells, (select count(*)::int from stock s join products p on p.id = s.product_id where p.sku like 'K-%') as stock`);
+    await until(
+      () => importState(id),
+      (s) => s.state === 'applied',
+      90_000,
+    );
+    const [n] = await world.query<{ products: number; listings: number; cells: number; stock: number }>(
+      `select (select count(*)::int from products where sku like 'K-%') as products, (select count(*)::int from listings l join products p on p.id = l.product_id where p.sku like 'K-%') as listings, (select count(*)::int from change_cells c join change_sets s on s.id = c.change_set_id where s.title = 'Import many.csv') as cells, (select count(*)::int from stock s join products p on p.id = s.product_id where p.sku like 'K-%') as stock`,
+    );
     expect(n).toEqual({ products: rowCount, listings: rowCount, cells: rowCount * 3, stock: rowCount });
   });
 
   it('in the middle of sending: one submission, one receipt, every line answered', async () => {
     await world.mood({ slowMs: 400 });
-    const before = ((await (await fetch(`${world.market}/_control/counts`, { method: 'POST' })).json()) as { tickets: number }).tickets;
-    const { dispatch } = await world.api<{ dispatch: { id: number; total: number } }>('POST', '/markets/quillhaven/dispatches', { operation: 'create', key: 'endurance-key-1' });
+    const before = (
+      (await (await fetch(`${world.market}/_control/counts`, { method: 'POST' })).json()) as { tickets: number }
+    ).tickets;
+    const { dispatch } = await world.api<{ dispatch: { id: number; total: number } }>(
+      'POST',
+      '/markets/quillhaven/dispatches',
+      { operation: 'create', key: 'endurance-key-1' },
+    );
     // While the file is on its way, before the market's ticket is written down here.
-    await until(() => world.query<{ attempts: number }>('select attempts from dispatches where id = $1', [dispatch.id]), (r) => r[0]!.attempts > 0);
+    await until(
+      () => world.query<{ attempts: number }>('select attempts from dispatches where id = $1', [dispatch.id]),
+      (r) => r[0]!.attempts > 0,
+    );
     await world.killServer();
     await world.startServer();
     // And again while waiting for the receipt.
-    await until(() => world.query<{ ticket: string | null }>('select ticket from dispatches where id = $1', [dispatch.id]), (r) => r[0]!.ticket !== null);
+    await until(
+      () => world.query<{ ticket: string | null }>('select ticket from dispatches where id = $1', [dispatch.id]),
+      (r) => r[0]!.ticket !== null,
+    );
     await world.killServer();
     await world.startServer();
     await world.mood({ slowMs: 0 });
-    const [d] = await until(() => world.query<{ state: string; total: number; accepted: number; remarked: number; refused: number }>('select state, total, accepted, remarked, refused from dispatches where id = $1', [dispatch.id]), (r) => r[0]!.state === 'answered', 60_000);
+    const [d] = await until(
+      () =>
+        world.query<{ state: string; total: number; accepted: number; remarked: number; refused: number }>(
+          'select state, total, accepted, remarked, refused from dispatches where id = $1',
+          [dispatch.id],
+        ),
+      (r) => r[0]!.state === 'answered',
+      60_000,
+    );
     expect(d!.accepted + d!.remarked + d!.refused).toBe(dispatch.total);
-    const after = ((await (await fetch(`${world.market}/_control/counts`, { method: 'POST' })).json()) as { tickets: number }).tickets;
+    const after = (
+      (await (await fetch(`${world.market}/_control/counts`, { method: 'POST' })).json()) as { tickets: number }
+    ).tickets;
     expect(after - before).toBe(1);
     expect(await world.query(`select 1 from listings where in_flight <> 0`)).toEqual([]);
     expect(await world.query(`select 1 from dispatch_lines where state = 'waiting'`)).toEqual([]);
-    const again = await world.api<{ dispatch: { id: number } }>('POST', '/markets/quillhaven/dispatches', { operation: 'create', key: 'endurance-key-1' });
+    const again = await world.api<{ dispatch: { id: number } }>('POST', '/markets/quillhaven/dispatches', {
+      operation: 'create',
+      key: 'endurance-key-1',
+    });
     expect(again.dispatch.id).toBe(dispatch.id);
   });
 

@@ -9,33 +9,82 @@ import { afterAll, describe, expect, it } from 'vitest';
 const root = resolve(import.meta.dirname, '..');
 const folder = mkdtempSync(join(tmpdir(), 'basileus-start-'));
 const running: ChildProcess[] = [];
-afterAll(() => { for (const c of running) if (c.exitCode === null) c.kill('SIGKILL'); rmSync(folder, { recursive: true, force: true }); });
+afterAll(() => {
+  for (const c of running) if (c.exitCode === null) c.kill('SIGKILL');
+  rmSync(folder, { recursive: true, force: true });
+});
 
-const listen = (): Promise<{ server: Server; port: number }> => new Promise((done) => { const server = createServer(); server.listen(0, '127.0.0.1', () => { const a = server.address(); done({ server, port: typeof a === 'object' && a ? a.port : 0 }); }); });
-const free = async () => { const { server, port } = await listen(); await new Promise((r) => server.close(r)); return port; };
+const listen = (): Promise<{ server: Server; port: number }> =>
+  new Promise((done) => {
+    const server = createServer();
+    server.listen(0, '127.0.0.1', () => {
+      const a = server.address();
+      done({ server, port: typeof a === 'object' && a ? a.port : 0 });
+    });
+  });
+const free = async () => {
+  const { server, port } = await listen();
+  await new Promise((r) => server.close(r));
+  return port;
+};
 
-function start(port: number): { child: ChildProcess; ready: Promise<string>; ended: Promise<number | null>; said: () => string } {
-  const child = spawn(process.execPath, ['scripts/start.mjs'], { cwd: root, env: { ...process.env, BASILEUS_PORT: String(port), BASILEUS_DATA: folder, BASILEUS_DEMO_SIZE: '60', BASILEUS_DATABASE_URL: '' }, stdio: ['ignore', 'pipe', 'pipe'] });
+function start(port: number): {
+  child: ChildProcess;
+  ready: Promise<string>;
+  ended: Promise<number | null>;
+  said: () => string;
+} {
+  const child = spawn(process.execPath, ['scripts/start.mjs'], {
+    cwd: root,
+    env: {
+      ...process.env,
+      BASILEUS_PORT: String(port),
+      BASILEUS_DATA: folder,
+      BASILEUS_DEMO_SIZE: '60',
+      BASILEUS_DATABASE_URL: '',
+    },
+    stdio: ['ignore', 'pipe', 'pipe'],
+  });
   running.push(child);
   let text = '';
-  const ended = new Promise<number | null>((done) => { child.once('exit', (code) => { done(code); }); });
+  const ended = new Promise<number | null>((done) => {
+    child.once('exit', (code) => {
+      done(code);
+    });
+  });
   const ready = new Promise<string>((done, fail) => {
-    const take = (d: Buffer) => { text += d.toString(); if (text.includes('Basileus is ready at')) done(text); };
-    child.stdout!.on('data', take); child.stderr!.on('data', take);
-    void ended.then(() => { fail(new Error(`ended: ${text}`)); });
+    const take = (d: Buffer) => {
+      text += d.toString();
+      if (text.includes('Basileus is ready at')) done(text);
+    };
+    child.stdout!.on('data', take);
+    child.stderr!.on('data', take);
+    void ended.then(() => {
+      fail(new Error(`ended: ${text}`));
+    });
   });
   ready.catch(() => undefined);
   return { child, ready, ended, said: () => text };
 }
-const isAlive = (pid: number) => { try { process.kill(pid, 0); return true; } catch { return false; } };
-const products = async (port: number) => ((await (await fetch(`http://127.0.0.1:${port}/api/products/facets`)).json()) as { products: number }).products;
+const isAlive = (pid: number) => {
+  try {
+    process.kill(pid, 0);
+    return true;
+  } catch {
+    return false;
+  }
+};
+const products = async (port: number) =>
+  ((await (await fetch(`http://127.0.0.1:${port}/api/products/facets`)).json()) as { products: number }).products;
 
 describe('npm start', () => {
   it('says in one sentence that a port is taken, and starts nothing', async () => {
     const { server, port } = await listen();
     const s = start(port);
     expect(await s.ended).toBe(1);
-    expect(s.said().trim()).toBe(`Port ${port} is taken by another program; choose another, for example BASILEUS_PORT=${port + 1} npm start.`);
+    expect(s.said().trim()).toBe(
+      `Port ${port} is taken by another program; choose another, for example BASILEUS_PORT=${port + 1} npm start.`,
+    );
     expect(existsSync(join(folder, 'postgres'))).toBe(false);
     await new Promise((r) => server.close(r));
   });
@@ -46,7 +95,11 @@ describe('npm start', () => {
     expect(await products(port)).toBeGreaterThan(60);
     const html = await (await fetch(`http://127.0.0.1:${port}/quillhaven/check`)).text();
     expect(html).toContain('<div id="root">');
-    await fetch(`http://127.0.0.1:${port}/api/products`, { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify({ sku: 'KEPT-1', title: 'Kept' }) });
+    await fetch(`http://127.0.0.1:${port}/api/products`, {
+      method: 'POST',
+      headers: { 'Content-Type': 'application/json' },
+      body: JSON.stringify({ sku: 'KEPT-1', title: 'Kept' }),
+    });
     const database = Number(readFileSync(join(folder, 'postgres/cluster/postmaster.pid'), 'utf8').split('\n')[0]);
     expect(isAlive(database)).toBe(true);
     s.child.kill('SIGINT');
@@ -60,7 +113,9 @@ describe('npm start', () => {
     const s = start(port);
     await s.ready;
     expect(Date.now() - began).toBeLessThan(20_000);
-    const found = (await (await fetch(`http://127.0.0.1:${port}/api/products?search=KEPT-1`)).json()) as { total: number };
+    const found = (await (await fetch(`http://127.0.0.1:${port}/api/products?search=KEPT-1`)).json()) as {
+      total: number;
+    };
     expect(found.total).toBe(1);
     s.child.kill('SIGTERM');
     expect(await s.ended).toBe(0);

@@ -7,11 +7,17 @@ import { openWorld, until, type World } from './world';
 
 const files = resolve(import.meta.dirname, '../demo/files');
 let world: World, page: Page;
-beforeAll(async () => { world = await openWorld('story'); page = await world.newPage(); });
-afterAll(async () => { await world.close(); });
+beforeAll(async () => {
+  world = await openWorld('story');
+  page = await world.newPage();
+});
+afterAll(async () => {
+  await world.close();
+});
 
 const goto = (path: string) => page.goto(world.base + path);
-const cell = (row: string, column: string) => page.getByRole('row').filter({ hasText: row }).getByRole('gridcell').nth(Number(column));
+const cell = (row: string, column: string) =>
+  page.getByRole('row').filter({ hasText: row }).getByRole('gridcell').nth(Number(column));
 
 describe('from a supplier’s file to an accepted feed', () => {
   it('reads the supplier’s file, says what it understood, and writes nothing before it is told to', async () => {
@@ -42,14 +48,21 @@ describe('from a supplier’s file to an accepted feed', () => {
   it('writes the rows as a job and keeps the refused ones as a file', async () => {
     await page.getByRole('button', { name: 'Write 15 rows' }).click();
     await page.getByRole('link', { name: 'See the catalog' }).waitFor();
-    const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: 'Refused rows as a file' }).click()]);
+    const [download] = await Promise.all([
+      page.waitForEvent('download'),
+      page.getByRole('link', { name: 'Refused rows as a file' }).click(),
+    ]);
     const text = (await import('node:fs')).readFileSync((await download.path())!, 'utf8');
     expect(text).toContain('TW-BOWL-1');
     expect(text).toContain('Why it was refused');
-    const family = await world.query<{ sku: string; kind: string; axes: string[] }>(`select sku, kind, axes from products where sku like 'TW-SKIL%' order by sku`);
+    const family = await world.query<{ sku: string; kind: string; axes: string[] }>(
+      `select sku, kind, axes from products where sku like 'TW-SKIL%' order by sku`,
+    );
     expect(family.map((f) => f.kind)).toEqual(['family', 'variant', 'variant', 'variant', 'variant']);
     expect(family[0]!.axes).toEqual(['fact.diameter']);
-    const [mug] = await world.query<{ title: string; cost: string }>(`select title, cost from products where sku = 'TW-MUG-1'`);
+    const [mug] = await world.query<{ title: string; cost: string }>(
+      `select title, cost from products where sku = 'TW-MUG-1'`,
+    );
     expect(mug).toMatchObject({ title: 'Tidewrack Café Mug White', cost: '2.8500' });
   });
 
@@ -58,10 +71,16 @@ describe('from a supplier’s file to an accepted feed', () => {
     await cell('TW-MUG-4', '1').dblclick();
     await page.getByLabel('Title, editing').fill('Tidewrack Café Mug Cream, tall');
     await page.keyboard.press('Enter');
-    await until(() => world.query<{ title: string }>(`select title from products where sku = 'TW-MUG-4'`), (r) => r[0]?.title === 'Tidewrack Café Mug Cream, tall');
+    await until(
+      () => world.query<{ title: string }>(`select title from products where sku = 'TW-MUG-4'`),
+      (r) => r[0]?.title === 'Tidewrack Café Mug Cream, tall',
+    );
     await page.getByRole('grid').focus();
     await page.keyboard.press('Control+z');
-    await until(() => world.query<{ title: string }>(`select title from products where sku = 'TW-MUG-4'`), (r) => r[0]?.title === 'Tidewrack Café Mug Cream');
+    await until(
+      () => world.query<{ title: string }>(`select title from products where sku = 'TW-MUG-4'`),
+      (r) => r[0]?.title === 'Tidewrack Café Mug Cream',
+    );
   });
 
   it('proposes categories with reasons and places a whole own category with one choice', async () => {
@@ -71,28 +90,44 @@ describe('from a supplier’s file to an accepted feed', () => {
     const before = await world.query<{ n: string }>(`select count(*) as n from listings where category = 'vases'`);
     expect(Number(before[0]!.n)).toBe(0);
     await row.getByRole('button', { name: 'Take the proposal' }).click();
-    await until(() => world.query<{ n: number }>(`select count(*)::int as n from listings where category = 'vases'`), (r) => r[0]!.n > 0);
+    await until(
+      () => world.query<{ n: number }>(`select count(*)::int as n from listings where category = 'vases'`),
+      (r) => r[0]!.n > 0,
+    );
   });
 
   it('placed the imported items by the table of correspondences', async () => {
-    const rows = await world.query<{ sku: string; category: string | null }>(`select p.sku, l.category from listings l join products p on p.id = l.product_id where p.sku in ('TW-SKIL-20', 'TW-MUG-1', 'TW-JUG-1') order by 1`);
-    expect(rows).toEqual([{ sku: 'TW-JUG-1', category: 'carafes' }, { sku: 'TW-MUG-1', category: 'mugs' }, { sku: 'TW-SKIL-20', category: 'frying_pans' }]);
+    const rows = await world.query<{ sku: string; category: string | null }>(
+      `select p.sku, l.category from listings l join products p on p.id = l.product_id where p.sku in ('TW-SKIL-20', 'TW-MUG-1', 'TW-JUG-1') order by 1`,
+    );
+    expect(rows).toEqual([
+      { sku: 'TW-JUG-1', category: 'carafes' },
+      { sku: 'TW-MUG-1', category: 'mugs' },
+      { sku: 'TW-SKIL-20', category: 'frying_pans' },
+    ]);
   });
 
   it('groups what is wrong by cause, fills one value into all of its rows, and the number falls', async () => {
     await goto('/quillhaven/check');
-    const cause = page.getByRole('navigation', { name: 'Causes' }).getByRole('button', { name: /Hobs it suits is missing/ });
+    const cause = page
+      .getByRole('navigation', { name: 'Causes' })
+      .getByRole('button', { name: /Hobs it suits is missing/ });
     await cause.click();
     await page.getByLabel('Hobs it suits for all').fill('Gas | Induction');
     await page.getByRole('button', { name: /^Fill / }).click();
     await page.getByText('This cause is settled.').waitFor();
-    const [row] = await world.query<{ v: string[] }>(`select l."values" -> 'hob_kinds' as v from listings l join products p on p.id = l.product_id where p.sku = 'TW-SKIL-20'`);
+    const [row] = await world.query<{ v: string[] }>(
+      `select l."values" -> 'hob_kinds' as v from listings l join products p on p.id = l.product_id where p.sku = 'TW-SKIL-20'`,
+    );
     expect(row!.v).toEqual(['gas', 'indu']);
   });
 
   it('fills the capacity of all six imported mugs at once', async () => {
     await goto('/quillhaven/check');
-    await page.getByRole('navigation', { name: 'Causes' }).getByRole('button', { name: /Capacity is missing/ }).click();
+    await page
+      .getByRole('navigation', { name: 'Causes' })
+      .getByRole('button', { name: /Capacity is missing/ })
+      .click();
     const grid = page.getByRole('grid', { name: 'Capacity is missing' });
     await grid.getByText('TW-MUG-1', { exact: true }).waitFor();
     const skus = await grid.getByRole('row').filter({ hasText: 'TW-MUG' }).count();
@@ -103,7 +138,11 @@ describe('from a supplier’s file to an accepted feed', () => {
   });
 
   it('applies a mechanical remedy to all rows of a cause after showing before and after', async () => {
-    await page.getByRole('navigation', { name: 'Causes' }).getByRole('button', { name: /Parcel weight is in another unit|Title is decorated|Title shouts/ }).first().click();
+    await page
+      .getByRole('navigation', { name: 'Causes' })
+      .getByRole('button', { name: /Parcel weight is in another unit|Title is decorated|Title shouts/ })
+      .first()
+      .click();
     await page.getByRole('button', { name: 'Remedy …' }).click();
     const dialog = page.getByRole('dialog');
     await dialog.getByRole('columnheader', { name: 'After' }).waitFor();
@@ -127,13 +166,18 @@ describe('from a supplier’s file to an accepted feed', () => {
     await goto('/quillhaven/send?operation=create');
     await page.getByRole('button', { name: /^Send \d+ now/ }).click();
     await page.getByRole('heading', { name: /Dispatch No\. \d+: create/ }).waitFor();
-    await page.getByText(/answered/).first().waitFor();
+    await page
+      .getByText(/answered/)
+      .first()
+      .waitFor();
     await page.getByRole('tab', { name: /^Refused/ }).click();
     const row = page.getByRole('row').filter({ hasText: 'TW-MUG-6' });
     await row.getByText('The brand is not cleared for your account.').waitFor();
     expect(await row.getByLabel('Brand of TW-MUG-6').inputValue()).toBe('Tidewrack Trading Co');
     // Where the market's verdict and our checks differ, it is this one thing that only the market can know.
-    const refused = await world.query<{ sku: string; code: string }>(`select sku, code from dispatch_lines where state = 'refused'`);
+    const refused = await world.query<{ sku: string; code: string }>(
+      `select sku, code from dispatch_lines where state = 'refused'`,
+    );
     expect(refused).toEqual([{ sku: 'TW-MUG-6', code: 'Q41' }]);
   });
 
@@ -144,11 +188,23 @@ describe('from a supplier’s file to an accepted feed', () => {
     await page.getByText('mended', { exact: true }).waitFor();
     await page.getByRole('button', { name: 'Send 1 mended line' }).click();
     await page.getByText('1 row', { exact: false }).first().waitFor();
-    await until(() => world.query<{ total: number; accepted: number; remarked: number; state: string }>('select total, accepted, remarked, state from dispatches order by id desc limit 1'), (r) => r[0]?.state === 'answered' && r[0].total === 1 && r[0].accepted + r[0].remarked === 1);
+    await until(
+      () =>
+        world.query<{ total: number; accepted: number; remarked: number; state: string }>(
+          'select total, accepted, remarked, state from dispatches order by id desc limit 1',
+        ),
+      (r) => r[0]?.state === 'answered' && r[0].total === 1 && r[0].accepted + r[0].remarked === 1,
+    );
   });
 
   it('sees the entries go live after review and opens the page as a buyer sees it', async () => {
-    await until(() => world.query<{ s: string }>(`select l.market_state as s from listings l join products p on p.id = l.product_id where p.sku = 'TW-MUG-6'`), (r) => r[0]?.s === 'live');
+    await until(
+      () =>
+        world.query<{ s: string }>(
+          `select l.market_state as s from listings l join products p on p.id = l.product_id where p.sku = 'TW-MUG-6'`,
+        ),
+      (r) => r[0]?.s === 'live',
+    );
     await goto('/quillhaven/settle?state=live');
     const link = page.getByRole('row').filter({ hasText: 'TW-MUG-6' }).getByRole('link', { name: 'Open the page' });
     const html = await (await fetch((await link.getAttribute('href'))!)).text();
@@ -157,14 +213,33 @@ describe('from a supplier’s file to an accepted feed', () => {
   });
 
   it('sends a price, a stock and a detail update of only what changed', async () => {
-    const [mug] = await world.query<{ id: number; stock: string }>(`select p.id, s.on_hand as stock from products p join stock s on s.product_id = p.id where p.sku = 'TW-MUG-1'`);
-    await world.api('PATCH', '/products', { cells: [{ id: Number(mug!.id), field: 'price', before: '8.99', after: '9.49' }, { id: Number(mug!.id), field: 'stock', before: String(mug!.stock), after: '77' }, { id: Number(mug!.id), field: 'highlights', before: null, after: ['Broad handle', 'Glazed twice', 'Stacks'] }] });
-    for (const [operation, has, lacks] of [['price', '9.49', 'Glazed'], ['stock', '75', '9.49'], ['revise', 'Broad handle|Glazed twice|Stacks', '9.49']] as const) {
+    const [mug] = await world.query<{ id: number; stock: string }>(
+      `select p.id, s.on_hand as stock from products p join stock s on s.product_id = p.id where p.sku = 'TW-MUG-1'`,
+    );
+    await world.api('PATCH', '/products', {
+      cells: [
+        { id: Number(mug!.id), field: 'price', before: '8.99', after: '9.49' },
+        { id: Number(mug!.id), field: 'stock', before: String(mug!.stock), after: '77' },
+        { id: Number(mug!.id), field: 'highlights', before: null, after: ['Broad handle', 'Glazed twice', 'Stacks'] },
+      ],
+    });
+    for (const [operation, has, lacks] of [
+      ['price', '9.49', 'Glazed'],
+      ['stock', '75', '9.49'],
+      ['revise', 'Broad handle|Glazed twice|Stacks', '9.49'],
+    ] as const) {
       await goto(`/quillhaven/send?operation=${operation}`);
       await page.getByRole('cell', { name: 'TW-MUG-1', exact: true }).waitFor();
       await page.getByRole('button', { name: /^Send \d+ now/ }).click();
       await page.getByRole('heading', { name: `: ${operation}` }).waitFor();
-      const [d] = await until(() => world.query<{ id: number; state: string; refused: number }>('select id, state, refused from dispatches where operation = $1 order by id desc limit 1', [operation]), (r) => r[0]?.state === 'answered');
+      const [d] = await until(
+        () =>
+          world.query<{ id: number; state: string; refused: number }>(
+            'select id, state, refused from dispatches where operation = $1 order by id desc limit 1',
+            [operation],
+          ),
+        (r) => r[0]?.state === 'answered',
+      );
       expect(d!.refused).toBe(0);
       const file = await (await fetch(`${world.base}/api/dispatches/${d!.id}/file`)).text();
       const line = file.split('\r\n').find((l) => l.includes('TW-MUG-1\t') || l.startsWith('TW-MUG-1'))!;
@@ -172,9 +247,14 @@ describe('from a supplier’s file to an accepted feed', () => {
       expect(line).not.toContain(lacks);
       expect(line).not.toContain('Mug White');
     }
-    const entry = (await (await fetch(`${world.market}/_control/entry`, { method: 'POST', body: 'TW-MUG-1' })).json()) as { quantity: number; cells: Record<string, string> };
+    const entry = (await (
+      await fetch(`${world.market}/_control/entry`, { method: 'POST', body: 'TW-MUG-1' })
+    ).json()) as { quantity: number; cells: Record<string, string> };
     expect(entry).toMatchObject({ quantity: 75, cells: { price: '9.49', title: 'Tidewrack Café Mug White' } });
-    const plan = await world.api<{ operations: { operation: string; count: number }[] }>('GET', '/markets/quillhaven/plan');
+    const plan = await world.api<{ operations: { operation: string; count: number }[] }>(
+      'GET',
+      '/markets/quillhaven/plan',
+    );
     expect(plan.operations.filter((o) => o.operation !== 'create').reduce((n, o) => n + o.count, 0)).toBe(0);
   });
 });

@@ -5,26 +5,61 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { openWorld, until, type World } from './world';
 
 let world: World, page: Page;
-beforeAll(async () => { world = await openWorld('views'); page = await world.newPage(); });
-afterAll(async () => { await world.close(); });
+beforeAll(async () => {
+  world = await openWorld('views');
+  page = await world.newPage();
+});
+afterAll(async () => {
+  await world.close();
+});
 
 const views: [string, string, string][] = [
-  ['home', '/', 'What needs you today'], ['catalog', '/all/gather', 'Catalog'], ['imports', '/all/gather/imports', 'Imports'], ['listings', '/quillhaven/prepare', 'Prepare for Quillhaven'], ['categories', '/quillhaven/prepare?view=categories', 'Prepare for Quillhaven'], ['fields', '/quillhaven/prepare?view=fields', 'Prepare for Quillhaven'], ['values', '/quillhaven/prepare?view=values', 'Prepare for Quillhaven'],
-  ['look-up', '/quillhaven/prepare?view=look-up', 'Prepare for Quillhaven'], ['check', '/quillhaven/check', 'Check for Quillhaven'], ['send', '/quillhaven/send', 'Send to Quillhaven'], ['settle', '/quillhaven/settle?state=live', 'Settle with Quillhaven'], ['rulebook', '/quillhaven/rulebook?leaf=frying_pans', 'Rulebook of Quillhaven'], ['history', '/all/history', 'Change history'],
+  ['home', '/', 'What needs you today'],
+  ['catalog', '/all/gather', 'Catalog'],
+  ['imports', '/all/gather/imports', 'Imports'],
+  ['listings', '/quillhaven/prepare', 'Prepare for Quillhaven'],
+  ['categories', '/quillhaven/prepare?view=categories', 'Prepare for Quillhaven'],
+  ['fields', '/quillhaven/prepare?view=fields', 'Prepare for Quillhaven'],
+  ['values', '/quillhaven/prepare?view=values', 'Prepare for Quillhaven'],
+  ['look-up', '/quillhaven/prepare?view=look-up', 'Prepare for Quillhaven'],
+  ['check', '/quillhaven/check', 'Check for Quillhaven'],
+  ['send', '/quillhaven/send', 'Send to Quillhaven'],
+  ['settle', '/quillhaven/settle?state=live', 'Settle with Quillhaven'],
+  ['rulebook', '/quillhaven/rulebook?leaf=frying_pans', 'Rulebook of Quillhaven'],
+  ['history', '/all/history', 'Change history'],
 ];
 
 describe('every view', () => {
-  it.each(views.flatMap((v) => [false, true].map((dark) => [`${v[0]}${dark ? ', dark' : ''}`, v, dark] as const)))('%s has no fault that axe finds, and says its name', async (_, [, path, title], dark) => {
-    const p = await world.newPage({ dark });
-    await p.goto(world.base + path);
-    await p.getByRole('heading', { name: title, level: 1 }).waitFor();
-    await p.locator('.loading').first().waitFor({ state: 'detached' });
-    // Colours are judged when they have come to rest: a button that a selection has just enabled is half-way between two for a fifth of a second.
-    await p.waitForFunction(() => document.getAnimations().every((a) => a.playState !== 'running' || a.effect?.getTiming().iterations === Infinity));
-    const { violations } = await (dark ? new AxeBuilder({ page: p }).withRules(['color-contrast']) : new AxeBuilder({ page: p }).withTags(['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa'])).analyze();
-    expect(violations.map((v) => `${v.id}: ${v.nodes.slice(0, 3).map((n) => `${n.html.slice(0, 160)} ${n.any[0]?.message ?? ''}`).join(' | ')}`)).toEqual([]);
-    await p.context().close();
-  });
+  it.each(views.flatMap((v) => [false, true].map((dark) => [`${v[0]}${dark ? ', dark' : ''}`, v, dark] as const)))(
+    '%s has no fault that axe finds, and says its name',
+    async (_, [, path, title], dark) => {
+      const p = await world.newPage({ dark });
+      await p.goto(world.base + path);
+      await p.getByRole('heading', { name: title, level: 1 }).waitFor();
+      await p.locator('.loading').first().waitFor({ state: 'detached' });
+      // Colours are judged when they have come to rest: a button that a selection has just enabled is half-way between two for a fifth of a second.
+      await p.waitForFunction(() =>
+        document
+          .getAnimations()
+          .every((a) => a.playState !== 'running' || a.effect?.getTiming().iterations === Infinity),
+      );
+      const { violations } = await (
+        dark
+          ? new AxeBuilder({ page: p }).withRules(['color-contrast'])
+          : new AxeBuilder({ page: p }).withTags(['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa'])
+      ).analyze();
+      expect(
+        violations.map(
+          (v) =>
+            `${v.id}: ${v.nodes
+              .slice(0, 3)
+              .map((n) => `${n.html.slice(0, 160)} ${n.any[0]?.message ?? ''}`)
+              .join(' | ')}`,
+        ),
+      ).toEqual([]);
+      await p.context().close();
+    },
+  );
   it('fits a narrow window without scrolling sideways', async () => {
     const p = await world.newPage({ width: 720 });
     for (const [, path, title] of views) {
@@ -57,21 +92,41 @@ describe('by keyboard', () => {
 
 describe('the table as a spreadsheet', () => {
   const grid = () => page.getByRole('grid', { name: 'Catalog' });
-  const titles = (skus: string[]) => world.query<{ sku: string; title: string; brand: string | null }>('select sku, title, brand from products where sku = any($1) order by sku', [skus]);
+  const titles = (skus: string[]) =>
+    world.query<{ sku: string; title: string; brand: string | null }>(
+      'select sku, title, brand from products where sku = any($1) order by sku',
+      [skus],
+    );
   const skus = ['BK-BREA-', 'BK-FIVE-'];
   const at = (row: number, column: number) => grid().locator(`[id$="-${row}-${column}"]`);
 
-  beforeAll(async () => { await page.goto(`${world.base}/all/gather?category=Cookbooks`); await at(3, 1).waitFor(); });
+  beforeAll(async () => {
+    await page.goto(`${world.base}/all/gather?category=Cookbooks`);
+    await at(3, 1).waitFor();
+  });
   it('types over a cell, goes down, and keeps every letter of fast typing', async () => {
     await at(0, 1).click();
     const wanted = ['Aaaa title', 'Bbbb title', 'Cccc title'];
-    for (const w of wanted) { await page.keyboard.type(w); await page.keyboard.press('Enter'); }
-    const rows = await until(() => world.query<{ title: string }>(`select title from products where category = 'Cookbooks' order by sku limit 3`), (r) => r.map((x) => x.title).join() === wanted.join());
+    for (const w of wanted) {
+      await page.keyboard.type(w);
+      await page.keyboard.press('Enter');
+    }
+    const rows = await until(
+      () =>
+        world.query<{ title: string }>(`select title from products where category = 'Cookbooks' order by sku limit 3`),
+      (r) => r.map((x) => x.title).join() === wanted.join(),
+    );
     expect(rows.map((r) => r.title)).toEqual(wanted);
   });
   it('takes edits back one by one', async () => {
-    for (let i = 0; i < 3; i++) { await grid().focus(); await page.keyboard.press('Control+z'); await page.getByText('Taken back: 1 cell.').nth(i).waitFor(); }
-    const rows = await world.query<{ title: string }>(`select title from products where category = 'Cookbooks' order by sku limit 3`);
+    for (let i = 0; i < 3; i++) {
+      await grid().focus();
+      await page.keyboard.press('Control+z');
+      await page.getByText('Taken back: 1 cell.').nth(i).waitFor();
+    }
+    const rows = await world.query<{ title: string }>(
+      `select title from products where category = 'Cookbooks' order by sku limit 3`,
+    );
     expect(rows.some((r) => /title$/.test(r.title))).toBe(false);
   });
   it('copies a range as a spreadsheet takes it and pastes one with quotes and tabs', async () => {
@@ -79,45 +134,79 @@ describe('the table as a spreadsheet', () => {
     await at(1, 2).click({ modifiers: ['Shift'] });
     await page.keyboard.press('Control+c');
     const copied = await page.evaluate(() => navigator.clipboard.readText());
-    const two = await world.query<{ title: string; brand: string }>(`select title, brand from products where category = 'Cookbooks' order by sku limit 2`);
+    const two = await world.query<{ title: string; brand: string }>(
+      `select title, brand from products where category = 'Cookbooks' order by sku limit 2`,
+    );
     expect(copied.replace(/\r/g, '').trim()).toBe(two.map((r) => `${r.title}\t${r.brand}`).join('\n'));
     await page.evaluate(() => navigator.clipboard.writeText('"A ""quoted""\ntitle"\tHouse\r\nPlain\tOther\r\n'));
     await at(0, 1).click();
     await page.keyboard.press('Control+v');
-    await until(() => world.query<{ title: string; brand: string }>(`select title, brand from products where category = 'Cookbooks' order by sku limit 2`), (r) => r[0]?.title === 'A "quoted"\ntitle' && r[0].brand === 'House' && r[1]?.title === 'Plain');
+    await until(
+      () =>
+        world.query<{ title: string; brand: string }>(
+          `select title, brand from products where category = 'Cookbooks' order by sku limit 2`,
+        ),
+      (r) => r[0]?.title === 'A "quoted"\ntitle' && r[0].brand === 'House' && r[1]?.title === 'Plain',
+    );
     await grid().focus();
     await page.keyboard.press('Control+z');
-    await until(() => world.query<{ title: string; brand: string }>(`select title, brand from products where category = 'Cookbooks' order by sku limit 2`), (r) => JSON.stringify(r) === JSON.stringify(two));
+    await until(
+      () =>
+        world.query<{ title: string; brand: string }>(
+          `select title, brand from products where category = 'Cookbooks' order by sku limit 2`,
+        ),
+      (r) => JSON.stringify(r) === JSON.stringify(two),
+    );
   });
   it('fills down and empties a selection', async () => {
     await at(0, 2).click();
     await at(3, 2).click({ modifiers: ['Shift'] });
     await page.keyboard.press('Delete');
-    await until(() => world.query<{ brand: string | null }>(`select brand from products where category = 'Cookbooks' order by sku limit 4`), (r) => r.every((x) => x.brand === null));
+    await until(
+      () =>
+        world.query<{ brand: string | null }>(
+          `select brand from products where category = 'Cookbooks' order by sku limit 4`,
+        ),
+      (r) => r.every((x) => x.brand === null),
+    );
     await at(0, 2).click();
     await page.keyboard.type('Filled');
     await page.keyboard.press('Enter');
     await at(0, 2).click();
     await at(3, 2).click({ modifiers: ['Shift'] });
     await page.keyboard.press('Control+d');
-    await until(() => world.query<{ brand: string | null }>(`select brand from products where category = 'Cookbooks' order by sku limit 4`), (r) => r.every((x) => x.brand === 'Filled'));
+    await until(
+      () =>
+        world.query<{ brand: string | null }>(
+          `select brand from products where category = 'Cookbooks' order by sku limit 4`,
+        ),
+      (r) => r.every((x) => x.brand === 'Filled'),
+    );
   });
   it('says what a wrong price is and keeps the old one', async () => {
     const cell = grid().getByRole('columnheader', { name: /^Price/ });
     const column = Number(await cell.getAttribute('aria-colindex')) - 1;
-    const [before] = await world.query<{ price: string }>(`select price from products where category = 'Cookbooks' order by sku limit 1`);
+    const [before] = await world.query<{ price: string }>(
+      `select price from products where category = 'Cookbooks' order by sku limit 1`,
+    );
     await at(0, 1).click();
     for (let i = 1; i < column; i++) await page.keyboard.press('ArrowRight');
     await page.keyboard.type('cheap');
     await page.keyboard.press('Enter');
     await page.getByText('Price “cheap” is not a price; write digits with a point, such as 12.50.').waitFor();
-    expect(await world.query(`select price from products where category = 'Cookbooks' order by sku limit 1`)).toEqual([before]);
+    expect(await world.query(`select price from products where category = 'Cookbooks' order by sku limit 1`)).toEqual([
+      before,
+    ]);
   });
   it('shows what a colleague changes without a refresh', async () => {
-    const [row] = await world.query<{ id: number; title: string }>(`select id, title from products where category = 'Cookbooks' order by sku limit 1`);
+    const [row] = await world.query<{ id: number; title: string }>(
+      `select id, title from products where category = 'Cookbooks' order by sku limit 1`,
+    );
     await page.goto(`${world.base}/all/gather?category=Cookbooks`);
     await at(0, 1).waitFor();
-    await world.api('PATCH', '/products', { cells: [{ id: Number(row!.id), field: 'title', before: row!.title, after: 'Changed by a colleague' }] });
+    await world.api('PATCH', '/products', {
+      cells: [{ id: Number(row!.id), field: 'title', before: row!.title, after: 'Changed by a colleague' }],
+    });
     await page.getByText('Changed by a colleague').waitFor();
     expect(await titles(skus)).toEqual([]);
   });

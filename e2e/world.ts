@@ -9,62 +9,141 @@ import { type Browser, chromium, type Page } from 'playwright-core';
 import { inject } from 'vitest';
 
 export interface World {
-  base: string; market: string; databaseUrl: string;
+  base: string;
+  market: string;
+  databaseUrl: string;
   api: <T>(method: string, path: string, body?: unknown) => Promise<T>;
   mood: (m: Record<string, unknown>) => Promise<void>;
   newPage: (options?: { dark?: boolean; width?: number }) => Promise<Page>;
-  killServer: () => Promise<void>; startServer: () => Promise<void>;
+  killServer: () => Promise<void>;
+  startServer: () => Promise<void>;
   query: <T>(sql: string, values?: unknown[]) => Promise<T[]>;
   close: () => Promise<void>;
 }
 
 const root = resolve(import.meta.dirname, '..');
-const freePort = (): Promise<number> => new Promise((done) => { const s = createServer(); s.listen(0, '127.0.0.1', () => { const a = s.address(); const port = typeof a === 'object' && a ? a.port : 0; s.close(() => { done(port); }); }); });
-const flags = ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'];
+const freePort = (): Promise<number> =>
+  new Promise((done) => {
+    const s = createServer();
+    s.listen(0, '127.0.0.1', () => {
+      const a = s.address();
+      const port = typeof a === 'object' && a ? a.port : 0;
+      s.close(() => {
+        done(port);
+      });
+    });
+  });
+const flags = [
+  '--no-sandbox',
+  '--disable-gpu',
+  '--disable-quic',
+  '--no-first-run',
+  '--disable-background-networking',
+  '--disable-component-update',
+  '--disable-sync',
+];
 
 /** Opens a world with the demo in it. `work` and `review` are the market's times in milliseconds. */
-export async function openWorld(name: string, options: { size?: number; work?: number; review?: number } = {}): Promise<World> {
+export async function openWorld(
+  name: string,
+  options: { size?: number; work?: number; review?: number } = {},
+): Promise<World> {
   const admin = new pg.Client(inject('clusterUrl'));
   await admin.connect();
   await admin.query(`create database ${name}`);
   await admin.end();
   const databaseUrl = inject('clusterUrl').replace(/\/postgres$/, `/${name}`);
   const folder = mkdtempSync(join(tmpdir(), `basileus-${name}-`));
-  const marketPort = await freePort(), port = await freePort();
-  const startChild = (file: string, env: Record<string, string>): Promise<ChildProcess> => new Promise((done, fail) => {
-    const child = fork(join(root, 'dist', file), { env: { ...process.env, NODE_OPTIONS: '', ...env }, stdio: ['ignore', 'inherit', 'inherit', 'ipc'] });
-    child.once('message', () => { done(child); });
-    child.once('exit', (code) => { fail(new Error(`${file} ended with ${code}`)); });
+  const marketPort = await freePort(),
+    port = await freePort();
+  const startChild = (file: string, env: Record<string, string>): Promise<ChildProcess> =>
+    new Promise((done, fail) => {
+      const child = fork(join(root, 'dist', file), {
+        env: { ...process.env, NODE_OPTIONS: '', ...env },
+        stdio: ['ignore', 'inherit', 'inherit', 'ipc'],
+      });
+      child.once('message', () => {
+        done(child);
+      });
+      child.once('exit', (code) => {
+        fail(new Error(`${file} ended with ${code}`));
+      });
+    });
+  const market = await startChild('quillhaven.mjs', {
+    QUILLHAVEN_PORT: String(marketPort),
+    QUILLHAVEN_FILE: join(folder, 'shelf.json'),
+    QUILLHAVEN_WORK_MS: String(options.work ?? 400),
+    QUILLHAVEN_REVIEW_MS: String(options.review ?? 800),
+    QUILLHAVEN_SELL_MS: '0',
   });
-  const market = await startChild('quillhaven.mjs', { QUILLHAVEN_PORT: String(marketPort), QUILLHAVEN_FILE: join(folder, 'shelf.json'), QUILLHAVEN_WORK_MS: String(options.work ?? 400), QUILLHAVEN_REVIEW_MS: String(options.review ?? 800), QUILLHAVEN_SELL_MS: '0' });
   let server: ChildProcess | undefined;
-  const startServer = async () => { server = await startChild('server.mjs', { BASILEUS_DATABASE_URL: databaseUrl, BASILEUS_PORT: String(port), BASILEUS_WEB: join(root, 'dist/web'), BASILEUS_QUILLHAVEN_URL: `http://127.0.0.1:${marketPort}`, BASILEUS_DEMO_SIZE: String(options.size ?? 1200), BASILEUS_LOG: 'fatal' }); };
+  const startServer = async () => {
+    server = await startChild('server.mjs', {
+      BASILEUS_DATABASE_URL: databaseUrl,
+      BASILEUS_PORT: String(port),
+      BASILEUS_WEB: join(root, 'dist/web'),
+      BASILEUS_QUILLHAVEN_URL: `http://127.0.0.1:${marketPort}`,
+      BASILEUS_DEMO_SIZE: String(options.size ?? 1200),
+      BASILEUS_LOG: 'fatal',
+    });
+  };
   await startServer();
   const pool = new pg.Pool({ connectionString: databaseUrl, max: 2 });
   pool.on('error', () => undefined);
   let browser: Browser | undefined;
   const base = `http://127.0.0.1:${port}`;
   return {
-    base, market: `http://127.0.0.1:${marketPort}`, databaseUrl, startServer,
+    base,
+    market: `http://127.0.0.1:${marketPort}`,
+    databaseUrl,
+    startServer,
     api: async <T>(method: string, path: string, body?: unknown) => {
-      const r = await fetch(`${base}/api${path}`, { method, ...(body === undefined ? {} : { body: JSON.stringify(body), headers: { 'Content-Type': 'application/json' } }) });
+      const r = await fetch(`${base}/api${path}`, {
+        method,
+        ...(body === undefined ? {} : { body: JSON.stringify(body), headers: { 'Content-Type': 'application/json' } }),
+      });
       return (await r.json()) as T;
     },
-    mood: async (m) => { await fetch(`http://127.0.0.1:${marketPort}/_control/mood`, { method: 'POST', body: JSON.stringify(m) }); },
+    mood: async (m) => {
+      await fetch(`http://127.0.0.1:${marketPort}/_control/mood`, { method: 'POST', body: JSON.stringify(m) });
+    },
     newPage: async (o = {}) => {
       browser ??= await chromium.launch({ executablePath: inject('chromium'), args: flags });
-      const context = await browser.newContext({ viewport: { width: o.width ?? 1280, height: 800 }, reducedMotion: 'reduce', permissions: ['clipboard-read', 'clipboard-write'] });
+      const context = await browser.newContext({
+        viewport: { width: o.width ?? 1280, height: 800 },
+        reducedMotion: 'reduce',
+        permissions: ['clipboard-read', 'clipboard-write'],
+      });
       const page = await context.newPage();
       page.setDefaultTimeout(12_000);
-      if (o.dark) await page.addInitScript(() => { localStorage.setItem('basileus-theme', 'porphyry'); });
+      if (o.dark)
+        await page.addInitScript(() => {
+          localStorage.setItem('basileus-theme', 'porphyry');
+        });
       return page;
     },
-    killServer: async () => { const s = server; if (!s || s.exitCode !== null) return; await new Promise<void>((done) => { s.once('exit', () => { done(); }); s.kill('SIGKILL'); }); },
+    killServer: async () => {
+      const s = server;
+      if (!s || s.exitCode !== null) return;
+      await new Promise<void>((done) => {
+        s.once('exit', () => {
+          done();
+        });
+        s.kill('SIGKILL');
+      });
+    },
     query: async <T>(sql: string, values: unknown[] = []) => (await pool.query(sql, values)).rows as T[],
     close: async () => {
       await browser?.close();
       await pool.end();
-      for (const child of [server, market]) if (child && child.exitCode === null && child.signalCode === null) await new Promise<void>((done) => { child.once('exit', () => { done(); }); child.kill('SIGTERM'); });
+      for (const child of [server, market])
+        if (child && child.exitCode === null && child.signalCode === null)
+          await new Promise<void>((done) => {
+            child.once('exit', () => {
+              done();
+            });
+            child.kill('SIGTERM');
+          });
       rmSync(folder, { recursive: true, force: true });
     },
   };
@@ -76,7 +155,8 @@ export async function until<T>(ask: () => Promise<T>, isSo: (answer: T) => boole
   for (;;) {
     const answer = await ask();
     if (isSo(answer)) return answer;
-    if (Date.now() > end) throw new Error(`Not so after ${ms} ms; the last answer was ${JSON.stringify(answer).slice(0, 500)}`);
+    if (Date.now() > end)
+      throw new Error(`Not so after ${ms} ms; the last answer was ${JSON.stringify(answer).slice(0, 500)}`);
     await new Promise((r) => setTimeout(r, 60));
   }
 }

@@ -10,5 +10,21 @@ const { buildAll } = await import('./lib/build.mjs');
 await buildAll();
 const { build } = await import('esbuild');
 const { dependencies } = JSON.parse(readFileSync(join(root, 'package.json'), 'utf8'));
-await build({ entryPoints: { 'bench-run': join(root, 'bench/run.ts'), 'bench-worker': join(root, 'bench/worker.ts') }, outdir: join(root, 'dist'), outExtension: { '.js': '.mjs' }, bundle: true, platform: 'node', target: 'node20', format: 'esm', external: [...Object.keys(dependencies), 'playwright-core'], logLevel: 'error', absWorkingDir: root });
-process.exit(spawnSync(process.execPath, ['--expose-gc', join(root, 'dist/bench-run.mjs')], { stdio: 'inherit', env: { ...process.env, BASILEUS_ROOT: root } }).status ?? 1);
+await build({
+  entryPoints: { 'bench-run': join(root, 'bench/run.ts'), 'bench-worker': join(root, 'bench/worker.ts') },
+  outdir: join(root, 'dist'),
+  outExtension: { '.js': '.mjs' },
+  bundle: true,
+  platform: 'node',
+  target: 'node20',
+  format: 'esm',
+  external: [...Object.keys(dependencies), 'playwright-core'],
+  logLevel: 'error',
+  absWorkingDir: root,
+});
+process.exit(
+  spawnSync(process.execPath, ['--expose-gc', join(root, 'dist/bench-run.mjs')], {
+    stdio: 'inherit',
+    env: { ...process.env, BASILEUS_ROOT: root },
+  }).status ?? 1,
+);

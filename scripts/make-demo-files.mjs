@@ -6,9 +6,33 @@ import { pathToFileURL } from 'node:url';
 import { root } from './lib/say.mjs';
 
 const out = join(root, 'dist/demo-files.mjs');
-await build({ stdin: { contents: `export * from './demo/files/index.ts'; export * from './demo/catalog/index.ts';`, resolveDir: root, loader: 'ts' }, outfile: out, bundle: true, platform: 'node', format: 'esm', packages: 'external', alias: { '@basileus/core/identifiers': join(root, 'core/identifiers/index.ts'), '@basileus/core/quantity': join(root, 'core/quantity/index.ts'), '@basileus/core/listing': join(root, 'core/listing/index.ts') }, logLevel: 'error' });
+await build({
+  stdin: {
+    contents: `export * from './demo/files/index.ts'; export * from './demo/catalog/index.ts';`,
+    resolveDir: root,
+    loader: 'ts',
+  },
+  outfile: out,
+  bundle: true,
+  platform: 'node',
+  format: 'esm',
+  packages: 'external',
+  alias: {
+    '@basileus/core/identifiers': join(root, 'core/identifiers/index.ts'),
+    '@basileus/core/quantity': join(root, 'core/quantity/index.ts'),
+    '@basileus/core/listing': join(root, 'core/listing/index.ts'),
+  },
+  logLevel: 'error',
+});
 const { makeSupplierFile, makePriceList, buildCatalog } = await import(pathToFileURL(out).href);
 writeFileSync(join(root, 'demo/files/tidewrack-autumn-list.csv'), makeSupplierFile());
-const priced = [...buildCatalog()].filter((p) => p.kind === 'variant' && p.fields.price && (p.fields.sku.startsWith('FP-') || p.fields.sku.startsWith('MG-'))).slice(0, 40);
-writeFileSync(join(root, 'demo/files/winter-prices.xlsx'), await makePriceList(priced.map((p) => ({ sku: p.fields.sku, price: p.fields.price }))));
+const priced = [...buildCatalog()]
+  .filter(
+    (p) => p.kind === 'variant' && p.fields.price && (p.fields.sku.startsWith('FP-') || p.fields.sku.startsWith('MG-')),
+  )
+  .slice(0, 40);
+writeFileSync(
+  join(root, 'demo/files/winter-prices.xlsx'),
+  await makePriceList(priced.map((p) => ({ sku: p.fields.sku, price: p.fields.price }))),
+);
 rmSync(out);

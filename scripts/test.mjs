@@ -12,33 +12,74 @@ ensurePostgres();
 ensureChromium();
 
 const children = new Set();
-for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => { for (const c of children) c.kill('SIGTERM'); process.exit(130); });
-const run = (title, args) => new Promise((done) => {
-  const started = Date.now();
-  console.log(`\n== ${title}`);
-  const child = spawn(process.execPath, args, { cwd: root, stdio: ['ignore', 'inherit', 'inherit'], env: { ...process.env, NODE_OPTIONS: '--max-old-space-size=4096' } });
-  children.add(child);
-  child.once('exit', (code) => { children.delete(child); console.log(`   ${title}: ${code === 0 ? 'good' : 'FAILED'} in ${((Date.now() - started) / 1000).toFixed(1)} s`); done(code === 0); });
-});
+for (const signal of ['SIGINT', 'SIGTERM'])
+  process.on(signal, () => {
+    for (const c of children) c.kill('SIGTERM');
+    process.exit(130);
+  });
+const run = (title, args) =>
+  new Promise((done) => {
+    const started = Date.now();
+    console.log(`\n== ${title}`);
+    const child = spawn(process.execPath, args, {
+      cwd: root,
+      stdio: ['ignore', 'inherit', 'inherit'],
+      env: { ...process.env, NODE_OPTIONS: '--max-old-space-size=4096' },
+    });
+    children.add(child);
+    child.once('exit', (code) => {
+      children.delete(child);
+      console.log(`   ${title}: ${code === 0 ? 'good' : 'FAILED'} in ${((Date.now() - started) / 1000).toFixed(1)} s`);
+      done(code === 0);
+    });
+  });
 const bin = (path) => join(root, 'node_modules', path);
 
-let passed = 0, failed = 0;
-const count = (isGood) => { if (isGood) passed++; else failed++; };
+let passed = 0,
+  failed = 0;
+const count = (isGood) => {
+  if (isGood) passed++;
+  else failed++;
+};
 count(await run('Types', [bin('typescript/bin/tsc'), '-b']));
+count(await run('Format', [bin('prettier/bin/prettier.cjs'), '--check', '--log-level', 'warn', '.']));
 count(await run('Lint', [bin('eslint/bin/eslint.js'), '.', '--max-warnings', '0']));
-count(await run('Boundaries', [bin('dependency-cruiser/bin/dependency-cruise.mjs'), 'core', 'contract', 'rulebooks', 'standins', 'demo', 'server', 'web', '--config', '.dependency-cruiser.cjs']));
+count(
+  await run('Boundaries', [
+    bin('dependency-cruiser/bin/dependency-cruise.mjs'),
+    'core',
+    'contract',
+    'rulebooks',
+    'standins',
+    'demo',
+    'server',
+    'web',
+    '--config',
+    '.dependency-cruiser.cjs',
+  ]),
+);
 
 const report = join(root, '.build/tests.json');
 mkdirSync(join(root, '.build'), { recursive: true });
 for (const project of ['unit', 'server', 'e2e']) {
   rmSync(report, { force: true });
-  const isGood = await run(`Tests: ${project}`, [bin('vitest/vitest.mjs'), 'run', '--project', project, '--reporter=default', '--reporter=json', `--outputFile.json=${report}`]);
+  const isGood = await run(`Tests: ${project}`, [
+    bin('vitest/vitest.mjs'),
+    'run',
+    '--project',
+    project,
+    '--reporter=default',
+    '--reporter=json',
+    `--outputFile.json=${report}`,
+  ]);
   try {
     const r = JSON.parse(readFileSync(report, 'utf8'));
     passed += r.numPassedTests;
     failed += r.numFailedTests;
     if (!isGood && r.numFailedTests === 0) failed++;
-  } catch { failed++; }
+  } catch {
+    failed++;
+  }
 }
 console.log(`\n${passed} passed, ${failed} failed`);
 process.exit(failed === 0 ? 0 : 1);

@@ -17,7 +17,20 @@ import { addProductRoutes } from './products/routes';
 export function createApp(db: Db, hub: EventHub, log: Logger, webFolder: string | undefined): Express {
   const app = express();
   app.disable('x-powered-by');
-  app.use(helmet({ contentSecurityPolicy: { directives: { defaultSrc: ["'self'"], styleSrc: ["'self'", "'unsafe-inline'"], imgSrc: ["'self'", 'data:', 'https:'], connectSrc: ["'self'"], upgradeInsecureRequests: null } }, strictTransportSecurity: false }));
+  app.use(
+    helmet({
+      contentSecurityPolicy: {
+        directives: {
+          defaultSrc: ["'self'"],
+          styleSrc: ["'self'", "'unsafe-inline'"],
+          imgSrc: ["'self'", 'data:', 'https:'],
+          connectSrc: ["'self'"],
+          upgradeInsecureRequests: null,
+        },
+      },
+      strictTransportSecurity: false,
+    }),
+  );
   const api = express.Router();
   api.use(express.json({ limit: '30mb' }));
   addHouseRoutes(api, db, hub);
@@ -27,13 +40,25 @@ export function createApp(db: Db, hub: EventHub, log: Logger, webFolder: string 
   addListingRoutes(api, db);
   addDispatchRoutes(api, db);
   addJobRoutes(api, db);
-  api.use((request) => { throw new AppError('not-found', `There is no ${request.method} ${request.path}.`, { remedy: 'See /api/openapi.json for what there is.' }); });
+  api.use((request) => {
+    throw new AppError('not-found', `There is no ${request.method} ${request.path}.`, {
+      remedy: 'See /api/openapi.json for what there is.',
+    });
+  });
   app.use('/api', api);
   if (webFolder) {
     const index = resolve(webFolder, 'index.html');
-    app.use('/assets', express.static(resolve(webFolder, 'assets'), { immutable: true, maxAge: '1y' }), (_request, response) => { response.status(404).end(); });
+    app.use(
+      '/assets',
+      express.static(resolve(webFolder, 'assets'), { immutable: true, maxAge: '1y' }),
+      (_request, response) => {
+        response.status(404).end();
+      },
+    );
     app.use(express.static(webFolder, { index: false }));
-    app.get('/{*path}', (_request, response) => { response.set('Cache-Control', 'no-cache').sendFile(index, { dotfiles: 'allow' }); });
+    app.get('/{*path}', (_request, response) => {
+      response.set('Cache-Control', 'no-cache').sendFile(index, { dotfiles: 'allow' });
+    });
   }
   app.use(createErrorHandler(log));
   return app;

@@ -13,25 +13,49 @@ import { loadMarkets } from './markets/load';
 
 const log = pino({ level: process.env['BASILEUS_LOG'] ?? 'warn' });
 const url = process.env['BASILEUS_DATABASE_URL'];
-if (!url) { console.error('BASILEUS_DATABASE_URL is not set; start Basileus with “npm start”, which sets it.'); process.exit(1); }
+if (!url) {
+  console.error('BASILEUS_DATABASE_URL is not set; start Basileus with “npm start”, which sets it.');
+  process.exit(1);
+}
 const role = process.env['BASILEUS_ROLE'] ?? 'all';
-const port = Number(process.env['BASILEUS_PORT'] ?? 4600), host = process.env['BASILEUS_HOST'] ?? '127.0.0.1';
+const port = Number(process.env['BASILEUS_PORT'] ?? 4600),
+  host = process.env['BASILEUS_HOST'] ?? '127.0.0.1';
 
 const db = connect(url);
 await migrate(db);
-if (process.env['BASILEUS_DEMO'] !== 'no') await loadDemo(db, { size: Number(process.env['BASILEUS_DEMO_SIZE'] ?? 1200), standInUrl: process.env['BASILEUS_QUILLHAVEN_URL'] ?? '' }, log);
+if (process.env['BASILEUS_DEMO'] !== 'no')
+  await loadDemo(
+    db,
+    {
+      size: Number(process.env['BASILEUS_DEMO_SIZE'] ?? 1200),
+      standInUrl: process.env['BASILEUS_QUILLHAVEN_URL'] ?? '',
+    },
+    log,
+  );
 
-const kinds = [planImportJob, applyImportJob, refreshMarketJob, sendDispatchJob, watchShelfJob] as unknown as JobKind<never>[];
+const kinds = [
+  planImportJob,
+  applyImportJob,
+  refreshMarketJob,
+  sendDispatchJob,
+  watchShelfJob,
+] as unknown as JobKind<never>[];
 const worker = role === 'web' ? undefined : await startWorker(db, url, kinds, log);
 if (worker) for (const market of await loadMarkets(db)) await watchShelf(db, market.key);
 
 const hub = role === 'worker' ? undefined : await startEventHub(url, log);
 const server = hub && createServer(createApp(db, hub, log, process.env['BASILEUS_WEB']));
 server?.on('error', (error: NodeJS.ErrnoException) => {
-  console.error(error.code === 'EADDRINUSE' ? `Port ${port} is taken by another program; choose another with BASILEUS_PORT.` : `The web server cannot start: ${error.message}`);
+  console.error(
+    error.code === 'EADDRINUSE'
+      ? `Port ${port} is taken by another program; choose another with BASILEUS_PORT.`
+      : `The web server cannot start: ${error.message}`,
+  );
   process.exit(1);
 });
-server?.listen(port, host, () => { process.send?.('ready'); });
+server?.listen(port, host, () => {
+  process.send?.('ready');
+});
 if (!server) process.send?.('ready');
 
 let isEnding = false;

@@ -2,176 +2,573 @@
 import { describe, expect, it } from 'vitest';
 import type { Listing, Value } from '../listing';
 import { lamps, listing, pans } from '../tests/builders';
-import { applySafeRemedies, type CheckContext, checks, getMessageText, prepareChecks, toFieldChange, wordCause, wordFinding } from '.';
+import {
+  applySafeRemedies,
+  type CheckContext,
+  checks,
+  getMessageText,
+  prepareChecks,
+  toFieldChange,
+  wordCause,
+  wordFinding,
+} from '.';
 
-const judgePans = prepareChecks(pans), judgeLamps = prepareChecks(lamps);
+const judgePans = prepareChecks(pans),
+  judgeLamps = prepareChecks(lamps);
 const wording = { market: 'Stall', labelOf: (k: string) => pans.byKey.get(k)?.attribute.label ?? k };
-type Case = [what: string, values: Record<string, Value | undefined>, rest?: Partial<Listing> | undefined, context?: CheckContext | undefined];
-interface Rejecting { case: Case; says: string; settledBy?: Record<string, Value> | 'clear' }
+type Case = [
+  what: string,
+  values: Record<string, Value | undefined>,
+  rest?: Partial<Listing> | undefined,
+  context?: CheckContext | undefined,
+];
+interface Rejecting {
+  case: Case;
+  says: string;
+  settledBy?: Record<string, Value> | 'clear';
+}
 
-const judge = ([, values, rest, context]: Case) => (rest?.category === 'lamps' ? judgeLamps : judgePans)(Object.freeze(listing(values, rest)), context);
+const judge = ([, values, rest, context]: Case) =>
+  (rest?.category === 'lamps' ? judgeLamps : judgePans)(Object.freeze(listing(values, rest)), context);
 const variant = { role: 'variant', parentSku: 'FAM', axes: ['colour'] } as const;
-const head = (values: Record<string, Value> = {}) => ({ sku: 'FAM', role: 'parent' as const, values: { brand: 'Hearth', material: 'iron', ...values } });
+const head = (values: Record<string, Value> = {}) => ({
+  sku: 'FAM',
+  role: 'parent' as const,
+  values: { brand: 'Hearth', material: 'iron', ...values },
+});
 const lamp = { category: 'lamps' };
 const noDiameter = { diameter: undefined, material: undefined };
 
 const suite: Record<string, { accepts: Case[]; rejects: Rejecting[] }> = {
   'demanded-missing': {
-    accepts: [['all is there', {}], ['a condition that does not hold', { material: 'iron', material_other: undefined }], ['the parent row does not name its axis', { diameter: undefined, item_number: undefined, price: undefined, quantity: undefined }, { role: 'parent', axes: ['diameter'] }]],
+    accepts: [
+      ['all is there', {}],
+      ['a condition that does not hold', { material: 'iron', material_other: undefined }],
+      [
+        'the parent row does not name its axis',
+        { diameter: undefined, item_number: undefined, price: undefined, quantity: undefined },
+        { role: 'parent', axes: ['diameter'] },
+      ],
+    ],
     rejects: [
       { case: ['an empty must', { title: '  ' }], says: 'Title is empty; Stall demands it for Pans.' },
-      { case: ['a conditional must', { material: 'other' }], says: 'Other material is empty; Stall demands it because the material is “Other”.' },
-      { case: ['a compound condition', { ...noDiameter, battery_kind: 'lii' }, lamp], says: 'UN number is empty; Stall demands it because Battery type is filled and not (Battery type is Alkaline).' },
+      {
+        case: ['a conditional must', { material: 'other' }],
+        says: 'Other material is empty; Stall demands it because the material is “Other”.',
+      },
+      {
+        case: ['a compound condition', { ...noDiameter, battery_kind: 'lii' }, lamp],
+        says: 'UN number is empty; Stall demands it because Battery type is filled and not (Battery type is Alkaline).',
+      },
       { case: ['an empty should', { material: undefined }], says: 'Material is empty; Stall recommends it for Pans.' },
     ],
   },
   'unused-filled': {
     accepts: [['what the category uses', {}]],
-    rejects: [{ case: ['a page count on a pan', { pages: '96' }], says: 'Pages holds “96”, but Pans does not use this field; clear it.', settledBy: 'clear' }, { case: ['a price on a family row', { item_number: undefined, quantity: undefined }, { role: 'parent', axes: ['diameter'] }], says: 'Price holds “34.99”, but Pans does not use this field; clear it.', settledBy: 'clear' }],
+    rejects: [
+      {
+        case: ['a page count on a pan', { pages: '96' }],
+        says: 'Pages holds “96”, but Pans does not use this field; clear it.',
+        settledBy: 'clear',
+      },
+      {
+        case: [
+          'a price on a family row',
+          { item_number: undefined, quantity: undefined },
+          { role: 'parent', axes: ['diameter'] },
+        ],
+        says: 'Price holds “34.99”, but Pans does not use this field; clear it.',
+        settledBy: 'clear',
+      },
+    ],
   },
   'wrong-type': {
-    accepts: [['a leap day', { sale_price: '20', sale_start: '2028-02-29' }], ['a measure without a unit is another check’s', { diameter: '28' }]],
+    accepts: [
+      ['a leap day', { sale_price: '20', sale_start: '2028-02-29' }],
+      ['a measure without a unit is another check’s', { diameter: '28' }],
+    ],
     rejects: [
-      { case: ['a comma in a price', { price: '12,50' }], says: 'Price holds “12,50”, which is not a number; write digits with a point, such as 12.50.', settledBy: { price: '12.50' } },
+      {
+        case: ['a comma in a price', { price: '12,50' }],
+        says: 'Price holds “12,50”, which is not a number; write digits with a point, such as 12.50.',
+        settledBy: { price: '12.50' },
+      },
       { case: ['half a piece', { quantity: '2.5' }], says: 'Quantity holds “2.5”; Stall takes whole numbers here.' },
-      { case: ['a whole number with a tail', { quantity: '12.0' }], says: 'Quantity holds “12.0”; Stall takes whole numbers here.', settledBy: { quantity: '12' } },
-      { case: ['a day that does not exist', { sale_price: '20', sale_start: '2026-02-29' }], says: 'Sale starts holds “2026-02-29”; write a day that exists as year-month-day, such as 2026-11-27.' },
-      { case: ['yes in capitals', { washable: 'TRUE' }], says: 'Washable holds “TRUE”; choose yes or no.', settledBy: { washable: 'yes' } },
-      { case: ['words for a measure', { diameter: 'large' }], says: 'Diameter holds “large”; write a number and its unit, such as “24 cm”.' },
-      { case: ['two values where one goes', { title: ['Hearth Pan', 'Pan'] }], says: 'Title holds 2 values; Stall takes one.', settledBy: { title: 'Hearth Pan' } },
+      {
+        case: ['a whole number with a tail', { quantity: '12.0' }],
+        says: 'Quantity holds “12.0”; Stall takes whole numbers here.',
+        settledBy: { quantity: '12' },
+      },
+      {
+        case: ['a day that does not exist', { sale_price: '20', sale_start: '2026-02-29' }],
+        says: 'Sale starts holds “2026-02-29”; write a day that exists as year-month-day, such as 2026-11-27.',
+      },
+      {
+        case: ['yes in capitals', { washable: 'TRUE' }],
+        says: 'Washable holds “TRUE”; choose yes or no.',
+        settledBy: { washable: 'yes' },
+      },
+      {
+        case: ['words for a measure', { diameter: 'large' }],
+        says: 'Diameter holds “large”; write a number and its unit, such as “24 cm”.',
+      },
+      {
+        case: ['two values where one goes', { title: ['Hearth Pan', 'Pan'] }],
+        says: 'Title holds 2 values; Stall takes one.',
+        settledBy: { title: 'Hearth Pan' },
+      },
     ],
   },
   'value-not-allowed': {
-    accepts: [['a code', { colour: 'blk' }], ['codes in a list', { hues: ['blk', 'blu'] }]],
+    accepts: [
+      ['a code', { colour: 'blk' }],
+      ['codes in a list', { hues: ['blk', 'blu'] }],
+    ],
     rejects: [
-      { case: ['a near miss', { colour: 'Blak' }], says: 'Colour holds “Blak”, which is not on the list; the nearest is Black (blk).', settledBy: { colour: 'blk' } },
-      { case: ['another word for it', { colour: 'Navy' }], says: 'Colour holds “Navy”, which is not on the list; the nearest is Blue (blu).', settledBy: { colour: 'blu' } },
-      { case: ['nothing like it', { colour: 'xqz' }], says: 'Colour holds “xqz”, which is not on the list of 3 values; choose one.' },
-      { case: ['one wrong in a list', { hues: ['blk', 'grean'] }], says: 'Hues holds “grean”, which is not on the list; the nearest is Green (grn).', settledBy: { hues: ['blk', 'grn'] } },
+      {
+        case: ['a near miss', { colour: 'Blak' }],
+        says: 'Colour holds “Blak”, which is not on the list; the nearest is Black (blk).',
+        settledBy: { colour: 'blk' },
+      },
+      {
+        case: ['another word for it', { colour: 'Navy' }],
+        says: 'Colour holds “Navy”, which is not on the list; the nearest is Blue (blu).',
+        settledBy: { colour: 'blu' },
+      },
+      {
+        case: ['nothing like it', { colour: 'xqz' }],
+        says: 'Colour holds “xqz”, which is not on the list of 3 values; choose one.',
+      },
+      {
+        case: ['one wrong in a list', { hues: ['blk', 'grean'] }],
+        says: 'Hues holds “grean”, which is not on the list; the nearest is Green (grn).',
+        settledBy: { hues: ['blk', 'grn'] },
+      },
     ],
   },
   'number-limits': {
-    accepts: [['on the bound', { diameter: '90 cm' }], ['on the bound in the other unit', { diameter: '900 mm' }]],
+    accepts: [
+      ['on the bound', { diameter: '90 cm' }],
+      ['on the bound in the other unit', { diameter: '900 mm' }],
+    ],
     rejects: [
       { case: ['over', { price: '5000.01' }], says: 'Price is 5000.01; Stall takes nothing over 5000.' },
-      { case: ['over in the other unit', { diameter: '901 mm' }], says: 'Diameter is 901 mm; Stall takes nothing over 90 cm.' },
+      {
+        case: ['over in the other unit', { diameter: '901 mm' }],
+        says: 'Diameter is 901 mm; Stall takes nothing over 90 cm.',
+      },
       { case: ['under', { diameter: '4.9 cm' }], says: 'Diameter is 4.9 cm; Stall takes nothing under 5 cm.' },
-      { case: ['too many places for the currency', { price: '34.995' }], says: 'Price is 34.995; Stall takes 2 places after the point.', settledBy: { price: '35.00' } },
+      {
+        case: ['too many places for the currency', { price: '34.995' }],
+        says: 'Price is 34.995; Stall takes 2 places after the point.',
+        settledBy: { price: '35.00' },
+      },
     ],
   },
   'unit-not-accepted': {
     accepts: [['either unit', { diameter: '280 mm' }]],
     rejects: [
-      { case: ['inches', { diameter: '11 in' }], says: 'Diameter is 11 in; Stall takes cm or mm. That is 27.9 cm.', settledBy: { diameter: '27.9 cm' } },
-      { case: ['the unit spelled out', { diameter: '28 centimetres' }], says: 'Diameter is 28 centimetres; Stall takes cm or mm. That is 28 cm.', settledBy: { diameter: '28 cm' } },
-      { case: ['no unit', { diameter: '28' }], says: 'Diameter is 28 without a unit; Stall takes cm or mm.', settledBy: { diameter: '28 cm' } },
+      {
+        case: ['inches', { diameter: '11 in' }],
+        says: 'Diameter is 11 in; Stall takes cm or mm. That is 27.9 cm.',
+        settledBy: { diameter: '27.9 cm' },
+      },
+      {
+        case: ['the unit spelled out', { diameter: '28 centimetres' }],
+        says: 'Diameter is 28 centimetres; Stall takes cm or mm. That is 28 cm.',
+        settledBy: { diameter: '28 cm' },
+      },
+      {
+        case: ['no unit', { diameter: '28' }],
+        says: 'Diameter is 28 without a unit; Stall takes cm or mm.',
+        settledBy: { diameter: '28 cm' },
+      },
       { case: ['another dimension', { diameter: '28 kg' }], says: 'Diameter is 28 kg; Stall takes cm or mm.' },
     ],
   },
   'text-length': {
-    accepts: [['forty characters', { title: 'Hearth'.padEnd(40, 'x') }], ['an emoji is one character', { description: '👍' }]],
+    accepts: [
+      ['forty characters', { title: 'Hearth'.padEnd(40, 'x') }],
+      ['an emoji is one character', { description: '👍' }],
+    ],
     rejects: [
-      { case: ['forty-one', { title: 'Hearth pan of iron for the daily kitchen x' }], says: 'Title has 42 characters; Stall takes 40.', settledBy: { title: 'Hearth pan of iron for the daily kitchen' } },
-      { case: ['too many bytes', { title: 'Hearth ' + 'é'.repeat(28) }], says: 'Title takes 63 bytes; Stall takes 60.' },
+      {
+        case: ['forty-one', { title: 'Hearth pan of iron for the daily kitchen x' }],
+        says: 'Title has 42 characters; Stall takes 40.',
+        settledBy: { title: 'Hearth pan of iron for the daily kitchen' },
+      },
+      {
+        case: ['too many bytes', { title: 'Hearth ' + 'é'.repeat(28) }],
+        says: 'Title takes 63 bytes; Stall takes 60.',
+      },
       { case: ['too short', { title: 'Pan', brand: 'Pan' }], says: 'Title has 3 characters; Stall wants at least 5.' },
     ],
   },
-  'pattern-mismatch': { accepts: [['the form', { ...noDiameter, battery_kind: 'lii', un_number: 'UN3481' }, lamp]], rejects: [{ case: ['another form', { ...noDiameter, battery_kind: 'lii', un_number: '3481' }, lamp], says: 'UN number holds “3481”; it should be a UN number such as UN3481.' }] },
-  'identifier-wrong': {
-    accepts: [['GTIN-13', {}], ['GTIN-12', { item_number: '036000291452' }], ['GTIN-8', { item_number: '96385074' }]],
+  'pattern-mismatch': {
+    accepts: [['the form', { ...noDiameter, battery_kind: 'lii', un_number: 'UN3481' }, lamp]],
     rejects: [
-      { case: ['a wrong check digit', { item_number: '4006381333932' }], says: 'GTIN 4006381333932 has a wrong check digit; 4006381333931 would be right.', settledBy: { item_number: '4006381333931' } },
-      { case: ['all zeros', { item_number: '0000000000000' }], says: 'Item number is all zeros; clear it or give the real number.' },
-      { case: ['a part number', { item_number: 'FP-28' }], says: 'Item number holds “FP-28”, which is not a barcode number; a part number belongs in its own field.' },
-      { case: ['a spreadsheet’s exponent', { item_number: '9.52E+12' }], says: 'Item number holds “9.52E+12”: a spreadsheet has cut the number short; take it again from its source.' },
-      { case: ['a lost zero', { item_number: '36000291452' }], says: 'Item number 36000291452 has 11 digits; a GTIN has 8, 12, 13 or 14.', settledBy: { item_number: '036000291452' } },
-      { case: ['a shop’s own number', { item_number: '2012345678903' }], says: '2012345678903 is a number for use inside a shop only; Stall needs one that is valid everywhere.' },
-      { case: ['a coupon', { item_number: '9912345678909' }], says: '9912345678909 is a coupon number, not an item.' },
-      { case: ['a case', { item_number: '19521234567896' }], says: '19521234567896 names a case, not the item in it; give the number of one piece.' },
-      { case: ['a kind that is not taken', { item_number: '0317-8471' }], says: '0317-8471 is a number of kind ISSN; Stall takes GTIN-8, GTIN-12, GTIN-13 here.' },
+      {
+        case: ['another form', { ...noDiameter, battery_kind: 'lii', un_number: '3481' }, lamp],
+        says: 'UN number holds “3481”; it should be a UN number such as UN3481.',
+      },
     ],
   },
-  'identifier-twice': { accepts: [['alone', {}, {}, { sameGtin: [] }]], rejects: [{ case: ['four others', {}, {}, { sameGtin: ['A', 'B', 'C', 'D'] }], says: '9521234567899 also stands on A, B, C and 1 more; only one SKU can carry it.' }] },
+  'identifier-wrong': {
+    accepts: [
+      ['GTIN-13', {}],
+      ['GTIN-12', { item_number: '036000291452' }],
+      ['GTIN-8', { item_number: '96385074' }],
+    ],
+    rejects: [
+      {
+        case: ['a wrong check digit', { item_number: '4006381333932' }],
+        says: 'GTIN 4006381333932 has a wrong check digit; 4006381333931 would be right.',
+        settledBy: { item_number: '4006381333931' },
+      },
+      {
+        case: ['all zeros', { item_number: '0000000000000' }],
+        says: 'Item number is all zeros; clear it or give the real number.',
+      },
+      {
+        case: ['a part number', { item_number: 'FP-28' }],
+        says: 'Item number holds “FP-28”, which is not a barcode number; a part number belongs in its own field.',
+      },
+      {
+        case: ['a spreadsheet’s exponent', { item_number: '9.52E+12' }],
+        says: 'Item number holds “9.52E+12”: a spreadsheet has cut the number short; take it again from its source.',
+      },
+      {
+        case: ['a lost zero', { item_number: '36000291452' }],
+        says: 'Item number 36000291452 has 11 digits; a GTIN has 8, 12, 13 or 14.',
+        settledBy: { item_number: '036000291452' },
+      },
+      {
+        case: ['a shop’s own number', { item_number: '2012345678903' }],
+        says: '2012345678903 is a number for use inside a shop only; Stall needs one that is valid everywhere.',
+      },
+      { case: ['a coupon', { item_number: '9912345678909' }], says: '9912345678909 is a coupon number, not an item.' },
+      {
+        case: ['a case', { item_number: '19521234567896' }],
+        says: '19521234567896 names a case, not the item in it; give the number of one piece.',
+      },
+      {
+        case: ['a kind that is not taken', { item_number: '0317-8471' }],
+        says: '0317-8471 is a number of kind ISSN; Stall takes GTIN-8, GTIN-12, GTIN-13 here.',
+      },
+    ],
+  },
+  'identifier-twice': {
+    accepts: [['alone', {}, {}, { sameGtin: [] }]],
+    rejects: [
+      {
+        case: ['four others', {}, {}, { sameGtin: ['A', 'B', 'C', 'D'] }],
+        says: '9521234567899 also stands on A, B, C and 1 more; only one SKU can carry it.',
+      },
+    ],
+  },
   'sku-form': {
     accepts: [['letters, digits and marks', {}, { sku: 'PAN-28_a.1/x' }]],
     rejects: [
-      { case: ['too long', {}, { sku: 'PAN-28-CAST-IRON' }], says: 'SKU PAN-28-CAST-IRON has 16 characters; Stall takes 3 to 12.' },
-      { case: ['a forbidden sign', {}, { sku: 'PAN 28&x' }], says: 'SKU PAN 28&x holds   &, which Stall does not take in a SKU.' },
-      { case: ['an edge of space', {}, { sku: ' PAN' }], says: 'SKU “ PAN” begins or ends with a space; take it away on the product.' },
-      { case: ['a twin', {}, {}, { sameSku: ['pan28'] }], says: 'SKU PAN-28 differs only in capitals or marks from pan28; one of them is probably a mistyping.' },
+      {
+        case: ['too long', {}, { sku: 'PAN-28-CAST-IRON' }],
+        says: 'SKU PAN-28-CAST-IRON has 16 characters; Stall takes 3 to 12.',
+      },
+      {
+        case: ['a forbidden sign', {}, { sku: 'PAN 28&x' }],
+        says: 'SKU PAN 28&x holds   &, which Stall does not take in a SKU.',
+      },
+      {
+        case: ['an edge of space', {}, { sku: ' PAN' }],
+        says: 'SKU “ PAN” begins or ends with a space; take it away on the product.',
+      },
+      {
+        case: ['a twin', {}, {}, { sameSku: ['pan28'] }],
+        says: 'SKU PAN-28 differs only in capitals or marks from pan28; one of them is probably a mistyping.',
+      },
     ],
   },
   'family-rules': {
-    accepts: [['a whole family', { colour: 'blk' }, variant, { family: [head(), { sku: 'V2', role: 'variant', values: { colour: 'blu' } }] }]],
+    accepts: [
+      [
+        'a whole family',
+        { colour: 'blk' },
+        variant,
+        { family: [head(), { sku: 'V2', role: 'variant', values: { colour: 'blu' } }] },
+      ],
+    ],
     rejects: [
-      { case: ['an axis without a value', {}, variant, { family: [head()] }], says: 'Colour is empty; the family FAM is divided by it, so every variant needs its own.' },
-      { case: ['an axis that is not allowed', { colour: 'blk', material: 'iron' }, { ...variant, axes: ['material'] }, { family: [head()] }], says: 'The family is divided by Material; Pans allows Colour and Diameter.' },
-      { case: ['no axis', {}, { ...variant, axes: [] }, { family: [head()] }], says: 'The family FAM names no axis to choose by; Pans allows Colour and Diameter.' },
-      { case: ['two alike', { colour: 'blk' }, variant, { family: [head(), { sku: 'V2', role: 'variant', values: { colour: 'blk' } }] }], says: 'Colour “blk” is the same as on V2; two variants cannot be told apart.' },
-      { case: ['a shared field that differs', { colour: 'blk', brand: 'Other', title: 'Other Pan of iron' }, variant, { family: [head()] }], says: 'Brand is “Other”, but the family FAM has “Hearth”; shared fields must agree.' },
-      { case: ['a number on the parent', { diameter: undefined, price: undefined, quantity: undefined }, { role: 'parent', sku: 'FAM', axes: ['diameter'] }, { family: [{ sku: 'V1', role: 'variant', values: {} }] }], says: 'The family row carries the number 9521234567899; only its variants can be bought and carry one.' },
-      { case: ['no variants', { item_number: undefined, price: undefined, quantity: undefined }, { role: 'parent', sku: 'FAM', axes: ['diameter'] }, { family: [] }], says: 'The family has no variants; add some, or make it a single item.' },
-      { case: ['no parent', { colour: 'blk' }, variant, { family: [] }], says: 'The family row FAM is not on this market; put it into the same category first.' },
-      { case: ['three axes', { colour: 'blk' }, { ...variant, axes: ['colour', 'diameter', 'hues'] }, { family: [head()] }], says: 'The family is divided by 3 axes; Stall takes 2.' },
+      {
+        case: ['an axis without a value', {}, variant, { family: [head()] }],
+        says: 'Colour is empty; the family FAM is divided by it, so every variant needs its own.',
+      },
+      {
+        case: [
+          'an axis that is not allowed',
+          { colour: 'blk', material: 'iron' },
+          { ...variant, axes: ['material'] },
+          { family: [head()] },
+        ],
+        says: 'The family is divided by Material; Pans allows Colour and Diameter.',
+      },
+      {
+        case: ['no axis', {}, { ...variant, axes: [] }, { family: [head()] }],
+        says: 'The family FAM names no axis to choose by; Pans allows Colour and Diameter.',
+      },
+      {
+        case: [
+          'two alike',
+          { colour: 'blk' },
+          variant,
+          { family: [head(), { sku: 'V2', role: 'variant', values: { colour: 'blk' } }] },
+        ],
+        says: 'Colour “blk” is the same as on V2; two variants cannot be told apart.',
+      },
+      {
+        case: [
+          'a shared field that differs',
+          { colour: 'blk', brand: 'Other', title: 'Other Pan of iron' },
+          variant,
+          { family: [head()] },
+        ],
+        says: 'Brand is “Other”, but the family FAM has “Hearth”; shared fields must agree.',
+      },
+      {
+        case: [
+          'a number on the parent',
+          { diameter: undefined, price: undefined, quantity: undefined },
+          { role: 'parent', sku: 'FAM', axes: ['diameter'] },
+          { family: [{ sku: 'V1', role: 'variant', values: {} }] },
+        ],
+        says: 'The family row carries the number 9521234567899; only its variants can be bought and carry one.',
+      },
+      {
+        case: [
+          'no variants',
+          { item_number: undefined, price: undefined, quantity: undefined },
+          { role: 'parent', sku: 'FAM', axes: ['diameter'] },
+          { family: [] },
+        ],
+        says: 'The family has no variants; add some, or make it a single item.',
+      },
+      {
+        case: ['no parent', { colour: 'blk' }, variant, { family: [] }],
+        says: 'The family row FAM is not on this market; put it into the same category first.',
+      },
+      {
+        case: [
+          'three axes',
+          { colour: 'blk' },
+          { ...variant, axes: ['colour', 'diameter', 'hues'] },
+          { family: [head()] },
+        ],
+        says: 'The family is divided by 3 axes; Stall takes 2.',
+      },
     ],
   },
   'price-rules': {
-    accepts: [['a sale that is one', { sale_price: '29.99', sale_start: '2026-11-27', sale_end: '2026-11-30' }], ['between its bounds', { floor: '30', ceiling: '40' }]],
+    accepts: [
+      ['a sale that is one', { sale_price: '29.99', sale_start: '2026-11-27', sale_end: '2026-11-30' }],
+      ['between its bounds', { floor: '30', ceiling: '40' }],
+    ],
     rejects: [
       { case: ['nothing', { price: '0' }], says: 'Price is zero; give a price.' },
-      { case: ['a sale that is none', { sale_price: '34.99', sale_start: '2026-11-27' }], says: 'The sale price 34.99 is not under the price 34.99.' },
-      { case: ['a sale without a start', { sale_price: '30' }], says: 'There is a sale price but no day on which the sale starts.' },
-      { case: ['a sale that ends first', { sale_price: '30', sale_start: '2026-11-27', sale_end: '2026-11-20' }], says: 'The sale ends on 2026-11-20, before it starts on 2026-11-27.' },
-      { case: ['dates without a sale', { sale_end: '2026-11-30' }], says: 'Sale ends is set, but there is no sale price.', settledBy: 'clear' },
-      { case: ['under the floor', { floor: '40' }], says: 'The price 34.99 is under the floor 40.', settledBy: { price: '40' } },
-      { case: ['over the ceiling', { ceiling: '30' }], says: 'The price 34.99 is over the ceiling 30.', settledBy: { price: '30' } },
+      {
+        case: ['a sale that is none', { sale_price: '34.99', sale_start: '2026-11-27' }],
+        says: 'The sale price 34.99 is not under the price 34.99.',
+      },
+      {
+        case: ['a sale without a start', { sale_price: '30' }],
+        says: 'There is a sale price but no day on which the sale starts.',
+      },
+      {
+        case: ['a sale that ends first', { sale_price: '30', sale_start: '2026-11-27', sale_end: '2026-11-20' }],
+        says: 'The sale ends on 2026-11-20, before it starts on 2026-11-27.',
+      },
+      {
+        case: ['dates without a sale', { sale_end: '2026-11-30' }],
+        says: 'Sale ends is set, but there is no sale price.',
+        settledBy: 'clear',
+      },
+      {
+        case: ['under the floor', { floor: '40' }],
+        says: 'The price 34.99 is under the floor 40.',
+        settledBy: { price: '40' },
+      },
+      {
+        case: ['over the ceiling', { ceiling: '30' }],
+        says: 'The price 34.99 is over the ceiling 30.',
+        settledBy: { price: '30' },
+      },
       { case: ['bounds crossed', { floor: '50', ceiling: '40' }], says: 'The floor 50 is over the ceiling 40.' },
-      { case: ['under cost after fees', { price: '12.99' }, { cost: '12' }], says: 'At 12.99 each piece loses 3.80 GBP after tax and fees; it costs 12. 18.80 would earn nothing and lose nothing.', settledBy: { price: '18.80' } },
-      { case: ['a cost nobody knows', {}, { cost: undefined }], says: 'The cost of this item is not known, so whether 34.99 earns anything cannot be judged.' },
+      {
+        case: ['under cost after fees', { price: '12.99' }, { cost: '12' }],
+        says: 'At 12.99 each piece loses 3.80 GBP after tax and fees; it costs 12. 18.80 would earn nothing and lose nothing.',
+        settledBy: { price: '18.80' },
+      },
+      {
+        case: ['a cost nobody knows', {}, { cost: undefined }],
+        says: 'The cost of this item is not known, so whether 34.99 earns anything cannot be judged.',
+      },
     ],
   },
-  'quantity-rules': { accepts: [['none left', { quantity: '0' }]], rejects: [{ case: ['over the cap', { quantity: '501' }], says: 'The quantity 501 is over 500, the most that Stall takes.', settledBy: { quantity: '500' } }, { case: ['little left', { quantity: '2' }], says: 'Only 2 to sell; Stall advises at least 3.' }] },
-  'text-rules': {
-    accepts: [['measures and a year', { title: 'Hearth Pan 28 cm, 2026' }], ['one trade mark sign', { title: 'Hearth™ Pan of iron' }], ['a size in capitals', { title: 'Hearth Pan XXL' }]],
+  'quantity-rules': {
+    accepts: [['none left', { quantity: '0' }]],
     rejects: [
-      { case: ['a link', { description: 'See www.pans.example/now for more.' }], says: 'Description holds the link www.pans.example/now; texts may not lead away from Stall.' },
-      { case: ['a mail address', { description: 'Write to pans@hearth.example today' }], says: 'Description holds the mail address pans@hearth.example; take it out.' },
-      { case: ['a telephone number', { description: 'Call 01632 960 123' }], says: 'Description holds the telephone number 01632 960 123; take it out.' },
-      { case: ['promotion', { title: 'Hearth Pan, best price' }], says: 'Title says “best price”; Stall refuses promotional words.', settledBy: { title: 'Hearth Pan' } },
-      { case: ['decoration', { title: 'Hearth ★ Pan' }], says: 'Title holds ★ as decoration; take it out.', settledBy: { title: 'Hearth Pan' } },
-      { case: ['shouting', { title: 'HEARTH PAN OF HEAVY IRON', brand: 'Hearth' }], says: 'Title shouts: HEARTH, HEAVY. Write it in small letters.' },
+      {
+        case: ['over the cap', { quantity: '501' }],
+        says: 'The quantity 501 is over 500, the most that Stall takes.',
+        settledBy: { quantity: '500' },
+      },
+      { case: ['little left', { quantity: '2' }], says: 'Only 2 to sell; Stall advises at least 3.' },
     ],
   },
-  'forbidden-html': { accepts: [['allowed tags', { description: '<p>A <b>pan</b></p>' }], ['a sign that is no tag', { description: 'a < b' }]], rejects: [{ case: ['a script', { description: '<p>Pan</p><script>x()</script>' }], says: 'Description holds <script>; Stall takes <p>, <b> here.', settledBy: { description: '<p>Pan</p>' } }, { case: ['an attribute', { description: '<p style="x">Pan</p>' }], says: 'Description holds <p style="x">; Stall takes <p>, <b> here.', settledBy: { description: '<p>Pan</p>' } }] },
-  'title-form': { accepts: [['brand first, however written', { title: 'hearth pan' }]], rejects: [{ case: ['brand later', { title: 'Iron pan by Hearth' }], says: 'The title does not begin with the brand Hearth.' }] },
+  'text-rules': {
+    accepts: [
+      ['measures and a year', { title: 'Hearth Pan 28 cm, 2026' }],
+      ['one trade mark sign', { title: 'Hearth™ Pan of iron' }],
+      ['a size in capitals', { title: 'Hearth Pan XXL' }],
+    ],
+    rejects: [
+      {
+        case: ['a link', { description: 'See www.pans.example/now for more.' }],
+        says: 'Description holds the link www.pans.example/now; texts may not lead away from Stall.',
+      },
+      {
+        case: ['a mail address', { description: 'Write to pans@hearth.example today' }],
+        says: 'Description holds the mail address pans@hearth.example; take it out.',
+      },
+      {
+        case: ['a telephone number', { description: 'Call 01632 960 123' }],
+        says: 'Description holds the telephone number 01632 960 123; take it out.',
+      },
+      {
+        case: ['promotion', { title: 'Hearth Pan, best price' }],
+        says: 'Title says “best price”; Stall refuses promotional words.',
+        settledBy: { title: 'Hearth Pan' },
+      },
+      {
+        case: ['decoration', { title: 'Hearth ★ Pan' }],
+        says: 'Title holds ★ as decoration; take it out.',
+        settledBy: { title: 'Hearth Pan' },
+      },
+      {
+        case: ['shouting', { title: 'HEARTH PAN OF HEAVY IRON', brand: 'Hearth' }],
+        says: 'Title shouts: HEARTH, HEAVY. Write it in small letters.',
+      },
+    ],
+  },
+  'forbidden-html': {
+    accepts: [
+      ['allowed tags', { description: '<p>A <b>pan</b></p>' }],
+      ['a sign that is no tag', { description: 'a < b' }],
+    ],
+    rejects: [
+      {
+        case: ['a script', { description: '<p>Pan</p><script>x()</script>' }],
+        says: 'Description holds <script>; Stall takes <p>, <b> here.',
+        settledBy: { description: '<p>Pan</p>' },
+      },
+      {
+        case: ['an attribute', { description: '<p style="x">Pan</p>' }],
+        says: 'Description holds <p style="x">; Stall takes <p>, <b> here.',
+        settledBy: { description: '<p>Pan</p>' },
+      },
+    ],
+  },
+  'title-form': {
+    accepts: [['brand first, however written', { title: 'hearth pan' }]],
+    rejects: [
+      {
+        case: ['brand later', { title: 'Iron pan by Hearth' }],
+        says: 'The title does not begin with the brand Hearth.',
+      },
+    ],
+  },
   'list-form': {
-    accepts: [['two points', { points: ['Heavy', 'Ready'] }], ['the box', { box: ['1 x pan', '2 x lid'] }]],
+    accepts: [
+      ['two points', { points: ['Heavy', 'Ready'] }],
+      ['the box', { box: ['1 x pan', '2 x lid'] }],
+    ],
     rejects: [
       { case: ['one point', { points: ['Heavy'] }], says: 'Highlights: only 1 given; Stall wants at least 2.' },
-      { case: ['four points', { points: ['a', 'b', 'c', 'd'] }], says: 'Highlights has 4 entries; Stall takes 3.', settledBy: { points: ['a', 'b', 'c'] } },
-      { case: ['twice the same', { points: ['Heavy', 'Heavy', 'Ready'] }], says: 'Highlights says “Heavy” twice.', settledBy: { points: ['Heavy', 'Ready'] } },
-      { case: ['a box without counts', { box: ['pan'] }], says: 'In the box says “pan”; write “count x thing”, such as “1 x lid”.', settledBy: { box: ['1 x pan'] } },
-      { case: ['another sign for times', { box: ['2× lid'] }], says: 'In the box says “2× lid”; write “count x thing”, such as “1 x lid”.', settledBy: { box: ['2 x lid'] } },
-      { case: ['a full stop', { points: ['Heavy.', 'Ready'] }], says: 'Highlights: the point “Heavy.” ends with a full stop; points are not sentences.', settledBy: { points: ['Heavy', 'Ready'] } },
+      {
+        case: ['four points', { points: ['a', 'b', 'c', 'd'] }],
+        says: 'Highlights has 4 entries; Stall takes 3.',
+        settledBy: { points: ['a', 'b', 'c'] },
+      },
+      {
+        case: ['twice the same', { points: ['Heavy', 'Heavy', 'Ready'] }],
+        says: 'Highlights says “Heavy” twice.',
+        settledBy: { points: ['Heavy', 'Ready'] },
+      },
+      {
+        case: ['a box without counts', { box: ['pan'] }],
+        says: 'In the box says “pan”; write “count x thing”, such as “1 x lid”.',
+        settledBy: { box: ['1 x pan'] },
+      },
+      {
+        case: ['another sign for times', { box: ['2× lid'] }],
+        says: 'In the box says “2× lid”; write “count x thing”, such as “1 x lid”.',
+        settledBy: { box: ['2 x lid'] },
+      },
+      {
+        case: ['a full stop', { points: ['Heavy.', 'Ready'] }],
+        says: 'Highlights: the point “Heavy.” ends with a full stop; points are not sentences.',
+        settledBy: { points: ['Heavy', 'Ready'] },
+      },
     ],
   },
   'picture-rules': {
     accepts: [['three', {}]],
     rejects: [
-      { case: ['one', { pictures: ['https://p.example/1.jpg'] }], says: 'Only 1 of the 3 pictures that Stall advises.' },
-      { case: ['five', { pictures: [1, 2, 3, 4, 5].map((i) => `https://p.example/${i}.jpg`) }], says: 'There are 5 pictures; Stall takes 4.' },
-      { case: ['no s', { pictures: ['http://p.example/1.jpg'] }], says: 'The picture link http://p.example/1.jpg does not begin with https://; Stall cannot read it.', settledBy: { pictures: ['https://p.example/1.jpg'] } },
-      { case: ['another kind of file', { pictures: ['https://p.example/1.gif'] }], says: 'The picture https://p.example/1.gif is not of a kind that Stall takes (.jpg).' },
-      { case: ['a space', { pictures: ['https://p.example/a b.jpg'] }], says: 'The picture link https://p.example/a b.jpg holds a space; links are written with %20.', settledBy: { pictures: ['https://p.example/a%20b.jpg'] } },
-      { case: ['twice', { pictures: ['https://p.example/1.jpg', 'https://p.example/1.jpg'] }], says: 'The picture https://p.example/1.jpg stands twice.', settledBy: { pictures: ['https://p.example/1.jpg'] } },
+      {
+        case: ['one', { pictures: ['https://p.example/1.jpg'] }],
+        says: 'Only 1 of the 3 pictures that Stall advises.',
+      },
+      {
+        case: ['five', { pictures: [1, 2, 3, 4, 5].map((i) => `https://p.example/${i}.jpg`) }],
+        says: 'There are 5 pictures; Stall takes 4.',
+      },
+      {
+        case: ['no s', { pictures: ['http://p.example/1.jpg'] }],
+        says: 'The picture link http://p.example/1.jpg does not begin with https://; Stall cannot read it.',
+        settledBy: { pictures: ['https://p.example/1.jpg'] },
+      },
+      {
+        case: ['another kind of file', { pictures: ['https://p.example/1.gif'] }],
+        says: 'The picture https://p.example/1.gif is not of a kind that Stall takes (.jpg).',
+      },
+      {
+        case: ['a space', { pictures: ['https://p.example/a b.jpg'] }],
+        says: 'The picture link https://p.example/a b.jpg holds a space; links are written with %20.',
+        settledBy: { pictures: ['https://p.example/a%20b.jpg'] },
+      },
+      {
+        case: ['twice', { pictures: ['https://p.example/1.jpg', 'https://p.example/1.jpg'] }],
+        says: 'The picture https://p.example/1.jpg stands twice.',
+        settledBy: { pictures: ['https://p.example/1.jpg'] },
+      },
     ],
   },
-  'live-fact-changed': { accepts: [['the same brand', {}, { accepted: { brand: 'Hearth' } }]], rejects: [{ case: ['another brand', {}, { accepted: { brand: 'Ember' } }], says: 'Brand is “Hearth”, but the live entry has “Ember”; withdraw the entry and create it anew, or put the old value back.', settledBy: { brand: 'Ember' } }] },
+  'live-fact-changed': {
+    accepts: [['the same brand', {}, { accepted: { brand: 'Hearth' } }]],
+    rejects: [
+      {
+        case: ['another brand', {}, { accepted: { brand: 'Ember' } }],
+        says: 'Brand is “Hearth”, but the live entry has “Ember”; withdraw the entry and create it anew, or put the old value back.',
+        settledBy: { brand: 'Ember' },
+      },
+    ],
+  },
 };
 
 it('has a suite for every check, and every message in it is provoked', () => {
   expect(Object.keys(suite).sort()).toEqual(checks.map((c) => c.id).sort());
-  const unprovoked = checks.flatMap((c) => Object.keys(c.messages).filter((m) => !suite[c.id]!.rejects.some((r) => judge(r.case).some((f) => f.check === c.id && f.message === m))).map((m) => `${c.id}/${m}`));
+  const unprovoked = checks.flatMap((c) =>
+    Object.keys(c.messages)
+      .filter((m) => !suite[c.id]!.rejects.some((r) => judge(r.case).some((f) => f.check === c.id && f.message === m)))
+      .map((m) => `${c.id}/${m}`),
+  );
   // Two messages need a rulebook that asks for more than the small one does.
   expect(unprovoked).toEqual(['sku-form/lowerCase', 'picture-rules/tooFew']);
 });
@@ -183,10 +580,17 @@ it('finds nothing wrong with a good listing', () => {
 for (const check of checks) {
   describe(`${check.id}: ${check.docs.title}`, () => {
     const { accepts, rejects } = suite[check.id]!;
-    it.each(accepts.map((c) => [c[0], c] as const))('accepts %s', (_, c) => { expect(judge(c).filter((f) => f.check === check.id)).toEqual([]); });
+    it.each(accepts.map((c) => [c[0], c] as const))('accepts %s', (_, c) => {
+      expect(judge(c).filter((f) => f.check === check.id)).toEqual([]);
+    });
     it.each(rejects.map((r) => [r.case[0], r] as const))('rejects %s', (_, r) => {
       const found = judge(r.case).filter((f) => f.check === check.id);
-      const said = found.map((f) => wordFinding(f, { ...wording, labelOf: (k) => (r.case[2]?.category === 'lamps' ? lamps : pans).byKey.get(k)?.attribute.label ?? k }));
+      const said = found.map((f) =>
+        wordFinding(f, {
+          ...wording,
+          labelOf: (k) => (r.case[2]?.category === 'lamps' ? lamps : pans).byKey.get(k)?.attribute.label ?? k,
+        }),
+      );
       expect(said).toContain(r.says);
       expect(said.join(' ')).not.toContain('{{');
       if (!r.settledBy) return;
@@ -195,7 +599,9 @@ for (const check of checks) {
       expect(change.after).toEqual(r.settledBy === 'clear' ? undefined : r.settledBy[finding.field]);
       // The remedy really settles the finding.
       const after = judge([r.case[0], { ...r.case[1], [change.field]: change.after }, r.case[2], r.case[3]]);
-      expect(after.some((f) => f.check === finding.check && f.message === finding.message && f.field === finding.field)).toBe(false);
+      expect(
+        after.some((f) => f.check === finding.check && f.message === finding.message && f.field === finding.field),
+      ).toBe(false);
     });
   });
 }
@@ -211,9 +617,14 @@ describe('remedies and causes', () => {
     expect(before.values['quantity']).toBe('800');
   });
   it('gives every message a title as a cause, with no placeholder left in it', () => {
-    for (const c of checks) for (const m of Object.keys(c.messages)) expect(wordCause({ check: c.id, message: m, field: 'title' }, wording)).not.toMatch(/\{\{/);
+    for (const c of checks)
+      for (const m of Object.keys(c.messages))
+        expect(wordCause({ check: c.id, message: m, field: 'title' }, wording)).not.toMatch(/\{\{/);
   });
   it('names a source for every check', () => {
-    for (const c of checks) { expect(c.docs.source).not.toBe(''); expect(getMessageText(c, Object.keys(c.messages)[0]!)).toBeTruthy(); }
+    for (const c of checks) {
+      expect(c.docs.source).not.toBe('');
+      expect(getMessageText(c, Object.keys(c.messages)[0]!)).toBeTruthy();
+    }
   });
 });

@@ -22,8 +22,26 @@ import { valueNotAllowed } from './rules/value-not-allowed';
 import { wrongType } from './rules/wrong-type';
 
 export const checks: readonly CheckDefinition[] = [
-  skuForm, identifierWrong, identifierTwice, demandedMissing, unusedFilled, wrongType, valueNotAllowed, numberLimits, unitNotAccepted,
-  textLength, patternMismatch, titleForm, textRules, forbiddenHtml, listForm, pictureRules, familyRules, priceRules, quantityRules, liveFactChanged,
+  skuForm,
+  identifierWrong,
+  identifierTwice,
+  demandedMissing,
+  unusedFilled,
+  wrongType,
+  valueNotAllowed,
+  numberLimits,
+  unitNotAccepted,
+  textLength,
+  patternMismatch,
+  titleForm,
+  textRules,
+  forbiddenHtml,
+  listForm,
+  pictureRules,
+  familyRules,
+  priceRules,
+  quantityRules,
+  liveFactChanged,
 ];
 
 const byId = new Map(checks.map((c) => [c.id, c]));

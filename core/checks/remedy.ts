@@ -2,7 +2,11 @@ import type { Listing, Value } from '../listing/values';
 import type { CheckContext, Remedy } from './finding';
 import type { CategoryChecker } from './run';
 
-export interface FieldChange { field: string; before: Value | undefined; after: Value | undefined }
+export interface FieldChange {
+  field: string;
+  before: Value | undefined;
+  after: Value | undefined;
+}
 
 /** The change that a mechanical remedy makes; undefined for those that need a person's answer. */
 export function toFieldChange(remedy: Remedy, values: Listing['values']): FieldChange | undefined {
@@ -15,7 +19,12 @@ export function toFieldChange(remedy: Remedy, values: Listing['values']): FieldC
  * Applies every safe remedy, one per field a pass, and checks again, at most ten passes.
  * Pure: the listing given is not changed. `settled` is false where remedies kept producing new ones.
  */
-export function applySafeRemedies(check: CategoryChecker, listing: Listing, context?: CheckContext, only?: (check: string, message: string, field: string) => boolean): { changes: FieldChange[]; values: Listing['values']; settled: boolean } {
+export function applySafeRemedies(
+  check: CategoryChecker,
+  listing: Listing,
+  context?: CheckContext,
+  only?: (check: string, message: string, field: string) => boolean,
+): { changes: FieldChange[]; values: Listing['values']; settled: boolean } {
   let values = listing.values;
   for (let pass = 0; pass < 10; pass++) {
     const touched = new Set<string>();
@@ -35,4 +44,6 @@ export function applySafeRemedies(check: CategoryChecker, listing: Listing, cont
 }
 
 const listChanges = (before: Listing['values'], after: Listing['values']): FieldChange[] =>
-  [...new Set([...Object.keys(before), ...Object.keys(after)])].filter((k) => before[k] !== after[k]).map((field) => ({ field, before: before[field], after: after[field] }));
+  [...new Set([...Object.keys(before), ...Object.keys(after)])]
+    .filter((k) => before[k] !== after[k])
+    .map((field) => ({ field, before: before[field], after: after[field] }));

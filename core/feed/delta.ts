@@ -4,21 +4,37 @@ import type { CompiledCategory } from '../rulebook/compile';
 import type { Operation, Part, Rulebook } from '../rulebook/schema';
 
 /** Last accepted values per group; `undefined` where the market has never taken that group. */
-export interface Accepted { details: Values | undefined; price: Values | undefined; stock: Values | undefined }
-export interface FieldDifference { field: string; before: Value | null; after: Value | null }
-export interface PlannedOperation { operation: Operation; differences: FieldDifference[] }
+export interface Accepted {
+  details: Values | undefined;
+  price: Values | undefined;
+  stock: Values | undefined;
+}
+export interface FieldDifference {
+  field: string;
+  before: Value | null;
+  after: Value | null;
+}
+export interface PlannedOperation {
+  operation: Operation;
+  differences: FieldDifference[];
+}
 
 const groupOf = (part: Part): keyof Accepted => (part === 'price' ? 'price' : part === 'stock' ? 'stock' : 'details');
 
 /** Values of a listing split by the group in which a market takes them. Pictures travel with the details. */
 export function splitByGroup(rulebook: Rulebook, values: Values): Record<keyof Accepted, Record<string, Value>> {
   const groups: Record<keyof Accepted, Record<string, Value>> = { details: {}, price: {}, stock: {} };
-  for (const a of rulebook.attributes) { const v = values[a.key]; if (isFilled(v)) groups[groupOf(a.part)][a.key] = v!; }
+  for (const a of rulebook.attributes) {
+    const v = values[a.key];
+    if (isFilled(v)) groups[groupOf(a.part)][a.key] = v!;
+  }
   return groups;
 }
 
 const compare = (before: Values, after: Values): FieldDifference[] =>
-  [...new Set([...Object.keys(before), ...Object.keys(after)])].filter((k) => !isSameValue(before[k], after[k])).map((field) => ({ field, before: before[field] ?? null, after: after[field] ?? null }));
+  [...new Set([...Object.keys(before), ...Object.keys(after)])]
+    .filter((k) => !isSameValue(before[k], after[k]))
+    .map((field) => ({ field, before: before[field] ?? null, after: after[field] ?? null }));
 
 /** What a person wants of a listing beside keeping it right. */
 export type Wish = 'keep' | 'withdraw' | 'restore';
@@ -27,13 +43,30 @@ export type Wish = 'keep' | 'withdraw' | 'restore';
  * The operations that bring the market to our values: create where it has nothing, else revise, price and stock for what
  * differs. A parent row has no price or stock. Nothing differs: nothing is sent.
  */
-export function planOperations(category: CompiledCategory, role: RowRole, values: Values, accepted: Accepted, wish: Wish, isWithdrawn: boolean): PlannedOperation[] {
+export function planOperations(
+  category: CompiledCategory,
+  role: RowRole,
+  values: Values,
+  accepted: Accepted,
+  wish: Wish,
+  isWithdrawn: boolean,
+): PlannedOperation[] {
   if (wish === 'withdraw') return accepted.details && !isWithdrawn ? [{ operation: 'withdraw', differences: [] }] : [];
   if (isWithdrawn) return wish === 'restore' ? [{ operation: 'restore', differences: [] }] : [];
   const now = splitByGroup(category.rulebook, values);
-  if (!accepted.details) return [{ operation: 'create', differences: [...compare({}, now.details), ...compare({}, now.price), ...compare({}, now.stock)] }];
+  if (!accepted.details)
+    return [
+      {
+        operation: 'create',
+        differences: [...compare({}, now.details), ...compare({}, now.price), ...compare({}, now.stock)],
+      },
+    ];
   const operations: PlannedOperation[] = [];
-  for (const [operation, group] of [['revise', 'details'], ['price', 'price'], ['stock', 'stock']] as const) {
+  for (const [operation, group] of [
+    ['revise', 'details'],
+    ['price', 'price'],
+    ['stock', 'stock'],
+  ] as const) {
     if (role === 'parent' && group !== 'details') continue;
     const differences = compare(accepted[group] ?? {}, now[group]);
     if (differences.length) operations.push({ operation, differences });
@@ -42,13 +75,23 @@ export function planOperations(category: CompiledCategory, role: RowRole, values
 }
 
 /** Accepted values after the market took an operation with these differences. */
-export function applyAccepted(rulebook: Rulebook, accepted: Accepted, operation: Operation, differences: readonly FieldDifference[]): Accepted {
+export function applyAccepted(
+  rulebook: Rulebook,
+  accepted: Accepted,
+  operation: Operation,
+  differences: readonly FieldDifference[],
+): Accepted {
   if (operation === 'withdraw' || operation === 'restore') return accepted;
   const parts = new Map(rulebook.attributes.map((a) => [a.key, groupOf(a.part)]));
-  const next = { details: { ...accepted.details }, price: { ...accepted.price }, stock: { ...accepted.stock } } as Record<keyof Accepted, Record<string, Value>>;
+  const next = {
+    details: { ...accepted.details },
+    price: { ...accepted.price },
+    stock: { ...accepted.stock },
+  } as Record<keyof Accepted, Record<string, Value>>;
   for (const d of differences) {
     const group = next[parts.get(d.field) ?? 'details'];
-    if (d.after === null) delete group[d.field]; else group[d.field] = d.after;
+    if (d.after === null) delete group[d.field];
+    else group[d.field] = d.after;
   }
   return next;
 }

@@ -1,71 +1,254 @@
 import * as fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { goodValues, pans, smallRulebook } from '../tests/builders';
-import { applyAccepted, type FeedRow, findLayout, isPriceMoveHeld, planOperations, readFeed, readReceipt, splitByGroup, writeFeed } from '.';
+import {
+  applyAccepted,
+  type FeedRow,
+  findLayout,
+  isPriceMoveHeld,
+  planOperations,
+  readFeed,
+  readReceipt,
+  splitByGroup,
+  writeFeed,
+} from '.';
 
-const book = smallRulebook(), layout = findLayout(book, 'create')!;
+const book = smallRulebook(),
+  layout = findLayout(book, 'create')!;
 const nothing = { details: undefined, price: undefined, stock: undefined };
 
 describe('what must go out', () => {
   const all = splitByGroup(book, goodValues);
-  const plan = (values: typeof goodValues, accepted = { details: all.details, price: all.price, stock: all.stock } as never, role: 'single' | 'parent' = 'single', wish: 'keep' | 'withdraw' | 'restore' = 'keep', isWithdrawn = false) => planOperations(pans, role, values, accepted, wish, isWithdrawn);
-  it('is a creation where the market has nothing, with every filled field', () => { const [op] = plan(goodValues, nothing as never); expect(op!.operation).toBe('create'); expect(op!.differences).toHaveLength(Object.keys(goodValues).length); });
-  it('is nothing where nothing differs', () => { expect(plan(goodValues)).toEqual([]); });
-  it('is only the group that differs', () => {
-    expect(plan({ ...goodValues, price: '29.99' })).toEqual([{ operation: 'price', differences: [{ field: 'price', before: '34.99', after: '29.99' }] }]);
-    expect(plan({ ...goodValues, quantity: '3' }).map((o) => o.operation)).toEqual(['stock']);
-    expect(plan({ ...goodValues, title: 'Hearth Pan', quantity: '3', price: '1' }).map((o) => o.operation)).toEqual(['revise', 'price', 'stock']);
+  const plan = (
+    values: typeof goodValues,
+    accepted = { details: all.details, price: all.price, stock: all.stock } as never,
+    role: 'single' | 'parent' = 'single',
+    wish: 'keep' | 'withdraw' | 'restore' = 'keep',
+    isWithdrawn = false,
+  ) => planOperations(pans, role, values, accepted, wish, isWithdrawn);
+  it('is a creation where the market has nothing, with every filled field', () => {
+    const [op] = plan(goodValues, nothing as never);
+    expect(op!.operation).toBe('create');
+    expect(op!.differences).toHaveLength(Object.keys(goodValues).length);
   });
-  it('names a field that was emptied', () => { const { material: _, ...rest } = goodValues; expect(plan(rest)).toEqual([{ operation: 'revise', differences: [{ field: 'material', before: 'iron', after: null }] }]); });
-  it('sends a family row no price and no stock', () => { expect(plan({ ...goodValues, price: '1', quantity: '1' }, undefined, 'parent')).toEqual([]); });
+  it('is nothing where nothing differs', () => {
+    expect(plan(goodValues)).toEqual([]);
+  });
+  it('is only the group that differs', () => {
+    expect(plan({ ...goodValues, price: '29.99' })).toEqual([
+      { operation: 'price', differences: [{ field: 'price', before: '34.99', after: '29.99' }] },
+    ]);
+    expect(plan({ ...goodValues, quantity: '3' }).map((o) => o.operation)).toEqual(['stock']);
+    expect(plan({ ...goodValues, title: 'Hearth Pan', quantity: '3', price: '1' }).map((o) => o.operation)).toEqual([
+      'revise',
+      'price',
+      'stock',
+    ]);
+  });
+  it('names a field that was emptied', () => {
+    const { material: _, ...rest } = goodValues;
+    expect(plan(rest)).toEqual([
+      { operation: 'revise', differences: [{ field: 'material', before: 'iron', after: null }] },
+    ]);
+  });
+  it('sends a family row no price and no stock', () => {
+    expect(plan({ ...goodValues, price: '1', quantity: '1' }, undefined, 'parent')).toEqual([]);
+  });
   it('takes down and puts back on wish, and sends nothing else meanwhile', () => {
-    expect(plan({ ...goodValues, price: '1' }, undefined, 'single', 'withdraw')).toEqual([{ operation: 'withdraw', differences: [] }]);
+    expect(plan({ ...goodValues, price: '1' }, undefined, 'single', 'withdraw')).toEqual([
+      { operation: 'withdraw', differences: [] },
+    ]);
     expect(plan({ ...goodValues, price: '1' }, undefined, 'single', 'keep', true)).toEqual([]);
     expect(plan(goodValues, undefined, 'single', 'restore', true)).toEqual([{ operation: 'restore', differences: [] }]);
   });
   it('leaves nothing to send once what was sent is accepted (property)', () => {
     const value = fc.constantFrom('', 'a', 'b', 'c');
-    fc.assert(fc.property(fc.record({ title: value, colour: value, price: fc.constantFrom('', '1', '2'), quantity: fc.constantFrom('', '5') }), fc.record({ title: value, material: value, price: fc.constantFrom('', '3'), quantity: fc.constantFrom('', '6') }), (first, second) => {
-      let accepted: Parameters<typeof planOperations>[3] = { details: {}, price: {}, stock: {} };
-      for (const values of [first, second]) {
-        for (const op of planOperations(pans, 'single', values as never, accepted, 'keep', false)) accepted = applyAccepted(book, accepted, op.operation, op.differences);
-        if (planOperations(pans, 'single', values as never, accepted, 'keep', false).length > 0) return false;
-      }
-      return true;
-    }), { seed: 9 });
+    fc.assert(
+      fc.property(
+        fc.record({
+          title: value,
+          colour: value,
+          price: fc.constantFrom('', '1', '2'),
+          quantity: fc.constantFrom('', '5'),
+        }),
+        fc.record({
+          title: value,
+          material: value,
+          price: fc.constantFrom('', '3'),
+          quantity: fc.constantFrom('', '6'),
+        }),
+        (first, second) => {
+          let accepted: Parameters<typeof planOperations>[3] = { details: {}, price: {}, stock: {} };
+          for (const values of [first, second]) {
+            for (const op of planOperations(pans, 'single', values as never, accepted, 'keep', false))
+              accepted = applyAccepted(book, accepted, op.operation, op.differences);
+            if (planOperations(pans, 'single', values as never, accepted, 'keep', false).length > 0) return false;
+          }
+          return true;
+        },
+      ),
+      { seed: 9 },
+    );
   });
-  it.each([['12.99', '1299', true], ['12.99', '1.29', true], ['12.99', '13.99', false], ['10', '14', false], ['10', '14.01', true]])('holds a price from %s to %s for a look: %s', (a, b, is) => { expect(isPriceMoveHeld(a, b, '0.4')).toBe(is); });
+  it.each([
+    ['12.99', '1299', true],
+    ['12.99', '1.29', true],
+    ['12.99', '13.99', false],
+    ['10', '14', false],
+    ['10', '14.01', true],
+  ])('holds a price from %s to %s for a look: %s', (a, b, is) => {
+    expect(isPriceMoveHeld(a, b, '0.4')).toBe(is);
+  });
 });
 
 describe('the file', () => {
-  const row: FeedRow = { operation: 'create', sku: 'PAN-28', role: 'variant', parentSku: 'PAN', axes: ['colour', 'diameter'], category: 'pans', values: { ...goodValues, colour: 'blk', hues: ['blk', 'blu'], washable: 'yes', description: 'Two\nlines, a "quote"\tand a tab' }, cleared: ['sale_start'] };
+  const row: FeedRow = {
+    operation: 'create',
+    sku: 'PAN-28',
+    role: 'variant',
+    parentSku: 'PAN',
+    axes: ['colour', 'diameter'],
+    category: 'pans',
+    values: {
+      ...goodValues,
+      colour: 'blk',
+      hues: ['blk', 'blu'],
+      washable: 'yes',
+      description: 'Two\nlines, a "quote"\tand a tab',
+    },
+    cleared: ['sale_start'],
+  };
   it('has its header rows, codes, kinds and clear token', () => {
-    const [labels, keys, ...lines] = writeFeed(book, layout, [{ ...row, values: { ...row.values, description: 'x' } }]).split('\r\n');
+    const [labels, keys, ...lines] = writeFeed(book, layout, [
+      { ...row, values: { ...row.values, description: 'x' } },
+    ]).split('\r\n');
     expect(labels).toMatch(/^SKU\tWish\tShelf/);
     expect(keys).toMatch(/^sku\twish\tshelf/);
-    expect(lines[0]!.split('\t')).toEqual(['PAN-28', 'NEW', 'pans', 'member', 'PAN', 'colour|diameter', 'Hearth Pan of iron', 'Hearth', 'x', '', '34.99', '12', 'blk', 'blk|blu', 'Y', '#none#', '9521234567899', 'A', '28', 'cm', 'https://p.example/1.jpg', 'https://p.example/2.jpg']);
+    expect(lines[0]!.split('\t')).toEqual([
+      'PAN-28',
+      'NEW',
+      'pans',
+      'member',
+      'PAN',
+      'colour|diameter',
+      'Hearth Pan of iron',
+      'Hearth',
+      'x',
+      '',
+      '34.99',
+      '12',
+      'blk',
+      'blk|blu',
+      'Y',
+      '#none#',
+      '9521234567899',
+      'A',
+      '28',
+      'cm',
+      'https://p.example/1.jpg',
+      'https://p.example/2.jpg',
+    ]);
   });
   it('is read back as it was written (property)', () => {
-    const text = fc.string({ unit: fc.constantFrom('a', 'é', '"', '\t', '\n', ' ', '=', '日', ','), minLength: 1, maxLength: 12 }).filter((t) => t.trim() !== '');
-    const item = fc.string({ unit: fc.constantFrom('a', '"', '\t', 'é'), minLength: 1, maxLength: 5 }).filter((t) => t.trim() !== '');
-    const rows = fc.array(fc.record({ title: text, description: text, points: fc.array(item, { minLength: 2, maxLength: 3 }), price: fc.integer({ min: 1, max: 99999 }).map((n) => (n / 100).toFixed(2)), quantity: fc.nat(500).map(String), washable: fc.constantFrom('yes', 'no'), diameter: fc.integer({ min: 5, max: 90 }).map((n) => `${n} cm`), item_number: fc.constant('9521234567899') }), { minLength: 1, maxLength: 4 });
-    fc.assert(fc.property(rows, (list) => {
-      const feed = list.map((values, i): FeedRow => ({ operation: 'create', sku: `S-${i}`, role: 'single', parentSku: undefined, axes: [], category: 'pans', values, cleared: [] }));
-      const back = readFeed(book, layout, writeFeed(book, layout, feed), 'create');
-      expect(back).toEqual({ ok: true, rows: feed });
-    }), { seed: 4, numRuns: 200 });
+    const text = fc
+      .string({ unit: fc.constantFrom('a', 'é', '"', '\t', '\n', ' ', '=', '日', ','), minLength: 1, maxLength: 12 })
+      .filter((t) => t.trim() !== '');
+    const item = fc
+      .string({ unit: fc.constantFrom('a', '"', '\t', 'é'), minLength: 1, maxLength: 5 })
+      .filter((t) => t.trim() !== '');
+    const rows = fc.array(
+      fc.record({
+        title: text,
+        description: text,
+        points: fc.array(item, { minLength: 2, maxLength: 3 }),
+        price: fc.integer({ min: 1, max: 99999 }).map((n) => (n / 100).toFixed(2)),
+        quantity: fc.nat(500).map(String),
+        washable: fc.constantFrom('yes', 'no'),
+        diameter: fc.integer({ min: 5, max: 90 }).map((n) => `${n} cm`),
+        item_number: fc.constant('9521234567899'),
+      }),
+      { minLength: 1, maxLength: 4 },
+    );
+    fc.assert(
+      fc.property(rows, (list) => {
+        const feed = list.map((values, i): FeedRow => ({
+          operation: 'create',
+          sku: `S-${i}`,
+          role: 'single',
+          parentSku: undefined,
+          axes: [],
+          category: 'pans',
+          values,
+          cleared: [],
+        }));
+        const back = readFeed(book, layout, writeFeed(book, layout, feed), 'create');
+        expect(back).toEqual({ ok: true, rows: feed });
+      }),
+      { seed: 4, numRuns: 200 },
+    );
   });
   it('carries only what differs in a revision, and clears on purpose', () => {
-    const line = writeFeed(book, layout, [{ ...row, operation: 'revise', values: { title: 'New title' }, cleared: ['colour'] }]).split('\r\n')[2]!.split('\t');
-    expect(line.filter((c) => c !== '')).toEqual(['PAN-28', 'EDIT', 'pans', 'PAN', 'colour|diameter', 'New title', '#none#']);
-    expect(readFeed(book, layout, writeFeed(book, layout, [{ ...row, operation: 'revise', values: { title: 'New title' }, cleared: ['colour'] }]), 'create')).toMatchObject({ rows: [{ operation: 'revise', cleared: ['colour'], values: { title: 'New title' } }] });
+    const line = writeFeed(book, layout, [
+      { ...row, operation: 'revise', values: { title: 'New title' }, cleared: ['colour'] },
+    ])
+      .split('\r\n')[2]!
+      .split('\t');
+    expect(line.filter((c) => c !== '')).toEqual([
+      'PAN-28',
+      'EDIT',
+      'pans',
+      'PAN',
+      'colour|diameter',
+      'New title',
+      '#none#',
+    ]);
+    expect(
+      readFeed(
+        book,
+        layout,
+        writeFeed(book, layout, [{ ...row, operation: 'revise', values: { title: 'New title' }, cleared: ['colour'] }]),
+        'create',
+      ),
+    ).toMatchObject({ rows: [{ operation: 'revise', cleared: ['colour'], values: { title: 'New title' } }] });
   });
-  it('is refused when its header lacks a column', () => { expect(readFeed(book, layout, 'SKU\r\nsku\r\nA\r\n', 'create')).toMatchObject({ ok: false }); });
+  it('is refused when its header lacks a column', () => {
+    expect(readFeed(book, layout, 'SKU\r\nsku\r\nA\r\n', 'create')).toMatchObject({ ok: false });
+  });
 });
 
 describe('the receipt', () => {
   const head = 'line\tsku\tverdict\tcode\tfield\tnumber\n';
-  it('is read line by line, with the code’s words and remedy', () => { expect(readReceipt(book, `${head}1\tA\tYES\t\t\tN1\n2\tB\tNO\tE1\ttitle\t\n`)).toEqual({ ok: true, lines: [{ line: 1, sku: 'A', verdict: 'accepted', code: '', field: '', number: 'N1', says: '', remedy: '' }, { line: 2, sku: 'B', verdict: 'refused', code: 'E1', field: 'title', number: '', says: 'A field is empty.', remedy: 'Fill it.' }] }); });
-  it('names a code that nobody listed', () => { const r = readReceipt(book, `${head}1\tA\tNO\tE9\t\t\n`); expect(r.ok && r.lines[0]!.says).toMatch(/E9, which its rulebook does not list/); });
-  it.each([['', /empty/], ['hello\n', /lacks the columns/], [`${head}1\tA\tMAYBE\t\t\t\n`, /Line 2 .* cannot be read/], [`${head}x\tA\tYES\t\t\t\n`, /cannot be read/], ['\u0000\u0001<<<\n', /lacks/]])('refuses garbage %j', (text, why) => { const r = readReceipt(book, text); expect(r.ok).toBe(false); if (!r.ok) expect(r.reason).toMatch(why); });
+  it('is read line by line, with the code’s words and remedy', () => {
+    expect(readReceipt(book, `${head}1\tA\tYES\t\t\tN1\n2\tB\tNO\tE1\ttitle\t\n`)).toEqual({
+      ok: true,
+      lines: [
+        { line: 1, sku: 'A', verdict: 'accepted', code: '', field: '', number: 'N1', says: '', remedy: '' },
+        {
+          line: 2,
+          sku: 'B',
+          verdict: 'refused',
+          code: 'E1',
+          field: 'title',
+          number: '',
+          says: 'A field is empty.',
+          remedy: 'Fill it.',
+        },
+      ],
+    });
+  });
+  it('names a code that nobody listed', () => {
+    const r = readReceipt(book, `${head}1\tA\tNO\tE9\t\t\n`);
+    expect(r.ok && r.lines[0]!.says).toMatch(/E9, which its rulebook does not list/);
+  });
+  it.each([
+    ['', /empty/],
+    ['hello\n', /lacks the columns/],
+    [`${head}1\tA\tMAYBE\t\t\t\n`, /Line 2 .* cannot be read/],
+    [`${head}x\tA\tYES\t\t\t\n`, /cannot be read/],
+    ['\u0000\u0001<<<\n', /lacks/],
+  ])('refuses garbage %j', (text, why) => {
+    const r = readReceipt(book, text);
+    expect(r.ok).toBe(false);
+    if (!r.ok) expect(r.reason).toMatch(why);
+  });
 });

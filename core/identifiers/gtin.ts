@@ -43,7 +43,13 @@ export function parseGtin(text: string): GtinReading {
     const body = digits.slice(0, -1);
     return { ok: false, reason: 'wrong-check-digit', text, proposal: body + computeGs1CheckDigit(body) };
   }
-  return { ok: true, digits, padded: padGtin(digits), length: digits.length as 8 | 12 | 13 | 14, prefix: classifyGtin(digits) };
+  return {
+    ok: true,
+    digits,
+    padded: padGtin(digits),
+    length: digits.length as 8 | 12 | 13 | 14,
+    prefix: classifyGtin(digits),
+  };
 }
 
 /**
@@ -52,7 +58,8 @@ export function parseGtin(text: string): GtinReading {
  * 977 ISSN; 978, 979 ISBN (979-0 printed music); 952 demonstrations.
  */
 export function classifyGtin(digits: string): PrefixClass {
-  if (digits.length === 8) return digits[0] === '0' || digits[0] === '2' ? 'restricted' : digits.startsWith('952') ? 'demonstration' : 'item';
+  if (digits.length === 8)
+    return digits[0] === '0' || digits[0] === '2' ? 'restricted' : digits.startsWith('952') ? 'demonstration' : 'item';
   const thirteen = padGtin(digits).slice(1);
   const two = thirteen.slice(0, 2);
   const three = thirteen.slice(0, 3);
@@ -70,7 +77,8 @@ export const isCaseCode = (digits: string): boolean => digits.length === 14 && d
 
 /** True if two typed numbers name the same item, however many leading zeros each has. */
 export function isSameItem(a: string, b: string): boolean {
-  const x = parseGtin(a), y = parseGtin(b);
+  const x = parseGtin(a),
+    y = parseGtin(b);
   return x.ok && y.ok && x.padded === y.padded;
 }
 

@@ -3,15 +3,58 @@ import isbn3 from 'isbn3';
 import { describe, expect, it } from 'vitest';
 import validator from 'validator';
 import { createRandom } from '../tests/random';
-import { classifyGtin, computeGs1CheckDigit, computeIsbn10CheckDigit, computeIssnCheckDigit, convertGtin, detectIdentifierKind, findSkuFault, fromIssnBarcode, isCaseCode, isSameItem, parseGtin, parseIsbn, parseIssn, type SkuRule, toIsbn10, toIsbn13, toIssnBarcode } from '.';
+import {
+  classifyGtin,
+  computeGs1CheckDigit,
+  computeIsbn10CheckDigit,
+  computeIssnCheckDigit,
+  convertGtin,
+  detectIdentifierKind,
+  findSkuFault,
+  fromIssnBarcode,
+  isCaseCode,
+  isSameItem,
+  parseGtin,
+  parseIsbn,
+  parseIssn,
+  type SkuRule,
+  toIsbn10,
+  toIsbn13,
+  toIssnBarcode,
+} from '.';
 
 describe('GTIN', () => {
   // GS1's own worked example of the check digit (gs1.org, check digit page; value from memory).
-  it('works GS1’s example out: 629104150021 has the check digit 3', () => { expect(computeGs1CheckDigit('629104150021')).toBe('3'); });
+  it('works GS1’s example out: 629104150021 has the check digit 3', () => {
+    expect(computeGs1CheckDigit('629104150021')).toBe('3');
+  });
   // Numbers commonly printed as examples (from memory, arithmetic verified against validator below).
-  it.each(['4006381333931', '5901234123457', '9780306406157', '036000291452', '73513537', '96385074', '80614141123458'])('takes %s', (n) => { expect(parseGtin(n)).toMatchObject({ ok: true, digits: n }); });
-  it('proposes the right check digit', () => { expect(parseGtin('4006381333932')).toMatchObject({ ok: false, reason: 'wrong-check-digit', proposal: '4006381333931' }); });
-  it.each([['', 'not-digits'], ['FP-28', 'not-digits'], ['0000000000000', 'all-zeros'], ['123456789', 'wrong-length']] as const)('refuses “%s” as %s', (text, reason) => { expect(parseGtin(text)).toMatchObject({ ok: false, reason }); });
+  it.each([
+    '4006381333931',
+    '5901234123457',
+    '9780306406157',
+    '036000291452',
+    '73513537',
+    '96385074',
+    '80614141123458',
+  ])('takes %s', (n) => {
+    expect(parseGtin(n)).toMatchObject({ ok: true, digits: n });
+  });
+  it('proposes the right check digit', () => {
+    expect(parseGtin('4006381333932')).toMatchObject({
+      ok: false,
+      reason: 'wrong-check-digit',
+      proposal: '4006381333931',
+    });
+  });
+  it.each([
+    ['', 'not-digits'],
+    ['FP-28', 'not-digits'],
+    ['0000000000000', 'all-zeros'],
+    ['123456789', 'wrong-length'],
+  ] as const)('refuses “%s” as %s', (text, reason) => {
+    expect(parseGtin(text)).toMatchObject({ ok: false, reason });
+  });
   it('compares all lengths in one number space', () => {
     expect(isSameItem('036000291452', '0036000291452')).toBe(true);
     expect(isSameItem('036000291452', '4006381333931')).toBe(false);
@@ -19,8 +62,28 @@ describe('GTIN', () => {
     expect(convertGtin('4006381333931', 12)).toBeUndefined();
   });
   // Prefix classes: GS1 prefix list, from memory.
-  it.each([['4006381333931', 'item'], ['9521234567899', 'demonstration'], ['9770317847001', 'issn'], ['9780306406157', 'isbn'], ['9790260000438', 'music'], ['2012345678900', 'restricted'], ['0212345678901', 'restricted'], ['0412345678901', 'restricted'], ['0512345678901', 'coupon'], ['9912345678901', 'coupon'], ['200000000004', 'restricted'], ['020000000000', 'item'], ['96385074', 'item'], ['20000004', 'restricted']] as const)('classes %s as %s', (n, c) => { expect(classifyGtin(n)).toBe(c); });
-  it('tells a case from a piece', () => { expect(isCaseCode('80614141123458')).toBe(true); expect(isCaseCode('00614141123452')).toBe(false); });
+  it.each([
+    ['4006381333931', 'item'],
+    ['9521234567899', 'demonstration'],
+    ['9770317847001', 'issn'],
+    ['9780306406157', 'isbn'],
+    ['9790260000438', 'music'],
+    ['2012345678900', 'restricted'],
+    ['0212345678901', 'restricted'],
+    ['0412345678901', 'restricted'],
+    ['0512345678901', 'coupon'],
+    ['9912345678901', 'coupon'],
+    ['200000000004', 'restricted'],
+    ['020000000000', 'item'],
+    ['96385074', 'item'],
+    ['20000004', 'restricted'],
+  ] as const)('classes %s as %s', (n, c) => {
+    expect(classifyGtin(n)).toBe(c);
+  });
+  it('tells a case from a piece', () => {
+    expect(isCaseCode('80614141123458')).toBe(true);
+    expect(isCaseCode('00614141123452')).toBe(false);
+  });
 
   it('agrees with the package validator on 40,000 numbers, right and wrong', () => {
     const random = createRandom(1);
@@ -34,19 +97,33 @@ describe('GTIN', () => {
     }
   });
   it('finds every single wrong digit (property of weights 3 and 1)', () => {
-    fc.assert(fc.property(fc.stringMatching(/^[1-9]\d{11}$/), fc.nat(12), fc.integer({ min: 1, max: 9 }), (body, at, by) => {
-      const good = body + computeGs1CheckDigit(body);
-      const bad = good.slice(0, at) + String((Number(good[at]) + by) % 10) + good.slice(at + 1);
-      return !parseGtin(bad).ok;
-    }), { seed: 7 });
+    fc.assert(
+      fc.property(fc.stringMatching(/^[1-9]\d{11}$/), fc.nat(12), fc.integer({ min: 1, max: 9 }), (body, at, by) => {
+        const good = body + computeGs1CheckDigit(body);
+        const bad = good.slice(0, at) + String((Number(good[at]) + by) % 10) + good.slice(at + 1);
+        return !parseGtin(bad).ok;
+      }),
+      { seed: 7 },
+    );
   });
 });
 
 describe('ISBN', () => {
   // Examples of ISO 2108 / the ISBN Users' Manual (from memory, arithmetic verified).
-  it.each([['0-306-40615-2', '9780306406157'], ['0-8044-2957-X', '9780804429573'], ['978-3-16-148410-0', '9783161484100']])('reads %s as %s', (text, thirteen) => { expect(parseIsbn(text)).toMatchObject({ ok: true, isbn13: thirteen }); });
-  it('proposes the right check digit', () => { expect(parseIsbn('0-306-40615-3')).toMatchObject({ ok: false, proposal: '0306406152' }); });
-  it('has no ten-digit form for 979, and takes no printed music', () => { expect(toIsbn10('9791032300824')).toBeUndefined(); expect(parseIsbn('9790260000438')).toMatchObject({ ok: false, reason: 'not-an-isbn' }); });
+  it.each([
+    ['0-306-40615-2', '9780306406157'],
+    ['0-8044-2957-X', '9780804429573'],
+    ['978-3-16-148410-0', '9783161484100'],
+  ])('reads %s as %s', (text, thirteen) => {
+    expect(parseIsbn(text)).toMatchObject({ ok: true, isbn13: thirteen });
+  });
+  it('proposes the right check digit', () => {
+    expect(parseIsbn('0-306-40615-3')).toMatchObject({ ok: false, proposal: '0306406152' });
+  });
+  it('has no ten-digit form for 979, and takes no printed music', () => {
+    expect(toIsbn10('9791032300824')).toBeUndefined();
+    expect(parseIsbn('9790260000438')).toMatchObject({ ok: false, reason: 'not-an-isbn' });
+  });
   it('agrees with the packages validator and isbn3 on 20,000 numbers, and converts to and fro', () => {
     const random = createRandom(2);
     for (let i = 0; i < 20_000; i++) {
@@ -54,15 +131,26 @@ describe('ISBN', () => {
       const ten = nine + (i % 4 === 0 ? String(Math.floor(random() * 10)) : computeIsbn10CheckDigit(nine));
       const read = parseIsbn(ten);
       expect(read.ok, ten).toBe(validator.isISBN(ten, 10));
-      if (read.ok) { expect(toIsbn10(toIsbn13(ten))).toBe(ten); if (i % 20 === 0) { const judged = isbn3.parse(ten); if (judged) expect(judged.isbn13).toBe(read.isbn13); } }
+      if (read.ok) {
+        expect(toIsbn10(toIsbn13(ten))).toBe(ten);
+        if (i % 20 === 0) {
+          const judged = isbn3.parse(ten);
+          if (judged) expect(judged.isbn13).toBe(read.isbn13);
+        }
+      }
     }
   });
 });
 
 describe('ISSN', () => {
   // Examples of ISO 3297 (from memory, arithmetic verified).
-  it.each(['0378-5955', '0317-8471', '2049-3630', '1050-124X'])('takes %s', (n) => { expect(parseIssn(n)).toEqual({ ok: true, issn: n }); });
-  it('makes and reads the barcode: 0317-8471 is 977 0317 847 00 1', () => { expect(toIssnBarcode('0317-8471')).toBe('9770317847001'); expect(fromIssnBarcode('9770317847001')).toBe('0317-8471'); });
+  it.each(['0378-5955', '0317-8471', '2049-3630', '1050-124X'])('takes %s', (n) => {
+    expect(parseIssn(n)).toEqual({ ok: true, issn: n });
+  });
+  it('makes and reads the barcode: 0317-8471 is 977 0317 847 00 1', () => {
+    expect(toIssnBarcode('0317-8471')).toBe('9770317847001');
+    expect(fromIssnBarcode('9770317847001')).toBe('0317-8471');
+  });
   it('agrees with the package validator on 20,000 numbers', () => {
     const random = createRandom(3);
     for (let i = 0; i < 20_000; i++) {
@@ -74,7 +162,27 @@ describe('ISSN', () => {
 });
 
 describe('kinds and SKUs', () => {
-  it.each([['4006381333931', 'gtin-13'], ['96385074', 'gtin-8'], ['036000291452', 'gtin-12'], ['9780306406157', 'isbn-13'], ['0306406152', 'isbn-10'], ['0317-8471', 'issn'], ['FP-28', undefined]])('detects %s as %s', (t, k) => { expect(detectIdentifierKind(t)).toBe(k); });
+  it.each([
+    ['4006381333931', 'gtin-13'],
+    ['96385074', 'gtin-8'],
+    ['036000291452', 'gtin-12'],
+    ['9780306406157', 'isbn-13'],
+    ['0306406152', 'isbn-10'],
+    ['0317-8471', 'issn'],
+    ['FP-28', undefined],
+  ])('detects %s as %s', (t, k) => {
+    expect(detectIdentifierKind(t)).toBe(k);
+  });
   const rule: SkuRule = { min: 3, max: 8, allowed: 'letters-digits', upperCaseOnly: true };
-  it.each([['ABC1', undefined], ['AB', 'too-short'], ['ABCDEFGHI', 'too-long'], ['AB-1', 'forbidden-characters'], ['abc1', 'lower-case'], [' ABC', 'edge-space'], ['  ', 'empty']] as const)('judges “%s” as %s', (sku, fault) => { expect(findSkuFault(sku, rule)).toBe(fault); });
+  it.each([
+    ['ABC1', undefined],
+    ['AB', 'too-short'],
+    ['ABCDEFGHI', 'too-long'],
+    ['AB-1', 'forbidden-characters'],
+    ['abc1', 'lower-case'],
+    [' ABC', 'edge-space'],
+    ['  ', 'empty'],
+  ] as const)('judges “%s” as %s', (sku, fault) => {
+    expect(findSkuFault(sku, rule)).toBe(fault);
+  });
 });

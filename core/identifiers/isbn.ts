@@ -15,12 +15,19 @@ export const computeIsbn10CheckDigit = (nine: string): string => computeModulo11
 export function parseIsbn(text: string): IsbnReading {
   const t = text.trim().replace(/[\s-]/g, '').toUpperCase();
   if (/^\d{9}[\dX]$/.test(t)) {
-    const nine = t.slice(0, 9), right = computeIsbn10CheckDigit(nine);
+    const nine = t.slice(0, 9),
+      right = computeIsbn10CheckDigit(nine);
     if (t[9] !== right) return { ok: false, reason: 'wrong-check-digit', text, proposal: nine + right };
     return { ok: true, isbn10: t, isbn13: toIsbn13(t) };
   }
   if (/^97[89]\d{10}$/.test(t) && !t.startsWith('9790')) {
-    if (!hasValidGs1CheckDigit(t)) return { ok: false, reason: 'wrong-check-digit', text, proposal: t.slice(0, 12) + computeGs1CheckDigit(t.slice(0, 12)) };
+    if (!hasValidGs1CheckDigit(t))
+      return {
+        ok: false,
+        reason: 'wrong-check-digit',
+        text,
+        proposal: t.slice(0, 12) + computeGs1CheckDigit(t.slice(0, 12)),
+      };
     return { ok: true, isbn13: t, isbn10: toIsbn10(t) };
   }
   return { ok: false, reason: 'not-an-isbn', text };

@@ -15,9 +15,12 @@ export const computeIssnCheckDigit = (seven: string): string => computeModulo11(
 export function parseIssn(text: string): IssnReading {
   const t = text.trim().replace(/[\s-]/g, '').toUpperCase();
   if (!/^\d{7}[\dX]$/.test(t)) return { ok: false, reason: 'not-an-issn', text };
-  const seven = t.slice(0, 7), right = computeIssnCheckDigit(seven);
+  const seven = t.slice(0, 7),
+    right = computeIssnCheckDigit(seven);
   const written = `${t.slice(0, 4)}-${t.slice(4, 7)}`;
-  return t[7] === right ? { ok: true, issn: written + right } : { ok: false, reason: 'wrong-check-digit', text, proposal: written + right };
+  return t[7] === right
+    ? { ok: true, issn: written + right }
+    : { ok: false, reason: 'wrong-check-digit', text, proposal: written + right };
 }
 
 /** Barcode (13 digits) of a valid ISSN and a variant of two digits. */

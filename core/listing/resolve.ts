@@ -13,11 +13,21 @@ export interface Correspondences {
   values: ReadonlyMap<string, ReadonlyMap<string, string>>;
 }
 
-export type Origin = { from: 'typed' } | { from: 'fixed' } | { from: 'product'; field: string } | { from: 'mapping'; field: string; ours: string };
-export interface ResolvedListing { values: Values; origins: Readonly<Record<string, Origin>> }
+export type Origin =
+  | { from: 'typed' }
+  | { from: 'fixed' }
+  | { from: 'product'; field: string }
+  | { from: 'mapping'; field: string; ours: string };
+export interface ResolvedListing {
+  values: Values;
+  origins: Readonly<Record<string, Origin>>;
+}
 
 /** The field of ours that feeds an attribute: the person's choice, else what the rulebook suggests. */
-export const getSourceField = (attribute: { key: string; from?: string | undefined }, c: Correspondences): string | undefined => {
+export const getSourceField = (
+  attribute: { key: string; from?: string | undefined },
+  c: Correspondences,
+): string | undefined => {
   const chosen = c.fields.get(attribute.key);
   return chosen === undefined ? attribute.from : chosen || undefined;
 };
@@ -41,7 +51,13 @@ function translate(a: CompiledAttribute, raw: string, c: Correspondences): { val
  * Values of a listing in a category. Attributes that the category leaves unused in this row take nothing from the
  * product, so that one product can stand in any category without filling what is not wanted; what was typed stays.
  */
-export function resolveListing(category: CompiledCategory, fields: Readonly<Record<string, Value>>, role: RowRole, overrides: Readonly<Record<string, Value>>, c: Correspondences): ResolvedListing {
+export function resolveListing(
+  category: CompiledCategory,
+  fields: Readonly<Record<string, Value>>,
+  role: RowRole,
+  overrides: Readonly<Record<string, Value>>,
+  c: Correspondences,
+): ResolvedListing {
   const values: Record<string, Value> = {};
   const origins: Record<string, Origin> = {};
   for (const a of category.attributes) {
@@ -56,11 +72,15 @@ export function resolveListing(category: CompiledCategory, fields: Readonly<Reco
     const source = getSourceField(a.attribute, c);
     const raw = source === undefined ? undefined : fields[source];
     if (source?.startsWith('=')) {
-      if (a.levelFor(values, role) !== 'unused' || a.conditions.length > 0) { values[key] = a.attribute.type === 'several-of' ? source.slice(1).split('|') : source.slice(1); origins[key] = { from: 'fixed' }; }
+      if (a.levelFor(values, role) !== 'unused' || a.conditions.length > 0) {
+        values[key] = a.attribute.type === 'several-of' ? source.slice(1).split('|') : source.slice(1);
+        origins[key] = { from: 'fixed' };
+      }
       continue;
     }
     if (source === undefined || !isFilled(raw)) continue;
-    const isList = a.attribute.type === 'several-of' || a.attribute.type === 'repeated-text' || a.attribute.type === 'links';
+    const isList =
+      a.attribute.type === 'several-of' || a.attribute.type === 'repeated-text' || a.attribute.type === 'links';
     const items = toItems(raw).map((r) => ({ r, ...translate(a, r, c) }));
     values[key] = isList ? items.map((i) => i.value) : (items[0]?.value ?? '');
     const mapped = items.find((i) => i.isMapped);
@@ -68,7 +88,10 @@ export function resolveListing(category: CompiledCategory, fields: Readonly<Reco
   }
   for (const a of category.attributes) {
     const key = a.attribute.key;
-    if (values[key] !== undefined && origins[key]?.from !== 'typed' && a.levelFor(values, role) === 'unused') { delete values[key]; delete origins[key]; }
+    if (values[key] !== undefined && origins[key]?.from !== 'typed' && a.levelFor(values, role) === 'unused') {
+      delete values[key];
+      delete origins[key];
+    }
   }
   return { values, origins };
 }

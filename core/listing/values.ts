@@ -6,7 +6,8 @@ export type Values = Readonly<Record<string, Value>>;
 export function isFilled(value: Value | undefined): boolean {
   if (value === undefined) return false;
   // Most texts begin with a plain sign; only the rest need trimming.
-  if (typeof value === 'string') return value.charCodeAt(0) > 32 && value.charCodeAt(0) < 128 ? true : value !== '' && value.trim() !== '';
+  if (typeof value === 'string')
+    return value.charCodeAt(0) > 32 && value.charCodeAt(0) < 128 ? true : value !== '' && value.trim() !== '';
   for (const v of value) if (v.trim() !== '') return true;
   return false;
 }
@@ -18,7 +19,8 @@ export function toItems(value: Value | undefined): readonly string[] {
 }
 
 /** A value as one text, for a cell, a message or a comparison. */
-export const toText = (value: Value | undefined): string => (value === undefined ? '' : typeof value === 'string' ? value : value.join(' | '));
+export const toText = (value: Value | undefined): string =>
+  value === undefined ? '' : typeof value === 'string' ? value : value.join(' | ');
 
 export const isSameValue = (a: Value | undefined, b: Value | undefined): boolean => toText(a) === toText(b);
 

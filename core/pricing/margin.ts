@@ -4,7 +4,10 @@ import { Exact, exact } from '../quantity';
 import type { Rulebook } from '../rulebook/schema';
 import { getCategoryPath } from '../rulebook/compile';
 
-export interface CommissionTier { upTo?: string | undefined; rate: string }
+export interface CommissionTier {
+  upTo?: string | undefined;
+  rate: string;
+}
 
 /** Rates are shares (0.15 is fifteen percent); amounts are in the market's currency. */
 export interface Fees {
@@ -21,20 +24,34 @@ export interface Fees {
 /** Commission of a gross price: each tier's rate on its slice, and at least the minimum. */
 export function computeCommission(price: Exact | string, tiers: readonly CommissionTier[], minimum: string): Exact {
   const amount = exact(price);
-  let sum = exact(0), from = exact(0);
+  let sum = exact(0),
+    from = exact(0);
   for (const tier of tiers) {
     const to = tier.upTo === undefined ? amount : Exact.min(amount, exact(tier.upTo));
-    if (to.gt(from)) { sum = sum.plus(to.minus(from).times(tier.rate)); from = to; }
+    if (to.gt(from)) {
+      sum = sum.plus(to.minus(from).times(tier.rate));
+      from = to;
+    }
   }
   return Exact.max(sum, exact(minimum));
 }
 
 /** Profit per piece, and margin on net revenue (a share). */
-export function computeMargin(given: { price: string; cost: string } & Fees): { profit: Exact; margin: Exact; net: Exact; commission: Exact } {
+export function computeMargin(given: { price: string; cost: string } & Fees): {
+  profit: Exact;
+  margin: Exact;
+  net: Exact;
+  commission: Exact;
+} {
   const price = exact(given.price);
   const net = given.pricesIncludeTax ? price.dividedBy(exact(given.taxRate).plus(1)) : price;
   const commission = computeCommission(price, given.tiers, given.minimumCommission);
-  const profit = net.minus(commission).minus(price.times(given.paymentRate)).minus(given.fixed).minus(given.shipping).minus(given.cost);
+  const profit = net
+    .minus(commission)
+    .minus(price.times(given.paymentRate))
+    .minus(given.fixed)
+    .minus(given.shipping)
+    .minus(given.cost);
   return { profit, margin: net.isZero() ? exact(0) : profit.dividedBy(net), net, commission };
 }
 
@@ -43,7 +60,10 @@ export function computeMargin(given: { price: string; cost: string } & Fees): { 
  * Profit rises with the price piece by piece, so the piece is found first and solved exactly.
  */
 export function solvePrice(given: { margin: string; cost: string } & Fees): Exact | undefined {
-  const keep = exact(1).minus(given.margin).dividedBy(given.pricesIncludeTax ? exact(given.taxRate).plus(1) : exact(1)).minus(given.paymentRate);
+  const keep = exact(1)
+    .minus(given.margin)
+    .dividedBy(given.pricesIncludeTax ? exact(given.taxRate).plus(1) : exact(1))
+    .minus(given.paymentRate);
   const outlay = exact(given.cost).plus(given.shipping).plus(given.fixed);
   const candidates: Exact[] = [];
   const consider = (rate: string, carried: Exact, from: Exact, to: Exact | undefined) => {
@@ -52,20 +72,41 @@ export function solvePrice(given: { margin: string; cost: string } & Fees): Exac
     const price = outlay.plus(carried).dividedBy(bracket);
     if (price.gte(from) && (!to || price.lte(to))) candidates.push(price);
   };
-  let from = exact(0), carried = exact(0);
+  let from = exact(0),
+    carried = exact(0);
   for (const tier of given.tiers) {
     const to = tier.upTo === undefined ? undefined : exact(tier.upTo);
     consider(tier.rate, carried.minus(from.times(tier.rate)), from, to);
-    if (to) { carried = carried.plus(to.minus(from).times(tier.rate)); from = to; }
+    if (to) {
+      carried = carried.plus(to.minus(from).times(tier.rate));
+      from = to;
+    }
   }
   if (exact(given.minimumCommission).gt(0)) consider('0', exact(given.minimumCommission), exact(0), undefined);
-  const reaches = candidates.filter((p) => computeMargin({ ...given, price: p.toFixed() }).margin.minus(given.margin).abs().lt('0.000000000001'));
+  const reaches = candidates.filter((p) =>
+    computeMargin({ ...given, price: p.toFixed() })
+      .margin.minus(given.margin)
+      .abs()
+      .lt('0.000000000001'),
+  );
   return reaches.sort((a, b) => a.comparedTo(b))[0];
 }
 
 /** The fees a rulebook asks in a category; the nearest entry up the tree counts. Shipping is ours, not the market's. */
 export function findFees(book: Rulebook, category: string, shipping = '0'): Fees {
-  const path = getCategoryPath(book, category).map((n) => n.key).reverse();
-  const entry = path.map((k) => book.fees.commission.find((c) => c.category === k)).find((e) => e) ?? book.fees.commission.find((c) => c.category === undefined);
-  return { tiers: entry?.tiers ?? [], minimumCommission: entry?.minimum ?? '0', paymentRate: book.fees.paymentRate, fixed: book.fees.fixed, shipping, taxRate: book.market.taxRate, pricesIncludeTax: book.market.pricesInclude === 'tax' };
+  const path = getCategoryPath(book, category)
+    .map((n) => n.key)
+    .reverse();
+  const entry =
+    path.map((k) => book.fees.commission.find((c) => c.category === k)).find((e) => e) ??
+    book.fees.commission.find((c) => c.category === undefined);
+  return {
+    tiers: entry?.tiers ?? [],
+    minimumCommission: entry?.minimum ?? '0',
+    paymentRate: book.fees.paymentRate,
+    fixed: book.fees.fixed,
+    shipping,
+    taxRate: book.market.taxRate,
+    pricesIncludeTax: book.market.pricesInclude === 'tax',
+  };
 }

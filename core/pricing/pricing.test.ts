@@ -4,7 +4,15 @@ import { exact, raiseToEnding } from '../quantity';
 import { computeCommission, computeMargin, type Fees, findFees, solvePrice } from '.';
 import { smallRulebook } from '../tests/builders';
 
-const fees: Fees = { tiers: [{ rate: '0.15' }], minimumCommission: '0', paymentRate: '0.029', fixed: '0.30', shipping: '3.20', taxRate: '0.20', pricesIncludeTax: true };
+const fees: Fees = {
+  tiers: [{ rate: '0.15' }],
+  minimumCommission: '0',
+  paymentRate: '0.029',
+  fixed: '0.30',
+  shipping: '3.20',
+  taxRate: '0.20',
+  pricesIncludeTax: true,
+};
 
 describe('what is left of a price', () => {
   // The handbook's worked example: cost 8.40, shipping 3.20, fixed 0.30, commission 15 %, payment 2.9 %, VAT 20 %, margin 18 %.
@@ -13,28 +21,69 @@ describe('what is left of a price', () => {
     expect(price.toFixed(4)).toBe('23.5955');
     const raised = raiseToEnding(price, '.99');
     expect(raised.toFixed(2)).toBe('23.99');
-    expect(computeMargin({ ...fees, cost: '8.40', price: raised.toFixed(2) }).margin.times(100).toFixed(3)).toBe('18.995');
+    expect(
+      computeMargin({ ...fees, cost: '8.40', price: raised.toFixed(2) })
+        .margin.times(100)
+        .toFixed(3),
+    ).toBe('18.995');
   });
   // Arithmetic: 40 % on cost is a margin of 28.57 %.
   it('does not mix margin up with markup', () => {
     const none: Fees = { ...fees, tiers: [], paymentRate: '0', fixed: '0', shipping: '0', pricesIncludeTax: false };
-    expect(computeMargin({ ...none, cost: '10', price: '14' }).margin.times(100).toFixed(2)).toBe('28.57');
+    expect(
+      computeMargin({ ...none, cost: '10', price: '14' })
+        .margin.times(100)
+        .toFixed(2),
+    ).toBe('28.57');
   });
-  it('has no price where the market’s cut and the margin eat everything', () => { expect(solvePrice({ ...fees, cost: '1', margin: '0.9' })).toBeUndefined(); });
+  it('has no price where the market’s cut and the margin eat everything', () => {
+    expect(solvePrice({ ...fees, cost: '1', margin: '0.9' })).toBeUndefined();
+  });
   it('takes each tier’s rate on its slice, and at least the minimum', () => {
     const tiers = [{ upTo: '100', rate: '0.15' }, { rate: '0.09' }];
     expect(computeCommission('250', tiers, '0').toFixed(2)).toBe('28.50');
     expect(computeCommission('1', tiers, '0.30').toFixed(2)).toBe('0.30');
   });
   it('solves what it computes, over tiers and minimum (property)', () => {
-    fc.assert(fc.property(fc.integer({ min: 10, max: 50_000 }), fc.integer({ min: 0, max: 40 }), fc.boolean(), (cents, percent, gross) => {
-      const given = { ...fees, tiers: [{ upTo: '100', rate: '0.15' }, { rate: '0.09' }], minimumCommission: '0.30', pricesIncludeTax: gross, cost: exact(cents).dividedBy(100).toFixed(2), margin: exact(percent).dividedBy(100).toFixed(2) };
-      const price = solvePrice(given);
-      return price === undefined || computeMargin({ ...given, price: price.toFixed() }).margin.minus(given.margin).abs().lt('0.0000000001');
-    }), { seed: 11 });
+    fc.assert(
+      fc.property(
+        fc.integer({ min: 10, max: 50_000 }),
+        fc.integer({ min: 0, max: 40 }),
+        fc.boolean(),
+        (cents, percent, gross) => {
+          const given = {
+            ...fees,
+            tiers: [{ upTo: '100', rate: '0.15' }, { rate: '0.09' }],
+            minimumCommission: '0.30',
+            pricesIncludeTax: gross,
+            cost: exact(cents).dividedBy(100).toFixed(2),
+            margin: exact(percent).dividedBy(100).toFixed(2),
+          };
+          const price = solvePrice(given);
+          return (
+            price === undefined ||
+            computeMargin({ ...given, price: price.toFixed() })
+              .margin.minus(given.margin)
+              .abs()
+              .lt('0.0000000001')
+          );
+        },
+      ),
+      { seed: 11 },
+    );
   });
   it('finds the nearest fees up the tree', () => {
-    const book = smallRulebook((d) => { (d as unknown as { fees: { commission: object[] } }).fees.commission.push({ category: 'home', tiers: [{ rate: '0.07' }], minimum: '0.10' }); });
-    expect(findFees(book, 'pans')).toMatchObject({ tiers: [{ rate: '0.07' }], minimumCommission: '0.10', pricesIncludeTax: true });
+    const book = smallRulebook((d) => {
+      (d as unknown as { fees: { commission: object[] } }).fees.commission.push({
+        category: 'home',
+        tiers: [{ rate: '0.07' }],
+        minimum: '0.10',
+      });
+    });
+    expect(findFees(book, 'pans')).toMatchObject({
+      tiers: [{ rate: '0.07' }],
+      minimumCommission: '0.10',
+      pricesIncludeTax: true,
+    });
   });
 });

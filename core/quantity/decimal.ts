@@ -15,7 +15,10 @@ export function exact(text: string | number | Exact): Exact {
 }
 
 /** Places after the point of a canonical number text. */
-export const countDecimals = (text: string): number => { const p = text.indexOf('.'); return p < 0 ? 0 : text.length - p - 1; };
+export const countDecimals = (text: string): number => {
+  const p = text.indexOf('.');
+  return p < 0 ? 0 : text.length - p - 1;
+};
 
 /** Canonical text without needless zeros. */
 export function normaliseNumber(text: string): string {

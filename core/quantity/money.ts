@@ -2,9 +2,48 @@
 import { countDecimals, Exact, exact } from './decimal';
 
 const minorUnits: Readonly<Record<string, number>> = {
-  AED: 2, AUD: 2, BGN: 2, BHD: 3, BRL: 2, CAD: 2, CHF: 2, CLP: 0, CNY: 2, CZK: 2, DKK: 2, EUR: 2, GBP: 2, HKD: 2, HUF: 2,
-  IDR: 2, ILS: 2, INR: 2, IQD: 3, ISK: 0, JOD: 3, JPY: 0, KRW: 0, KWD: 3, LYD: 3, MXN: 2, MYR: 2, NOK: 2, NZD: 2, OMR: 3,
-  PLN: 2, QAR: 2, RON: 2, SAR: 2, SEK: 2, SGD: 2, THB: 2, TND: 3, TRY: 2, USD: 2, VND: 0, ZAR: 2,
+  AED: 2,
+  AUD: 2,
+  BGN: 2,
+  BHD: 3,
+  BRL: 2,
+  CAD: 2,
+  CHF: 2,
+  CLP: 0,
+  CNY: 2,
+  CZK: 2,
+  DKK: 2,
+  EUR: 2,
+  GBP: 2,
+  HKD: 2,
+  HUF: 2,
+  IDR: 2,
+  ILS: 2,
+  INR: 2,
+  IQD: 3,
+  ISK: 0,
+  JOD: 3,
+  JPY: 0,
+  KRW: 0,
+  KWD: 3,
+  LYD: 3,
+  MXN: 2,
+  MYR: 2,
+  NOK: 2,
+  NZD: 2,
+  OMR: 3,
+  PLN: 2,
+  QAR: 2,
+  RON: 2,
+  SAR: 2,
+  SEK: 2,
+  SGD: 2,
+  THB: 2,
+  TND: 3,
+  TRY: 2,
+  USD: 2,
+  VND: 0,
+  ZAR: 2,
 };
 
 /** Places after the point in a currency. Throws for a currency we do not know, rather than guess. */
@@ -17,10 +56,12 @@ export function getMinorUnits(currency: string): number {
 export const isKnownCurrency = (currency: string): boolean => currency in minorUnits;
 
 /** Amount with exactly the currency's places, rounded half up. */
-export const formatMoney = (amount: string | Exact, currency: string): string => exact(amount).toFixed(getMinorUnits(currency));
+export const formatMoney = (amount: string | Exact, currency: string): string =>
+  exact(amount).toFixed(getMinorUnits(currency));
 
 /** True if the amount has no more places than the currency (1299.500 yen has). */
-export const fitsCurrency = (amount: string, currency: string): boolean => countDecimals(amount) <= getMinorUnits(currency);
+export const fitsCurrency = (amount: string, currency: string): boolean =>
+  countDecimals(amount) <= getMinorUnits(currency);
 
 /**
  * Smallest amount not under `floor` that ends in `ending` (".99", ".95", ".00"). Goes up, since a floor must hold.

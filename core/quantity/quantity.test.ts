@@ -1,16 +1,51 @@
 import * as fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { commaLocale, convertUnit, detectNumberLocale, exact, fitsCurrency, formatMoney, getMinorUnits, normaliseNumber, parseMeasure, pointLocale, raiseToEnding, readNumber, writeNumber } from '.';
+import {
+  commaLocale,
+  convertUnit,
+  detectNumberLocale,
+  exact,
+  fitsCurrency,
+  formatMoney,
+  getMinorUnits,
+  normaliseNumber,
+  parseMeasure,
+  pointLocale,
+  raiseToEnding,
+  readNumber,
+  writeNumber,
+} from '.';
 
 describe('reading numbers under a stated locale', () => {
-  it.each([['1.299,50', '1299.50'], ['1 299,50', '1299.50'], ['1\u00a0299,50', '1299.50'], ["1'299,50", '1299.50'], ['12,5', '12.5'], ['€ 12,50', '12.50'], ['-3,10', '-3.10'], ['007', '7']])('reads %s with a decimal comma as %s', (text, number) => { expect(readNumber(text, commaLocale)).toEqual({ ok: true, number }); });
-  it.each([['1,299.50', '1299.50'], ['12.50', '12.50'], ['£12.50', '12.50'], ['1299', '1299'], ['.5', '0.5']])('reads %s with a decimal point as %s', (text, number) => { expect(readNumber(text, pointLocale)).toEqual({ ok: true, number }); });
+  it.each([
+    ['1.299,50', '1299.50'],
+    ['1 299,50', '1299.50'],
+    ['1\u00a0299,50', '1299.50'],
+    ["1'299,50", '1299.50'],
+    ['12,5', '12.5'],
+    ['€ 12,50', '12.50'],
+    ['-3,10', '-3.10'],
+    ['007', '7'],
+  ])('reads %s with a decimal comma as %s', (text, number) => {
+    expect(readNumber(text, commaLocale)).toEqual({ ok: true, number });
+  });
+  it.each([
+    ['1,299.50', '1299.50'],
+    ['12.50', '12.50'],
+    ['£12.50', '12.50'],
+    ['1299', '1299'],
+    ['.5', '0.5'],
+  ])('reads %s with a decimal point as %s', (text, number) => {
+    expect(readNumber(text, pointLocale)).toEqual({ ok: true, number });
+  });
   it('never guesses: a number of the other locale is named as such, not read as a thousandth', () => {
     expect(readNumber('1.299,50', pointLocale)).toMatchObject({ ok: false, reason: 'other-locale' });
     expect(readNumber('12.50', commaLocale)).toMatchObject({ ok: false, reason: 'other-locale' });
     expect(readNumber('12,50', pointLocale)).toMatchObject({ ok: false, reason: 'other-locale' });
   });
-  it.each(['abc', '1.2.3', '12.', '1,2.3,4', '--1', '12 kg'])('refuses %s', (t) => { expect(readNumber(t, pointLocale).ok).toBe(false); });
+  it.each(['abc', '1.2.3', '12.', '1,2.3,4', '--1', '12 kg'])('refuses %s', (t) => {
+    expect(readNumber(t, pointLocale).ok).toBe(false);
+  });
   it('says which locale a column is written in, or that it cannot be told', () => {
     expect(detectNumberLocale(['12,50', '1.299,00'])).toBe(commaLocale);
     expect(detectNumberLocale(['12.50', '1,299.00'])).toBe(pointLocale);
@@ -18,27 +53,81 @@ describe('reading numbers under a stated locale', () => {
     expect(detectNumberLocale(['12.50', '12,50'])).toBe('undetermined');
   });
   it('reads back what it writes, in both locales', () => {
-    fc.assert(fc.property(fc.bigInt({ min: 0n, max: 10n ** 15n }), fc.integer({ min: 0, max: 6 }), (n, places) => {
-      const number = exact(n.toString()).dividedBy(exact(10).pow(places)).toFixed(places);
-      for (const l of [pointLocale, commaLocale]) { const r = readNumber(writeNumber(number, l.decimal), l); if (!r.ok || normaliseNumber(r.number) !== normaliseNumber(number)) return false; }
-      return true;
-    }), { seed: 3 });
+    fc.assert(
+      fc.property(fc.bigInt({ min: 0n, max: 10n ** 15n }), fc.integer({ min: 0, max: 6 }), (n, places) => {
+        const number = exact(n.toString()).dividedBy(exact(10).pow(places)).toFixed(places);
+        for (const l of [pointLocale, commaLocale]) {
+          const r = readNumber(writeNumber(number, l.decimal), l);
+          if (!r.ok || normaliseNumber(r.number) !== normaliseNumber(number)) return false;
+        }
+        return true;
+      }),
+      { seed: 3 },
+    );
   });
 });
 
 describe('money', () => {
   // ISO 4217: 2 for most, 0 for JPY, 3 for KWD.
-  it.each([['GBP', 2], ['EUR', 2], ['JPY', 0], ['KWD', 3]])('%s has %i places', (c, n) => { expect(getMinorUnits(c)).toBe(n); });
-  it('formats and judges by the currency', () => { expect(formatMoney('1299.5', 'JPY')).toBe('1300'); expect(formatMoney('1.2345', 'KWD')).toBe('1.235'); expect(fitsCurrency('12.5', 'JPY')).toBe(false); });
-  it('refuses a currency it does not know rather than guess', () => { expect(() => getMinorUnits('XXQ')).toThrow('XXQ'); });
-  it('adds a tenth ten times to exactly one', () => { expect(Array.from({ length: 10 }, () => '0.1').reduce((s, x) => s.plus(x), exact(0)).eq(1)).toBe(true); });
-  it.each([['23.5955', '.99', '23.99'], ['23.99', '.99', '23.99'], ['23.995', '.99', '24.99'], ['23.10', '.00', '24'], ['0.2', '.95', '0.95']])('raises %s to the ending %s as %s', (a, e, r) => { expect(raiseToEnding(a, e).toFixed()).toBe(r); });
+  it.each([
+    ['GBP', 2],
+    ['EUR', 2],
+    ['JPY', 0],
+    ['KWD', 3],
+  ])('%s has %i places', (c, n) => {
+    expect(getMinorUnits(c)).toBe(n);
+  });
+  it('formats and judges by the currency', () => {
+    expect(formatMoney('1299.5', 'JPY')).toBe('1300');
+    expect(formatMoney('1.2345', 'KWD')).toBe('1.235');
+    expect(fitsCurrency('12.5', 'JPY')).toBe(false);
+  });
+  it('refuses a currency it does not know rather than guess', () => {
+    expect(() => getMinorUnits('XXQ')).toThrow('XXQ');
+  });
+  it('adds a tenth ten times to exactly one', () => {
+    expect(
+      Array.from({ length: 10 }, () => '0.1')
+        .reduce((s, x) => s.plus(x), exact(0))
+        .eq(1),
+    ).toBe(true);
+  });
+  it.each([
+    ['23.5955', '.99', '23.99'],
+    ['23.99', '.99', '23.99'],
+    ['23.995', '.99', '24.99'],
+    ['23.10', '.00', '24'],
+    ['0.2', '.95', '0.95'],
+  ])('raises %s to the ending %s as %s', (a, e, r) => {
+    expect(raiseToEnding(a, e).toFixed()).toBe(r);
+  });
 });
 
 describe('measures', () => {
   // International yard and pound agreement of 1959: the inch is 25.4 mm, the pound 453.59237 g.
-  it.each([['11', 'in', 'cm', '27.94'], ['1', 'lb', 'g', '453.59237'], ['1.5', 'l', 'ml', '1500'], ['2200', 'W', 'kW', '2.2'], ['1', 'm', 'in', '39.37007874']])('%s %s in %s is %s', (amount, unit, to, is) => { expect(convertUnit({ amount, unit }, to)!.toDecimalPlaces(8).toFixed()).toBe(is); });
-  it('does not turn lengths into weights', () => { expect(convertUnit({ amount: '1', unit: 'cm' }, 'kg')).toBeUndefined(); });
-  it.each([['24 cm', '24', 'cm'], ['24cm', '24', 'cm'], ['1.5 Litres', '1.5', 'l'], ['11"', '11', 'in'], ['24', '24', undefined], ['3 furlongs', '3', 'furlongs']])('reads %s', (t, amount, unit) => { expect(parseMeasure(t)).toEqual({ amount, unit }); });
-  it('says that words are no measure', () => { expect(parseMeasure('large')).toBeUndefined(); });
+  it.each([
+    ['11', 'in', 'cm', '27.94'],
+    ['1', 'lb', 'g', '453.59237'],
+    ['1.5', 'l', 'ml', '1500'],
+    ['2200', 'W', 'kW', '2.2'],
+    ['1', 'm', 'in', '39.37007874'],
+  ])('%s %s in %s is %s', (amount, unit, to, is) => {
+    expect(convertUnit({ amount, unit }, to)!.toDecimalPlaces(8).toFixed()).toBe(is);
+  });
+  it('does not turn lengths into weights', () => {
+    expect(convertUnit({ amount: '1', unit: 'cm' }, 'kg')).toBeUndefined();
+  });
+  it.each([
+    ['24 cm', '24', 'cm'],
+    ['24cm', '24', 'cm'],
+    ['1.5 Litres', '1.5', 'l'],
+    ['11"', '11', 'in'],
+    ['24', '24', undefined],
+    ['3 furlongs', '3', 'furlongs'],
+  ])('reads %s', (t, amount, unit) => {
+    expect(parseMeasure(t)).toEqual({ amount, unit });
+  });
+  it('says that words are no measure', () => {
+    expect(parseMeasure('large')).toBeUndefined();
+  });
 });

@@ -1,7 +1,10 @@
 // Reading numbers as people and spreadsheets write them. The locale is stated, never guessed silently.
 
 /** Which signs separate places: the decimal sign, and the grouping signs that may be dropped. */
-export interface NumberLocale { decimal: '.' | ','; grouping: readonly string[] }
+export interface NumberLocale {
+  decimal: '.' | ',';
+  grouping: readonly string[];
+}
 
 const space = [' ', '\u00a0', '\u202f', "'"] as const;
 export const pointLocale: NumberLocale = { decimal: '.', grouping: [',', ...space] };
@@ -34,7 +37,8 @@ function readUnder(text: string, locale: NumberLocale): NumberReading {
   const fraction = at < 0 ? '' : body.slice(at + 1);
   if (!/^\d*$/.test(fraction) || (at >= 0 && fraction === '')) return { ok: false, reason: 'not-a-number', text };
   const plain = stripGrouping(whole, locale.grouping);
-  if (plain === undefined) return { ok: false, reason: /^[\d.,' \u00a0\u202f]+$/.test(body) ? 'grouping-out-of-place' : 'not-a-number', text };
+  if (plain === undefined)
+    return { ok: false, reason: /^[\d.,' \u00a0\u202f]+$/.test(body) ? 'grouping-out-of-place' : 'not-a-number', text };
   const digits = plain.replace(/^0+(?=\d)/, '') || '0';
   return { ok: true, number: sign + digits + (fraction ? '.' + fraction : '') };
 }
@@ -55,10 +59,12 @@ function stripGrouping(whole: string, grouping: readonly string[]): string | und
 export function detectNumberLocale(texts: readonly string[]): NumberLocale | 'undetermined' {
   const filled = texts.filter((t) => t.trim() !== '');
   const reads = (l: NumberLocale) => filled.every((t) => readNumber(t, l).ok);
-  const point = reads(pointLocale), comma = reads(commaLocale);
+  const point = reads(pointLocale),
+    comma = reads(commaLocale);
   if (point === comma) return 'undetermined';
   return point ? pointLocale : commaLocale;
 }
 
 /** Writes a canonical number with a file's decimal sign, without grouping. */
-export const writeNumber = (number: string, decimal: '.' | ','): string => (decimal === '.' ? number : number.replace('.', ','));
+export const writeNumber = (number: string, decimal: '.' | ','): string =>
+  decimal === '.' ? number : number.replace('.', ',');

@@ -29,10 +29,14 @@ const strength: Record<DemandLevel, number> = { unused: 0, may: 1, should: 2, mu
 /** Does this attribute belong in a row of this role? */
 function belongs(attribute: RulebookAttribute, role: RowRole): boolean {
   switch (attribute.rows) {
-    case 'all': return true;
-    case 'parent': return role === 'parent';
-    case 'sellable': return role !== 'parent';
-    case 'variant': return role === 'variant';
+    case 'all':
+      return true;
+    case 'parent':
+      return role === 'parent';
+    case 'sellable':
+      return role !== 'parent';
+    case 'variant':
+      return role === 'variant';
   }
 }
 
@@ -42,7 +46,10 @@ function compileLevel(attribute: RulebookAttribute, demands: readonly Demand[]):
   const conditional: { level: DemandLevel; holds: (v: Values) => boolean }[] = [];
   for (const d of demands) {
     if (d.when) conditional.push({ level: d.level, holds: compileCondition(d.when) });
-    else { fixed = d.level; conditional.length = 0; }
+    else {
+      fixed = d.level;
+      conditional.length = 0;
+    }
   }
   if (attribute.rows === 'all' && conditional.length === 0) return () => fixed;
   return (values, role) => {
@@ -73,16 +80,31 @@ export function compileCategory(book: Rulebook, key: string): CompiledCategory |
     const inForce = own.slice(Math.max(0, lastFixed));
     const codes = attribute.codes === undefined ? undefined : book.codeLists[attribute.codes];
     return {
-      attribute, codes,
+      attribute,
+      codes,
       codeSet: codes && new Set(codes.entries.map((e) => e.code)),
       strongest: inForce.reduce<DemandLevel>((s, d) => (strength[d.level] > strength[s] ? d.level : s), 'unused'),
       levelFor: compileLevel(attribute, own),
       conditions: inForce.flatMap((d) => (d.when ? [{ level: d.level, when: d.when, why: d.why }] : [])),
     };
   });
-  return { key, label: path.at(-1)!.label, path: path.map((n) => n.label), axes: leaf.axes, rulebook: book, attributes, byKey: new Map(attributes.map((a) => [a.attribute.key, a])) };
+  return {
+    key,
+    label: path.at(-1)!.label,
+    path: path.map((n) => n.label),
+    axes: leaf.axes,
+    rulebook: book,
+    attributes,
+    byKey: new Map(attributes.map((a) => [a.attribute.key, a])),
+  };
 }
 
 /** Leaves of a rulebook with their paths, in tree order. */
-export const listLeaves = (book: Rulebook): { key: string; label: string; path: string[]; words: readonly string[] }[] =>
-  book.tree.flatMap((n) => (n.leaf ? [{ key: n.key, label: n.label, path: getCategoryPath(book, n.key).map((p) => p.label), words: n.leaf.words }] : []));
+export const listLeaves = (
+  book: Rulebook,
+): { key: string; label: string; path: string[]; words: readonly string[] }[] =>
+  book.tree.flatMap((n) =>
+    n.leaf
+      ? [{ key: n.key, label: n.label, path: getCategoryPath(book, n.key).map((p) => p.label), words: n.leaf.words }]
+      : [],
+  );

@@ -3,15 +3,44 @@ import { z } from 'zod';
 import { identifierKinds } from '../identifiers';
 import { isKnownCurrency, isKnownUnit } from '../quantity';
 
-const key = z.string().regex(/^[a-z][a-z0-9_]*(\.[a-z0-9_]+)*$/, 'A key is lower-case letters, digits and underscores, starting with a letter.');
+const key = z
+  .string()
+  .regex(
+    /^[a-z][a-z0-9_]*(\.[a-z0-9_]+)*$/,
+    'A key is lower-case letters, digits and underscores, starting with a letter.',
+  );
 const label = z.string().min(1);
 const amount = z.string().regex(/^\d+(\.\d+)?$/, 'An amount is written as text with a point, such as "12.50".');
 
 export const operations = ['create', 'revise', 'replace', 'price', 'stock', 'withdraw', 'restore'] as const;
 export const demandLevels = ['must', 'should', 'may', 'unused'] as const;
 export const parts = ['details', 'price', 'stock', 'pictures'] as const;
-export const attributeTypes = ['text', 'long-text', 'html', 'integer', 'decimal', 'money', 'yes-no', 'one-of', 'several-of', 'date', 'measure', 'identifier', 'links', 'repeated-text'] as const;
-export const listingStates = ['draft', 'blocked', 'ready', 'sent', 'in review', 'live', 'refused', 'withdrawn'] as const;
+export const attributeTypes = [
+  'text',
+  'long-text',
+  'html',
+  'integer',
+  'decimal',
+  'money',
+  'yes-no',
+  'one-of',
+  'several-of',
+  'date',
+  'measure',
+  'identifier',
+  'links',
+  'repeated-text',
+] as const;
+export const listingStates = [
+  'draft',
+  'blocked',
+  'ready',
+  'sent',
+  'in review',
+  'live',
+  'refused',
+  'withdrawn',
+] as const;
 
 export type Operation = (typeof operations)[number];
 export type DemandLevel = (typeof demandLevels)[number];
@@ -39,10 +68,22 @@ const condition: z.ZodType<Condition> = z.lazy(() =>
   ]),
 );
 
-const demand = z.strictObject({ attribute: key, level: z.enum(demandLevels), when: condition.optional(), why: z.string().optional() });
+const demand = z.strictObject({
+  attribute: key,
+  level: z.enum(demandLevels),
+  when: condition.optional(),
+  why: z.string().optional(),
+});
 
 const pattern = z.strictObject({
-  regex: z.string().refine((r) => { try { new RegExp(r, 'u'); return true; } catch { return false; } }, 'This regular expression does not compile.'),
+  regex: z.string().refine((r) => {
+    try {
+      new RegExp(r, 'u');
+      return true;
+    } catch {
+      return false;
+    }
+  }, 'This regular expression does not compile.'),
   says: z.string().min(1),
 });
 
@@ -71,7 +112,19 @@ const attribute = z.strictObject({
   min: amount.optional(),
   max: amount.optional(),
   decimals: z.int().nonnegative().optional(),
-  textRules: z.array(z.enum(['no-contact', 'no-promotion', 'no-decoration', 'no-shouting', 'brand-first', 'count-x-thing', 'short-point'])).default([]),
+  textRules: z
+    .array(
+      z.enum([
+        'no-contact',
+        'no-promotion',
+        'no-decoration',
+        'no-shouting',
+        'brand-first',
+        'count-x-thing',
+        'short-point',
+      ]),
+    )
+    .default([]),
   from: z.string().optional(),
 });
 
@@ -122,7 +175,9 @@ const layout = z.strictObject({
   blank: z.enum(['keeps', 'clears']),
   clearToken: z.string().optional(),
   operationCodes: z.partialRecord(z.enum(operations), z.string()).default({}),
-  roleCodes: z.strictObject({ single: z.string(), parent: z.string(), variant: z.string() }).default({ single: '', parent: 'parent', variant: 'variant' }),
+  roleCodes: z
+    .strictObject({ single: z.string(), parent: z.string(), variant: z.string() })
+    .default({ single: '', parent: 'parent', variant: 'variant' }),
   maxRows: z.int().positive(),
   fileName: z.string().default('{market}-{operation}-{stamp}.txt'),
   columns: z.array(column).min(1),
@@ -130,7 +185,14 @@ const layout = z.strictObject({
 
 const receipt = z.strictObject({
   delimiter: z.enum(['tab', 'comma', 'semicolon', 'pipe']),
-  columns: z.strictObject({ line: z.string(), sku: z.string(), verdict: z.string(), code: z.string(), field: z.string(), number: z.string() }),
+  columns: z.strictObject({
+    line: z.string(),
+    sku: z.string(),
+    verdict: z.string(),
+    code: z.string(),
+    field: z.string(),
+    number: z.string(),
+  }),
   verdicts: z.strictObject({ accepted: z.string(), remarked: z.string(), refused: z.string() }),
   codes: z.record(z.string(), z.strictObject({ says: z.string(), remedy: z.string() })),
 });
@@ -150,23 +212,73 @@ export const rulebookSchema = z.strictObject({
     pricesInclude: z.enum(['tax', 'no-tax']),
     taxRate: amount,
   }),
-  sku: z.strictObject({ min: z.int().positive(), max: z.int().positive(), allowed: z.enum(['letters-digits', 'letters-digits-marks', 'printable']), upperCaseOnly: z.boolean().default(false), burntWhenWithdrawn: z.boolean().default(false) }),
-  codeLists: z.record(key, z.strictObject({ label, entries: z.array(z.strictObject({ code: z.string().min(1), label, also: z.array(z.string()).default([]) })).min(1) })),
+  sku: z.strictObject({
+    min: z.int().positive(),
+    max: z.int().positive(),
+    allowed: z.enum(['letters-digits', 'letters-digits-marks', 'printable']),
+    upperCaseOnly: z.boolean().default(false),
+    burntWhenWithdrawn: z.boolean().default(false),
+  }),
+  codeLists: z.record(
+    key,
+    z.strictObject({
+      label,
+      entries: z
+        .array(z.strictObject({ code: z.string().min(1), label, also: z.array(z.string()).default([]) }))
+        .min(1),
+    }),
+  ),
   groups: z.array(z.strictObject({ key, label })).min(1),
   attributes: z.array(attribute).min(1),
   demands: z.array(demand),
   tree: z.array(category).min(1),
-  families: z.strictObject({ parentsCarryIdentifiers: z.boolean().default(false), maxAxes: z.int().positive().default(2) }),
-  roles: z.strictObject({
-    title: key, brand: key, identifier: key, price: key, quantity: key, highlights: key.optional(), boxContents: key.optional(), pictures: key,
-    salePrice: key.optional(), saleStart: key.optional(), saleEnd: key.optional(), floor: key.optional(), ceiling: key.optional(),
+  families: z.strictObject({
+    parentsCarryIdentifiers: z.boolean().default(false),
+    maxAxes: z.int().positive().default(2),
   }),
-  offer: z.strictObject({ quantityCap: z.int().positive(), minimumAdvised: z.int().nonnegative().default(0), priceMoveHeld: amount.default('0.5') }),
-  pictures: z.strictObject({ min: z.int().nonnegative(), advised: z.int().nonnegative(), max: z.int().positive(), schemes: z.array(z.string()).min(1), endings: z.array(z.string()).min(1) }),
+  roles: z.strictObject({
+    title: key,
+    brand: key,
+    identifier: key,
+    price: key,
+    quantity: key,
+    highlights: key.optional(),
+    boxContents: key.optional(),
+    pictures: key,
+    salePrice: key.optional(),
+    saleStart: key.optional(),
+    saleEnd: key.optional(),
+    floor: key.optional(),
+    ceiling: key.optional(),
+  }),
+  offer: z.strictObject({
+    quantityCap: z.int().positive(),
+    minimumAdvised: z.int().nonnegative().default(0),
+    priceMoveHeld: amount.default('0.5'),
+  }),
+  pictures: z.strictObject({
+    min: z.int().nonnegative(),
+    advised: z.int().nonnegative(),
+    max: z.int().positive(),
+    schemes: z.array(z.string()).min(1),
+    endings: z.array(z.string()).min(1),
+  }),
   text: z.strictObject({ promotionalWords: z.array(z.string()).default([]) }),
-  fees: z.strictObject({ commission: z.array(z.strictObject({ category: key.optional(), tiers: z.array(feeTier).min(1), minimum: amount.default('0') })).min(1), paymentRate: amount.default('0'), fixed: amount.default('0') }),
+  fees: z.strictObject({
+    commission: z
+      .array(z.strictObject({ category: key.optional(), tiers: z.array(feeTier).min(1), minimum: amount.default('0') }))
+      .min(1),
+    paymentRate: amount.default('0'),
+    fixed: amount.default('0'),
+  }),
   layouts: z.array(layout).min(1),
-  transport: z.strictObject({ kind: z.enum(['http', 'by-hand']), submit: z.string(), receipt: z.string(), shelf: z.string(), find: z.string().optional() }),
+  transport: z.strictObject({
+    kind: z.enum(['http', 'by-hand']),
+    submit: z.string(),
+    receipt: z.string(),
+    shelf: z.string(),
+    find: z.string().optional(),
+  }),
   receipt,
   states: z.record(z.string(), z.enum(listingStates)),
 });

@@ -12,7 +12,8 @@ export type Damage =
   | { kind: 'mojibake'; text: string; mended: string };
 
 const scientific = /^(\d)(?:[.,](\d+))?E\+?(\d{1,2})$/i;
-const dateLike = /^(?:\d{1,2}[.\-/ ]{1,2}(?:jan|feb|mar|mär|mrz|apr|may|mai|jun|jul|aug|sep|oct|okt|nov|dec|dez)[a-zäé]*\.?(?:[.\-/ ]\d{2,4})?|(?:jan|feb|mar|apr|may|jun|jul|aug|sep|oct|nov|dec)[a-z]*[-/ ]\d{1,4}|\d{4}-\d{2}-\d{2} 00:00)$/i;
+const dateLike =
+  /^(?:\d{1,2}[.\-/ ]{1,2}(?:jan|feb|mar|mär|mrz|apr|may|mai|jun|jul|aug|sep|oct|okt|nov|dec|dez)[a-zäé]*\.?(?:[.\-/ ]\d{2,4})?|(?:jan|feb|mar|apr|may|jun|jul|aug|sep|oct|nov|dec)[a-z]*[-/ ]\d{1,4}|\d{4}-\d{2}-\d{2} 00:00)$/i;
 
 /** Damage in a cell that should hold a barcode. The mended number is proven by its check digit. */
 export function findIdentifierDamage(cell: string): Damage | undefined {
@@ -20,7 +21,8 @@ export function findIdentifierDamage(cell: string): Damage | undefined {
   const s = scientific.exec(text);
   if (s) return { kind: 'scientific', text, known: s[1]! + (s[2] ?? '') };
   if (/^\d+[.,]0+$/.test(text)) return { kind: 'decimal-tail', text, mended: text.replace(/[.,]0+$/, '') };
-  if (/^\d{16,}$/.test(text) || (/^\d{14,}$/.test(text) && /0{3,}$/.test(text) && !parseGtin(text).ok)) return { kind: 'digits-lost', text };
+  if (/^\d{16,}$/.test(text) || (/^\d{14,}$/.test(text) && /0{3,}$/.test(text) && !parseGtin(text).ok))
+    return { kind: 'digits-lost', text };
   const mended = restoreZeros(text);
   if (mended && !parseGtin(text).ok) return { kind: 'lost-zeros', text, mended };
   return undefined;
@@ -37,7 +39,10 @@ export function findTextDamage(cell: string): Damage | undefined {
  * The whole number behind 5.90123E+12, found again among numbers we already hold: exactly one must begin with the
  * digits that are left (the last of them may have been rounded up).
  */
-export function findScientificOriginal(damage: { known: string; text: string }, candidates: readonly string[]): string | undefined {
+export function findScientificOriginal(
+  damage: { known: string; text: string },
+  candidates: readonly string[],
+): string | undefined {
   const exponent = Number(/E\+?(\d+)$/i.exec(damage.text)?.[1] ?? 0);
   const hits = candidates.filter((c) => {
     const digits = c.replace(/^0+/, '');
@@ -52,11 +57,17 @@ export function findScientificOriginal(damage: { known: string; text: string }, 
 /** The sentence of a damage, naming the value and what was or must be done. */
 export function wordDamage(d: Damage, field: string): string {
   switch (d.kind) {
-    case 'scientific': return `${field} “${d.text}”: a spreadsheet kept only the first ${d.known.length} digits; the rest is gone from this file.`;
-    case 'lost-zeros': return `${field} “${d.text}” has lost leading zeros; ${d.mended} is proven by its check digit.`;
-    case 'digits-lost': return `${field} “${d.text}”: a spreadsheet keeps fifteen digits and fills up with zeros; take the number again from its source.`;
-    case 'date-like': return `${field} “${d.text}” looks like a size or code that a spreadsheet turned into a date.`;
-    case 'decimal-tail': return `${field} “${d.text}” became a decimal number; ${d.mended} was meant.`;
-    case 'mojibake': return `${field} “${d.text}” was read in the wrong encoding; “${d.mended}” was meant.`;
+    case 'scientific':
+      return `${field} “${d.text}”: a spreadsheet kept only the first ${d.known.length} digits; the rest is gone from this file.`;
+    case 'lost-zeros':
+      return `${field} “${d.text}” has lost leading zeros; ${d.mended} is proven by its check digit.`;
+    case 'digits-lost':
+      return `${field} “${d.text}”: a spreadsheet keeps fifteen digits and fills up with zeros; take the number again from its source.`;
+    case 'date-like':
+      return `${field} “${d.text}” looks like a size or code that a spreadsheet turned into a date.`;
+    case 'decimal-tail':
+      return `${field} “${d.text}” became a decimal number; ${d.mended} was meant.`;
+    case 'mojibake':
+      return `${field} “${d.text}” was read in the wrong encoding; “${d.mended}” was meant.`;
   }
 }

@@ -4,10 +4,18 @@ import Papa from 'papaparse';
 
 export type Delimiter = '\t' | ';' | ',' | '|';
 export const delimiters: readonly Delimiter[] = ['\t', ';', ',', '|'];
-export const delimiterNames: Readonly<Record<Delimiter, string>> = { '\t': 'tab', ';': 'semicolon', ',': 'comma', '|': 'pipe' };
+export const delimiterNames: Readonly<Record<Delimiter, string>> = {
+  '\t': 'tab',
+  ';': 'semicolon',
+  ',': 'comma',
+  '|': 'pipe',
+};
 
-interface PushParser { parse: (input: string, baseIndex: number, ignoreLastRow: boolean) => { data: string[][]; meta: { cursor: number } } }
-const PapaParser = (Papa as unknown as { Parser: new (config: { delimiter: string; newline: string }) => PushParser }).Parser;
+interface PushParser {
+  parse: (input: string, baseIndex: number, ignoreLastRow: boolean) => { data: string[][]; meta: { cursor: number } };
+}
+const PapaParser = (Papa as unknown as { Parser: new (config: { delimiter: string; newline: string }) => PushParser })
+  .Parser;
 
 /** Line ending that a sample uses most, quotes not counted. */
 export function detectNewline(sample: string): '\r\n' | '\n' | '\r' {
@@ -20,7 +28,10 @@ export function detectNewline(sample: string): '\r\n' | '\n' | '\r' {
 const longestRow = 8_000_000;
 
 /** Reads rows from text pushed in pieces. Throws `RowTooLongError` where a quote was opened and never closed. */
-export function createRowReader(delimiter: Delimiter, newline: '\r\n' | '\n' | '\r'): { push: (text: string) => string[][]; end: () => string[][] } {
+export function createRowReader(
+  delimiter: Delimiter,
+  newline: '\r\n' | '\n' | '\r',
+): { push: (text: string) => string[][]; end: () => string[][] } {
   let rest = '';
   const read = (text: string, isLast: boolean): string[][] => {
     rest = rest === '' ? text : rest + text;
@@ -28,7 +39,11 @@ export function createRowReader(delimiter: Delimiter, newline: '\r\n' | '\n' | '
     const { data, meta } = new PapaParser({ delimiter, newline }).parse(rest, 0, !isLast);
     rest = isLast ? '' : rest.slice(meta.cursor);
     if (rest.length > longestRow) throw new RowTooLongError();
-    if (newline === '\n') for (const row of data) { const last = row.length - 1; if (row[last]?.endsWith('\r')) row[last] = row[last]!.slice(0, -1); }
+    if (newline === '\n')
+      for (const row of data) {
+        const last = row.length - 1;
+        if (row[last]?.endsWith('\r')) row[last] = row[last]!.slice(0, -1);
+      }
     if (isLast && data.length > 0 && data.at(-1)!.length === 1 && data.at(-1)![0] === '') data.pop();
     return data;
   };
@@ -36,7 +51,9 @@ export function createRowReader(delimiter: Delimiter, newline: '\r\n' | '\n' | '
 }
 
 export class RowTooLongError extends Error {
-  constructor() { super('A row goes on for millions of characters; a quotation mark was probably opened and never closed.'); }
+  constructor() {
+    super('A row goes on for millions of characters; a quotation mark was probably opened and never closed.');
+  }
 }
 
 /** All rows of a text at once; for samples and tests. */
@@ -50,20 +67,36 @@ export function readRows(text: string, delimiter: Delimiter): string[][] {
  * `sure` is false where no candidate divides it.
  */
 export function detectDelimiter(sample: string): { delimiter: Delimiter; sure: boolean } {
-  let best: Delimiter = ',', bestScore = 0;
+  let best: Delimiter = ',',
+    bestScore = 0;
   for (const delimiter of delimiters) {
-    const rows = readRows(sample, delimiter).slice(0, 60).filter((r) => r.some((c) => c !== ''));
+    const rows = readRows(sample, delimiter)
+      .slice(0, 60)
+      .filter((r) => r.some((c) => c !== ''));
     const widths = new Map<number, number>();
     for (const r of rows) widths.set(r.length, (widths.get(r.length) ?? 0) + 1);
     let score = 0;
-    for (const [width, count] of widths) if (width > 1) score = Math.max(score, (count / rows.length) * Math.log2(width + 1));
-    if (score > bestScore) { best = delimiter; bestScore = score; }
+    for (const [width, count] of widths)
+      if (width > 1) score = Math.max(score, (count / rows.length) * Math.log2(width + 1));
+    if (score > bestScore) {
+      best = delimiter;
+      bestScore = score;
+    }
   }
   return { delimiter: best, sure: bestScore > 0 };
 }
 
 /** Text of rows as RFC 4180 writes it. `forPeople` guards against cells that a spreadsheet would run (OWASP, CSV Injection). */
-export function writeRows(rows: readonly (readonly string[])[], options: { delimiter: Delimiter; newline: '\r\n' | '\n'; forPeople: boolean }): string {
+export function writeRows(
+  rows: readonly (readonly string[])[],
+  options: { delimiter: Delimiter; newline: '\r\n' | '\n'; forPeople: boolean },
+): string {
   if (rows.length === 0) return '';
-  return Papa.unparse(rows as string[][], { delimiter: options.delimiter, newline: options.newline, escapeFormulae: options.forPeople ? /^[=+\-@\t\r](?!\d+(?:\.\d+)?$)/ : false }) + options.newline;
+  return (
+    Papa.unparse(rows as string[][], {
+      delimiter: options.delimiter,
+      newline: options.newline,
+      escapeFormulae: options.forPeople ? /^[=+\-@\t\r](?!\d+(?:\.\d+)?$)/ : false,
+    }) + options.newline
+  );
 }

@@ -1,8 +1,22 @@
 // Which kind of file this is and how its text is encoded, from its first bytes.
 export type Encoding = 'utf-8' | 'utf-16le' | 'utf-16be' | 'windows-1252';
-export type FileKind = { kind: 'text'; encoding: Encoding; mark: boolean } | { kind: 'workbook' } | { kind: 'empty' } | { kind: 'binary'; looksLike: string };
+export type FileKind =
+  | { kind: 'text'; encoding: Encoding; mark: boolean }
+  | { kind: 'workbook' }
+  | { kind: 'empty' }
+  | { kind: 'binary'; looksLike: string };
 
-const signatures: readonly [string, string][] = [['89504e47', 'a PNG picture'], ['ffd8ff', 'a JPEG picture'], ['25504446', 'a PDF document'], ['d0cf11e0', 'an old binary workbook (save it as .xlsx or CSV)'], ['1f8b', 'a gzip archive'], ['377abcaf', 'a 7z archive'], ['52617221', 'a RAR archive'], ['7f454c46', 'a program'], ['47494638', 'a GIF picture']];
+const signatures: readonly [string, string][] = [
+  ['89504e47', 'a PNG picture'],
+  ['ffd8ff', 'a JPEG picture'],
+  ['25504446', 'a PDF document'],
+  ['d0cf11e0', 'an old binary workbook (save it as .xlsx or CSV)'],
+  ['1f8b', 'a gzip archive'],
+  ['377abcaf', 'a 7z archive'],
+  ['52617221', 'a RAR archive'],
+  ['7f454c46', 'a program'],
+  ['47494638', 'a GIF picture'],
+];
 
 /**
  * Judges a file by its first bytes (a few kilobytes are enough). A zip is taken for a workbook here; whether it is one
@@ -30,14 +44,24 @@ export function sniffFile(head: Uint8Array): FileKind {
 }
 
 function countZeros(head: Uint8Array): { even: number; odd: number } {
-  let even = 0, odd = 0;
-  for (let i = 0; i < head.length; i++) if (head[i] === 0) { if (i % 2) odd++; else even++; }
+  let even = 0,
+    odd = 0;
+  for (let i = 0; i < head.length; i++)
+    if (head[i] === 0) {
+      if (i % 2) odd++;
+      else even++;
+    }
   return { even, odd };
 }
 
 /** True if the bytes are UTF-8, a character cut off at the end forgiven. */
 export function isUtf8(bytes: Uint8Array): boolean {
-  try { new TextDecoder('utf-8', { fatal: true }).decode(bytes, { stream: true }); return true; } catch { return false; }
+  try {
+    new TextDecoder('utf-8', { fatal: true }).decode(bytes, { stream: true });
+    return true;
+  } catch {
+    return false;
+  }
 }
 
 /** Decodes chunk by chunk; characters that fall on a chunk edge stay whole. */
@@ -47,12 +71,48 @@ export function createTextDecoder(encoding: Encoding): { push: (chunk: Uint8Arra
 }
 
 const mojibake = /Ã[\u0080-\u00bf\u2018-\u201e\u20ac\u0152-\u0178]|â€[\u0080-\u00bf™œ“”]|Â[\u00a0-\u00bf]/;
-const high: Readonly<Record<string, number>> = { '€': 0x80, '‚': 0x82, 'ƒ': 0x83, '„': 0x84, '…': 0x85, '†': 0x86, '‡': 0x87, 'ˆ': 0x88, '‰': 0x89, 'Š': 0x8a, '‹': 0x8b, 'Œ': 0x8c, 'Ž': 0x8e, '‘': 0x91, '’': 0x92, '“': 0x93, '”': 0x94, '•': 0x95, '–': 0x96, '—': 0x97, '˜': 0x98, '™': 0x99, 'š': 0x9a, '›': 0x9b, 'œ': 0x9c, 'ž': 0x9e, 'Ÿ': 0x9f };
+const high: Readonly<Record<string, number>> = {
+  '€': 0x80,
+  '‚': 0x82,
+  ƒ: 0x83,
+  '„': 0x84,
+  '…': 0x85,
+  '†': 0x86,
+  '‡': 0x87,
+  ˆ: 0x88,
+  '‰': 0x89,
+  Š: 0x8a,
+  '‹': 0x8b,
+  Œ: 0x8c,
+  Ž: 0x8e,
+  '‘': 0x91,
+  '’': 0x92,
+  '“': 0x93,
+  '”': 0x94,
+  '•': 0x95,
+  '–': 0x96,
+  '—': 0x97,
+  '˜': 0x98,
+  '™': 0x99,
+  š: 0x9a,
+  '›': 0x9b,
+  œ: 0x9c,
+  ž: 0x9e,
+  Ÿ: 0x9f,
+};
 
 /** "CafÃ©" brought back to "Café": text that was UTF-8 and was read as Windows-1252. Undefined where it is not that. */
 export function repairMojibake(text: string): string | undefined {
   if (!mojibake.test(text)) return undefined;
   const bytes: number[] = [];
-  for (const c of text) { const code = high[c] ?? c.codePointAt(0)!; if (code > 255) return undefined; bytes.push(code); }
-  try { return new TextDecoder('utf-8', { fatal: true }).decode(Uint8Array.from(bytes)); } catch { return undefined; }
+  for (const c of text) {
+    const code = high[c] ?? c.codePointAt(0)!;
+    if (code > 255) return undefined;
+    bytes.push(code);
+  }
+  try {
+    return new TextDecoder('utf-8', { fatal: true }).decode(Uint8Array.from(bytes));
+  } catch {
+    return undefined;
+  }
 }

@@ -6,11 +6,27 @@ import { findIdentifierDamage, findScientificOriginal, findTextDamage, wordDamag
 import { getFieldLabel, getProductField } from './fields';
 
 export type ImportMode = 'update' | 'create' | 'both';
-export interface ImportColumn { index: number; field: string }
-export interface ImportReading { columns: readonly ImportColumn[]; decimalSign: '.' | ','; listSeparator: string; mode: ImportMode; blankClears: boolean; acceptMended: boolean }
+export interface ImportColumn {
+  index: number;
+  field: string;
+}
+export interface ImportReading {
+  columns: readonly ImportColumn[];
+  decimalSign: '.' | ',';
+  listSeparator: string;
+  mode: ImportMode;
+  blankClears: boolean;
+  acceptMended: boolean;
+}
 /** What we hold of a SKU, flat. */
 export type HeldProduct = Readonly<Record<string, Value>>;
-export interface Problem { field: string; value: string; says: string; level: 'blocker' | 'caution'; mended?: string }
+export interface Problem {
+  field: string;
+  value: string;
+  says: string;
+  level: 'blocker' | 'caution';
+  mended?: string;
+}
 export interface PlannedRow {
   sku: string;
   action: 'create' | 'update' | 'same' | 'refuse';
@@ -19,81 +35,168 @@ export interface PlannedRow {
 }
 
 /** Reads one row into values of our fields. A cell that cannot be read becomes a problem, not a value. */
-export function readRow(cells: readonly string[], reading: ImportReading, held: HeldProduct | undefined): { values: Record<string, Value | null>; problems: Problem[] } {
+export function readRow(
+  cells: readonly string[],
+  reading: ImportReading,
+  held: HeldProduct | undefined,
+): { values: Record<string, Value | null>; problems: Problem[] } {
   const values: Record<string, Value | null> = {};
   const problems: Problem[] = [];
   for (const { index, field } of reading.columns) {
     const cell = (cells[index] ?? '').trim();
-    if (cell === '') { if (reading.blankClears && field !== 'sku') values[field] = null; continue; }
+    if (cell === '') {
+      if (reading.blankClears && field !== 'sku') values[field] = null;
+      continue;
+    }
     const value = readCell(cell, field, reading, held, problems);
     if (value !== undefined) values[field] = value;
   }
   return { values, problems };
 }
 
-function readCell(cell: string, field: string, reading: ImportReading, held: HeldProduct | undefined, problems: Problem[]): Value | undefined {
+function readCell(
+  cell: string,
+  field: string,
+  reading: ImportReading,
+  held: HeldProduct | undefined,
+  problems: Problem[],
+): Value | undefined {
   const kind = getProductField(field)?.kind ?? 'text';
   const label = getFieldLabel(field);
-  const refuse = (says: string): undefined => { problems.push({ field, value: cell, says, level: 'blocker' }); return undefined; };
+  const refuse = (says: string): undefined => {
+    problems.push({ field, value: cell, says, level: 'blocker' });
+    return undefined;
+  };
   const locale = reading.decimalSign === ',' ? commaLocale : pointLocale;
   switch (kind) {
-    case 'money': case 'number': case 'integer': {
+    case 'money':
+    case 'number':
+    case 'integer': {
       const read = readNumber(cell, locale);
-      if (!read.ok) return refuse(read.reason === 'other-locale' ? `${label} “${cell}” is written with the other decimal sign; this file is read with “${reading.decimalSign}”.` : `${label} “${cell}” is not a number; write it as ${reading.decimalSign === ',' ? '12,50' : '12.50'}.`);
+      if (!read.ok)
+        return refuse(
+          read.reason === 'other-locale'
+            ? `${label} “${cell}” is written with the other decimal sign; this file is read with “${reading.decimalSign}”.`
+            : `${label} “${cell}” is not a number; write it as ${reading.decimalSign === ',' ? '12,50' : '12.50'}.`,
+        );
       if (read.number.startsWith('-')) return refuse(`${label} “${cell}” is under zero; give zero or more.`);
       const number = normaliseNumber(read.number);
       return kind === 'integer' && number.includes('.') ? refuse(`${label} “${cell}” is not a whole number.`) : number;
     }
-    case 'identifier': return readIdentifier(cell, field, label, reading, held, problems);
-    case 'list': return cell.split(reading.listSeparator).map((p) => p.trim()).filter((p) => p !== '');
+    case 'identifier':
+      return readIdentifier(cell, field, label, reading, held, problems);
+    case 'list':
+      return cell
+        .split(reading.listSeparator)
+        .map((p) => p.trim())
+        .filter((p) => p !== '');
     case 'measure': {
       const read = parseMeasure(reading.decimalSign === ',' ? cell.replace(',', '.') : cell);
       return read ? (read.unit ? `${read.amount} ${read.unit}` : read.amount) : cell;
     }
-    case 'yes-no': return /^(y|yes|true|1|x|ja|wahr)$/i.test(cell) ? 'yes' : /^(n|no|false|0|nein|falsch)$/i.test(cell) ? 'no' : refuse(`${label} “${cell}” is neither yes nor no.`);
-    case 'text': case 'long-text': case 'date': {
+    case 'yes-no':
+      return /^(y|yes|true|1|x|ja|wahr)$/i.test(cell)
+        ? 'yes'
+        : /^(n|no|false|0|nein|falsch)$/i.test(cell)
+          ? 'no'
+          : refuse(`${label} “${cell}” is neither yes nor no.`);
+    case 'text':
+    case 'long-text':
+    case 'date': {
       const damage = findTextDamage(cell);
       if (!damage || (damage.kind === 'date-like' && kind === 'date')) return cell;
       const mended = 'mended' in damage ? damage.mended : undefined;
-      problems.push({ field, value: cell, says: wordDamage(damage, label), level: 'caution', ...(mended === undefined ? {} : { mended }) });
+      problems.push({
+        field,
+        value: cell,
+        says: wordDamage(damage, label),
+        level: 'caution',
+        ...(mended === undefined ? {} : { mended }),
+      });
       return mended !== undefined && reading.acceptMended ? mended : cell;
     }
   }
 }
 
-function readIdentifier(cell: string, field: string, label: string, reading: ImportReading, held: HeldProduct | undefined, problems: Problem[]): Value | undefined {
+function readIdentifier(
+  cell: string,
+  field: string,
+  label: string,
+  reading: ImportReading,
+  held: HeldProduct | undefined,
+  problems: Problem[],
+): Value | undefined {
   const damage = findIdentifierDamage(cell);
   if (damage) {
     const own = held?.[field];
-    const mended = 'mended' in damage ? damage.mended : damage.kind === 'scientific' && typeof own === 'string' ? findScientificOriginal(damage, [own]) : undefined;
-    problems.push({ field, value: cell, says: wordDamage(damage, label) + (mended && damage.kind === 'scientific' ? ` ${mended} is what we hold for this SKU.` : ''), level: mended && reading.acceptMended ? 'caution' : 'blocker', ...(mended === undefined ? {} : { mended }) });
+    const mended =
+      'mended' in damage
+        ? damage.mended
+        : damage.kind === 'scientific' && typeof own === 'string'
+          ? findScientificOriginal(damage, [own])
+          : undefined;
+    problems.push({
+      field,
+      value: cell,
+      says:
+        wordDamage(damage, label) +
+        (mended && damage.kind === 'scientific' ? ` ${mended} is what we hold for this SKU.` : ''),
+      level: mended && reading.acceptMended ? 'caution' : 'blocker',
+      ...(mended === undefined ? {} : { mended }),
+    });
     return reading.acceptMended ? mended : undefined;
   }
   const digits = cell.replace(/[\s-]/g, '');
   if (parseIsbn(cell).ok || parseGtin(digits).ok) return digits.toUpperCase();
   const read = parseGtin(digits);
   const right = !read.ok && read.reason === 'wrong-check-digit' ? ` ${read.proposal} would be right.` : '';
-  problems.push({ field, value: cell, says: !read.ok && read.reason === 'wrong-check-digit' ? `${label} ${cell} has a wrong check digit;${right}` : `${label} “${cell}” is not a barcode number.`, level: 'caution' });
+  problems.push({
+    field,
+    value: cell,
+    says:
+      !read.ok && read.reason === 'wrong-check-digit'
+        ? `${label} ${cell} has a wrong check digit;${right}`
+        : `${label} “${cell}” is not a barcode number.`,
+    level: 'caution',
+  });
   return cell;
 }
 
 /** Decides what becomes of a row. `seen` holds the SKUs of the rows before it. */
-export function planRow(cells: readonly string[], reading: ImportReading, held: HeldProduct | undefined, seen: ReadonlyMap<string, number>): PlannedRow {
+export function planRow(
+  cells: readonly string[],
+  reading: ImportReading,
+  held: HeldProduct | undefined,
+  seen: ReadonlyMap<string, number>,
+): PlannedRow {
   const { values, problems } = readRow(cells, reading, held);
   const sku = typeof values['sku'] === 'string' ? values['sku'] : '';
-  const refuse = (says: string, field = 'sku'): PlannedRow => ({ sku, action: 'refuse', changes: [], problems: [...problems, { field, value: sku, says, level: 'blocker' }] });
+  const refuse = (says: string, field = 'sku'): PlannedRow => ({
+    sku,
+    action: 'refuse',
+    changes: [],
+    problems: [...problems, { field, value: sku, says, level: 'blocker' }],
+  });
   if (sku === '') return refuse('The row has no SKU.');
   const before = seen.get(sku);
   if (before !== undefined) return refuse(`SKU ${sku} already stands in row ${before}; keep one of them.`);
-  if (held === undefined && reading.mode === 'update') return refuse(`SKU ${sku} is not in the catalog, and this import only updates.`);
-  if (held !== undefined && reading.mode === 'create') return refuse(`SKU ${sku} is already in the catalog, and this import only creates.`);
+  if (held === undefined && reading.mode === 'update')
+    return refuse(`SKU ${sku} is not in the catalog, and this import only updates.`);
+  if (held !== undefined && reading.mode === 'create')
+    return refuse(`SKU ${sku} is already in the catalog, and this import only creates.`);
   if (problems.some((p) => p.level === 'blocker')) return { sku, action: 'refuse', changes: [], problems };
   const changes = Object.entries(values)
-    .filter(([field, value]) => field !== 'sku' && !isSameValue(value ?? undefined, held?.[field]) && !(value === null && held?.[field] === undefined))
+    .filter(
+      ([field, value]) =>
+        field !== 'sku' &&
+        !isSameValue(value ?? undefined, held?.[field]) &&
+        !(value === null && held?.[field] === undefined),
+    )
     .filter(([field, value]) => !isSameField(field, value, held?.[field] ?? null))
     .map(([field, value]) => ({ field, before: held?.[field] ?? null, after: value }));
   if (held === undefined) {
-    if (!values['title'] && !values['parent_sku']) return refuse(`SKU ${sku} is new and has no title; a new item needs at least a SKU and a title.`, 'title');
+    if (!values['title'] && !values['parent_sku'])
+      return refuse(`SKU ${sku} is new and has no title; a new item needs at least a SKU and a title.`, 'title');
     return { sku, action: 'create', changes, problems };
   }
   return { sku, action: changes.length ? 'update' : 'same', changes, problems };
@@ -104,5 +207,11 @@ export function isSameField(field: string, a: Value | null, b: Value | null): bo
   if (isSameValue(a ?? undefined, b ?? undefined)) return true;
   const kind = getProductField(field)?.kind;
   if (kind !== 'money' && kind !== 'number' && kind !== 'integer') return false;
-  return typeof a === 'string' && typeof b === 'string' && canonicalNumber.test(a) && canonicalNumber.test(b) && normaliseNumber(a) === normaliseNumber(b);
+  return (
+    typeof a === 'string' &&
+    typeof b === 'string' &&
+    canonicalNumber.test(a) &&
+    canonicalNumber.test(b) &&
+    normaliseNumber(a) === normaliseNumber(b)
+  );
 }

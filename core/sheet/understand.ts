@@ -4,8 +4,20 @@ import { canonicalNumber, commaLocale, detectNumberLocale, pointLocale, readNumb
 import { computeLikeness, fold } from '../text';
 import { type ProductField, productFields } from './fields';
 
-export interface ColumnGuess { index: number; name: string; samples: string[]; field: string | undefined; reason: string; confidence: number }
-export interface SheetUnderstanding { headerRow: number; columns: ColumnGuess[]; decimalSign: '.' | ',' | 'undetermined'; titleLines: string[] }
+export interface ColumnGuess {
+  index: number;
+  name: string;
+  samples: string[];
+  field: string | undefined;
+  reason: string;
+  confidence: number;
+}
+export interface SheetUnderstanding {
+  headerRow: number;
+  columns: ColumnGuess[];
+  decimalSign: '.' | ',' | 'undetermined';
+  titleLines: string[];
+}
 
 const isFilledCell = (c: string | undefined): boolean => c !== undefined && c.trim() !== '';
 const looksNumeric = (c: string): boolean => readNumber(c, pointLocale).ok || readNumber(c, commaLocale).ok;
@@ -14,7 +26,8 @@ const looksNumeric = (c: string): boolean => readNumber(c, pointLocale).ok || re
 export function findHeaderRow(rows: readonly (readonly string[])[]): number {
   const widths = rows.map((r) => r.filter(isFilledCell).length);
   const usual = [...widths].sort((a, b) => a - b)[Math.floor(widths.length / 2)] ?? 0;
-  let best = 0, bestScore = -1;
+  let best = 0,
+    bestScore = -1;
   for (let i = 0; i < Math.min(rows.length, 15); i++) {
     const cells = rows[i]!.filter(isFilledCell);
     if (cells.length < Math.max(1, usual * 0.6)) continue;
@@ -22,30 +35,46 @@ export function findHeaderRow(rows: readonly (readonly string[])[]): number {
     const distinct = new Set(cells.map(fold)).size / cells.length;
     const known = cells.filter((c) => productFields.some((f) => f.names.includes(fold(c)))).length / cells.length;
     const score = words + distinct + 2 * known - i * 0.05;
-    if (score > bestScore + 1e-9) { best = i; bestScore = score; }
+    if (score > bestScore + 1e-9) {
+      best = i;
+      bestScore = score;
+    }
   }
   return best;
 }
 
-function guessField(name: string, samples: readonly string[]): { field: ProductField; reason: string; confidence: number } | undefined {
+function guessField(
+  name: string,
+  samples: readonly string[],
+): { field: ProductField; reason: string; confidence: number } | undefined {
   const folded = fold(name);
   const filled = samples.filter(isFilledCell);
   const exactName = productFields.find((f) => fold(f.label) === folded || f.names.some((n) => fold(n) === folded));
   if (exactName) return { field: exactName, reason: `named “${name}”`, confidence: 1 };
   const numbers = filled.filter((s) => parseGtin(s).ok || parseIsbn(s).ok).length;
-  if (filled.length >= 3 && numbers / filled.length > 0.6) return { field: productFields.find((f) => f.key === 'gtin')!, reason: `${numbers} of ${filled.length} samples are valid barcodes`, confidence: 0.95 };
+  if (filled.length >= 3 && numbers / filled.length > 0.6)
+    return {
+      field: productFields.find((f) => f.key === 'gtin')!,
+      reason: `${numbers} of ${filled.length} samples are valid barcodes`,
+      confidence: 0.95,
+    };
   let best: { field: ProductField; reason: string; confidence: number } | undefined;
-  for (const f of productFields) for (const n of [f.label, ...f.names]) {
-    const likeness = computeLikeness(name, n);
-    if (likeness > 0.66 && likeness > (best?.confidence ?? 0)) best = { field: f, reason: `“${name}” is like “${n}”`, confidence: likeness };
-  }
+  for (const f of productFields)
+    for (const n of [f.label, ...f.names]) {
+      const likeness = computeLikeness(name, n);
+      if (likeness > 0.66 && likeness > (best?.confidence ?? 0))
+        best = { field: f, reason: `“${name}” is like “${n}”`, confidence: likeness };
+    }
   if (!best) return undefined;
   const needsNumber = best.field.kind === 'money' || best.field.kind === 'integer' || best.field.kind === 'number';
   return needsNumber && filled.length > 0 && !filled.some(looksNumeric) ? undefined : best;
 }
 
 /** Reads a sample of a sheet. Every guess comes with its reason, so that the person can judge it. */
-export function understandSheet(rows: readonly (readonly string[])[], headerRow = findHeaderRow(rows)): SheetUnderstanding {
+export function understandSheet(
+  rows: readonly (readonly string[])[],
+  headerRow = findHeaderRow(rows),
+): SheetUnderstanding {
   const header = rows[headerRow] ?? [];
   const body = rows.slice(headerRow + 1, headerRow + 200).filter((r) => r.some(isFilledCell));
   const width = Math.max(header.length, ...body.map((r) => r.length), 0);
@@ -55,18 +84,50 @@ export function understandSheet(rows: readonly (readonly string[])[], headerRow 
     if (!isFilledCell(header[i]) && !values.some(isFilledCell)) continue; // trailing empty columns
     const samples = [...new Set(values.filter(isFilledCell))].slice(0, 5);
     const guess = isFilledCell(header[i]) ? guessField(header[i]!.trim(), values.slice(0, 50)) : undefined;
-    guesses.push({ index: i, name: (header[i] ?? '').trim() || `(column ${i + 1})`, samples, field: guess?.field.key, reason: guess?.reason ?? 'no field of ours is like it', confidence: guess?.confidence ?? 0 });
+    guesses.push({
+      index: i,
+      name: (header[i] ?? '').trim() || `(column ${i + 1})`,
+      samples,
+      field: guess?.field.key,
+      reason: guess?.reason ?? 'no field of ours is like it',
+      confidence: guess?.confidence ?? 0,
+    });
   }
   // A field is taken once: the surest column keeps it.
   for (const g of [...guesses].sort((a, b) => b.confidence - a.confidence)) {
-    if (g.field !== undefined && guesses.some((o) => o !== g && o.field === g.field && (o.confidence > g.confidence || (o.confidence === g.confidence && o.index < g.index)))) { g.reason = `another column already holds ${g.field}`; g.field = undefined; }
+    if (
+      g.field !== undefined &&
+      guesses.some(
+        (o) =>
+          o !== g &&
+          o.field === g.field &&
+          (o.confidence > g.confidence || (o.confidence === g.confidence && o.index < g.index)),
+      )
+    ) {
+      g.reason = `another column already holds ${g.field}`;
+      g.field = undefined;
+    }
   }
-  const numeric = guesses.filter((g) => { const k = productFields.find((f) => f.key === g.field)?.kind; return k === 'money' || k === 'number'; });
+  const numeric = guesses.filter((g) => {
+    const k = productFields.find((f) => f.key === g.field)?.kind;
+    return k === 'money' || k === 'number';
+  });
   const texts = numeric.flatMap((g) => body.map((r) => r[g.index] ?? '')).filter((t) => looksNumeric(t));
   const locale = detectNumberLocale(texts);
   const whole = texts.every((t) => canonicalNumber.test(t) && !t.includes('.'));
-  return { headerRow, columns: guesses, titleLines: rows.slice(0, headerRow).map((r) => r.filter(isFilledCell).join(' ')).filter((t) => t !== ''), decimalSign: locale === 'undetermined' ? (texts.length === 0 || whole ? '.' : 'undetermined') : locale.decimal };
+  return {
+    headerRow,
+    columns: guesses,
+    titleLines: rows
+      .slice(0, headerRow)
+      .map((r) => r.filter(isFilledCell).join(' '))
+      .filter((t) => t !== ''),
+    decimalSign: locale === 'undetermined' ? (texts.length === 0 || whole ? '.' : 'undetermined') : locale.decimal,
+  };
 }
 
 /** True for a row that belongs to the notes under a table: nothing but its first cells, far fewer than the table has. */
-export const isTrailingNote = (row: readonly string[], width: number): boolean => { const filled = row.filter(isFilledCell).length; return filled === 0 || (width >= 4 && filled <= 1 && (row[0] ?? '').length > 24); };
+export const isTrailingNote = (row: readonly string[], width: number): boolean => {
+  const filled = row.filter(isFilledCell).length;
+  return filled === 0 || (width >= 4 && filled <= 1 && (row[0] ?? '').length > 24);
+};

@@ -8,17 +8,31 @@ export type ByteSource = () => AsyncIterable<Uint8Array>;
 
 /** Why a file that looks like a workbook cannot be read as one. */
 export class WorkbookError extends Error {
-  constructor(readonly reason: 'not-a-workbook' | 'no-sheet' | 'too-large-inside' | 'damaged', message: string) { super(message); }
+  constructor(
+    readonly reason: 'not-a-workbook' | 'no-sheet' | 'too-large-inside' | 'damaged',
+    message: string,
+  ) {
+    super(message);
+  }
 }
 
-interface Parts { sheets: { name: string; path: string }[]; strings: string[]; dateStyles: Set<number>; epoch1904: boolean }
+interface Parts {
+  sheets: { name: string; path: string }[];
+  strings: string[];
+  dateStyles: Set<number>;
+  epoch1904: boolean;
+}
 
 /** Inflated bytes that a workbook may hold per byte of file, and at all: a zip that pretends is refused, not unpacked. */
-const mostInflated = 3_000_000_000, mostRatio = 150;
+const mostInflated = 3_000_000_000,
+  mostRatio = 150;
 
 async function inflate(source: ByteSource, want: PartTaker): Promise<string[]> {
   const names: string[] = [];
-  const feed = createFeed((name) => { names.push(name); return want(name); });
+  const feed = createFeed((name) => {
+    names.push(name);
+    return want(name);
+  });
   for await (const chunk of source()) feed(chunk);
   feed(undefined);
   return names;
@@ -26,61 +40,138 @@ async function inflate(source: ByteSource, want: PartTaker): Promise<string[]> {
 
 type PartTaker = (name: string) => ((text: string, isLast: boolean) => void) | undefined;
 type Attributes = Record<string, string>;
-function createSax(on: { open?: (name: string, a: Attributes, parents: readonly string[]) => void; text?: (t: string) => void; close?: (name: string) => void }): (text: string, isLast: boolean) => void {
+function createSax(on: {
+  open?: (name: string, a: Attributes, parents: readonly string[]) => void;
+  text?: (t: string) => void;
+  close?: (name: string) => void;
+}): (text: string, isLast: boolean) => void {
   const parser = new SaxesParser({ xmlns: false });
   const stack: string[] = [];
   const local = (n: string) => n.slice(n.indexOf(':') + 1);
-  parser.on('error', (e) => { throw e; });
-  parser.on('opentag', (tag) => { on.open?.(local(tag.name), tag.attributes as Attributes, stack); stack.push(local(tag.name)); });
+  parser.on('error', (e) => {
+    throw e;
+  });
+  parser.on('opentag', (tag) => {
+    on.open?.(local(tag.name), tag.attributes as Attributes, stack);
+    stack.push(local(tag.name));
+  });
   parser.on('text', (t) => on.text?.(t));
-  parser.on('closetag', (tag) => { stack.pop(); on.close?.(local(tag.name)); });
-  return (text, isLast) => { parser.write(text); if (isLast) parser.close(); };
+  parser.on('closetag', (tag) => {
+    stack.pop();
+    on.close?.(local(tag.name));
+  });
+  return (text, isLast) => {
+    parser.write(text);
+    if (isLast) parser.close();
+  };
 }
 
 const builtInDates = new Set([14, 15, 16, 17, 18, 19, 20, 21, 22, 45, 46, 47]);
-const isDateFormat = (code: string): boolean => /[ymdhs]/i.test(code.replace(/"[^"]*"|\[[^\]]*\]|\\./g, '')) && !/general/i.test(code);
+const isDateFormat = (code: string): boolean =>
+  /[ymdhs]/i.test(code.replace(/"[^"]*"|\[[^\]]*\]|\\./g, '')) && !/general/i.test(code);
 
 async function readParts(source: ByteSource): Promise<Parts> {
   const parts: Parts = { sheets: [], strings: [], dateStyles: new Set(), epoch1904: false };
   const targets = new Map<string, string>();
   const sheets: { name: string; id: string }[] = [];
   const custom = new Map<number, string>();
-  let styleIndex = 0, inCellXfs = false, string = '', inString = false, isPhonetic = false, inText = false;
+  let styleIndex = 0,
+    inCellXfs = false,
+    string = '',
+    inString = false,
+    isPhonetic = false,
+    inText = false;
   const names = await inflate(source, (name) => {
-    if (name === 'xl/workbook.xml') return createSax({ open: (n, a) => { if (n === 'sheet') sheets.push({ name: a['name'] ?? '', id: a['r:id'] ?? '' }); if (n === 'workbookPr') parts.epoch1904 = a['date1904'] === '1' || a['date1904'] === 'true'; } });
-    if (name === 'xl/_rels/workbook.xml.rels') return createSax({ open: (n, a) => { if (n === 'Relationship') targets.set(a['Id'] ?? '', a['Target'] ?? ''); } });
-    if (name === 'xl/styles.xml') return createSax({
-      open: (n, a) => {
-        if (n === 'numFmt') custom.set(Number(a['numFmtId']), a['formatCode'] ?? '');
-        if (n === 'cellXfs') inCellXfs = true;
-        if (n === 'xf' && inCellXfs) { const id = Number(a['numFmtId']); if (builtInDates.has(id) || isDateFormat(custom.get(id) ?? '')) parts.dateStyles.add(styleIndex); styleIndex++; }
-      },
-      close: (n) => { if (n === 'cellXfs') inCellXfs = false; },
-    });
-    if (name === 'xl/sharedStrings.xml') return createSax({
-      open: (n) => { if (n === 'si') { inString = true; string = ''; } if (n === 'rPh') isPhonetic = true; if (n === 't') inText = true; },
-      text: (t) => { if (inString && inText && !isPhonetic) string += t; },
-      close: (n) => { if (n === 'si') { parts.strings.push(string); inString = false; } if (n === 'rPh') isPhonetic = false; if (n === 't') inText = false; },
-    });
+    if (name === 'xl/workbook.xml')
+      return createSax({
+        open: (n, a) => {
+          if (n === 'sheet') sheets.push({ name: a['name'] ?? '', id: a['r:id'] ?? '' });
+          if (n === 'workbookPr') parts.epoch1904 = a['date1904'] === '1' || a['date1904'] === 'true';
+        },
+      });
+    if (name === 'xl/_rels/workbook.xml.rels')
+      return createSax({
+        open: (n, a) => {
+          if (n === 'Relationship') targets.set(a['Id'] ?? '', a['Target'] ?? '');
+        },
+      });
+    if (name === 'xl/styles.xml')
+      return createSax({
+        open: (n, a) => {
+          if (n === 'numFmt') custom.set(Number(a['numFmtId']), a['formatCode'] ?? '');
+          if (n === 'cellXfs') inCellXfs = true;
+          if (n === 'xf' && inCellXfs) {
+            const id = Number(a['numFmtId']);
+            if (builtInDates.has(id) || isDateFormat(custom.get(id) ?? '')) parts.dateStyles.add(styleIndex);
+            styleIndex++;
+          }
+        },
+        close: (n) => {
+          if (n === 'cellXfs') inCellXfs = false;
+        },
+      });
+    if (name === 'xl/sharedStrings.xml')
+      return createSax({
+        open: (n) => {
+          if (n === 'si') {
+            inString = true;
+            string = '';
+          }
+          if (n === 'rPh') isPhonetic = true;
+          if (n === 't') inText = true;
+        },
+        text: (t) => {
+          if (inString && inText && !isPhonetic) string += t;
+        },
+        close: (n) => {
+          if (n === 'si') {
+            parts.strings.push(string);
+            inString = false;
+          }
+          if (n === 'rPh') isPhonetic = false;
+          if (n === 't') inText = false;
+        },
+      });
     return undefined;
   });
-  if (!names.some((n) => n === 'xl/workbook.xml')) throw new WorkbookError('not-a-workbook', names.length ? 'This is a zip archive, not a workbook; take the file out of it and drop that.' : 'This looks like a zip archive but holds nothing that can be read; get the file again.');
-  parts.sheets = sheets.flatMap((s) => { const t = targets.get(s.id); return t ? [{ name: s.name, path: t.startsWith('/') ? t.slice(1) : `xl/${t}` }] : []; });
+  if (!names.some((n) => n === 'xl/workbook.xml'))
+    throw new WorkbookError(
+      'not-a-workbook',
+      names.length
+        ? 'This is a zip archive, not a workbook; take the file out of it and drop that.'
+        : 'This looks like a zip archive but holds nothing that can be read; get the file again.',
+    );
+  parts.sheets = sheets.flatMap((s) => {
+    const t = targets.get(s.id);
+    return t ? [{ name: s.name, path: t.startsWith('/') ? t.slice(1) : `xl/${t}` }] : [];
+  });
   if (parts.sheets.length === 0) throw new WorkbookError('no-sheet', 'The workbook has no sheet.');
   return parts;
 }
 
-const toColumn = (reference: string): number => { let n = 0; for (const c of reference) { const v = c.charCodeAt(0) - 64; if (v < 1 || v > 26) break; n = n * 26 + v; } return n - 1; };
+const toColumn = (reference: string): number => {
+  let n = 0;
+  for (const c of reference) {
+    const v = c.charCodeAt(0) - 64;
+    if (v < 1 || v > 26) break;
+    n = n * 26 + v;
+  }
+  return n - 1;
+};
 
 /** Day number of a workbook as an ISO date (and time where there is one). Source: ECMA-376 part 1, 18.17.4. */
 export function fromSerialDate(serial: number, epoch1904: boolean): string {
   const days = Math.floor(serial) + (epoch1904 ? 1462 : 0);
   const secs = Math.round((serial - Math.floor(serial)) * 86400);
   let z = days - 25569 + 719468;
-  const era = Math.floor(z / 146097); z -= era * 146097;
+  const era = Math.floor(z / 146097);
+  z -= era * 146097;
   const yoe = Math.floor((z - Math.floor(z / 1460) + Math.floor(z / 36524) - Math.floor(z / 146096)) / 365);
-  const doy = z - (365 * yoe + Math.floor(yoe / 4) - Math.floor(yoe / 100)), mp = Math.floor((5 * doy + 2) / 153);
-  const d = doy - Math.floor((153 * mp + 2) / 5) + 1, m = mp < 10 ? mp + 3 : mp - 9, y = yoe + era * 400 + (m <= 2 ? 1 : 0);
+  const doy = z - (365 * yoe + Math.floor(yoe / 4) - Math.floor(yoe / 100)),
+    mp = Math.floor((5 * doy + 2) / 153);
+  const d = doy - Math.floor((153 * mp + 2) / 5) + 1,
+    m = mp < 10 ? mp + 3 : mp - 9,
+    y = yoe + era * 400 + (m <= 2 ? 1 : 0);
   const two = (n: number) => String(n).padStart(2, '0');
   return `${y}-${two(m)}-${two(d)}${secs ? ` ${two(Math.floor(secs / 3600))}:${two(Math.floor(secs / 60) % 60)}` : ''}`;
 }
@@ -93,30 +184,58 @@ function writeCellNumber(text: string): string {
 }
 
 /** Sheets of a workbook, in order. */
-export const listSheets = async (source: ByteSource): Promise<string[]> => (await readParts(source)).sheets.map((s) => s.name);
+export const listSheets = async (source: ByteSource): Promise<string[]> =>
+  (await readParts(source)).sheets.map((s) => s.name);
 
 /** Rows of a sheet (the first, or the named one), in batches as they are inflated. */
 export async function* readWorkbookRows(source: ByteSource, sheetName?: string): AsyncGenerator<string[][]> {
   const parts = await readParts(source);
   const sheet = parts.sheets.find((s) => s.name === sheetName) ?? parts.sheets[0]!;
   const queue: string[][] = [];
-  let row: string[] = [], column = -1, type = '', style = -1, text = '', taking = false, lastRow = 0;
+  let row: string[] = [],
+    column = -1,
+    type = '',
+    style = -1,
+    text = '',
+    taking = false,
+    lastRow = 0;
   const put = () => {
     let value = text;
     if (type === 's') value = parts.strings[Number(text)] ?? '';
     else if (type === 'b') value = text === '1' ? 'TRUE' : 'FALSE';
-    else if (type === '' || type === 'n') value = text === '' ? '' : parts.dateStyles.has(style) ? fromSerialDate(Number(text), parts.epoch1904) : writeCellNumber(text);
+    else if (type === '' || type === 'n')
+      value =
+        text === ''
+          ? ''
+          : parts.dateStyles.has(style)
+            ? fromSerialDate(Number(text), parts.epoch1904)
+            : writeCellNumber(text);
     while (row.length < column) row.push('');
     row[column] = value;
   };
   const sax = createSax({
     open: (n, a) => {
-      if (n === 'row') { row = []; column = -1; const at = Number(a['r'] ?? lastRow + 1); for (let i = lastRow + 1; i < at && queue.length < 100_000; i++) queue.push([]); lastRow = at; }
-      else if (n === 'c') { column = a['r'] ? toColumn(a['r']) : column + 1; type = a['t'] ?? ''; style = Number(a['s'] ?? -1); text = ''; }
-      else if (n === 'v' || n === 't') taking = true;
+      if (n === 'row') {
+        row = [];
+        column = -1;
+        const at = Number(a['r'] ?? lastRow + 1);
+        for (let i = lastRow + 1; i < at && queue.length < 100_000; i++) queue.push([]);
+        lastRow = at;
+      } else if (n === 'c') {
+        column = a['r'] ? toColumn(a['r']) : column + 1;
+        type = a['t'] ?? '';
+        style = Number(a['s'] ?? -1);
+        text = '';
+      } else if (n === 'v' || n === 't') taking = true;
     },
-    text: (t) => { if (taking) text += t; },
-    close: (n) => { if (n === 'v' || n === 't') taking = false; else if (n === 'c') put(); else if (n === 'row') queue.push(row); },
+    text: (t) => {
+      if (taking) text += t;
+    },
+    close: (n) => {
+      if (n === 'v' || n === 't') taking = false;
+      else if (n === 'c') put();
+      else if (n === 'row') queue.push(row);
+    },
   });
   // The inflater pushes, the reader pulls: bytes are handed over one source chunk at a time, so that little waits in the queue.
   let found = false;
@@ -133,25 +252,45 @@ export async function* readWorkbookRows(source: ByteSource, sheetName?: string):
 
 /** Takes a zip's bytes as they come and hands each wanted part on as decoded text. */
 function createFeed(want: PartTaker): (chunk: Uint8Array | undefined) => void {
-  let failure: WorkbookError | undefined, read = 0, inflated = 0;
-  const damaged = () => new WorkbookError('damaged', 'The workbook is damaged; open it in a spreadsheet program and save it anew.');
+  let failure: WorkbookError | undefined,
+    read = 0,
+    inflated = 0;
+  const damaged = () =>
+    new WorkbookError('damaged', 'The workbook is damaged; open it in a spreadsheet program and save it anew.');
   const unzip = new Unzip((file) => {
     const take = want(file.name);
     if (!take) return;
     const decoder = new TextDecoder('utf-8');
     file.ondata = (error, chunk, isLast) => {
       if (failure) return;
-      if (error) { failure = damaged(); return; }
+      if (error) {
+        failure = damaged();
+        return;
+      }
       inflated += chunk.length;
-      if (inflated > mostInflated || (inflated > 4_000_000 && inflated > read * mostRatio)) { failure = new WorkbookError('too-large-inside', 'The workbook unpacks to far more than its size; it is not read.'); return; }
-      try { take(decoder.decode(chunk, { stream: !isLast }), isLast); } catch { failure = damaged(); }
+      if (inflated > mostInflated || (inflated > 4_000_000 && inflated > read * mostRatio)) {
+        failure = new WorkbookError(
+          'too-large-inside',
+          'The workbook unpacks to far more than its size; it is not read.',
+        );
+        return;
+      }
+      try {
+        take(decoder.decode(chunk, { stream: !isLast }), isLast);
+      } catch {
+        failure = damaged();
+      }
     };
     file.start();
   });
   unzip.register(UnzipInflate);
   return (chunk) => {
     if (chunk) read += chunk.length;
-    try { unzip.push(chunk ?? new Uint8Array(0), chunk === undefined); } catch { failure ??= damaged(); }
+    try {
+      unzip.push(chunk ?? new Uint8Array(0), chunk === undefined);
+    } catch {
+      failure ??= damaged();
+    }
     if (failure) throw failure;
   };
 }

@@ -1,5 +1,9 @@
 /** Rules by which stock is published on one market. Counts are pieces. */
-export interface StockRule { buffer: number; cap: number; least: number }
+export interface StockRule {
+  buffer: number;
+  cap: number;
+  least: number;
+}
 
 /** What may be published: on hand, less reserved, less the buffer, capped; nothing under the least. Common practice. */
 export function computePublishable(stock: { onHand: number; reserved: number }, rule: StockRule): number {

@@ -9,8 +9,17 @@ export type ContactKind = 'link' | 'mail' | 'phone';
 
 /** First contact detail in a text with its kind, or undefined. Measures and barcodes are not phone numbers. */
 export function findContact(text: string): { kind: ContactKind; found: string } | undefined {
-  if (text.includes('@')) { const m = mail.exec(text); if (m) return { kind: 'mail', found: m[0] }; }
-  if (text.includes('.') || text.includes('://')) { const m = link.exec(text); if (m) return { kind: 'link', found: m[0].replace(/[.,;)]+$/, '') }; }
-  if (/\d{4}/.test(text)) { const m = phone.exec(text); if (m && m[0].replace(/\D/g, '').length >= 9 && /[ ()/+-]/.test(m[0])) return { kind: 'phone', found: m[0] }; }
+  if (text.includes('@')) {
+    const m = mail.exec(text);
+    if (m) return { kind: 'mail', found: m[0] };
+  }
+  if (text.includes('.') || text.includes('://')) {
+    const m = link.exec(text);
+    if (m) return { kind: 'link', found: m[0].replace(/[.,;)]+$/, '') };
+  }
+  if (/\d{4}/.test(text)) {
+    const m = phone.exec(text);
+    if (m && m[0].replace(/\D/g, '').length >= 9 && /[ ()/+-]/.test(m[0])) return { kind: 'phone', found: m[0] };
+  }
   return undefined;
 }

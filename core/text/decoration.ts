@@ -1,6 +1,7 @@
 // Shouting, decoration and promotion: house rules that markets commonly check (common practice).
 
-const decoration = /[★☆✓✔✦✪✰➤►▶◆◇■□●○♥♦♣♠©®™!]{2,}|[★☆✓✔✦✪✰➤►▶◆◇■□●○♥♦♣♠]|[~*#=_]{2,}|\p{Extended_Pictographic}(?<![©®™\d#*])/u;
+const decoration =
+  /[★☆✓✔✦✪✰➤►▶◆◇■□●○♥♦♣♠©®™!]{2,}|[★☆✓✔✦✪✰➤►▶◆◇■□●○♥♦♣♠]|[~*#=_]{2,}|\p{Extended_Pictographic}(?<![©®™\d#*])/u;
 // eslint-disable-next-line no-control-regex -- the question is exactly whether anything stands outside ASCII
 const mayDecorate = /[^\x00-\x7f]|[!~*#=_]{2}/;
 
@@ -13,7 +14,8 @@ export function findDecoration(text: string): string | undefined {
 /** The text without decoration, spaces made single. */
 export function stripDecoration(text: string): string {
   let rest = text;
-  for (let found = findDecoration(rest); found !== undefined; found = findDecoration(rest)) rest = rest.replace(found, ' ');
+  for (let found = findDecoration(rest); found !== undefined; found = findDecoration(rest))
+    rest = rest.replace(found, ' ');
   return rest.replace(/\s{2,}/g, ' ').trim();
 }
 
@@ -29,11 +31,15 @@ export function findShouting(text: string): string[] {
 }
 
 /** Capitals brought down to words with a capital first letter. */
-export const calmDown = (text: string): string => text.replace(/\b(\p{Lu})(\p{Lu}{4,})\b/gu, (_, a: string, b: string) => a + b.toLowerCase());
+export const calmDown = (text: string): string =>
+  text.replace(/\b(\p{Lu})(\p{Lu}{4,})\b/gu, (_, a: string, b: string) => a + b.toLowerCase());
 
 /** A finder of the first of the given words or phrases that stands whole in a text; the pattern is built once. */
 export function createPhraseFinder(phrases: readonly string[]): (text: string) => string | undefined {
   if (phrases.length === 0) return () => undefined;
-  const pattern = new RegExp(`(?<![\\p{L}\\d])(?:${phrases.map((w) => w.replace(/[.*+?^${}()|[\]\\]/g, '\\$&')).join('|')})(?![\\p{L}\\d])`, 'iu');
+  const pattern = new RegExp(
+    `(?<![\\p{L}\\d])(?:${phrases.map((w) => w.replace(/[.*+?^${}()|[\]\\]/g, '\\$&')).join('|')})(?![\\p{L}\\d])`,
+    'iu',
+  );
   return (text) => pattern.exec(text)?.[0];
 }

@@ -11,5 +11,7 @@ export function findForbiddenTag(text: string, allowed: readonly string[]): stri
 export function stripForbiddenTags(text: string, allowed: readonly string[]): string {
   return text
     .replace(/<\s*(script|style)\b[^>]*>[\s\S]*?<\s*\/\s*\1\s*>/gi, '')
-    .replace(/<\s*(\/?)\s*([a-zA-Z][a-zA-Z0-9]*)[^>]*>/g, (_, close: string, name: string) => (allowed.includes(name.toLowerCase()) ? `<${close}${name.toLowerCase()}>` : ''));
+    .replace(/<\s*(\/?)\s*([a-zA-Z][a-zA-Z0-9]*)[^>]*>/g, (_, close: string, name: string) =>
+      allowed.includes(name.toLowerCase()) ? `<${close}${name.toLowerCase()}>` : '',
+    );
 }

@@ -12,8 +12,10 @@ export function countUtf8Bytes(text: string): number {
     const c = text.charCodeAt(i);
     if (c < 0x80) n += 1;
     else if (c < 0x800) n += 2;
-    else if ((c & 0xfc00) === 0xd800) { n += 4; i++; }
-    else n += 3;
+    else if ((c & 0xfc00) === 0xd800) {
+      n += 4;
+      i++;
+    } else n += 3;
   }
   return n;
 }

@@ -1,10 +1,17 @@
 /** Text brought to one form for comparing: lower case, no accents, single spaces, no punctuation. */
-export const fold = (text: string): string => text.normalize('NFKD').replace(/\p{M}/gu, '').toLowerCase().replace(/[^\p{L}\p{N}]+/gu, ' ').trim();
+export const fold = (text: string): string =>
+  text
+    .normalize('NFKD')
+    .replace(/\p{M}/gu, '')
+    .toLowerCase()
+    .replace(/[^\p{L}\p{N}]+/gu, ' ')
+    .trim();
 
 /** Edit distance with neighbouring swaps (optimal string alignment), given up past `most`. */
 export function computeDistance(a: string, b: string, most = Infinity): number {
   if (Math.abs(a.length - b.length) > most) return most + 1;
-  let before: number[] = [], last = Array.from({ length: b.length + 1 }, (_, i) => i);
+  let before: number[] = [],
+    last = Array.from({ length: b.length + 1 }, (_, i) => i);
   for (let i = 1; i <= a.length; i++) {
     const row = [i];
     for (let j = 1; j <= b.length; j++) {
@@ -13,30 +20,47 @@ export function computeDistance(a: string, b: string, most = Infinity): number {
       if (i > 1 && j > 1 && a[i - 1] === b[j - 2] && a[i - 2] === b[j - 1]) best = Math.min(best, before[j - 2]! + 1);
       row.push(best);
     }
-    before = last; last = row;
+    before = last;
+    last = row;
   }
   return last[b.length]!;
 }
 
 /** Likeness of two texts from 0 to 1: whole words shared, or letters nearly the same. */
 export function computeLikeness(a: string, b: string): number {
-  const x = fold(a), y = fold(b);
+  const x = fold(a),
+    y = fold(b);
   if (x === y) return 1;
   if (x === '' || y === '') return 0;
   const letters = 1 - computeDistance(x, y) / Math.max(x.length, y.length);
-  const wx = new Set(x.split(' ').map(stem)), wy = new Set(y.split(' ').map(stem));
+  const wx = new Set(x.split(' ').map(stem)),
+    wy = new Set(y.split(' ').map(stem));
   let shared = 0;
   for (const w of wx) if (wy.has(w)) shared++;
-  return Math.max(letters, (shared / Math.max(wx.size, wy.size)) * 0.95, shared > 0 && (shared === wx.size || shared === wy.size) ? 0.7 : 0);
+  return Math.max(
+    letters,
+    (shared / Math.max(wx.size, wy.size)) * 0.95,
+    shared > 0 && (shared === wx.size || shared === wy.size) ? 0.7 : 0,
+  );
 }
 
 /** English plural and spelling endings taken off, so that "pans" finds "pan". */
-export const stem = (word: string): string => word.replace(/(?<=\p{L}{3})(ies)$/u, 'y').replace(/(?<=\p{L}{3})(?<!s)s$/u, '');
+export const stem = (word: string): string =>
+  word.replace(/(?<=\p{L}{3})(ies)$/u, 'y').replace(/(?<=\p{L}{3})(?<!s)s$/u, '');
 
 /** The `count` candidates most like a text, best first, none under `least`. */
-export function findNearest<T>(text: string, candidates: readonly T[], words: (c: T) => readonly string[], count = 3, least = 0.45): { candidate: T; likeness: number }[] {
+export function findNearest<T>(
+  text: string,
+  candidates: readonly T[],
+  words: (c: T) => readonly string[],
+  count = 3,
+  least = 0.45,
+): { candidate: T; likeness: number }[] {
   return candidates
-    .map((candidate) => ({ candidate, likeness: Math.max(0, ...words(candidate).map((w) => computeLikeness(text, w))) }))
+    .map((candidate) => ({
+      candidate,
+      likeness: Math.max(0, ...words(candidate).map((w) => computeLikeness(text, w))),
+    }))
     .filter((r) => r.likeness >= least)
     .sort((a, b) => b.likeness - a.likeness)
     .slice(0, count);

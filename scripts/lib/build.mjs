@@ -9,28 +9,48 @@ const rooms = ['core', 'contract', 'server', 'web', 'standins', 'rulebooks', 'de
 function* listFiles(folder) {
   for (const entry of readdirSync(folder, { withFileTypes: true })) {
     const path = join(folder, entry.name);
-    if (entry.isDirectory()) { if (!['node_modules', 'dist'].includes(entry.name)) yield* listFiles(path); }
-    else yield path;
+    if (entry.isDirectory()) {
+      if (!['node_modules', 'dist'].includes(entry.name)) yield* listFiles(path);
+    } else yield path;
   }
 }
 
 function fingerprint() {
   const hash = createHash('sha256');
-  for (const room of rooms) for (const file of listFiles(join(root, room))) { const s = statSync(file); hash.update(`${file}:${s.size}:`).update(s.size < 2_000_000 ? readFileSync(file) : ''); }
+  for (const room of rooms)
+    for (const file of listFiles(join(root, room))) {
+      const s = statSync(file);
+      hash.update(`${file}:${s.size}:`).update(s.size < 2_000_000 ? readFileSync(file) : '');
+    }
   return hash.update(readFileSync(join(root, 'package-lock.json'))).digest('hex');
 }
 
 export async function buildAll() {
-  const dist = join(root, 'dist'), mark = join(dist, 'fingerprint');
+  const dist = join(root, 'dist'),
+    mark = join(dist, 'fingerprint');
   const now = fingerprint();
   if (existsSync(mark) && readFileSync(mark, 'utf8') === now) return;
   mkdirSync(dist, { recursive: true });
   const { build } = await import('esbuild');
   const external = Object.keys(JSON.parse(readFileSync(join(root, 'package.json'), 'utf8')).dependencies);
   try {
-    await build({ entryPoints: { server: join(root, 'server/main.ts'), quillhaven: join(root, 'standins/quillhaven/main.ts') }, outdir: dist, outExtension: { '.js': '.mjs' }, bundle: true, platform: 'node', target: 'node20', format: 'esm', sourcemap: true, external, logLevel: 'error', absWorkingDir: root });
+    await build({
+      entryPoints: { server: join(root, 'server/main.ts'), quillhaven: join(root, 'standins/quillhaven/main.ts') },
+      outdir: dist,
+      outExtension: { '.js': '.mjs' },
+      bundle: true,
+      platform: 'node',
+      target: 'node20',
+      format: 'esm',
+      sourcemap: true,
+      external,
+      logLevel: 'error',
+      absWorkingDir: root,
+    });
     const vite = await import('vite');
     await vite.build({ root: join(root, 'web'), configFile: join(root, 'web/vite.config.ts'), logLevel: 'error' });
-  } catch (error) { fail(`The application could not be built: ${error.message}`); }
+  } catch (error) {
+    fail(`The application could not be built: ${error.message}`);
+  }
   writeFileSync(mark, now);
 }

@@ -7,27 +7,47 @@ import { fail, root } from './say.mjs';
 /** Node packages, from the lock file; again only when that has changed. */
 export function installPackages() {
   const mark = join(root, 'node_modules/.package-lock.json');
-  if (existsSync(mark) && statSync(mark).mtimeMs >= statSync(join(root, 'package-lock.json')).mtimeMs - 1000 && existsSync(join(root, 'node_modules/vite'))) return;
+  if (
+    existsSync(mark) &&
+    statSync(mark).mtimeMs >= statSync(join(root, 'package-lock.json')).mtimeMs - 1000 &&
+    existsSync(join(root, 'node_modules/vite'))
+  )
+    return;
   console.log('Installing node packages …');
-  const r = spawnSync('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error'], { cwd: root, stdio: ['ignore', 'inherit', 'inherit'] });
-  if (r.status !== 0) fail('The node packages could not be installed; look at npm’s words above. The npm registry must be reachable the first time.');
+  const r = spawnSync('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error'], {
+    cwd: root,
+    stdio: ['ignore', 'inherit', 'inherit'],
+  });
+  if (r.status !== 0)
+    fail(
+      'The node packages could not be installed; look at npm’s words above. The npm registry must be reachable the first time.',
+    );
 }
 
 /** Debian packages by name; `why` says in one clause what for. */
 export function installDebian(packages, why) {
   const asRoot = process.getuid?.() === 0 ? [] : ['sudo', '-n'];
   console.log(`Installing ${packages.join(', ')} (${why}) …`);
-  const run = (args) => spawnSync([...asRoot, ...args][0], [...asRoot, ...args].slice(1), { stdio: ['ignore', 'ignore', 'inherit'], env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' } });
+  const run = (args) =>
+    spawnSync([...asRoot, ...args][0], [...asRoot, ...args].slice(1), {
+      stdio: ['ignore', 'ignore', 'inherit'],
+      env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' },
+    });
   run(['apt-get', 'update', '-qq']);
   const r = run(['apt-get', 'install', '-y', '-qq', '--no-install-recommends', ...packages]);
-  if (r.status !== 0) fail(`${packages[0]} is missing and could not be installed (${why}); install it with “apt-get install ${packages.join(' ')}” as root and start again.`);
+  if (r.status !== 0)
+    fail(
+      `${packages[0]} is missing and could not be installed (${why}); install it with “apt-get install ${packages.join(' ')}” as root and start again.`,
+    );
 }
 
 /** Folder of PostgreSQL's server programs, newest version first; undefined where there is none. */
 export function findPostgres() {
   const base = '/usr/lib/postgresql';
   const versions = existsSync(base) ? readdirSync(base).sort((a, b) => Number(b) - Number(a)) : [];
-  return versions.map((v) => join(base, v, 'bin')).find((b) => existsSync(join(b, 'initdb')) && existsSync(join(b, 'postgres')));
+  return versions
+    .map((v) => join(base, v, 'bin'))
+    .find((b) => existsSync(join(b, 'initdb')) && existsSync(join(b, 'postgres')));
 }
 
 export function ensurePostgres() {
@@ -36,7 +56,8 @@ export function ensurePostgres() {
   // The package would start a cluster of its own; we only want its programs.
   installDebian(['postgresql-common'], 'the database');
   const conf = '/etc/postgresql-common/createcluster.conf';
-  if (process.getuid?.() === 0 && existsSync(conf) && !/^create_main_cluster = false/m.test(readFileSync(conf, 'utf8'))) spawnSync('sed', ['-i', 's/^#\\?create_main_cluster.*/create_main_cluster = false/', conf]);
+  if (process.getuid?.() === 0 && existsSync(conf) && !/^create_main_cluster = false/m.test(readFileSync(conf, 'utf8')))
+    spawnSync('sed', ['-i', 's/^#\\?create_main_cluster.*/create_main_cluster = false/', conf]);
   installDebian(['postgresql', 'postgresql-client'], 'the database');
   return findPostgres() ?? fail('PostgreSQL was installed but its programs are not under /usr/lib/postgresql.');
 }

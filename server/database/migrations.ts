@@ -1,11 +1,19 @@
 import type { Knex } from 'knex';
 import { firstTables } from './migrations/0001-first-tables';
 
-interface Migration { name: string; up: (db: Knex) => Promise<void>; down: (db: Knex) => Promise<void> }
+interface Migration {
+  name: string;
+  up: (db: Knex) => Promise<void>;
+  down: (db: Knex) => Promise<void>;
+}
 const all: readonly Migration[] = [{ name: '0001-first-tables', ...firstTables }];
 
 /** Migrations live in code, so that the built server carries them. */
-const source = { getMigrations: () => Promise.resolve([...all]), getMigrationName: (m: Migration) => m.name, getMigration: (m: Migration) => Promise.resolve(m) };
+const source = {
+  getMigrations: () => Promise.resolve([...all]),
+  getMigrationName: (m: Migration) => m.name,
+  getMigration: (m: Migration) => Promise.resolve(m),
+};
 
 /** Brings the database up to this version. Safe to call from several processes: knex takes a lock. */
 export const migrate = (db: Knex): Promise<unknown> => db.migrate.latest({ migrationSource: source });

@@ -2,12 +2,59 @@ import type { DispatchShape } from '@basileus/contract';
 import type { Operation } from '@basileus/core/rulebook';
 import { type Db, rowOf, rowsOf } from '../database';
 
-export interface DispatchRow { id: number; market_id: number; market_key: string; operation: Operation; state: DispatchShape['state']; key: string; file_id: number; file_name: string; ticket: string | null; total: number; accepted: number; remarked: number; refused: number; mended: number; attempts: number; fault: string | null; by_whom: string; created_at: Date; sent_at: Date | null; answered_at: Date | null }
+export interface DispatchRow {
+  id: number;
+  market_id: number;
+  market_key: string;
+  operation: Operation;
+  state: DispatchShape['state'];
+  key: string;
+  file_id: number;
+  file_name: string;
+  ticket: string | null;
+  total: number;
+  accepted: number;
+  remarked: number;
+  refused: number;
+  mended: number;
+  attempts: number;
+  fault: string | null;
+  by_whom: string;
+  created_at: Date;
+  sent_at: Date | null;
+  answered_at: Date | null;
+}
 
 const select = `select d.*, m.key as market_key, (select count(*) from dispatch_lines x where x.dispatch_id = d.id and x.state = 'refused' and x.mended and not x.resent) as mended from dispatches d join markets m on m.id = d.market_id`;
 
-export const loadDispatch = (db: Db, id: number): Promise<DispatchRow | undefined> => rowOf<DispatchRow>(db, `${select} where d.id = ?`, [id]);
-export const loadDispatchByKey = (db: Db, key: string): Promise<DispatchRow | undefined> => rowOf<DispatchRow>(db, `${select} where d.key = ?`, [key]);
-export const loadDispatches = (db: Db, market: string, offset: number, limit: number): Promise<DispatchRow[]> => rowsOf<DispatchRow>(db, `${select} where (? = '' or m.key = ?) order by d.id desc offset ? limit ?`, [market, market, offset, limit]);
+export const loadDispatch = (db: Db, id: number): Promise<DispatchRow | undefined> =>
+  rowOf<DispatchRow>(db, `${select} where d.id = ?`, [id]);
+export const loadDispatchByKey = (db: Db, key: string): Promise<DispatchRow | undefined> =>
+  rowOf<DispatchRow>(db, `${select} where d.key = ?`, [key]);
+export const loadDispatches = (db: Db, market: string, offset: number, limit: number): Promise<DispatchRow[]> =>
+  rowsOf<DispatchRow>(db, `${select} where (? = '' or m.key = ?) order by d.id desc offset ? limit ?`, [
+    market,
+    market,
+    offset,
+    limit,
+  ]);
 
-export const toDispatchShape = (r: DispatchRow): DispatchShape => ({ id: r.id, market: r.market_key, operation: r.operation, state: r.state, total: r.total, accepted: r.accepted, remarked: r.remarked, refused: r.refused, mended: r.mended, by: r.by_whom, fault: r.fault, ticket: r.ticket, fileName: r.file_name, createdAt: r.created_at.toISOString(), sentAt: r.sent_at?.toISOString() ?? null, answeredAt: r.answered_at?.toISOString() ?? null, attempts: r.attempts });
+export const toDispatchShape = (r: DispatchRow): DispatchShape => ({
+  id: r.id,
+  market: r.market_key,
+  operation: r.operation,
+  state: r.state,
+  total: r.total,
+  accepted: r.accepted,
+  remarked: r.remarked,
+  refused: r.refused,
+  mended: r.mended,
+  by: r.by_whom,
+  fault: r.fault,
+  ticket: r.ticket,
+  fileName: r.file_name,
+  createdAt: r.created_at.toISOString(),
+  sentAt: r.sent_at?.toISOString() ?? null,
+  answeredAt: r.answered_at?.toISOString() ?? null,
+  attempts: r.attempts,
+});

@@ -13,54 +13,165 @@ import type { DispatchRow } from './queries';
 /** Applies a receipt. Answered already: does nothing. Garbage: a refusal that changes nothing. */
 export async function receiveReceipt(db: Db, market: Market, dispatch: DispatchRow, text: string): Promise<void> {
   const reading = readReceipt(market.rulebook, text);
-  if (!reading.ok) throw new AppError('market-unreachable', `${market.name} answered with a receipt that cannot be read: ${reading.reason}`, { remedy: 'It is fetched again by itself.' });
+  if (!reading.ok)
+    throw new AppError(
+      'market-unreachable',
+      `${market.name} answered with a receipt that cannot be read: ${reading.reason}`,
+      { remedy: 'It is fetched again by itself.' },
+    );
   await db.transaction(async (tx) => {
-    const open = await rowOf<{ id: number }>(tx, `select id from dispatches where id = ? and state <> 'answered' for update`, [dispatch.id]);
+    const open = await rowOf<{ id: number }>(
+      tx,
+      `select id from dispatches where id = ? and state <> 'answered' for update`,
+      [dispatch.id],
+    );
     if (!open) return;
-    const lines = await rowsOf<{ line: number; listing_id: number; sku: string; differences: FieldDifference[]; accepted_details: Values | null; accepted_price: Values | null; accepted_stock: Values | null; market_state: string; number: string | null }>(tx, `select d.line, d.listing_id, d.sku, d.differences, l.accepted_details, l.accepted_price, l.accepted_stock, l.market_state, l.number from dispatch_lines d join listings l on l.id = d.listing_id where d.dispatch_id = ? order by d.line`, [dispatch.id]);
+    const lines = await rowsOf<{
+      line: number;
+      listing_id: number;
+      sku: string;
+      differences: FieldDifference[];
+      accepted_details: Values | null;
+      accepted_price: Values | null;
+      accepted_stock: Values | null;
+      market_state: string;
+      number: string | null;
+    }>(
+      tx,
+      `select d.line, d.listing_id, d.sku, d.differences, l.accepted_details, l.accepted_price, l.accepted_stock, l.market_state, l.number from dispatch_lines d join listings l on l.id = d.listing_id where d.dispatch_id = ? order by d.line`,
+      [dispatch.id],
+    );
     const answers = new Map(reading.lines.map((l) => [l.line, l]));
     const strange = reading.lines.find((l) => lines[l.line - 1]?.sku !== l.sku);
-    if (strange) throw new AppError('market-unreachable', `Line ${strange.line} of the receipt speaks of ${strange.sku}, which is not what was sent there; the receipt is not believed.`, { remedy: 'Ask the market for the receipt of this ticket.' });
-    const keyByColumn = new Map(market.rulebook.layouts.flatMap((l) => l.columns.flatMap((c) => ('attribute' in c.holds ? [[c.key, c.holds.attribute] as const] : c.holds.what === 'sku' ? [[c.key, 'sku'] as const] : c.holds.what === 'category' ? [[c.key, 'category'] as const] : []))));
+    if (strange)
+      throw new AppError(
+        'market-unreachable',
+        `Line ${strange.line} of the receipt speaks of ${strange.sku}, which is not what was sent there; the receipt is not believed.`,
+        { remedy: 'Ask the market for the receipt of this ticket.' },
+      );
+    const keyByColumn = new Map(
+      market.rulebook.layouts.flatMap((l) =>
+        l.columns.flatMap((c) =>
+          'attribute' in c.holds
+            ? [[c.key, c.holds.attribute] as const]
+            : c.holds.what === 'sku'
+              ? [[c.key, 'sku'] as const]
+              : c.holds.what === 'category'
+                ? [[c.key, 'category'] as const]
+                : [],
+        ),
+      ),
+    );
     const records = lines.map((l) => {
       const a = answers.get(l.line);
       const state = a?.verdict ?? 'lost';
       const isTaken = state === 'accepted' || state === 'remarked';
-      const before: Accepted = { details: l.accepted_details ?? undefined, price: l.accepted_price ?? undefined, stock: l.accepted_stock ?? undefined };
+      const before: Accepted = {
+        details: l.accepted_details ?? undefined,
+        price: l.accepted_price ?? undefined,
+        stock: l.accepted_stock ?? undefined,
+      };
       const after = isTaken ? applyAccepted(market.rulebook, before, dispatch.operation, l.differences) : before;
-      return { line: l.line, listing_id: l.listing_id, state, code: a?.code ?? '', field: keyByColumn.get(a?.field ?? '') ?? '', says: a?.says ?? (state === 'lost' ? 'The receipt does not speak of this line.' : ''), remedy: a?.remedy ?? '', number: a?.number || l.number, market_state: isTaken ? stateAfter(dispatch.operation, l.market_state) : state === 'refused' && dispatch.operation === 'create' ? 'refused' : l.market_state, is_taken: isTaken, refused: state === 'refused', details: after.details ?? null, price: after.price ?? null, stock: after.stock ?? null };
+      return {
+        line: l.line,
+        listing_id: l.listing_id,
+        state,
+        code: a?.code ?? '',
+        field: keyByColumn.get(a?.field ?? '') ?? '',
+        says: a?.says ?? (state === 'lost' ? 'The receipt does not speak of this line.' : ''),
+        remedy: a?.remedy ?? '',
+        number: a?.number || l.number,
+        market_state: isTaken
+          ? stateAfter(dispatch.operation, l.market_state)
+          : state === 'refused' && dispatch.operation === 'create'
+            ? 'refused'
+            : l.market_state,
+        is_taken: isTaken,
+        refused: state === 'refused',
+        details: after.details ?? null,
+        price: after.price ?? null,
+        stock: after.stock ?? null,
+      };
     });
     await storeAnswers(tx, dispatch, records);
-    const file = await storeFile(tx, `receipt-${dispatch.id}.txt`, (async function* () { yield Buffer.from(text, 'utf8'); })());
+    const file = await storeFile(
+      tx,
+      `receipt-${dispatch.id}.txt`,
+      (async function* () {
+        yield Buffer.from(text, 'utf8');
+      })(),
+    );
     const count = (state: string) => records.filter((r) => r.state === state).length;
-    await tx.raw(`update dispatches set state = 'answered', answered_at = now(), fault = null, receipt_file_id = ?, accepted = ?, remarked = ?, refused = ? where id = ?`, [file.id, count('accepted'), count('remarked'), count('refused') + count('lost'), dispatch.id]);
-    await refreshListings(tx, market, records.map((r) => r.listing_id));
+    await tx.raw(
+      `update dispatches set state = 'answered', answered_at = now(), fault = null, receipt_file_id = ?, accepted = ?, remarked = ?, refused = ? where id = ?`,
+      [file.id, count('accepted'), count('remarked'), count('refused') + count('lost'), dispatch.id],
+    );
+    await refreshListings(
+      tx,
+      market,
+      records.map((r) => r.listing_id),
+    );
     await announce(tx, { topic: 'dispatches', id: String(dispatch.id) });
   });
 }
 
-const stateAfter = (operation: Operation, before: string): string => (operation === 'create' ? 'in review' : operation === 'withdraw' ? 'withdrawn' : operation === 'restore' ? 'in review' : before);
+const stateAfter = (operation: Operation, before: string): string =>
+  operation === 'create'
+    ? 'in review'
+    : operation === 'withdraw'
+      ? 'withdrawn'
+      : operation === 'restore'
+        ? 'in review'
+        : before;
 
 async function storeAnswers(db: Db, dispatch: DispatchRow, records: readonly Record<string, unknown>[]): Promise<void> {
   const json = JSON.stringify(records);
-  await db.raw(`update dispatch_lines d set state = r.state, code = r.code, field = r.field, says = r.says, remedy = r.remedy, number = r.number from jsonb_to_recordset(?::jsonb) as r(line int, state text, code text, field text, says text, remedy text, number text) where d.dispatch_id = ? and d.line = r.line`, [json, dispatch.id]);
-  await db.raw(`update listings l set in_flight = greatest(0, l.in_flight - 1), market_state = r.market_state, number = coalesce(r.number, l.number), number_since = case when r.market_state <> l.market_state then now() else l.number_since end,
+  await db.raw(
+    `update dispatch_lines d set state = r.state, code = r.code, field = r.field, says = r.says, remedy = r.remedy, number = r.number from jsonb_to_recordset(?::jsonb) as r(line int, state text, code text, field text, says text, remedy text, number text) where d.dispatch_id = ? and d.line = r.line`,
+    [json, dispatch.id],
+  );
+  await db.raw(
+    `update listings l set in_flight = greatest(0, l.in_flight - 1), market_state = r.market_state, number = coalesce(r.number, l.number), number_since = case when r.market_state <> l.market_state then now() else l.number_since end,
       accepted_details = case when r.is_taken then nullif(r.details, 'null') else l.accepted_details end, accepted_price = case when r.is_taken then nullif(r.price, 'null') else l.accepted_price end, accepted_stock = case when r.is_taken then nullif(r.stock, 'null') else l.accepted_stock end,
       refusal_open = r.refused or (l.refusal_open and not r.is_taken), wish = case when r.is_taken and ? in ('withdraw', 'restore') then 'keep' else l.wish end, updated_at = now()
-    from jsonb_to_recordset(?::jsonb) as r(listing_id bigint, market_state text, number text, is_taken boolean, refused boolean, details jsonb, price jsonb, stock jsonb) where l.id = r.listing_id`, [dispatch.operation, json]);
+    from jsonb_to_recordset(?::jsonb) as r(listing_id bigint, market_state text, number text, is_taken boolean, refused boolean, details jsonb, price jsonb, stock jsonb) where l.id = r.listing_id`,
+    [dispatch.operation, json],
+  );
 }
 
 /** Takes what the market's shelf list says of states into the listings. */
-export async function applyShelf(db: Db, market: Market, lines: readonly { house_sku: string; entry: string; standing: string }[], cursor: string): Promise<number> {
+export async function applyShelf(
+  db: Db,
+  market: Market,
+  lines: readonly { house_sku: string; entry: string; standing: string }[],
+  cursor: string,
+): Promise<number> {
   return db.transaction(async (tx) => {
-    const records = lines.flatMap((l) => { const state = market.rulebook.states[l.standing]; return state === 'live' || state === 'in review' || state === 'refused' || state === 'withdrawn' ? [{ sku: l.house_sku, number: l.entry, state }] : []; });
-    const changed = await rowsOf<{ id: number }>(tx, `update listings l set market_state = r.state, number = coalesce(nullif(r.number, ''), l.number), number_since = now(), refusal_open = r.state = 'refused' or l.refusal_open,
+    const records = lines.flatMap((l) => {
+      const state = market.rulebook.states[l.standing];
+      return state === 'live' || state === 'in review' || state === 'refused' || state === 'withdrawn'
+        ? [{ sku: l.house_sku, number: l.entry, state }]
+        : [];
+    });
+    const changed = await rowsOf<{ id: number }>(
+      tx,
+      `update listings l set market_state = r.state, number = coalesce(nullif(r.number, ''), l.number), number_since = now(), refusal_open = r.state = 'refused' or l.refusal_open,
         accepted_details = case when r.state = 'refused' then null else l.accepted_details end, accepted_price = case when r.state = 'refused' then null else l.accepted_price end, accepted_stock = case when r.state = 'refused' then null else l.accepted_stock end
-      from jsonb_to_recordset(?::jsonb) as r(sku text, number text, state text) join products p on p.sku = r.sku where l.product_id = p.id and l.market_id = ? and l.in_flight = 0 and l.market_state <> 'none' and l.market_state <> r.state returning l.id`, [JSON.stringify(records), market.id]);
+      from jsonb_to_recordset(?::jsonb) as r(sku text, number text, state text) join products p on p.sku = r.sku where l.product_id = p.id and l.market_id = ? and l.in_flight = 0 and l.market_state <> 'none' and l.market_state <> r.state returning l.id`,
+      [JSON.stringify(records), market.id],
+    );
     // A line about a row that is still on its way would be lost if the cursor moved past it: the list is read again instead.
-    const waiting = await rowOf<{ n: number }>(tx, 'select count(*) as n from listings l join products p on p.id = l.product_id where l.market_id = ? and l.in_flight > 0 and p.sku = any(?)', [market.id, records.map((r) => r.sku)]);
+    const waiting = await rowOf<{ n: number }>(
+      tx,
+      'select count(*) as n from listings l join products p on p.id = l.product_id where l.market_id = ? and l.in_flight > 0 and p.sku = any(?)',
+      [market.id, records.map((r) => r.sku)],
+    );
     if (!waiting?.n) await tx.raw('update markets set shelf_cursor = ? where id = ?', [cursor, market.id]);
-    await refreshListings(tx, market, changed.map((c) => c.id));
+    await refreshListings(
+      tx,
+      market,
+      changed.map((c) => c.id),
+    );
     if (changed.length) await announce(tx, { topic: 'dispatches' }, { topic: 'listings' });
     return changed.length;
   });

@@ -1,4 +1,18 @@
-import { createDispatch, downloadDispatch, listDispatches, listDispatchLines, listPlanRows, previewFile, readDispatch, readPlan, readShelf, releaseHold, resendMended, retryDispatch, uploadReceipt } from '@basileus/contract';
+import {
+  createDispatch,
+  downloadDispatch,
+  listDispatches,
+  listDispatchLines,
+  listPlanRows,
+  previewFile,
+  readDispatch,
+  readPlan,
+  readShelf,
+  releaseHold,
+  resendMended,
+  retryDispatch,
+  uploadReceipt,
+} from '@basileus/contract';
 import { createFeedWriter, findLayout } from '@basileus/core/feed';
 import { readRows } from '@basileus/core/sheet';
 import type { Router } from 'express';
@@ -19,7 +33,11 @@ import { receiveReceipt } from './receive';
 const mostReceiptBytes = 50_000_000;
 
 export function addDispatchRoutes(router: Router, db: Db): void {
-  const mustLoad = async (id: number) => { const d = await loadDispatch(db, id); if (!d) throw new AppError('not-found', `There is no dispatch ${id}.`); return d; };
+  const mustLoad = async (id: number) => {
+    const d = await loadDispatch(db, id);
+    if (!d) throw new AppError('not-found', `There is no dispatch ${id}.`);
+    return d;
+  };
 
   route(router, readPlan, async ({ params }) => loadPlan(db, await loadMarket(db, params.market)));
   route(router, listPlanRows, async ({ params, query }) => {
@@ -27,23 +45,56 @@ export function addDispatchRoutes(router: Router, db: Db): void {
     const total = await countPlanned(db, market, params.operation, query.held);
     const ids = await loadPlannedIds(db, market, params.operation, query.held, undefined, query.offset, query.limit);
     const rows = await loadPlannedRows(db, market, params.operation, await loadCorrespondences(db, market.id), ids);
-    return { total, rows: rows.map((r) => ({ listingId: r.full.listing_id, sku: r.full.sku, title: r.full.title, role: r.feed.role, category: r.full.market_category, held: r.held === null ? null : wordHeld(r.held), differences: r.differences.map((d) => ({ ...d, label: market.labelOf(d.field) })) })) };
+    return {
+      total,
+      rows: rows.map((r) => ({
+        listingId: r.full.listing_id,
+        sku: r.full.sku,
+        title: r.full.title,
+        role: r.feed.role,
+        category: r.full.market_category,
+        held: r.held === null ? null : wordHeld(r.held),
+        differences: r.differences.map((d) => ({ ...d, label: market.labelOf(d.field) })),
+      })),
+    };
   });
   route(router, previewFile, async ({ params }) => {
     const market = await loadMarket(db, params.market);
     const layout = findLayout(market.rulebook, params.operation);
     if (!layout) throw new AppError('not-found', `${market.name} takes no file for “${params.operation}”.`);
     const total = await countPlanned(db, market, params.operation, 'no');
-    const rows = await loadPlannedRows(db, market, params.operation, await loadCorrespondences(db, market.id), await loadPlannedIds(db, market, params.operation, 'no', undefined, 0, 50));
+    const rows = await loadPlannedRows(
+      db,
+      market,
+      params.operation,
+      await loadCorrespondences(db, market.id),
+      await loadPlannedIds(db, market, params.operation, 'no', undefined, 0, 50),
+    );
     const writer = createFeedWriter(market.rulebook, layout);
     const text = writer.header() + writer.rows(rows.map((r) => r.feed));
-    return { name: layout.fileName.replace('{market}', market.key).replace('{operation}', params.operation).replace('{stamp}', '…'), text, rows: readRows(text, ({ tab: '\t', comma: ',', semicolon: ';', pipe: '|' } as const)[layout.delimiter]), total };
+    return {
+      name: layout.fileName
+        .replace('{market}', market.key)
+        .replace('{operation}', params.operation)
+        .replace('{stamp}', '…'),
+      text,
+      rows: readRows(text, ({ tab: '\t', comma: ',', semicolon: ';', pipe: '|' } as const)[layout.delimiter]),
+      total,
+    };
   });
   route(router, releaseHold, async ({ params, body }) => {
     const market = await loadMarket(db, params.market);
     const released = await db.transaction(async (tx) => {
-      const rows = await rowsOf<{ id: number }>(tx, `update listings set released_price = "values" ->> ? where id = any(?) and market_id = ? returning id`, [market.rulebook.roles.price, body.ids, market.id]);
-      await refreshListings(tx, market, rows.map((r) => r.id));
+      const rows = await rowsOf<{ id: number }>(
+        tx,
+        `update listings set released_price = "values" ->> ? where id = any(?) and market_id = ? returning id`,
+        [market.rulebook.roles.price, body.ids, market.id],
+      );
+      await refreshListings(
+        tx,
+        market,
+        rows.map((r) => r.id),
+      );
       return rows.length;
     });
     return { released };
@@ -52,19 +103,63 @@ export function addDispatchRoutes(router: Router, db: Db): void {
     const built = await buildDispatch(db, await loadMarket(db, params.market), body, actor);
     return { dispatch: toDispatchShape(built.dispatch), heldBack: built.heldBack };
   });
-  route(router, listDispatches, async ({ query }) => ({ rows: (await loadDispatches(db, query.market, query.offset, query.limit)).map(toDispatchShape) }));
+  route(router, listDispatches, async ({ query }) => ({
+    rows: (await loadDispatches(db, query.market, query.offset, query.limit)).map(toDispatchShape),
+  }));
   route(router, readDispatch, async ({ params }) => toDispatchShape(await mustLoad(params.id)));
   route(router, listDispatchLines, async ({ params, query }) => {
     const dispatch = await mustLoad(params.id);
     const market = await loadMarketById(db, dispatch.market_id);
-    const where = `d.dispatch_id = ? and (? = '' or d.state = ? or (? = 'refused' and d.state = 'lost'))`, bindings = [params.id, query.state, query.state, query.state];
-    const total = (await rowOf<{ n: number }>(db, `select count(*) as n from dispatch_lines d where ${where}`, bindings))!.n;
-    const rows = await rowsOf<{ line: number; listing_id: number; sku: string; state: 'waiting' | 'accepted' | 'remarked' | 'refused' | 'lost'; code: string; field: string; says: string; remedy: string; number: string | null; differences: { field: string; before: string | null; after: string | null }[]; mended: boolean; current: string | string[] | null }>(db, `select d.*, l."values" -> d.field as current from dispatch_lines d join listings l on l.id = d.listing_id where ${where} order by (d.state in ('refused', 'lost')) desc, (d.state = 'remarked') desc, d.line offset ? limit ?`, [...bindings, query.offset, query.limit]);
-    return { total, rows: rows.map((r) => ({ line: r.line, listingId: r.listing_id, sku: r.sku, state: r.state, code: r.code, field: r.field, fieldLabel: r.field ? market.labelOf(r.field) : '', says: r.says, remedy: r.remedy, number: r.number, differences: r.differences, current: r.current, mended: r.mended })) };
+    const where = `d.dispatch_id = ? and (? = '' or d.state = ? or (? = 'refused' and d.state = 'lost'))`,
+      bindings = [params.id, query.state, query.state, query.state];
+    const total = (await rowOf<{ n: number }>(
+      db,
+      `select count(*) as n from dispatch_lines d where ${where}`,
+      bindings,
+    ))!.n;
+    const rows = await rowsOf<{
+      line: number;
+      listing_id: number;
+      sku: string;
+      state: 'waiting' | 'accepted' | 'remarked' | 'refused' | 'lost';
+      code: string;
+      field: string;
+      says: string;
+      remedy: string;
+      number: string | null;
+      differences: { field: string; before: string | null; after: string | null }[];
+      mended: boolean;
+      current: string | string[] | null;
+    }>(
+      db,
+      `select d.*, l."values" -> d.field as current from dispatch_lines d join listings l on l.id = d.listing_id where ${where} order by (d.state in ('refused', 'lost')) desc, (d.state = 'remarked') desc, d.line offset ? limit ?`,
+      [...bindings, query.offset, query.limit],
+    );
+    return {
+      total,
+      rows: rows.map((r) => ({
+        line: r.line,
+        listingId: r.listing_id,
+        sku: r.sku,
+        state: r.state,
+        code: r.code,
+        field: r.field,
+        fieldLabel: r.field ? market.labelOf(r.field) : '',
+        says: r.says,
+        remedy: r.remedy,
+        number: r.number,
+        differences: r.differences,
+        current: r.current,
+        mended: r.mended,
+      })),
+    };
   });
   route(router, downloadDispatch, async ({ params, response }) => {
     const dispatch = await mustLoad(params.id);
-    response.set({ 'Content-Type': 'text/tab-separated-values; charset=utf-8', 'Content-Disposition': `attachment; filename="${dispatch.file_name}"` });
+    response.set({
+      'Content-Type': 'text/tab-separated-values; charset=utf-8',
+      'Content-Disposition': `attachment; filename="${dispatch.file_name}"`,
+    });
     for await (const chunk of openFile(db, dispatch.file_id)()) response.write(chunk);
     response.end();
     return undefined;
@@ -72,7 +167,11 @@ export function addDispatchRoutes(router: Router, db: Db): void {
   route(router, uploadReceipt, async ({ params, request }) => {
     const dispatch = await mustLoad(params.id);
     if (dispatch.state === 'answered') throw new AppError('not-now', 'This dispatch has its receipt already.');
-    const text = await receiveUpload(request, mostReceiptBytes, async ({ bytes }) => { const chunks: Uint8Array[] = []; for await (const c of bytes) chunks.push(c); return Buffer.concat(chunks).toString('utf8'); });
+    const text = await receiveUpload(request, mostReceiptBytes, async ({ bytes }) => {
+      const chunks: Uint8Array[] = [];
+      for await (const c of bytes) chunks.push(c);
+      return Buffer.concat(chunks).toString('utf8');
+    });
     await receiveReceipt(db, await loadMarketById(db, dispatch.market_id), dispatch, text);
     return toDispatchShape(await mustLoad(params.id));
   });
@@ -86,16 +185,47 @@ export function addDispatchRoutes(router: Router, db: Db): void {
     if (dispatch.state !== 'failed') throw new AppError('not-now', 'Only a failed dispatch can be tried again.');
     await db.transaction(async (tx) => {
       await tx.raw(`update dispatches set state = 'sending', fault = null where id = ?`, [params.id]);
-      await enqueueSending(tx, params.id, `Sending ${dispatch.total} rows again`, await loadMarketById(tx, dispatch.market_id));
+      await enqueueSending(
+        tx,
+        params.id,
+        `Sending ${dispatch.total} rows again`,
+        await loadMarketById(tx, dispatch.market_id),
+      );
       await announce(tx, { topic: 'dispatches', id: String(params.id) });
     });
     return toDispatchShape(await mustLoad(params.id));
   });
   route(router, readShelf, async ({ params, query }) => {
     const market = await loadMarket(db, params.market);
-    const counts = await rowsOf<{ state: string; n: number }>(db, `select ${stateSql} as state, count(*) as n from listings l where l.market_id = ? group by 1`, [market.id]);
-    const rows = await rowsOf<{ id: number; sku: string; title: string; number: string | null; state: string; since: Date | null }>(db, `select l.id, p.sku, p.title, l.number, ${stateSql} as state, l.number_since as since from listings l join products p on p.id = l.product_id where l.market_id = ? and ${stateSql} = ? order by l.number_since desc nulls last, p.sku offset ? limit ?`, [market.id, query.state, query.offset, query.limit]);
+    const counts = await rowsOf<{ state: string; n: number }>(
+      db,
+      `select ${stateSql} as state, count(*) as n from listings l where l.market_id = ? group by 1`,
+      [market.id],
+    );
+    const rows = await rowsOf<{
+      id: number;
+      sku: string;
+      title: string;
+      number: string | null;
+      state: string;
+      since: Date | null;
+    }>(
+      db,
+      `select l.id, p.sku, p.title, l.number, ${stateSql} as state, l.number_since as since from listings l join products p on p.id = l.product_id where l.market_id = ? and ${stateSql} = ? order by l.number_since desc nulls last, p.sku offset ? limit ?`,
+      [market.id, query.state, query.offset, query.limit],
+    );
     const port = openMarketPort(market);
-    return { counts: Object.fromEntries(counts.map((c) => [c.state, c.n])), rows: rows.map((r) => ({ listingId: r.id, sku: r.sku, title: r.title, number: r.number, state: r.state, link: r.number ? port.linkTo(r.number) : null, since: r.since?.toISOString() ?? null })) };
+    return {
+      counts: Object.fromEntries(counts.map((c) => [c.state, c.n])),
+      rows: rows.map((r) => ({
+        listingId: r.id,
+        sku: r.sku,
+        title: r.title,
+        number: r.number,
+        state: r.state,
+        link: r.number ? port.linkTo(r.number) : null,
+        since: r.since?.toISOString() ?? null,
+      })),
+    };
   });
 }

@@ -4,13 +4,29 @@ import { type House, openHouse } from '../tests/house';
 import { dropFile, openFile, storeFile } from '.';
 
 let house: House;
-beforeAll(async () => { house = await openHouse('files_test', { worker: false, size: 3 }); });
-afterAll(async () => { await house.close(); });
-const from = (data: Uint8Array, size: number) => (async function* () { for (let i = 0; i < data.length; i += size) yield await Promise.resolve(data.subarray(i, i + size)); })();
-const read = async (id: number) => { const chunks: Uint8Array[] = []; for await (const c of openFile(house.db, id)()) chunks.push(c); return Buffer.concat(chunks); };
+beforeAll(async () => {
+  house = await openHouse('files_test', { worker: false, size: 3 });
+});
+afterAll(async () => {
+  await house.close();
+});
+const from = (data: Uint8Array, size: number) =>
+  (async function* () {
+    for (let i = 0; i < data.length; i += size) yield await Promise.resolve(data.subarray(i, i + size));
+  })();
+const read = async (id: number) => {
+  const chunks: Uint8Array[] = [];
+  for await (const c of openFile(house.db, id)()) chunks.push(c);
+  return Buffer.concat(chunks);
+};
 
 describe('files in the database', () => {
-  it.each([[0, 10], [1, 1], [1 << 20, 4096], [(1 << 20) * 2 + 17, 70_001]])('keep %i bytes that came in pieces of %i, and can be read twice', async (size, piece) => {
+  it.each([
+    [0, 10],
+    [1, 1],
+    [1 << 20, 4096],
+    [(1 << 20) * 2 + 17, 70_001],
+  ])('keep %i bytes that came in pieces of %i, and can be read twice', async (size, piece) => {
     const data = randomBytes(size);
     const file = await storeFile(house.db, 'x.bin', from(data, piece));
     expect(file.size).toBe(size);
@@ -20,18 +36,38 @@ describe('files in the database', () => {
     expect(await read(file.id)).toHaveLength(0);
   });
   it('past their limit are refused with the limit, and leave nothing behind', async () => {
-    await expect(storeFile(house.db, 'big.csv', from(randomBytes(3_000_000), 100_000), 2_000_000)).rejects.toMatchObject({ code: 'too-large', message: 'The file “big.csv” is larger than 2 MB, which is the most that is taken at once.' });
+    await expect(
+      storeFile(house.db, 'big.csv', from(randomBytes(3_000_000), 100_000), 2_000_000),
+    ).rejects.toMatchObject({
+      code: 'too-large',
+      message: 'The file “big.csv” is larger than 2 MB, which is the most that is taken at once.',
+    });
     expect(await house.rows(`select 1 from files where name = 'big.csv'`)).toEqual([]);
     expect(await house.rows('select 1 from file_chunks')).toEqual([]);
   });
   it('whose sender breaks off leave nothing behind', async () => {
-    await expect(storeFile(house.db, 'half.csv', (async function* () { yield await Promise.resolve(randomBytes(2_000_000)); throw new Error('gone'); })())).rejects.toThrow('gone');
+    await expect(
+      storeFile(
+        house.db,
+        'half.csv',
+        (async function* () {
+          yield await Promise.resolve(randomBytes(2_000_000));
+          throw new Error('gone');
+        })(),
+      ),
+    ).rejects.toThrow('gone');
     expect(await house.rows(`select 1 from files where name = 'half.csv'`)).toEqual([]);
   });
 });
 
 describe('what needs a person today', () => {
-  interface Overview { stops: Record<string, number>; products: number; states: Record<string, number>; today: { kind: string; title: string; link: string; count: number }[]; readiness: { market: string; states: Record<string, number> }[] }
+  interface Overview {
+    stops: Record<string, number>;
+    products: number;
+    states: Record<string, number>;
+    today: { kind: string; title: string; link: string; count: number }[];
+    readiness: { market: string; states: Record<string, number> }[];
+  }
   const overview = async (q = '') => (await house.call<Overview>('GET', `/overview${q}`)).body;
   it('adds up: every listing has one state', async () => {
     const o = await overview();
@@ -42,12 +78,19 @@ describe('what needs a person today', () => {
     expect((await overview('?market=nowhere')).states).toEqual({});
   });
   it('names an import that waits, a failed dispatch first, and gives each a link', async () => {
-    await house.rows(`insert into dispatches (market_id, operation, state, key, file_name, by_whom, total, fault) values (1, 'price', 'failed', 'overview-test', 'x.txt', 'x', 4, 'Nobody answers.') returning id`);
+    await house.rows(
+      `insert into dispatches (market_id, operation, state, key, file_name, by_whom, total, fault) values (1, 'price', 'failed', 'overview-test', 'x.txt', 'x', 4, 'Nobody answers.') returning id`,
+    );
     const file = await storeFile(house.db, 'wait.csv', from(Buffer.from('x'), 1));
-    await house.rows(`insert into imports (file_id, name, kind, state, reading, counts) values (?, 'wait.csv', 'text', 'planned', '{}', '{"refuse": 2}') returning id`, [file.id]);
+    await house.rows(
+      `insert into imports (file_id, name, kind, state, reading, counts) values (?, 'wait.csv', 'text', 'planned', '{}', '{"refuse": 2}') returning id`,
+      [file.id],
+    );
     const o = await overview();
     expect(o.today[0]).toMatchObject({ kind: 'failed', title: 'A dispatch to Quillhaven failed', count: 4 });
-    expect(o.today.find((t) => t.kind === 'import')).toMatchObject({ title: 'The import “wait.csv” waits for your decision' });
+    expect(o.today.find((t) => t.kind === 'import')).toMatchObject({
+      title: 'The import “wait.csv” waits for your decision',
+    });
     expect(o.today.every((t) => t.link.startsWith('/'))).toBe(true);
     expect(o.stops['gather']).toBe(1);
   });

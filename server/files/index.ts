@@ -6,32 +6,64 @@ import { AppError } from '../http';
 const chunkBytes = 1 << 20;
 
 /** Stores a stream of bytes. Past `most` bytes it is refused and nothing stays behind. */
-export async function storeFile(db: Db, name: string, bytes: AsyncIterable<Uint8Array>, most = Infinity): Promise<{ id: number; size: number }> {
+export async function storeFile(
+  db: Db,
+  name: string,
+  bytes: AsyncIterable<Uint8Array>,
+  most = Infinity,
+): Promise<{ id: number; size: number }> {
   const file = (await rowOf<{ id: number }>(db, 'insert into files (name) values (?) returning id', [name]))!;
   const hash = createHash('sha256');
-  let size = 0, seq = 0, held: Buffer[] = [], heldBytes = 0;
-  const flush = async () => { if (heldBytes === 0) return; await db.raw('insert into file_chunks (file_id, seq, bytes) values (?, ?, ?)', [file.id, seq++, Buffer.concat(held)]); held = []; heldBytes = 0; };
+  let size = 0,
+    seq = 0,
+    held: Buffer[] = [],
+    heldBytes = 0;
+  const flush = async () => {
+    if (heldBytes === 0) return;
+    await db.raw('insert into file_chunks (file_id, seq, bytes) values (?, ?, ?)', [
+      file.id,
+      seq++,
+      Buffer.concat(held),
+    ]);
+    held = [];
+    heldBytes = 0;
+  };
   try {
     for await (const chunk of bytes) {
       size += chunk.length;
-      if (size > most) throw new AppError('too-large', `The file “${name}” is larger than ${Math.round(most / 1_000_000)} MB, which is the most that is taken at once.`, { field: 'file', remedy: 'Split it into several files, or leave out columns that are not needed.' });
+      if (size > most)
+        throw new AppError(
+          'too-large',
+          `The file “${name}” is larger than ${Math.round(most / 1_000_000)} MB, which is the most that is taken at once.`,
+          { field: 'file', remedy: 'Split it into several files, or leave out columns that are not needed.' },
+        );
       hash.update(chunk);
-      held.push(Buffer.from(chunk)); heldBytes += chunk.length;
+      held.push(Buffer.from(chunk));
+      heldBytes += chunk.length;
       if (heldBytes >= chunkBytes) await flush();
     }
     await flush();
     await db.raw('update files set size = ?, hash = ? where id = ?', [size, hash.digest('hex'), file.id]);
     return { id: file.id, size };
-  } catch (error) { await db.raw('delete from files where id = ?', [file.id]); throw error; }
+  } catch (error) {
+    await db.raw('delete from files where id = ?', [file.id]);
+    throw error;
+  }
 }
 
 /** A file's bytes from the beginning, each time it is called. */
-export const openFile = (db: Db, fileId: number) => async function* (): AsyncGenerator<Uint8Array> {
-  for (let seq = 0; ; seq++) {
-    const row = await rowOf<{ bytes: Buffer }>(db, 'select bytes from file_chunks where file_id = ? and seq = ?', [fileId, seq]);
-    if (!row) return;
-    yield row.bytes;
-  }
-};
+export const openFile = (db: Db, fileId: number) =>
+  async function* (): AsyncGenerator<Uint8Array> {
+    for (let seq = 0; ; seq++) {
+      const row = await rowOf<{ bytes: Buffer }>(db, 'select bytes from file_chunks where file_id = ? and seq = ?', [
+        fileId,
+        seq,
+      ]);
+      if (!row) return;
+      yield row.bytes;
+    }
+  };
 
-export const dropFile = async (db: Db, fileId: number): Promise<void> => { await rowsOf(db, 'delete from files where id = ? returning id', [fileId]); };
+export const dropFile = async (db: Db, fileId: number): Promise<void> => {
+  await rowsOf(db, 'delete from files where id = ? returning id', [fileId]);
+};

@@ -7,13 +7,27 @@ import { loadOverview } from './overview';
 
 export function addHouseRoutes(router: Router, db: Db, hub: EventHub): void {
   route(router, readHealth, async ({ response }) => {
-    const database = await db.raw('select 1').then(() => true, () => false);
+    const database = await db.raw('select 1').then(
+      () => true,
+      () => false,
+    );
     if (!database) response.status(503);
     return { ready: database, database, version: '0.1.0' };
   });
   route(router, readOverview, ({ query }) => loadOverview(db, query.market));
-  route(router, listHistory, async ({ query }) => ({ rows: (await rowsOf<{ id: number; at: Date; actor: string; action: string; subject: string; detail: string }>(db, 'select * from history order by id desc offset ? limit ?', [query.offset, query.limit])).map((r) => ({ ...r, at: r.at.toISOString() })) }));
-  route(router, streamEvents, ({ request, response }) => { hub.attach(request, response); return Promise.resolve(undefined); });
+  route(router, listHistory, async ({ query }) => ({
+    rows: (
+      await rowsOf<{ id: number; at: Date; actor: string; action: string; subject: string; detail: string }>(
+        db,
+        'select * from history order by id desc offset ? limit ?',
+        [query.offset, query.limit],
+      )
+    ).map((r) => ({ ...r, at: r.at.toISOString() })),
+  }));
+  route(router, streamEvents, ({ request, response }) => {
+    hub.attach(request, response);
+    return Promise.resolve(undefined);
+  });
   const document = buildOpenApi();
   route(router, readOpenApi, () => Promise.resolve(document));
 }

@@ -14,11 +14,17 @@ import { loadProductRows } from '../products/queries';
 import { insertProducts, updateProducts } from '../products/write';
 import { loadImport } from './plan';
 
-interface PlannedRow { row: number; sku: string; action: 'create' | 'update'; changes: { field: string; before: Value | null; after: Value | null }[] }
+interface PlannedRow {
+  row: number;
+  sku: string;
+  action: 'create' | 'update';
+  changes: { field: string; before: Value | null; after: Value | null }[];
+}
 const step = 400;
 
 export const applyImportJob: JobKind<{ import: number; actor: string }> = {
-  kind: 'apply-import', attempts: 10,
+  kind: 'apply-import',
+  attempts: 10,
   run: async ({ import: id, actor }, { db, progress }) => {
     const found = await loadImport(db, id);
     if (!found || found.state !== 'applying') return 'done';
@@ -27,50 +33,92 @@ export const applyImportJob: JobKind<{ import: number; actor: string }> = {
     for (;;) {
       const applied = await db.transaction((tx) => applyStep(tx, id, found.name, actor));
       if (applied === 0) break;
-      const done = (await rowOf<{ n: number }>(db, 'select count(*) as n from import_rows where import_id = ? and applied', [id]))!.n;
-      await db.raw(`update imports set counts = counts || jsonb_build_object('applied', ?::int) where id = ?`, [done, id]);
+      const done = (await rowOf<{ n: number }>(
+        db,
+        'select count(*) as n from import_rows where import_id = ? and applied',
+        [id],
+      ))!.n;
+      await db.raw(`update imports set counts = counts || jsonb_build_object('applied', ?::int) where id = ?`, [
+        done,
+        id,
+      ]);
       await progress(done, total);
       await announce(db, { topic: 'imports', id: String(id) });
     }
     await finishImport(db, id, found.name, actor, total);
     return 'done';
   },
-  onFailed: async ({ import: id }, db, reason) => { await db.raw(`update imports set state = 'failed', fault = ? where id = ?`, [reason, id]); await announce(db, { topic: 'imports', id: String(id) }); },
-  onCancelled: async ({ import: id, actor }, db) => { const found = await loadImport(db, id); if (found) await finishImport(db, id, found.name, actor, 0, 'cancelled'); },
+  onFailed: async ({ import: id }, db, reason) => {
+    await db.raw(`update imports set state = 'failed', fault = ? where id = ?`, [reason, id]);
+    await announce(db, { topic: 'imports', id: String(id) });
+  },
+  onCancelled: async ({ import: id, actor }, db) => {
+    const found = await loadImport(db, id);
+    if (found) await finishImport(db, id, found.name, actor, 0, 'cancelled');
+  },
 };
 
 /** Follow-up in every market, then the import is done. Runs again harmlessly after a crash. */
-async function finishImport(db: Db, id: number, name: string, actor: string, total: number, state: 'applied' | 'cancelled' = 'applied'): Promise<void> {
+async function finishImport(
+  db: Db,
+  id: number,
+  name: string,
+  actor: string,
+  total: number,
+  state: 'applied' | 'cancelled' = 'applied',
+): Promise<void> {
   for (const market of await loadMarkets(db)) await applyCategoryRules(db, market);
   if (total > 3000) for (const market of await loadMarkets(db)) await refreshLater(db, market);
   else {
-    const skus = (await rowsOf<{ id: number }>(db, `select p.id from import_rows r join products p on p.sku = r.sku where r.import_id = ? and r.applied`, [id])).map((r) => r.id);
-    if (skus.length > 1500) for (const market of await loadMarkets(db)) await refreshMarket(db, market, () => Promise.resolve());
+    const skus = (
+      await rowsOf<{ id: number }>(
+        db,
+        `select p.id from import_rows r join products p on p.sku = r.sku where r.import_id = ? and r.applied`,
+        [id],
+      )
+    ).map((r) => r.id);
+    if (skus.length > 1500)
+      for (const market of await loadMarkets(db)) await refreshMarket(db, market, () => Promise.resolve());
     else await refreshProducts(db, skus);
   }
   await db.transaction(async (tx) => {
-    const changed = await rowsOf(tx, `update imports set state = ? where id = ? and state = 'applying' returning id`, [state, id]);
-    if (changed.length) await recordHistory(tx, actor, state === 'applied' ? 'imported' : 'stopped importing', name, `${total} rows`);
+    const changed = await rowsOf(tx, `update imports set state = ? where id = ? and state = 'applying' returning id`, [
+      state,
+      id,
+    ]);
+    if (changed.length)
+      await recordHistory(tx, actor, state === 'applied' ? 'imported' : 'stopped importing', name, `${total} rows`);
     await announce(tx, { topic: 'imports', id: String(id) }, { topic: 'products' }, { topic: 'listings' });
   });
 }
 
 async function applyStep(db: Db, importId: number, name: string, actor: string): Promise<number> {
-  const rows = await rowsOf<PlannedRow>(db, `select "row", sku, action, changes from import_rows r where import_id = ? and not applied and action in ('create', 'update')
-      order by exists (select 1 from jsonb_array_elements(r.changes) c where c ->> 'field' = 'parent_sku'), "row" limit ? for update`, [importId, step]);
+  const rows = await rowsOf<PlannedRow>(
+    db,
+    `select "row", sku, action, changes from import_rows r where import_id = ? and not applied and action in ('create', 'update')
+      order by exists (select 1 from jsonb_array_elements(r.changes) c where c ->> 'field' = 'parent_sku'), "row" limit ? for update`,
+    [importId, step],
+  );
   if (rows.length === 0) return 0;
   const changeSetId = await openChangeSet(db, importId, name, actor);
   const cells: ChangedCell[] = [];
   const creates = rows.filter((r) => r.action === 'create');
   const added = await insertNew(db, importId, creates);
   const idOf = new Map(added.map((a) => [a.sku, a.id]));
-  for (const r of creates) { const id = idOf.get(r.sku); if (id !== undefined) for (const c of r.changes) cells.push({ targetId: id, sku: r.sku, field: c.field, before: null, after: c.after }); }
+  for (const r of creates) {
+    const id = idOf.get(r.sku);
+    if (id !== undefined)
+      for (const c of r.changes) cells.push({ targetId: id, sku: r.sku, field: c.field, before: null, after: c.after });
+  }
   const updates = rows.filter((r) => r.action === 'update');
-  const held = new Map((await loadProductRows(db, 'p.sku = any(?)', [updates.map((r) => r.sku)])).map((r) => [r.sku, r]));
+  const held = new Map(
+    (await loadProductRows(db, 'p.sku = any(?)', [updates.map((r) => r.sku)])).map((r) => [r.sku, r]),
+  );
   const changes = updates.flatMap((r) => {
     const product = held.get(r.sku);
     if (!product) return [];
-    const now = toFields(product), fields: Record<string, Value | null> = {};
+    const now = toFields(product),
+      fields: Record<string, Value | null> = {};
     for (const c of r.changes) {
       if (c.field === 'parent_sku' || isSameField(c.field, now[c.field] ?? null, c.after)) continue;
       fields[c.field] = c.after;
@@ -79,35 +127,105 @@ async function applyStep(db: Db, importId: number, name: string, actor: string):
     return [{ id: product.id, fields }];
   });
   await updateProducts(db, changes);
-  await recordChangeSet(db, { title: `Import ${name}`, actor, target: 'products', marketId: null, id: changeSetId }, cells);
-  await db.raw('update import_rows set applied = true where import_id = ? and "row" = any(?)', [importId, rows.map((r) => r.row)]);
+  await recordChangeSet(
+    db,
+    { title: `Import ${name}`, actor, target: 'products', marketId: null, id: changeSetId },
+    cells,
+  );
+  await db.raw('update import_rows set applied = true where import_id = ? and "row" = any(?)', [
+    importId,
+    rows.map((r) => r.row),
+  ]);
   return rows.length;
 }
 
 async function openChangeSet(db: Db, importId: number, name: string, actor: string): Promise<number> {
-  const known = (await rowOf<{ id: number | null }>(db, 'select change_set_id as id from imports where id = ? for update', [importId]))?.id;
+  const known = (
+    await rowOf<{ id: number | null }>(db, 'select change_set_id as id from imports where id = ? for update', [
+      importId,
+    ])
+  )?.id;
   if (known) return known;
-  const id = (await rowOf<{ id: number }>(db, `insert into change_sets (title, actor, target) values (?, ?, 'products') returning id`, [`Import ${name}`, actor]))!.id;
+  const id = (await rowOf<{ id: number }>(
+    db,
+    `insert into change_sets (title, actor, target) values (?, ?, 'products') returning id`,
+    [`Import ${name}`, actor],
+  ))!.id;
   await db.raw('update imports set change_set_id = ? where id = ?', [id, importId]);
   return id;
 }
 
-const axisFields = ['fact.colour', 'fact.size', 'fact.diameter', 'fact.volume', 'fact.length', 'fact.blend', 'fact.net_weight', 'fact.pieces', 'fact.height'];
+const axisFields = [
+  'fact.colour',
+  'fact.size',
+  'fact.diameter',
+  'fact.volume',
+  'fact.length',
+  'fact.blend',
+  'fact.net_weight',
+  'fact.pieces',
+  'fact.height',
+];
 
-const parentOf = (r: PlannedRow): string | undefined => { const p = r.changes.find((c) => c.field === 'parent_sku')?.after; return typeof p === 'string' && p !== '' && p !== r.sku ? p : undefined; };
+const parentOf = (r: PlannedRow): string | undefined => {
+  const p = r.changes.find((c) => c.field === 'parent_sku')?.after;
+  return typeof p === 'string' && p !== '' && p !== r.sku ? p : undefined;
+};
 
 /** Adds new rows: families and singles first, then the variants whose family is there by then. */
-async function insertNew(db: Db, importId: number, creates: readonly PlannedRow[]): Promise<{ id: number; sku: string }[]> {
+async function insertNew(
+  db: Db,
+  importId: number,
+  creates: readonly PlannedRow[],
+): Promise<{ id: number; sku: string }[]> {
   if (creates.length === 0) return [];
   const named = [...new Set(creates.flatMap((r) => [r.sku, parentOf(r) ?? r.sku]))];
   // How the variants of each family differ, over the whole file: they may come in a later step than their family row.
-  const spread = await rowsOf<{ parent: string; field: string; n: number }>(db, `select x.parent, c ->> 'field' as field, count(distinct c ->> 'after') as n from import_rows r cross join lateral (select e ->> 'after' as parent from jsonb_array_elements(r.changes) e where e ->> 'field' = 'parent_sku') x cross join jsonb_array_elements(r.changes) c where r.import_id = ? and x.parent = any(?) group by 1, 2`, [importId, named]);
+  const spread = await rowsOf<{ parent: string; field: string; n: number }>(
+    db,
+    `select x.parent, c ->> 'field' as field, count(distinct c ->> 'after') as n from import_rows r cross join lateral (select e ->> 'after' as parent from jsonb_array_elements(r.changes) e where e ->> 'field' = 'parent_sku') x cross join jsonb_array_elements(r.changes) c where r.import_id = ? and x.parent = any(?) group by 1, 2`,
+    [importId, named],
+  );
   const families = new Set(spread.map((s) => s.parent));
-  const axesOf = (sku: string) => axisFields.filter((f) => spread.some((s) => s.parent === sku && s.field === f && s.n > 1)).slice(0, 2);
-  const fieldsOf = (r: PlannedRow) => Object.fromEntries(r.changes.filter((c) => c.field !== 'parent_sku').map((c) => [c.field, c.after]));
-  const roots = await insertProducts(db, creates.filter((r) => parentOf(r) === undefined).map((r) => ({ sku: r.sku, kind: families.has(r.sku) ? 'family' as const : 'single' as const, parentSku: null, axes: families.has(r.sku) ? axesOf(r.sku) : [], fields: fieldsOf(r) })));
+  const axesOf = (sku: string) =>
+    axisFields.filter((f) => spread.some((s) => s.parent === sku && s.field === f && s.n > 1)).slice(0, 2);
+  const fieldsOf = (r: PlannedRow) =>
+    Object.fromEntries(r.changes.filter((c) => c.field !== 'parent_sku').map((c) => [c.field, c.after]));
+  const roots = await insertProducts(
+    db,
+    creates
+      .filter((r) => parentOf(r) === undefined)
+      .map((r) => ({
+        sku: r.sku,
+        kind: families.has(r.sku) ? ('family' as const) : ('single' as const),
+        parentSku: null,
+        axes: families.has(r.sku) ? axesOf(r.sku) : [],
+        fields: fieldsOf(r),
+      })),
+  );
   const children = creates.filter((r) => parentOf(r) !== undefined);
-  const there = new Map((await rowsOf<{ sku: string; axes: string[] }>(db, `select sku, axes from products where kind = 'family' and sku = any(?)`, [children.map((r) => parentOf(r)!)])).map((p) => [p.sku, p.axes]));
-  const variants = await insertProducts(db, children.map((r) => { const parent = parentOf(r)!, axes = there.get(parent); return { sku: r.sku, kind: axes ? 'variant' as const : 'single' as const, parentSku: axes ? parent : null, axes: axes ?? [], fields: fieldsOf(r) }; }));
+  const there = new Map(
+    (
+      await rowsOf<{ sku: string; axes: string[] }>(
+        db,
+        `select sku, axes from products where kind = 'family' and sku = any(?)`,
+        [children.map((r) => parentOf(r)!)],
+      )
+    ).map((p) => [p.sku, p.axes]),
+  );
+  const variants = await insertProducts(
+    db,
+    children.map((r) => {
+      const parent = parentOf(r)!,
+        axes = there.get(parent);
+      return {
+        sku: r.sku,
+        kind: axes ? ('variant' as const) : ('single' as const),
+        parentSku: axes ? parent : null,
+        axes: axes ?? [],
+        fields: fieldsOf(r),
+      };
+    }),
+  );
   return [...roots, ...variants];
 }

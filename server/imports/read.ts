@@ -1,72 +1,169 @@
 // Opening an uploaded file as rows, whatever it is, always as a stream.
-import { createRowReader, createTextDecoder, detectDelimiter, detectNewline, type FileKind, findHeaderRow, listSheets, readRows, readWorkbookRows, RowTooLongError, sniffFile, understandSheet, WorkbookError } from '@basileus/core/sheet';
+import {
+  createRowReader,
+  createTextDecoder,
+  detectDelimiter,
+  detectNewline,
+  type FileKind,
+  findHeaderRow,
+  listSheets,
+  readRows,
+  readWorkbookRows,
+  RowTooLongError,
+  sniffFile,
+  understandSheet,
+  WorkbookError,
+} from '@basileus/core/sheet';
 import type { ImportReadingShape } from '@basileus/contract';
 import type { Db } from '../database';
 import { openFile } from '../files';
 import { AppError } from '../http';
 
-const sampleBytes = 256 * 1024, sampleRows = 250;
+const sampleBytes = 256 * 1024,
+  sampleRows = 250;
 
-const unreadable = (name: string, says: string, remedy: string): AppError => new AppError('unreadable-file', `“${name}” ${says}`, { field: 'file', remedy });
+const unreadable = (name: string, says: string, remedy: string): AppError =>
+  new AppError('unreadable-file', `“${name}” ${says}`, { field: 'file', remedy });
 
 /** Bytes from the beginning of a file, at most `most`. */
 async function readHead(db: Db, fileId: number, most: number): Promise<Uint8Array> {
   const chunks: Uint8Array[] = [];
   let size = 0;
-  for await (const chunk of openFile(db, fileId)()) { chunks.push(chunk); size += chunk.length; if (size >= most) break; }
+  for await (const chunk of openFile(db, fileId)()) {
+    chunks.push(chunk);
+    size += chunk.length;
+    if (size >= most) break;
+  }
   return Buffer.concat(chunks).subarray(0, most);
 }
 
-export interface Understood { kind: 'text' | 'workbook'; sheets: string[]; sample: string[][]; titleLines: string[]; reading: ImportReadingShape }
+export interface Understood {
+  kind: 'text' | 'workbook';
+  sheets: string[];
+  sample: string[][];
+  titleLines: string[];
+  reading: ImportReadingShape;
+}
 
 /** Judges a file and reads a sample; refuses what is not a table with a sentence that says what it is. */
 export async function understandFile(db: Db, fileId: number, name: string): Promise<Understood> {
   const head = await readHead(db, fileId, sampleBytes);
   const kind: FileKind = sniffFile(head);
   if (kind.kind === 'empty') throw unreadable(name, 'is empty.', 'Export it again and look whether it holds rows.');
-  if (kind.kind === 'binary') throw unreadable(name, `is ${kind.looksLike}; rows are read from text files (CSV, tab-delimited) and .xlsx workbooks.`, 'Save it as CSV or .xlsx and drop that.');
+  if (kind.kind === 'binary')
+    throw unreadable(
+      name,
+      `is ${kind.looksLike}; rows are read from text files (CSV, tab-delimited) and .xlsx workbooks.`,
+      'Save it as CSV or .xlsx and drop that.',
+    );
   const base = { listSeparator: '|', mode: 'both' as const, blankClears: false, acceptMended: true, sheet: null };
   if (kind.kind === 'workbook') {
     try {
       const sheets = await listSheets(openFile(db, fileId));
       const sample = await takeRows(readWorkbookRows(openFile(db, fileId)), sampleRows);
-      return finish('workbook', sheets, sample, { ...base, encoding: 'utf-8', delimiter: ',', sheet: sheets[0] ?? null }, name);
-    } catch (error) { if (error instanceof WorkbookError) throw unreadable(name, `cannot be read: ${error.message}`, 'Open it in a spreadsheet program and save it as .xlsx anew.'); throw error; }
+      return finish(
+        'workbook',
+        sheets,
+        sample,
+        { ...base, encoding: 'utf-8', delimiter: ',', sheet: sheets[0] ?? null },
+        name,
+      );
+    } catch (error) {
+      if (error instanceof WorkbookError)
+        throw unreadable(
+          name,
+          `cannot be read: ${error.message}`,
+          'Open it in a spreadsheet program and save it as .xlsx anew.',
+        );
+      throw error;
+    }
   }
   const decoder = createTextDecoder(kind.encoding);
   const text = decoder.push(head).replace(/^\ufeff/, '');
   const { delimiter } = detectDelimiter(text);
   const rows = readRows(text, delimiter).slice(0, sampleRows);
-  return finish('text', [], head.length >= sampleBytes ? rows.slice(0, -1) : rows, { ...base, encoding: kind.encoding, delimiter }, name);
+  return finish(
+    'text',
+    [],
+    head.length >= sampleBytes ? rows.slice(0, -1) : rows,
+    { ...base, encoding: kind.encoding, delimiter },
+    name,
+  );
 }
 
-function finish(kind: 'text' | 'workbook', sheets: string[], sample: string[][], part: Omit<ImportReadingShape, 'headerRow' | 'columns' | 'decimalSign'>, name: string): Understood {
-  if (!sample.some((r) => r.some((c) => c.trim() !== ''))) throw unreadable(name, 'holds no rows.', 'Export it again and look whether it holds rows.');
+function finish(
+  kind: 'text' | 'workbook',
+  sheets: string[],
+  sample: string[][],
+  part: Omit<ImportReadingShape, 'headerRow' | 'columns' | 'decimalSign'>,
+  name: string,
+): Understood {
+  if (!sample.some((r) => r.some((c) => c.trim() !== '')))
+    throw unreadable(name, 'holds no rows.', 'Export it again and look whether it holds rows.');
   const u = understandSheet(sample, findHeaderRow(sample));
-  if (sample.length <= u.headerRow + 1) throw unreadable(name, 'has a header but no rows under it.', 'Export it again with its rows.');
-  return { kind, sheets, sample: sample.slice(0, 30).map((r) => r.slice(0, 60).map((c) => c.slice(0, 200))), titleLines: u.titleLines, reading: { ...part, headerRow: u.headerRow, decimalSign: u.decimalSign, columns: u.columns.map((c) => ({ index: c.index, name: c.name, samples: c.samples, field: c.field ?? null, reason: c.reason })) } };
+  if (sample.length <= u.headerRow + 1)
+    throw unreadable(name, 'has a header but no rows under it.', 'Export it again with its rows.');
+  return {
+    kind,
+    sheets,
+    sample: sample.slice(0, 30).map((r) => r.slice(0, 60).map((c) => c.slice(0, 200))),
+    titleLines: u.titleLines,
+    reading: {
+      ...part,
+      headerRow: u.headerRow,
+      decimalSign: u.decimalSign,
+      columns: u.columns.map((c) => ({
+        index: c.index,
+        name: c.name,
+        samples: c.samples,
+        field: c.field ?? null,
+        reason: c.reason,
+      })),
+    },
+  };
 }
 
 async function takeRows(rows: AsyncIterable<string[][]>, most: number): Promise<string[][]> {
   const taken: string[][] = [];
-  for await (const batch of rows) { taken.push(...batch); if (taken.length >= most) break; }
+  for await (const batch of rows) {
+    taken.push(...batch);
+    if (taken.length >= most) break;
+  }
   return taken.slice(0, most);
 }
 
 /** All rows of a file under a reading, in batches. */
-export async function* openRows(db: Db, fileId: number, kind: 'text' | 'workbook', reading: ImportReadingShape): AsyncGenerator<string[][]> {
+export async function* openRows(
+  db: Db,
+  fileId: number,
+  kind: 'text' | 'workbook',
+  reading: ImportReadingShape,
+): AsyncGenerator<string[][]> {
   try {
-    if (kind === 'workbook') { yield* readWorkbookRows(openFile(db, fileId), reading.sheet ?? undefined); return; }
+    if (kind === 'workbook') {
+      yield* readWorkbookRows(openFile(db, fileId), reading.sheet ?? undefined);
+      return;
+    }
     const decoder = createTextDecoder(reading.encoding);
     let reader: ReturnType<typeof createRowReader> | undefined;
     for await (const chunk of openFile(db, fileId)()) {
       let text = decoder.push(chunk);
-      if (!reader) { text = text.replace(/^\ufeff/, ''); reader = createRowReader(reading.delimiter, detectNewline(text.slice(0, 100_000))); }
+      if (!reader) {
+        text = text.replace(/^\ufeff/, '');
+        reader = createRowReader(reading.delimiter, detectNewline(text.slice(0, 100_000)));
+      }
       yield reader.push(text);
     }
-    if (reader) { yield reader.push(decoder.end()); yield reader.end(); }
+    if (reader) {
+      yield reader.push(decoder.end());
+      yield reader.end();
+    }
   } catch (error) {
-    if (error instanceof WorkbookError || error instanceof RowTooLongError) throw new AppError('unreadable-file', error.message, { field: 'file', remedy: 'Save the file anew and drop that.' });
+    if (error instanceof WorkbookError || error instanceof RowTooLongError)
+      throw new AppError('unreadable-file', error.message, {
+        field: 'file',
+        remedy: 'Save the file anew and drop that.',
+      });
     throw error;
   }
 }

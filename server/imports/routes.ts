@@ -1,4 +1,14 @@
-import { applyImport, changeImport, discardImport, downloadRefused, type ImportShape, listImportRows, listImports, readImport, uploadImport } from '@basileus/contract';
+import {
+  applyImport,
+  changeImport,
+  discardImport,
+  downloadRefused,
+  type ImportShape,
+  listImportRows,
+  listImports,
+  readImport,
+  uploadImport,
+} from '@basileus/contract';
 import { understandSheet, writeRows } from '@basileus/core/sheet';
 import type { Router } from 'express';
 import { type Db, rowOf, rowsOf } from '../database';
@@ -13,38 +23,112 @@ import { openRows, understandFile } from './read';
 /** Bytes of an uploaded sheet at the most. */
 export const mostUploadBytes = 250_000_000;
 
-const toShape = (r: ImportRow): ImportShape => ({ id: r.id, name: r.name, size: r.size, state: r.state as ImportShape['state'], kind: r.kind, sheets: r.sheets, titleLines: r.title_lines, sample: r.sample, reading: r.reading, counts: { rows: 0, create: 0, update: 0, same: 0, refuse: 0, damaged: 0, applied: 0, ...r.counts }, fault: r.fault, createdAt: r.created_at.toISOString() });
+const toShape = (r: ImportRow): ImportShape => ({
+  id: r.id,
+  name: r.name,
+  size: r.size,
+  state: r.state as ImportShape['state'],
+  kind: r.kind,
+  sheets: r.sheets,
+  titleLines: r.title_lines,
+  sample: r.sample,
+  reading: r.reading,
+  counts: { rows: 0, create: 0, update: 0, same: 0, refuse: 0, damaged: 0, applied: 0, ...r.counts },
+  fault: r.fault,
+  createdAt: r.created_at.toISOString(),
+});
 
-interface PlannedShape { row: number; sku: string; action: 'create' | 'update' | 'same' | 'refuse'; changes: { field: string; before: string | null; after: string | null }[]; problems: { field: string; value: string; says: string; level: 'blocker' | 'caution'; mended?: string }[]; applied: boolean }
-const startPlan = (db: Db, id: number, plan: number, name: string): Promise<string> => enqueue(db, { kind: 'plan-import', title: `Reading ${name}`, payload: { import: id, plan }, once: `plan-${id}-${plan}`, link: `/all/gather/imports/${id}`, cancellable: true });
+interface PlannedShape {
+  row: number;
+  sku: string;
+  action: 'create' | 'update' | 'same' | 'refuse';
+  changes: { field: string; before: string | null; after: string | null }[];
+  problems: { field: string; value: string; says: string; level: 'blocker' | 'caution'; mended?: string }[];
+  applied: boolean;
+}
+const startPlan = (db: Db, id: number, plan: number, name: string): Promise<string> =>
+  enqueue(db, {
+    kind: 'plan-import',
+    title: `Reading ${name}`,
+    payload: { import: id, plan },
+    once: `plan-${id}-${plan}`,
+    link: `/all/gather/imports/${id}`,
+    cancellable: true,
+  });
 
 export function addImportRoutes(router: Router, db: Db): void {
-  const mustLoad = async (id: number): Promise<ImportRow> => { const found = await loadImport(db, id); if (!found) throw new AppError('not-found', `There is no import ${id}.`); return found; };
+  const mustLoad = async (id: number): Promise<ImportRow> => {
+    const found = await loadImport(db, id);
+    if (!found) throw new AppError('not-found', `There is no import ${id}.`);
+    return found;
+  };
 
   route(router, uploadImport, async ({ request }) => {
-    const { file, name } = await receiveUpload(request, mostUploadBytes, async (f) => ({ file: await storeFile(db, f.name, f.bytes, mostUploadBytes), name: f.name }));
+    const { file, name } = await receiveUpload(request, mostUploadBytes, async (f) => ({
+      file: await storeFile(db, f.name, f.bytes, mostUploadBytes),
+      name: f.name,
+    }));
     try {
       const u = await understandFile(db, file.id, name);
       const id = await db.transaction(async (tx) => {
-        const row = (await rowOf<{ id: number }>(tx, `insert into imports (file_id, name, kind, state, reading, sheets, title_lines, sample) values (?, ?, ?, 'planning', ?, ?, ?, ?) returning id`, [file.id, name, u.kind, JSON.stringify(u.reading), JSON.stringify(u.sheets), JSON.stringify(u.titleLines), JSON.stringify(u.sample).replace(/\\u0000/g, '')]))!;
+        const row = (await rowOf<{ id: number }>(
+          tx,
+          `insert into imports (file_id, name, kind, state, reading, sheets, title_lines, sample) values (?, ?, ?, 'planning', ?, ?, ?, ?) returning id`,
+          [
+            file.id,
+            name,
+            u.kind,
+            JSON.stringify(u.reading),
+            JSON.stringify(u.sheets),
+            JSON.stringify(u.titleLines),
+            JSON.stringify(u.sample).replace(/\\u0000/g, ''),
+          ],
+        ))!;
         await startPlan(tx, row.id, 1, name);
         await announce(tx, { topic: 'imports', id: String(row.id) });
         return row.id;
       });
       return toShape(await mustLoad(id));
-    } catch (error) { await dropFile(db, file.id); throw error; }
+    } catch (error) {
+      await dropFile(db, file.id);
+      throw error;
+    }
   });
-  route(router, listImports, async () => ({ rows: (await rowsOf<ImportRow>(db, 'select i.*, f.size from imports i join files f on f.id = i.file_id order by i.id desc limit 50')).map(toShape) }));
+  route(router, listImports, async () => ({
+    rows: (
+      await rowsOf<ImportRow>(
+        db,
+        'select i.*, f.size from imports i join files f on f.id = i.file_id order by i.id desc limit 50',
+      )
+    ).map(toShape),
+  }));
   route(router, readImport, async ({ params }) => toShape(await mustLoad(params.id)));
   route(router, changeImport, async ({ params, body }) => {
     const found = await mustLoad(params.id);
-    if (found.state === 'applying' || found.state === 'applied') throw new AppError('not-now', 'This import has been written already.', { remedy: 'Drop the file again to read it another way.' });
-    const twice = body.columns.find((c, i) => c.field !== null && body.columns.some((o, k) => k < i && o.field === c.field));
-    if (twice) throw new AppError('bad-input', `Two columns hold ${twice.field ?? ''}; “${twice.name}” is one of them.`, { field: 'columns', remedy: 'Give one of them another field, or none.' });
-    if (!body.columns.some((c) => c.field === 'sku')) throw new AppError('bad-input', 'No column holds the SKU, so rows cannot be matched.', { field: 'columns', remedy: 'Choose the column that holds the SKU.' });
+    if (found.state === 'applying' || found.state === 'applied')
+      throw new AppError('not-now', 'This import has been written already.', {
+        remedy: 'Drop the file again to read it another way.',
+      });
+    const twice = body.columns.find(
+      (c, i) => c.field !== null && body.columns.some((o, k) => k < i && o.field === c.field),
+    );
+    if (twice)
+      throw new AppError('bad-input', `Two columns hold ${twice.field ?? ''}; “${twice.name}” is one of them.`, {
+        field: 'columns',
+        remedy: 'Give one of them another field, or none.',
+      });
+    if (!body.columns.some((c) => c.field === 'sku'))
+      throw new AppError('bad-input', 'No column holds the SKU, so rows cannot be matched.', {
+        field: 'columns',
+        remedy: 'Choose the column that holds the SKU.',
+      });
     const reading = await withColumnsAnew(found, body);
     await db.transaction(async (tx) => {
-      const plan = (await rowOf<{ plan_no: number }>(tx, `update imports set reading = ?, state = 'planning', plan_no = plan_no + 1, fault = null where id = ? returning plan_no`, [JSON.stringify(reading), params.id]))!.plan_no;
+      const plan = (await rowOf<{ plan_no: number }>(
+        tx,
+        `update imports set reading = ?, state = 'planning', plan_no = plan_no + 1, fault = null where id = ? returning plan_no`,
+        [JSON.stringify(reading), params.id],
+      ))!.plan_no;
       await startPlan(tx, params.id, plan, found.name);
       await announce(tx, { topic: 'imports', id: String(params.id) });
     });
@@ -54,34 +138,87 @@ export function addImportRoutes(router: Router, db: Db): void {
   /** A changed header row, encoding, delimiter or sheet makes other columns; their fields are guessed anew. */
   async function withColumnsAnew(found: ImportRow, body: ImportShape['reading']): Promise<ImportShape['reading']> {
     const was = found.reading;
-    if (was.headerRow === body.headerRow && was.encoding === body.encoding && was.delimiter === body.delimiter && was.sheet === body.sheet) return body;
+    if (
+      was.headerRow === body.headerRow &&
+      was.encoding === body.encoding &&
+      was.delimiter === body.delimiter &&
+      was.sheet === body.sheet
+    )
+      return body;
     const sample: string[][] = [];
-    for await (const rows of openRows(db, found.file_id, found.kind, body)) { sample.push(...rows); if (sample.length > 250) break; }
+    for await (const rows of openRows(db, found.file_id, found.kind, body)) {
+      sample.push(...rows);
+      if (sample.length > 250) break;
+    }
     const u = understandSheet(sample.slice(0, 250), body.headerRow);
-    await db.raw('update imports set sample = ?, title_lines = ? where id = ?', [JSON.stringify(sample.slice(0, 30)).replace(/\\u0000/g, ''), JSON.stringify(u.titleLines), found.id]);
-    return { ...body, columns: u.columns.map((c) => ({ index: c.index, name: c.name, samples: c.samples, field: c.field ?? null, reason: c.reason })) };
+    await db.raw('update imports set sample = ?, title_lines = ? where id = ?', [
+      JSON.stringify(sample.slice(0, 30)).replace(/\\u0000/g, ''),
+      JSON.stringify(u.titleLines),
+      found.id,
+    ]);
+    return {
+      ...body,
+      columns: u.columns.map((c) => ({
+        index: c.index,
+        name: c.name,
+        samples: c.samples,
+        field: c.field ?? null,
+        reason: c.reason,
+      })),
+    };
   }
 
   route(router, listImportRows, async ({ params, query }) => {
     const where = `import_id = ? and ${query.action === 'damaged' ? `jsonb_array_length(problems) > 0 and ? <> ''` : `(? = '' or action = ?)`}`;
     const bindings = query.action === 'damaged' ? [params.id, query.action] : [params.id, query.action, query.action];
     const total = (await rowOf<{ n: number }>(db, `select count(*) as n from import_rows where ${where}`, bindings))!.n;
-    return { total, rows: await rowsOf<PlannedShape>(db, `select "row", sku, action, changes, problems, applied from import_rows where ${where} order by "row" offset ? limit ?`, [...bindings, query.offset, query.limit]) };
+    return {
+      total,
+      rows: await rowsOf<PlannedShape>(
+        db,
+        `select "row", sku, action, changes, problems, applied from import_rows where ${where} order by "row" offset ? limit ?`,
+        [...bindings, query.offset, query.limit],
+      ),
+    };
   });
   route(router, applyImport, async ({ params, actor }) => {
     const found = await mustLoad(params.id);
-    if (found.reading.decimalSign === 'undetermined') throw new AppError('bad-input', 'The prices of this file can be read in two ways; say which decimal sign it uses.', { field: 'decimalSign', remedy: 'Choose point or comma.' });
+    if (found.reading.decimalSign === 'undetermined')
+      throw new AppError(
+        'bad-input',
+        'The prices of this file can be read in two ways; say which decimal sign it uses.',
+        { field: 'decimalSign', remedy: 'Choose point or comma.' },
+      );
     const job = await db.transaction(async (tx) => {
-      const claimed = await rowOf(tx, `update imports set state = 'applying' where id = ? and state = 'planned' returning id`, [params.id]);
-      if (!claimed) throw new AppError('not-now', found.state === 'applying' || found.state === 'applied' ? 'This import is being written or has been written already.' : 'This import is not planned yet.', { remedy: 'Wait until it has been read.' });
-      return enqueue(tx, { kind: 'apply-import', title: `Importing ${found.name}`, payload: { import: params.id, actor }, once: `apply-${params.id}`, link: `/all/gather/imports/${params.id}`, cancellable: true });
+      const claimed = await rowOf(
+        tx,
+        `update imports set state = 'applying' where id = ? and state = 'planned' returning id`,
+        [params.id],
+      );
+      if (!claimed)
+        throw new AppError(
+          'not-now',
+          found.state === 'applying' || found.state === 'applied'
+            ? 'This import is being written or has been written already.'
+            : 'This import is not planned yet.',
+          { remedy: 'Wait until it has been read.' },
+        );
+      return enqueue(tx, {
+        kind: 'apply-import',
+        title: `Importing ${found.name}`,
+        payload: { import: params.id, actor },
+        once: `apply-${params.id}`,
+        link: `/all/gather/imports/${params.id}`,
+        cancellable: true,
+      });
     });
     await announce(db, { topic: 'imports', id: String(params.id) });
     return { job };
   });
   route(router, discardImport, async ({ params }) => {
     const found = await mustLoad(params.id);
-    if (found.state === 'applying' || found.state === 'applied') throw new AppError('not-now', 'This import has been written; take it back in the change history.');
+    if (found.state === 'applying' || found.state === 'applied')
+      throw new AppError('not-now', 'This import has been written; take it back in the change history.');
     await db.raw('delete from imports where id = ?', [params.id]);
     await dropFile(db, found.file_id);
     await announce(db, { topic: 'imports' });
@@ -89,11 +226,34 @@ export function addImportRoutes(router: Router, db: Db): void {
   });
   route(router, downloadRefused, async ({ params, response }) => {
     const found = await mustLoad(params.id);
-    const rows = await rowsOf<{ row: number; cells: string[] | null; problems: { says: string }[] }>(db, `select "row", cells, problems from import_rows where import_id = ? and action = 'refuse' order by "row"`, [params.id]);
+    const rows = await rowsOf<{ row: number; cells: string[] | null; problems: { says: string }[] }>(
+      db,
+      `select "row", cells, problems from import_rows where import_id = ? and action = 'refuse' order by "row"`,
+      [params.id],
+    );
     const width = Math.max(0, ...found.reading.columns.map((c) => c.index + 1));
     const names = Array.from({ length: width }, (_, i) => found.reading.columns.find((c) => c.index === i)?.name ?? '');
-    const text = writeRows([[...names, 'Row', 'Why it was refused'], ...rows.map((r) => [...Array.from({ length: width }, (_, i) => r.cells?.[i] ?? ''), String(r.row), r.problems.map((p) => p.says).join(' ')])], { delimiter: found.reading.delimiter === '\t' ? '\t' : found.reading.delimiter, newline: '\r\n', forPeople: true });
-    response.set({ 'Content-Type': 'text/csv; charset=utf-8', 'Content-Disposition': `attachment; filename="refused-${params.id}.csv"` }).send('\ufeff' + text);
+    const text = writeRows(
+      [
+        [...names, 'Row', 'Why it was refused'],
+        ...rows.map((r) => [
+          ...Array.from({ length: width }, (_, i) => r.cells?.[i] ?? ''),
+          String(r.row),
+          r.problems.map((p) => p.says).join(' '),
+        ]),
+      ],
+      {
+        delimiter: found.reading.delimiter === '\t' ? '\t' : found.reading.delimiter,
+        newline: '\r\n',
+        forPeople: true,
+      },
+    );
+    response
+      .set({
+        'Content-Type': 'text/csv; charset=utf-8',
+        'Content-Disposition': `attachment; filename="refused-${params.id}.csv"`,
+      })
+      .send('\ufeff' + text);
     return undefined;
   });
 }

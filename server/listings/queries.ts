@@ -7,44 +7,124 @@ import { roleOf } from './refresh';
 /** The state of a listing, from what is stored; the one place that derives it. */
 export const stateSql = `case when l.in_flight > 0 then 'sent' when l.market_state in ('live', 'in review', 'withdrawn') then l.market_state when l.refusal_open then 'refused' when l.category is null then 'draft' when l.blockers > 0 then 'blocked' else 'ready' end`;
 
-export interface ListingFilter { category: string; ownCategory: string; state: string; search: string; check: string; message: string; field: string; level: string; without: string; offset: number; limit: number }
+export interface ListingFilter {
+  category: string;
+  ownCategory: string;
+  state: string;
+  search: string;
+  check: string;
+  message: string;
+  field: string;
+  level: string;
+  without: string;
+  offset: number;
+  limit: number;
+}
 
 export function toWhere(market: Market, f: Partial<ListingFilter>): { where: string; bindings: unknown[] } {
-  const where = ['l.market_id = ?'], bindings: unknown[] = [market.id];
-  const add = (sql: string, ...b: unknown[]) => { where.push(sql); bindings.push(...b); };
+  const where = ['l.market_id = ?'],
+    bindings: unknown[] = [market.id];
+  const add = (sql: string, ...b: unknown[]) => {
+    where.push(sql);
+    bindings.push(...b);
+  };
   if (f.category) add('l.category = ?', f.category);
   if (f.ownCategory) add('p.category = ?', f.ownCategory);
   if (f.without === 'category') add('l.category is null');
   if (f.state) add(`${stateSql} = ?`, f.state);
-  for (const word of (f.search ?? '').toLowerCase().split(/\s+/).filter(Boolean)) add('p.search like ?', `%${word.replace(/[\\%_]/g, '\\$&')}%`);
-  if (f.check) add(`exists (select 1 from findings f where f.listing_id = l.id and f."check" = ? and (? = '' or f.message = ?) and (? = '' or f.field = ?))`, f.check, f.message ?? '', f.message ?? '', f.field ?? '', f.field ?? '');
+  for (const word of (f.search ?? '').toLowerCase().split(/\s+/).filter(Boolean))
+    add('p.search like ?', `%${word.replace(/[\\%_]/g, '\\$&')}%`);
+  if (f.check)
+    add(
+      `exists (select 1 from findings f where f.listing_id = l.id and f."check" = ? and (? = '' or f.message = ?) and (? = '' or f.field = ?))`,
+      f.check,
+      f.message ?? '',
+      f.message ?? '',
+      f.field ?? '',
+      f.field ?? '',
+    );
   else if (f.level) add(`exists (select 1 from findings f where f.listing_id = l.id and f.level = ?)`, f.level);
   return { where: where.join(' and '), bindings };
 }
 
-interface Row { id: number; product_id: number; sku: string; title: string; own_category: string | null; kind: string; parent_sku: string | null; category: string | null; state: ListingShape['state']; number: string | null; values: Record<string, Value>; origins: ListingShape['origins']; version: number }
+interface Row {
+  id: number;
+  product_id: number;
+  sku: string;
+  title: string;
+  own_category: string | null;
+  kind: string;
+  parent_sku: string | null;
+  category: string | null;
+  state: ListingShape['state'];
+  number: string | null;
+  values: Record<string, Value>;
+  origins: ListingShape['origins'];
+  version: number;
+}
 
 /** A page of listings with everything a table of them shows. Families stand before their variants. */
-export async function loadListings(db: Db, market: Market, f: Partial<ListingFilter> & { offset: number; limit: number }): Promise<{ total: number; rows: ListingShape[] }> {
+export async function loadListings(
+  db: Db,
+  market: Market,
+  f: Partial<ListingFilter> & { offset: number; limit: number },
+): Promise<{ total: number; rows: ListingShape[] }> {
   const { where, bindings } = toWhere(market, f);
-  const total = (await rowOf<{ n: number }>(db, `select count(*) as n from listings l join products p on p.id = l.product_id where ${where}`, bindings))!.n;
-  const rows = await rowsOf<Row>(db, `select l.id, l.product_id, p.sku, p.title, p.category as own_category, p.kind, parent.sku as parent_sku, l.category, ${stateSql} as state, l.number, l."values", l.origins, l.version from listings l join products p on p.id = l.product_id left join products parent on parent.id = p.parent_id where ${where} order by coalesce(parent.sku, p.sku), p.parent_id is not null, p.id offset ? limit ?`, [...bindings, f.offset, f.limit]);
+  const total = (await rowOf<{ n: number }>(
+    db,
+    `select count(*) as n from listings l join products p on p.id = l.product_id where ${where}`,
+    bindings,
+  ))!.n;
+  const rows = await rowsOf<Row>(
+    db,
+    `select l.id, l.product_id, p.sku, p.title, p.category as own_category, p.kind, parent.sku as parent_sku, l.category, ${stateSql} as state, l.number, l."values", l.origins, l.version from listings l join products p on p.id = l.product_id left join products parent on parent.id = p.parent_id where ${where} order by coalesce(parent.sku, p.sku), p.parent_id is not null, p.id offset ? limit ?`,
+    [...bindings, f.offset, f.limit],
+  );
   return { total, rows: await withFindings(db, market, rows) };
 }
 
 export async function loadListing(db: Db, market: Market, id: number): Promise<ListingShape | undefined> {
-  const rows = await rowsOf<Row>(db, `select l.id, l.product_id, p.sku, p.title, p.category as own_category, p.kind, parent.sku as parent_sku, l.category, ${stateSql} as state, l.number, l."values", l.origins, l.version from listings l join products p on p.id = l.product_id left join products parent on parent.id = p.parent_id where l.market_id = ? and l.id = ?`, [market.id, id]);
+  const rows = await rowsOf<Row>(
+    db,
+    `select l.id, l.product_id, p.sku, p.title, p.category as own_category, p.kind, parent.sku as parent_sku, l.category, ${stateSql} as state, l.number, l."values", l.origins, l.version from listings l join products p on p.id = l.product_id left join products parent on parent.id = p.parent_id where l.market_id = ? and l.id = ?`,
+    [market.id, id],
+  );
   return (await withFindings(db, market, rows))[0];
 }
 
 async function withFindings(db: Db, market: Market, rows: readonly Row[]): Promise<ListingShape[]> {
-  const findings = await rowsOf<WordedFinding & { listing_id: number }>(db, `select listing_id, "check", message, level, field, value, params, remedies, says from findings where listing_id = any(?) order by id`, [rows.map((r) => r.id)]);
+  const findings = await rowsOf<WordedFinding & { listing_id: number }>(
+    db,
+    `select listing_id, "check", message, level, field, value, params, remedies, says from findings where listing_id = any(?) order by id`,
+    [rows.map((r) => r.id)],
+  );
   const byListing = new Map<number, WordedFinding[]>();
-  for (const { listing_id, ...f } of findings) (byListing.get(listing_id) ?? byListing.set(listing_id, []).get(listing_id)!).push(f);
+  for (const { listing_id, ...f } of findings)
+    (byListing.get(listing_id) ?? byListing.set(listing_id, []).get(listing_id)!).push(f);
   return rows.map((r) => {
     const role = roleOf(r);
     const compiled = r.category === null ? undefined : market.category(r.category)?.compiled;
-    const levels = Object.fromEntries((compiled?.attributes ?? []).filter((a) => a.strongest !== 'unused').map((a) => [a.attribute.key, a.levelFor(r.values, role)]));
-    return { id: r.id, productId: r.product_id, sku: r.sku, title: r.title, ownCategory: r.own_category ?? '', role, parentSku: r.parent_sku, category: r.category, state: r.state, number: r.number, values: r.values as ListingShape['values'], origins: r.origins, levels, findings: byListing.get(r.id) ?? [], version: r.version };
+    const levels = Object.fromEntries(
+      (compiled?.attributes ?? [])
+        .filter((a) => a.strongest !== 'unused')
+        .map((a) => [a.attribute.key, a.levelFor(r.values, role)]),
+    );
+    return {
+      id: r.id,
+      productId: r.product_id,
+      sku: r.sku,
+      title: r.title,
+      ownCategory: r.own_category ?? '',
+      role,
+      parentSku: r.parent_sku,
+      category: r.category,
+      state: r.state,
+      number: r.number,
+      values: r.values as ListingShape['values'],
+      origins: r.origins,
+      levels,
+      findings: byListing.get(r.id) ?? [],
+      version: r.version,
+    };
   });
 }

@@ -9,17 +9,35 @@ import { toFields } from '../products/fields';
 import { updateProducts } from '../products/write';
 import { type FullRow, loadFullRows, refreshListings, refreshProducts, roleOf } from './refresh';
 
-export interface ListingPatchOutcome { changeSet: number | null; applied: number; conflicts: { id: number; field: string; now: Value | null }[] }
-interface Write { overrides: Map<number, Record<string, Value | null>>; categories: Map<number, string | null>; products: Map<number, Record<string, Value | null>>; formerGtins: string[] }
+export interface ListingPatchOutcome {
+  changeSet: number | null;
+  applied: number;
+  conflicts: { id: number; field: string; now: Value | null }[];
+}
+interface Write {
+  overrides: Map<number, Record<string, Value | null>>;
+  categories: Map<number, string | null>;
+  products: Map<number, Record<string, Value | null>>;
+  formerGtins: string[];
+}
 
 /**
  * Sets what listings should show. A value equal to what the product gives is not kept as typed. Identifiers are mended
  * at their source, the product, since every market and every file must agree on them.
  */
-export async function patchListingCells(db: Db, marketId: number, cells: readonly CellPatchInput[], title: string, actor: string): Promise<ListingPatchOutcome> {
+export async function patchListingCells(
+  db: Db,
+  marketId: number,
+  cells: readonly CellPatchInput[],
+  title: string,
+  actor: string,
+): Promise<ListingPatchOutcome> {
   const market = await loadMarketById(db, marketId);
-  const unknown = cells.find((c) => c.field !== 'category' && !market.rulebook.attributes.some((a) => a.key === c.field));
-  if (unknown) throw new AppError('bad-input', `${market.name} has no attribute “${unknown.field}”.`, { field: unknown.field });
+  const unknown = cells.find(
+    (c) => c.field !== 'category' && !market.rulebook.attributes.some((a) => a.key === c.field),
+  );
+  if (unknown)
+    throw new AppError('bad-input', `${market.name} has no attribute “${unknown.field}”.`, { field: unknown.field });
   const outcome: ListingPatchOutcome = { changeSet: null, applied: 0, conflicts: [] };
   await db.transaction(async (tx) => {
     const ids = [...new Set(cells.map((c) => c.id))];
@@ -32,7 +50,10 @@ export async function patchListingCells(db: Db, marketId: number, cells: readonl
       const row = rows.get(cell.id);
       if (!row) continue;
       const now = cell.field === 'category' ? row.market_category : (row.old_values[cell.field] ?? null);
-      if (!cell.reset && !isSameValue(now ?? undefined, cell.before ?? undefined)) { outcome.conflicts.push({ id: cell.id, field: cell.field, now }); continue; }
+      if (!cell.reset && !isSameValue(now ?? undefined, cell.before ?? undefined)) {
+        outcome.conflicts.push({ id: cell.id, field: cell.field, now });
+        continue;
+      }
       const after = putCell(market, row, cell, c, write);
       if (after === undefined) continue;
       changed.push({ targetId: cell.id, sku: row.sku, field: cell.field, before: now, after });
@@ -41,26 +62,49 @@ export async function patchListingCells(db: Db, marketId: number, cells: readonl
     outcome.changeSet = await recordChangeSet(tx, { title, actor, target: 'listings', marketId }, changed);
     outcome.applied = changed.length;
     await refreshListings(tx, market, [...new Set(changed.map((x) => x.targetId))]);
-    if (write.products.size) { await refreshProducts(tx, [...write.products.keys()], write.formerGtins); await announce(tx, { topic: 'products' }); }
+    if (write.products.size) {
+      await refreshProducts(tx, [...write.products.keys()], write.formerGtins);
+      await announce(tx, { topic: 'products' });
+    }
   });
   return outcome;
 }
 
 /** Notes one cell's change in `write`; answers the value that it will show, or undefined where nothing changes. */
-function putCell(market: Market, row: FullRow, cell: CellPatchInput, c: Awaited<ReturnType<typeof loadCorrespondences>>, write: Write): Value | null | undefined {
+function putCell(
+  market: Market,
+  row: FullRow,
+  cell: CellPatchInput,
+  c: Awaited<ReturnType<typeof loadCorrespondences>>,
+  write: Write,
+): Value | null | undefined {
   if (cell.field === 'category') {
     const wanted = typeof cell.after === 'string' && cell.after !== '' ? cell.after : null;
-    if (wanted !== null && !market.category(wanted)) throw new AppError('bad-input', `“${wanted}” is not a category of ${market.name} that takes items.`, { field: 'category', remedy: 'Choose a leaf of the tree.' });
+    if (wanted !== null && !market.category(wanted))
+      throw new AppError('bad-input', `“${wanted}” is not a category of ${market.name} that takes items.`, {
+        field: 'category',
+        remedy: 'Choose a leaf of the tree.',
+      });
     if (wanted === row.market_category) return undefined;
     write.categories.set(row.listing_id, wanted);
     return wanted;
   }
   const category = row.market_category === null ? undefined : market.category(row.market_category)?.compiled;
-  if (!category) throw new AppError('bad-input', `${row.sku} has no category on ${market.name} yet, so its fields are not known.`, { field: 'category', remedy: 'Choose a category first.' });
+  if (!category)
+    throw new AppError('bad-input', `${row.sku} has no category on ${market.name} yet, so its fields are not known.`, {
+      field: 'category',
+      remedy: 'Choose a category first.',
+    });
   const { [cell.field]: _, ...others } = row.overrides;
   const given = resolveListing(category, toFields(row), roleOf(row), others, c).values[cell.field];
-  const put = (value: Value | null) => { (write.overrides.get(row.listing_id) ?? write.overrides.set(row.listing_id, {}).get(row.listing_id)!)[cell.field] = value; };
-  if (cell.reset) { put(null); return given ?? null; }
+  const put = (value: Value | null) => {
+    (write.overrides.get(row.listing_id) ?? write.overrides.set(row.listing_id, {}).get(row.listing_id)!)[cell.field] =
+      value;
+  };
+  if (cell.reset) {
+    put(null);
+    return given ?? null;
+  }
   const after: Value | null = isFilled(cell.after ?? undefined) ? cell.after : null;
   const attribute = category.byKey.get(cell.field)!.attribute;
   const source = getSourceField(attribute, c);
@@ -75,24 +119,74 @@ function putCell(market: Market, row: FullRow, cell: CellPatchInput, c: Awaited<
 }
 
 async function storeWrites(db: Db, write: Write): Promise<void> {
-  const overrides = [...write.overrides].map(([id, o]) => ({ id, put: Object.fromEntries(Object.entries(o).filter(([, v]) => v !== null)), drop: Object.entries(o).filter(([, v]) => v === null).map(([k]) => k) }));
-  if (overrides.length) await db.raw(`update listings l set overrides = (l.overrides - r.dropped) || r.put, updated_at = now() from (select (e ->> 'id')::bigint as id, e -> 'put' as put, array(select jsonb_array_elements_text(e -> 'drop')) as dropped from jsonb_array_elements(?::jsonb) e) r where l.id = r.id`, [JSON.stringify(overrides)]);
+  const overrides = [...write.overrides].map(([id, o]) => ({
+    id,
+    put: Object.fromEntries(Object.entries(o).filter(([, v]) => v !== null)),
+    drop: Object.entries(o)
+      .filter(([, v]) => v === null)
+      .map(([k]) => k),
+  }));
+  if (overrides.length)
+    await db.raw(
+      `update listings l set overrides = (l.overrides - r.dropped) || r.put, updated_at = now() from (select (e ->> 'id')::bigint as id, e -> 'put' as put, array(select jsonb_array_elements_text(e -> 'drop')) as dropped from jsonb_array_elements(?::jsonb) e) r where l.id = r.id`,
+      [JSON.stringify(overrides)],
+    );
   const categories = [...write.categories].map(([id, category]) => ({ id, category }));
-  if (categories.length) await db.raw('update listings l set category = r.category, updated_at = now() from jsonb_to_recordset(?::jsonb) as r(id bigint, category text) where l.id = r.id', [JSON.stringify(categories)]);
-  await updateProducts(db, [...write.products].map(([id, fields]) => ({ id, fields })));
+  if (categories.length)
+    await db.raw(
+      'update listings l set category = r.category, updated_at = now() from jsonb_to_recordset(?::jsonb) as r(id bigint, category text) where l.id = r.id',
+      [JSON.stringify(categories)],
+    );
+  await updateProducts(
+    db,
+    [...write.products].map(([id, fields]) => ({ id, fields })),
+  );
 }
 
 /** Puts listings into a leaf, or an own category's items, which is then remembered for later items. */
-export async function assignToCategory(db: Db, market: Market, request: { category: string | null; ids?: number[] | undefined; ownCategory?: string | undefined; onlyEmpty: boolean }, actor: string): Promise<{ changed: number; changeSet: number | null }> {
+export async function assignToCategory(
+  db: Db,
+  market: Market,
+  request: {
+    category: string | null;
+    ids?: number[] | undefined;
+    ownCategory?: string | undefined;
+    onlyEmpty: boolean;
+  },
+  actor: string,
+): Promise<{ changed: number; changeSet: number | null }> {
   const { category, ownCategory } = request;
-  if (category !== null && !market.category(category)) throw new AppError('bad-input', `“${category}” is not a category of ${market.name} that takes items.`, { field: 'category', remedy: 'Choose a leaf of the tree.' });
-  if (ownCategory === undefined && !request.ids?.length) throw new AppError('bad-input', 'Say which items: named ones, or all of an own category.', { field: 'ids' });
-  const rows = await rowsOf<{ id: number; category: string | null }>(db, `select l.id, l.category from listings l join products p on p.id = l.product_id where l.market_id = ? and ${ownCategory === undefined ? `coalesce(p.parent_id, p.id) in (select coalesce(q.parent_id, q.id) from listings x join products q on q.id = x.product_id where x.id = any(?))` : `p.category = ?`} and (not ? or l.category is null) and l.accepted_details is null`, [market.id, ownCategory ?? request.ids ?? [], ownCategory !== undefined && request.onlyEmpty]);
+  if (category !== null && !market.category(category))
+    throw new AppError('bad-input', `“${category}” is not a category of ${market.name} that takes items.`, {
+      field: 'category',
+      remedy: 'Choose a leaf of the tree.',
+    });
+  if (ownCategory === undefined && !request.ids?.length)
+    throw new AppError('bad-input', 'Say which items: named ones, or all of an own category.', { field: 'ids' });
+  const rows = await rowsOf<{ id: number; category: string | null }>(
+    db,
+    `select l.id, l.category from listings l join products p on p.id = l.product_id where l.market_id = ? and ${ownCategory === undefined ? `coalesce(p.parent_id, p.id) in (select coalesce(q.parent_id, q.id) from listings x join products q on q.id = x.product_id where x.id = any(?))` : `p.category = ?`} and (not ? or l.category is null) and l.accepted_details is null`,
+    [market.id, ownCategory ?? request.ids ?? [], ownCategory !== undefined && request.onlyEmpty],
+  );
   if (ownCategory !== undefined) {
-    if (category === null) await db.raw(`delete from correspondences where market_id = ? and kind = 'category' and ours = ?`, [market.id, ownCategory]);
-    else await db.raw(`insert into correspondences (market_id, kind, ours, theirs) values (?, 'category', ?, ?) on conflict (market_id, kind, attribute, ours) do update set theirs = excluded.theirs, updated_at = now()`, [market.id, ownCategory, category]);
+    if (category === null)
+      await db.raw(`delete from correspondences where market_id = ? and kind = 'category' and ours = ?`, [
+        market.id,
+        ownCategory,
+      ]);
+    else
+      await db.raw(
+        `insert into correspondences (market_id, kind, ours, theirs) values (?, 'category', ?, ?) on conflict (market_id, kind, attribute, ours) do update set theirs = excluded.theirs, updated_at = now()`,
+        [market.id, ownCategory, category],
+      );
   }
-  const outcome = await patchListingCells(db, market.id, rows.map((r) => ({ id: r.id, field: 'category', before: r.category, after: category })), category === null ? 'Category taken away' : `Put into ${market.category(category)!.compiled.label}`, actor);
+  const outcome = await patchListingCells(
+    db,
+    market.id,
+    rows.map((r) => ({ id: r.id, field: 'category', before: r.category, after: category })),
+    category === null ? 'Category taken away' : `Put into ${market.category(category)!.compiled.label}`,
+    actor,
+  );
   await announce(db, { topic: 'listings' });
   return { changed: outcome.applied, changeSet: outcome.changeSet };
 }

@@ -9,29 +9,67 @@ import { loadCorrespondences, type Market } from './load';
 
 export async function loadFieldMap(db: Db, market: Market) {
   const c = await loadCorrespondences(db, market.id);
-  const filled = new Map((await rowsOf<{ key: string; n: number }>(db, `select k as key, count(*) as n from listings l, jsonb_object_keys(l."values") k where l.market_id = ? group by 1`, [market.id])).map((r) => [r.key, r.n]));
-  const placed = await rowsOf<{ category: string; n: number }>(db, 'select category, count(*) as n from listings where market_id = ? and category is not null group by 1', [market.id]);
-  const demanded = (key: string) => placed.reduce((sum, { category, n }) => sum + (market.category(category)?.compiled.byKey.get(key)?.strongest === 'must' ? n : 0), 0);
+  const filled = new Map(
+    (
+      await rowsOf<{ key: string; n: number }>(
+        db,
+        `select k as key, count(*) as n from listings l, jsonb_object_keys(l."values") k where l.market_id = ? group by 1`,
+        [market.id],
+      )
+    ).map((r) => [r.key, r.n]),
+  );
+  const placed = await rowsOf<{ category: string; n: number }>(
+    db,
+    'select category, count(*) as n from listings where market_id = ? and category is not null group by 1',
+    [market.id],
+  );
+  const demanded = (key: string) =>
+    placed.reduce(
+      (sum, { category, n }) =>
+        sum + (market.category(category)?.compiled.byKey.get(key)?.strongest === 'must' ? n : 0),
+      0,
+    );
   return {
-    rows: market.rulebook.attributes.map((a) => ({ attribute: a.key, label: a.label, type: a.type, suggested: a.from ?? null, chosen: c.fields.get(a.key) ?? null, filled: filled.get(a.key) ?? 0, demanded: demanded(a.key) })),
+    rows: market.rulebook.attributes.map((a) => ({
+      attribute: a.key,
+      label: a.label,
+      type: a.type,
+      suggested: a.from ?? null,
+      chosen: c.fields.get(a.key) ?? null,
+      filled: filled.get(a.key) ?? 0,
+      demanded: demanded(a.key),
+    })),
     ours: productFields.map((f) => ({ key: f.key, label: f.label })),
   };
 }
 
 /** A market small enough is made anew at once, so that the person sees the effect; a large one by a job. */
 async function followUp(db: Db, market: Market): Promise<{ refreshed: number; job: string | null }> {
-  const count = (await rowOf<{ n: number }>(db, 'select count(*) as n from listings where market_id = ?', [market.id]))?.n ?? 0;
+  const count =
+    (await rowOf<{ n: number }>(db, 'select count(*) as n from listings where market_id = ?', [market.id]))?.n ?? 0;
   if (count > 3000) return { refreshed: 0, job: await refreshLater(db, market) };
   await refreshMarket(db, market, () => Promise.resolve());
   return { refreshed: count, job: null };
 }
 
 export async function putFieldSource(db: Db, market: Market, attribute: string, source: string | null) {
-  if (!market.rulebook.attributes.some((a) => a.key === attribute)) throw new AppError('bad-input', `${market.name} has no attribute “${attribute}”.`, { field: 'attribute' });
-  if (source && !source.startsWith('=') && !productFields.some((f) => f.key === source)) throw new AppError('bad-input', `We have no field “${source}”.`, { field: 'source', remedy: 'Choose a field of ours, or write =text for the same text everywhere.' });
+  if (!market.rulebook.attributes.some((a) => a.key === attribute))
+    throw new AppError('bad-input', `${market.name} has no attribute “${attribute}”.`, { field: 'attribute' });
+  if (source && !source.startsWith('=') && !productFields.some((f) => f.key === source))
+    throw new AppError('bad-input', `We have no field “${source}”.`, {
+      field: 'source',
+      remedy: 'Choose a field of ours, or write =text for the same text everywhere.',
+    });
   await db.transaction(async (tx) => {
-    await tx.raw(`delete from correspondences where market_id = ? and kind = 'field' and attribute = ?`, [market.id, attribute]);
-    if (source !== null) await tx.raw(`insert into correspondences (market_id, kind, attribute, ours, theirs) values (?, 'field', ?, ?, ?)`, [market.id, attribute, source, attribute]);
+    await tx.raw(`delete from correspondences where market_id = ? and kind = 'field' and attribute = ?`, [
+      market.id,
+      attribute,
+    ]);
+    if (source !== null)
+      await tx.raw(
+        `insert into correspondences (market_id, kind, attribute, ours, theirs) values (?, 'field', ?, ?, ?)`,
+        [market.id, attribute, source, attribute],
+      );
   });
   return followUp(db, market);
 }
@@ -44,26 +82,59 @@ export async function loadValueMap(db: Db, market: Market, only: string) {
     const source = c.fields.get(a.key) ?? a.from;
     if (!list || !source || source.startsWith('=') || (only !== '' && only !== a.key)) continue;
     const ours = source.startsWith('fact.')
-      ? await rowsOf<{ v: string; n: number }>(db, `select v, count(*) as n from products p cross join lateral (select jsonb_array_elements_text(case when jsonb_typeof(p.facts -> ?) = 'array' then p.facts -> ? else jsonb_build_array(p.facts ->> ?) end) as v) x where p.facts ->> ? is not null group by 1 order by 2 desc limit 300`, [source.slice(5), source.slice(5), source.slice(5), source.slice(5)])
+      ? await rowsOf<{ v: string; n: number }>(
+          db,
+          `select v, count(*) as n from products p cross join lateral (select jsonb_array_elements_text(case when jsonb_typeof(p.facts -> ?) = 'array' then p.facts -> ? else jsonb_build_array(p.facts ->> ?) end) as v) x where p.facts ->> ? is not null group by 1 order by 2 desc limit 300`,
+          [source.slice(5), source.slice(5), source.slice(5), source.slice(5)],
+        )
       : [];
     for (const { v, n } of ours) {
       const mapped = c.values.get(a.key)?.get(fold(v));
-      const byLabel = list.entries.find((e) => e.code === v || fold(e.label) === fold(v) || e.also.some((w) => fold(w) === fold(v)));
-      rows.push({ attribute: a.key, label: a.label, ours: v, items: n, theirs: mapped ?? byLabel?.code ?? null, by: mapped ? 'mapping' as const : byLabel ? 'label' as const : 'nothing' as const, proposals: findNearest(v, list.entries, (e) => [e.label, ...e.also]).map((p) => ({ code: p.candidate.code, label: p.candidate.label })) });
+      const byLabel = list.entries.find(
+        (e) => e.code === v || fold(e.label) === fold(v) || e.also.some((w) => fold(w) === fold(v)),
+      );
+      rows.push({
+        attribute: a.key,
+        label: a.label,
+        ours: v,
+        items: n,
+        theirs: mapped ?? byLabel?.code ?? null,
+        by: mapped ? ('mapping' as const) : byLabel ? ('label' as const) : ('nothing' as const),
+        proposals: findNearest(v, list.entries, (e) => [e.label, ...e.also]).map((p) => ({
+          code: p.candidate.code,
+          label: p.candidate.label,
+        })),
+      });
     }
   }
-  rows.sort((x, y) => Number(x.by !== 'nothing') - Number(y.by !== 'nothing') || x.label.localeCompare(y.label) || y.items - x.items);
+  rows.sort(
+    (x, y) =>
+      Number(x.by !== 'nothing') - Number(y.by !== 'nothing') || x.label.localeCompare(y.label) || y.items - x.items,
+  );
   return { rows };
 }
 
 export async function putValueCode(db: Db, market: Market, attribute: string, ours: string, theirs: string | null) {
   const a = market.rulebook.attributes.find((x) => x.key === attribute);
   const list = a?.codes === undefined ? undefined : market.rulebook.codeLists[a.codes];
-  if (!list) throw new AppError('bad-input', `“${attribute}” is not a choice on ${market.name}.`, { field: 'attribute' });
-  if (theirs !== null && !list.entries.some((e) => e.code === theirs)) throw new AppError('bad-input', `“${theirs}” is not a code of ${a!.label}.`, { field: 'theirs', remedy: 'Choose one from the list.' });
+  if (!list)
+    throw new AppError('bad-input', `“${attribute}” is not a choice on ${market.name}.`, { field: 'attribute' });
+  if (theirs !== null && !list.entries.some((e) => e.code === theirs))
+    throw new AppError('bad-input', `“${theirs}” is not a code of ${a!.label}.`, {
+      field: 'theirs',
+      remedy: 'Choose one from the list.',
+    });
   await db.transaction(async (tx) => {
-    await tx.raw(`delete from correspondences where market_id = ? and kind = 'value' and attribute = ? and ours = ?`, [market.id, attribute, ours]);
-    if (isFilled(theirs ?? undefined)) await tx.raw(`insert into correspondences (market_id, kind, attribute, ours, theirs) values (?, 'value', ?, ?, ?)`, [market.id, attribute, ours, theirs!]);
+    await tx.raw(`delete from correspondences where market_id = ? and kind = 'value' and attribute = ? and ours = ?`, [
+      market.id,
+      attribute,
+      ours,
+    ]);
+    if (isFilled(theirs ?? undefined))
+      await tx.raw(
+        `insert into correspondences (market_id, kind, attribute, ours, theirs) values (?, 'value', ?, ?, ?)`,
+        [market.id, attribute, ours, theirs!],
+      );
   });
   return followUp(db, market);
 }

@@ -6,25 +6,61 @@ import { fold } from '@basileus/core/text';
 import { type Db, rowOf, rowsOf } from '../database';
 import { AppError } from '../http';
 
-export interface MarketSettings { buffer: number; least: number; person: string }
+export interface MarketSettings {
+  buffer: number;
+  least: number;
+  person: string;
+}
 export interface Market {
-  id: number; key: string; name: string; rulebookId: number; rulebook: Rulebook; settings: MarketSettings; connection: { url?: string };
+  id: number;
+  key: string;
+  name: string;
+  rulebookId: number;
+  rulebook: Rulebook;
+  settings: MarketSettings;
+  connection: { url?: string };
   category: (key: string) => { compiled: CompiledCategory; check: CategoryChecker } | undefined;
   labelOf: (attribute: string) => string;
 }
 
-interface MarketRow { id: number; key: string; name: string; rulebook_id: number; settings: Partial<MarketSettings>; connection: { url?: string } }
-interface Compiled { rulebook: Rulebook; categories: Map<string, { compiled: CompiledCategory; check: CategoryChecker } | undefined>; labels: Map<string, string> }
+interface MarketRow {
+  id: number;
+  key: string;
+  name: string;
+  rulebook_id: number;
+  settings: Partial<MarketSettings>;
+  connection: { url?: string };
+}
+interface Compiled {
+  rulebook: Rulebook;
+  categories: Map<string, { compiled: CompiledCategory; check: CategoryChecker } | undefined>;
+  labels: Map<string, string>;
+}
 const compiledByRulebook = new Map<string, Compiled>();
 
 async function loadCompiled(db: Db, rulebookId: number): Promise<Compiled> {
-  const row = await rowOf<{ document: unknown; created_at: Date }>(db, 'select document, created_at from rulebooks where id = ?', [rulebookId]);
+  const row = await rowOf<{ document: unknown; created_at: Date }>(
+    db,
+    'select document, created_at from rulebooks where id = ?',
+    [rulebookId],
+  );
   const key = `${rulebookId}/${row?.created_at.toISOString() ?? ''}`;
   const known = compiledByRulebook.get(key);
   if (known) return known;
   const reading = parseRulebook(row?.document);
-  if (!reading.ok) throw new Error(`Rulebook ${rulebookId} in the database is not valid: ${reading.faults[0]?.path ?? ''} ${reading.faults[0]?.reason ?? ''}`);
-  const compiled: Compiled = { rulebook: reading.rulebook, categories: new Map(), labels: new Map([...reading.rulebook.attributes.map((a) => [a.key, a.label] as const), ['sku', 'SKU'], ['category', 'Category']]) };
+  if (!reading.ok)
+    throw new Error(
+      `Rulebook ${rulebookId} in the database is not valid: ${reading.faults[0]?.path ?? ''} ${reading.faults[0]?.reason ?? ''}`,
+    );
+  const compiled: Compiled = {
+    rulebook: reading.rulebook,
+    categories: new Map(),
+    labels: new Map([
+      ...reading.rulebook.attributes.map((a) => [a.key, a.label] as const),
+      ['sku', 'SKU'],
+      ['category', 'Category'],
+    ]),
+  };
   compiledByRulebook.set(key, compiled);
   return compiled;
 }
@@ -32,10 +68,18 @@ async function loadCompiled(db: Db, rulebookId: number): Promise<Compiled> {
 async function toMarket(db: Db, row: MarketRow): Promise<Market> {
   const compiled = await loadCompiled(db, row.rulebook_id);
   return {
-    id: row.id, key: row.key, name: row.name, rulebookId: row.rulebook_id, rulebook: compiled.rulebook, connection: row.connection,
+    id: row.id,
+    key: row.key,
+    name: row.name,
+    rulebookId: row.rulebook_id,
+    rulebook: compiled.rulebook,
+    connection: row.connection,
     settings: { buffer: row.settings.buffer ?? 0, least: row.settings.least ?? 0, person: row.settings.person ?? '' },
     category: (key) => {
-      if (!compiled.categories.has(key)) { const c = compileCategory(compiled.rulebook, key); compiled.categories.set(key, c && { compiled: c, check: prepareChecks(c) }); }
+      if (!compiled.categories.has(key)) {
+        const c = compileCategory(compiled.rulebook, key);
+        compiled.categories.set(key, c && { compiled: c, check: prepareChecks(c) });
+      }
       return compiled.categories.get(key);
     },
     labelOf: (attribute) => compiled.labels.get(attribute) ?? attribute,
@@ -51,7 +95,11 @@ export async function loadMarkets(db: Db): Promise<Market[]> {
 /** A market by key; a refusal where there is none. */
 export async function loadMarket(db: Db, key: string): Promise<Market> {
   const row = await rowOf<MarketRow>(db, 'select * from markets where key = ? and rulebook_id is not null', [key]);
-  if (!row) throw new AppError('not-found', `There is no market “${key}”.`, { field: 'market', remedy: 'Choose one from the scope on the left.' });
+  if (!row)
+    throw new AppError('not-found', `There is no market “${key}”.`, {
+      field: 'market',
+      remedy: 'Choose one from the scope on the left.',
+    });
   return toMarket(db, row);
 }
 
@@ -62,9 +110,18 @@ export async function loadMarketById(db: Db, id: number): Promise<Market> {
 }
 
 /** The correspondences of a market, as the core wants them. */
-export async function loadCorrespondences(db: Db, marketId: number): Promise<Correspondences & { categories: ReadonlyMap<string, string> }> {
-  const rows = await rowsOf<{ kind: string; attribute: string; ours: string; theirs: string }>(db, 'select kind, attribute, ours, theirs from correspondences where market_id = ?', [marketId]);
-  const fields = new Map<string, string>(), values = new Map<string, Map<string, string>>(), categories = new Map<string, string>();
+export async function loadCorrespondences(
+  db: Db,
+  marketId: number,
+): Promise<Correspondences & { categories: ReadonlyMap<string, string> }> {
+  const rows = await rowsOf<{ kind: string; attribute: string; ours: string; theirs: string }>(
+    db,
+    'select kind, attribute, ours, theirs from correspondences where market_id = ?',
+    [marketId],
+  );
+  const fields = new Map<string, string>(),
+    values = new Map<string, Map<string, string>>(),
+    categories = new Map<string, string>();
   for (const r of rows) {
     if (r.kind === 'field') fields.set(r.attribute, r.ours);
     else if (r.kind === 'category') categories.set(r.ours, r.theirs);

@@ -9,21 +9,50 @@ import { type MarketPort, openMarketPort } from './port';
 
 const reading = parseRulebook(quillhavenDocument);
 if (!reading.ok) throw new Error('The rulebook is not valid.');
-let market: RunningMarket, port: MarketPort, url = '';
-const as = (address: string | undefined): Market => ({ name: 'Quillhaven', rulebook: reading.rulebook, connection: address ? { url: address } : {} }) as unknown as Market;
-beforeAll(async () => { const n = await new Promise<number>((done) => { market = startMarket({ book: quillhavenDocument as BookDocument, workMs: 30, reviewMs: 10, sellEveryMs: 0 }, 0, done); }); url = `http://127.0.0.1:${n}`; port = openMarketPort(as(url)); });
-afterEach(() => { Object.assign(market.moods, { failNext: 0, garbageNext: 0, hangUpNext: 0, forgetNext: 0, slowMs: 0 }); });
-afterAll(async () => { await market.stop(); });
+let market: RunningMarket,
+  port: MarketPort,
+  url = '';
+const as = (address: string | undefined): Market =>
+  ({
+    name: 'Quillhaven',
+    rulebook: reading.rulebook,
+    connection: address ? { url: address } : {},
+  }) as unknown as Market;
+beforeAll(async () => {
+  const n = await new Promise<number>((done) => {
+    market = startMarket(
+      { book: quillhavenDocument as BookDocument, workMs: 30, reviewMs: 10, sellEveryMs: 0 },
+      0,
+      done,
+    );
+  });
+  url = `http://127.0.0.1:${n}`;
+  port = openMarketPort(as(url));
+});
+afterEach(() => {
+  Object.assign(market.moods, { failNext: 0, garbageNext: 0, hangUpNext: 0, forgetNext: 0, slowMs: 0 });
+});
+afterAll(async () => {
+  await market.stop();
+});
 
 const layout = reading.rulebook.layouts.find((l) => l.operations.includes('stock'))!;
 const keys = layout.columns.map((c) => c.key).join('\t');
-const file = (key: string, text = `${keys}\r\n${keys}\r\nGHOST\t3\r\n`) => ({ name: 'stock.txt', operation: 'stock', key, bytes: Buffer.from(text) });
+const file = (key: string, text = `${keys}\r\n${keys}\r\nGHOST\t3\r\n`) => ({
+  name: 'stock.txt',
+  operation: 'stock',
+  key,
+  bytes: Buffer.from(text),
+});
 
 describe('the port', () => {
   it('submits a file, waits without an answer, then gives the receipt', async () => {
     const ticket = await port.submit(file('port-1'));
     expect(ticket).toMatch(/^T\d+$/);
-    const receipt = await until(() => port.fetchReceipt(ticket), (r) => r !== undefined);
+    const receipt = await until(
+      () => port.fetchReceipt(ticket),
+      (r) => r !== undefined,
+    );
     expect(receipt).toContain('GHOST\tTURNED BACK\tQ23\thouse_sku');
   });
   it('gives the same ticket for the same key, another for another', async () => {
@@ -31,21 +60,52 @@ describe('the port', () => {
     expect(await port.submit(file('port-2'))).toBe(first);
     expect(await port.submit(file('port-3'))).not.toBe(first);
   });
-  it.each([['fails', { failNext: 1 }, /answered with an error \(503\)/], ['hangs up', { hangUpNext: 1 }, /cannot be reached or dropped the connection/], ['answers garbage', { garbageNext: 1 }, /did not take the file/]])('says that the market %s, as something worth trying again', async (_, mood, says) => {
+  it.each([
+    ['fails', { failNext: 1 }, /answered with an error \(503\)/],
+    ['hangs up', { hangUpNext: 1 }, /cannot be reached or dropped the connection/],
+    ['answers garbage', { garbageNext: 1 }, /did not take the file/],
+  ])('says that the market %s, as something worth trying again', async (_, mood, says) => {
     Object.assign(market.moods, mood);
-    await expect(port.submit(file('port-4'))).rejects.toMatchObject({ code: 'market-unreachable', message: expect.stringMatching(says) as string });
+    await expect(port.submit(file('port-4'))).rejects.toMatchObject({
+      code: 'market-unreachable',
+      message: expect.stringMatching(says) as string,
+    });
     expect(await port.submit(file('port-4'))).toMatch(/^T\d+$/);
   });
-  it('says what is wrong with a file, as something not worth trying again', async () => { await expect(port.submit(file('port-5', 'a\tb\r\na\tb\r\n'))).rejects.toMatchObject({ code: 'bad-input', message: expect.stringContaining('The second header row lacks house_sku') as string }); });
-  it('does not know a ticket that never was', async () => { await expect(port.fetchReceipt('T999999')).rejects.toMatchObject({ code: 'bad-input' }); });
+  it('says what is wrong with a file, as something not worth trying again', async () => {
+    await expect(port.submit(file('port-5', 'a\tb\r\na\tb\r\n'))).rejects.toMatchObject({
+      code: 'bad-input',
+      message: expect.stringContaining('The second header row lacks house_sku') as string,
+    });
+  });
+  it('does not know a ticket that never was', async () => {
+    await expect(port.fetchReceipt('T999999')).rejects.toMatchObject({ code: 'bad-input' });
+  });
   it('says that nobody is there, and that it has no address', async () => {
-    await expect(openMarketPort(as('http://127.0.0.1:9')).submit(file('x'))).rejects.toMatchObject({ code: 'market-unreachable' });
-    await expect(openMarketPort(as(undefined)).readShelf(null)).rejects.toMatchObject({ message: 'Quillhaven has no address to send to.' });
+    await expect(openMarketPort(as('http://127.0.0.1:9')).submit(file('x'))).rejects.toMatchObject({
+      code: 'market-unreachable',
+    });
+    await expect(openMarketPort(as(undefined)).readShelf(null)).rejects.toMatchObject({
+      message: 'Quillhaven has no address to send to.',
+    });
   });
   it('reads the shelf from a cursor on, each change once', async () => {
-    const entry = (sku: string, stamp: number) => ({ sku, number: `Q-${sku}`, standing: 'on shelf' as const, reason: '', cells: { title: `Fine thing ${sku}`, brand: 'House', item_number: '', shelf: 'woks' }, readyAt: 0, stamp, quantity: 1, sold: 0 });
+    const entry = (sku: string, stamp: number) => ({
+      sku,
+      number: `Q-${sku}`,
+      standing: 'on shelf' as const,
+      reason: '',
+      cells: { title: `Fine thing ${sku}`, brand: 'House', item_number: '', shelf: 'woks' },
+      readyAt: 0,
+      stamp,
+      quantity: 1,
+      sold: 0,
+    });
     const { memory, touch } = market.shelf;
-    for (const sku of ['S-1', 'S-2']) { memory.entries[sku] = entry(sku, 0); touch(memory.entries[sku]!); }
+    for (const sku of ['S-1', 'S-2']) {
+      memory.entries[sku] = entry(sku, 0);
+      touch(memory.entries[sku]!);
+    }
     const first = await port.readShelf(null);
     expect(first.lines.map((l) => l.house_sku)).toEqual(['S-1', 'S-2']);
     expect((await port.readShelf(first.cursor)).lines).toEqual([]);
@@ -53,6 +113,13 @@ describe('the port', () => {
     const second = await port.readShelf(first.cursor);
     expect(second.lines.map((l) => [l.house_sku, l.standing])).toEqual([['S-1', 'on shelf']]);
   });
-  it('finds entries by words', async () => { expect((await port.find('fine S-2')).map((e) => [e.title, e.shelf])).toEqual([['Fine thing S-2', 'woks']]); expect(await port.find('nothing like it')).toEqual([]); });
-  it('links to the page that a buyer sees', async () => { const html = await (await fetch(port.linkTo(market.shelf.memory.entries['S-2']!.number))).text(); expect(html).toContain('Fine thing S-2'); expect((await fetch(port.linkTo('Q0'))).status).toBe(404); });
+  it('finds entries by words', async () => {
+    expect((await port.find('fine S-2')).map((e) => [e.title, e.shelf])).toEqual([['Fine thing S-2', 'woks']]);
+    expect(await port.find('nothing like it')).toEqual([]);
+  });
+  it('links to the page that a buyer sees', async () => {
+    const html = await (await fetch(port.linkTo(market.shelf.memory.entries['S-2']!.number))).text();
+    expect(html).toContain('Fine thing S-2');
+    expect((await fetch(port.linkTo('Q0'))).status).toBe(404);
+  });
 });

@@ -2,8 +2,20 @@
 import { AppError } from '../http';
 import type { Market } from './load';
 
-export interface ShelfLine { house_sku: string; entry: string; standing: string; reason: string; stamp: string }
-export interface FoundEntry { number: string; title: string; brand: string; item_number: string; shelf: string }
+export interface ShelfLine {
+  house_sku: string;
+  entry: string;
+  standing: string;
+  reason: string;
+  stamp: string;
+}
+export interface FoundEntry {
+  number: string;
+  title: string;
+  brand: string;
+  item_number: string;
+  shelf: string;
+}
 export interface MarketPort {
   /** Hands a file over. The same key twice is one submission. Answers the market's ticket. */
   submit: (file: { name: string; operation: string; key: string; bytes: Uint8Array }) => Promise<string>;
@@ -22,41 +34,89 @@ export function openMarketPort(market: Market): MarketPort {
   const base = market.connection.url;
   const { transport } = market.rulebook;
   const ask = async (path: string, init: RequestInit = {}): Promise<Response> => {
-    if (!base) throw new AppError('market-unreachable', `${market.name} has no address to send to.`, { remedy: 'Give its address under Connection, or download the file and upload it by hand.' });
+    if (!base)
+      throw new AppError('market-unreachable', `${market.name} has no address to send to.`, {
+        remedy: 'Give its address under Connection, or download the file and upload it by hand.',
+      });
     try {
       const response = await fetch(base + path, { ...init, signal: AbortSignal.timeout(timeoutMs) });
-      if (response.status >= 500) throw new AppError('market-unreachable', `${market.name} answered with an error (${response.status}).`, { remedy: 'It is tried again by itself.' });
+      if (response.status >= 500)
+        throw new AppError('market-unreachable', `${market.name} answered with an error (${response.status}).`, {
+          remedy: 'It is tried again by itself.',
+        });
       return response;
     } catch (error) {
       if (error instanceof AppError) throw error;
-      throw new AppError('market-unreachable', `${market.name} cannot be reached or dropped the connection.`, { remedy: 'It is tried again by itself.' });
+      throw new AppError('market-unreachable', `${market.name} cannot be reached or dropped the connection.`, {
+        remedy: 'It is tried again by itself.',
+      });
     }
   };
-  const textOf = async (r: Response): Promise<string> => { try { return await r.text(); } catch { throw new AppError('market-unreachable', `${market.name} dropped the connection while answering.`, { remedy: 'It is tried again by itself.' }); } };
+  const textOf = async (r: Response): Promise<string> => {
+    try {
+      return await r.text();
+    } catch {
+      throw new AppError('market-unreachable', `${market.name} dropped the connection while answering.`, {
+        remedy: 'It is tried again by itself.',
+      });
+    }
+  };
   return {
     submit: async ({ name, operation, key, bytes }) => {
-      const r = await ask(`${transport.submit}?operation=${operation}&name=${encodeURIComponent(name)}`, { method: 'POST', headers: { 'Content-Type': 'text/tab-separated-values; charset=utf-8', 'Idempotency-Key': key }, body: Buffer.from(bytes) });
+      const r = await ask(`${transport.submit}?operation=${operation}&name=${encodeURIComponent(name)}`, {
+        method: 'POST',
+        headers: { 'Content-Type': 'text/tab-separated-values; charset=utf-8', 'Idempotency-Key': key },
+        body: Buffer.from(bytes),
+      });
       const text = await textOf(r);
       const ticket = /^ticket\t(\S+)/m.exec(text)?.[1];
       if (r.status === 202 && ticket) return ticket;
-      throw new AppError(r.status >= 400 ? 'bad-input' : 'market-unreachable', `${market.name} did not take the file: ${text.slice(0, 200).replace(/\s+/g, ' ') || `it answered ${r.status}`}`, { remedy: 'Correct the file’s form; nothing of it was worked through.' });
+      throw new AppError(
+        r.status >= 400 ? 'bad-input' : 'market-unreachable',
+        `${market.name} did not take the file: ${text.slice(0, 200).replace(/\s+/g, ' ') || `it answered ${r.status}`}`,
+        { remedy: 'Correct the file’s form; nothing of it was worked through.' },
+      );
     },
     fetchReceipt: async (ticket) => {
       const r = await ask(transport.receipt.replace('{ticket}', encodeURIComponent(ticket)));
-      if (r.status === 202) { await textOf(r); return undefined; }
-      if (r.status === 404) throw new AppError('bad-input', `${market.name} does not know the ticket ${ticket} any more.`, { remedy: 'Build the dispatch anew.' });
+      if (r.status === 202) {
+        await textOf(r);
+        return undefined;
+      }
+      if (r.status === 404)
+        throw new AppError('bad-input', `${market.name} does not know the ticket ${ticket} any more.`, {
+          remedy: 'Build the dispatch anew.',
+        });
       return textOf(r);
     },
     readShelf: async (cursor) => {
-      const [head = '', header = '', ...lines] = (await textOf(await ask(`${transport.shelf}${cursor ? `?since=${encodeURIComponent(cursor)}` : ''}`))).split('\n').map((l) => l.replace(/\r$/, ''));
+      const [head = '', header = '', ...lines] = (
+        await textOf(await ask(`${transport.shelf}${cursor ? `?since=${encodeURIComponent(cursor)}` : ''}`))
+      )
+        .split('\n')
+        .map((l) => l.replace(/\r$/, ''));
       const next = /^cursor\t(.+)$/.exec(head)?.[1];
-      if (next === undefined || !header.startsWith('house_sku\t')) throw new AppError('market-unreachable', `${market.name} answered with something that is not its shelf list.`, { remedy: 'It is tried again by itself.' });
-      return { cursor: next, lines: lines.filter(Boolean).map((l) => { const [house_sku = '', entry = '', standing = '', reason = '', stamp = ''] = l.split('\t'); return { house_sku, entry, standing, reason, stamp }; }) };
+      if (next === undefined || !header.startsWith('house_sku\t'))
+        throw new AppError('market-unreachable', `${market.name} answered with something that is not its shelf list.`, {
+          remedy: 'It is tried again by itself.',
+        });
+      return {
+        cursor: next,
+        lines: lines.filter(Boolean).map((l) => {
+          const [house_sku = '', entry = '', standing = '', reason = '', stamp = ''] = l.split('\t');
+          return { house_sku, entry, standing, reason, stamp };
+        }),
+      };
     },
     find: async (words) => {
       if (!transport.find) return [];
-      const [, ...lines] = (await textOf(await ask(`${transport.find}?q=${encodeURIComponent(words)}`))).split('\n').filter(Boolean);
-      return lines.map((l) => { const [number = '', title = '', brand = '', item_number = '', shelf = ''] = l.split('\t'); return { number, title, brand, item_number, shelf }; });
+      const [, ...lines] = (await textOf(await ask(`${transport.find}?q=${encodeURIComponent(words)}`)))
+        .split('\n')
+        .filter(Boolean);
+      return lines.map((l) => {
+        const [number = '', title = '', brand = '', item_number = '', shelf = ''] = l.split('\t');
+        return { number, title, brand, item_number, shelf };
+      });
     },
     linkTo: (number) => `${base ?? ''}/item/${encodeURIComponent(number)}`,
   };

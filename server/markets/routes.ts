@@ -1,4 +1,13 @@
-import { findInMarket, listFieldMap, listMarkets, listValueMap, putFieldMap, putRulebook, putValueMap, readRulebook } from '@basileus/contract';
+import {
+  findInMarket,
+  listFieldMap,
+  listMarkets,
+  listValueMap,
+  putFieldMap,
+  putRulebook,
+  putValueMap,
+  readRulebook,
+} from '@basileus/contract';
 import { parseRulebook } from '@basileus/core/rulebook';
 import type { Router } from 'express';
 import { type Db, rowOf } from '../database';
@@ -11,15 +20,42 @@ import { loadMarket, loadMarkets } from './load';
 import { openMarketPort } from './port';
 
 export function addMarketRoutes(router: Router, db: Db): void {
-  route(router, listMarkets, async () => ({ rows: (await loadMarkets(db)).map((m) => ({ key: m.key, name: m.name, country: m.rulebook.market.country, currency: m.rulebook.market.currency, version: m.rulebook.version })) }));
-  route(router, readRulebook, async ({ params }) => (await loadMarket(db, params.market)).rulebook as unknown as Record<string, unknown>);
+  route(router, listMarkets, async () => ({
+    rows: (await loadMarkets(db)).map((m) => ({
+      key: m.key,
+      name: m.name,
+      country: m.rulebook.market.country,
+      currency: m.rulebook.market.currency,
+      version: m.rulebook.version,
+    })),
+  }));
+  route(
+    router,
+    readRulebook,
+    async ({ params }) => (await loadMarket(db, params.market)).rulebook as unknown as Record<string, unknown>,
+  );
   route(router, putRulebook, async ({ params, body, actor }) => {
     const market = await loadMarket(db, params.market);
     const reading = parseRulebook(body);
-    if (!reading.ok) { const f = reading.faults[0]!; throw new AppError('bad-input', `${f.path}: ${f.reason}`, { field: f.path, remedy: `Correct the document${reading.faults.length > 1 ? `; there are ${reading.faults.length} faults` : ''}.` }); }
-    if (reading.rulebook.market.key !== market.key) throw new AppError('bad-input', `This rulebook is for “${reading.rulebook.market.key}”, not for ${market.name}.`, { field: 'market.key' });
+    if (!reading.ok) {
+      const f = reading.faults[0]!;
+      throw new AppError('bad-input', `${f.path}: ${f.reason}`, {
+        field: f.path,
+        remedy: `Correct the document${reading.faults.length > 1 ? `; there are ${reading.faults.length} faults` : ''}.`,
+      });
+    }
+    if (reading.rulebook.market.key !== market.key)
+      throw new AppError(
+        'bad-input',
+        `This rulebook is for “${reading.rulebook.market.key}”, not for ${market.name}.`,
+        { field: 'market.key' },
+      );
     const job = await db.transaction(async (tx) => {
-      const row = (await rowOf<{ id: number }>(tx, `insert into rulebooks (market_key, version, document) values (?, ?, ?) on conflict (market_key, version) do update set document = excluded.document, created_at = now() returning id`, [market.key, reading.rulebook.version, JSON.stringify(body)]))!;
+      const row = (await rowOf<{ id: number }>(
+        tx,
+        `insert into rulebooks (market_key, version, document) values (?, ?, ?) on conflict (market_key, version) do update set document = excluded.document, created_at = now() returning id`,
+        [market.key, reading.rulebook.version, JSON.stringify(body)],
+      ))!;
       await tx.raw('update markets set rulebook_id = ? where id = ?', [row.id, market.id]);
       await recordHistory(tx, actor, 'put in force', `${market.name} rulebook ${reading.rulebook.version}`);
       await announce(tx, { topic: 'markets' });
@@ -28,8 +64,16 @@ export function addMarketRoutes(router: Router, db: Db): void {
     return { version: reading.rulebook.version, job };
   });
   route(router, listFieldMap, async ({ params }) => loadFieldMap(db, await loadMarket(db, params.market)));
-  route(router, putFieldMap, async ({ params, body }) => putFieldSource(db, await loadMarket(db, params.market), params.attribute, body.source));
-  route(router, listValueMap, async ({ params, query }) => loadValueMap(db, await loadMarket(db, params.market), query.attribute));
-  route(router, putValueMap, async ({ params, body }) => putValueCode(db, await loadMarket(db, params.market), body.attribute, body.ours, body.theirs));
-  route(router, findInMarket, async ({ params, query }) => ({ rows: await openMarketPort(await loadMarket(db, params.market)).find(query.q) }));
+  route(router, putFieldMap, async ({ params, body }) =>
+    putFieldSource(db, await loadMarket(db, params.market), params.attribute, body.source),
+  );
+  route(router, listValueMap, async ({ params, query }) =>
+    loadValueMap(db, await loadMarket(db, params.market), query.attribute),
+  );
+  route(router, putValueMap, async ({ params, body }) =>
+    putValueCode(db, await loadMarket(db, params.market), body.attribute, body.ours, body.theirs),
+  );
+  route(router, findInMarket, async ({ params, query }) => ({
+    rows: await openMarketPort(await loadMarket(db, params.market)).find(query.q),
+  }));
 }

@@ -4,11 +4,43 @@ import type { Value } from '@basileus/core/listing';
 import { normaliseNumber } from '@basileus/core/quantity';
 
 export interface ProductRow {
-  id: number; sku: string; kind: 'single' | 'family' | 'variant' | 'bundle'; parent_id: number | null; parent_sku: string | null; title: string; brand: string | null; category: string | null; gtin: string | null; gtin14: string | null; mpn: string | null;
-  cost: string | null; price: string | null; sale_price: string | null; sale_start: string | null; sale_end: string | null; description: string | null; highlights: string[] | null; pictures: string[] | null; facts: Record<string, Value>; axes: string[]; version: number; on_hand: number | null; reserved: number | null; variants?: number;
+  id: number;
+  sku: string;
+  kind: 'single' | 'family' | 'variant' | 'bundle';
+  parent_id: number | null;
+  parent_sku: string | null;
+  title: string;
+  brand: string | null;
+  category: string | null;
+  gtin: string | null;
+  gtin14: string | null;
+  mpn: string | null;
+  cost: string | null;
+  price: string | null;
+  sale_price: string | null;
+  sale_start: string | null;
+  sale_end: string | null;
+  description: string | null;
+  highlights: string[] | null;
+  pictures: string[] | null;
+  facts: Record<string, Value>;
+  axes: string[];
+  version: number;
+  on_hand: number | null;
+  reserved: number | null;
+  variants?: number;
 }
 
-export const textColumns = ['title', 'brand', 'category', 'gtin', 'mpn', 'sale_start', 'sale_end', 'description'] as const;
+export const textColumns = [
+  'title',
+  'brand',
+  'category',
+  'gtin',
+  'mpn',
+  'sale_start',
+  'sale_end',
+  'description',
+] as const;
 export const moneyColumns = ['cost', 'price', 'sale_price'] as const;
 export const listColumns = ['highlights', 'pictures'] as const;
 
@@ -22,16 +54,29 @@ export const productFrom = `products p left join products parent on parent.id = 
 export function toFields(row: ProductRow): Record<string, Value> {
   const fields: Record<string, Value> = { sku: row.sku };
   if (row.parent_sku) fields['parent_sku'] = row.parent_sku;
-  for (const c of textColumns) { const v = row[c]; if (v !== null && v !== '') fields[c] = v; }
-  for (const c of moneyColumns) { const v = row[c]; if (v !== null) fields[c] = normaliseMoney(v); }
-  for (const c of listColumns) { const v = row[c]; if (v && v.length) fields[c] = v; }
+  for (const c of textColumns) {
+    const v = row[c];
+    if (v !== null && v !== '') fields[c] = v;
+  }
+  for (const c of moneyColumns) {
+    const v = row[c];
+    if (v !== null) fields[c] = normaliseMoney(v);
+  }
+  for (const c of listColumns) {
+    const v = row[c];
+    if (v && v.length) fields[c] = v;
+  }
   if (row.on_hand !== null && row.kind !== 'family') fields['stock'] = String(row.on_hand);
   for (const [k, v] of Object.entries(row.facts)) fields[`fact.${k}`] = v;
   return fields;
 }
 
 /** At least two places, as prices are read; more only where they are there. */
-const normaliseMoney = (text: string): string => { const n = normaliseNumber(text); const places = n.split('.')[1]?.length ?? 0; return places >= 2 ? n : `${n.split('.')[0]}.${(n.split('.')[1] ?? '').padEnd(2, '0')}`; };
+const normaliseMoney = (text: string): string => {
+  const n = normaliseNumber(text);
+  const places = n.split('.')[1]?.length ?? 0;
+  return places >= 2 ? n : `${n.split('.')[0]}.${(n.split('.')[1] ?? '').padEnd(2, '0')}`;
+};
 
 /** The 14-place form of a typed number, where it is one; what is not a GTIN is compared with nothing. */
 export function toGtin14(gtin: string | null): string | null {

@@ -2,12 +2,34 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { type House, openHouse, until } from '../tests/house';
 
 let house: House;
-beforeAll(async () => { house = await openHouse('products_test'); });
-afterAll(async () => { await house.close(); });
+beforeAll(async () => {
+  house = await openHouse('products_test');
+});
+afterAll(async () => {
+  await house.close();
+});
 
-interface Page { total: number; rows: { id: number; sku: string; kind: string; parentId: number | null; variants: number; fields: Record<string, string | string[]> }[] }
-const find = async (sku: string) => { const r = await house.call<Page>('GET', `/products?search=${sku}`); return r.body.rows.find((p) => p.sku === sku)!; };
-const patch = (cells: unknown[], title = 'A test') => house.call<{ changeSet: number | null; applied: number; conflicts: unknown[]; refused: { says: string }[] }>('PATCH', '/products', { title, cells });
+interface Page {
+  total: number;
+  rows: {
+    id: number;
+    sku: string;
+    kind: string;
+    parentId: number | null;
+    variants: number;
+    fields: Record<string, string | string[]>;
+  }[];
+}
+const find = async (sku: string) => {
+  const r = await house.call<Page>('GET', `/products?search=${sku}`);
+  return r.body.rows.find((p) => p.sku === sku)!;
+};
+const patch = (cells: unknown[], title = 'A test') =>
+  house.call<{ changeSet: number | null; applied: number; conflicts: unknown[]; refused: { says: string }[] }>(
+    'PATCH',
+    '/products',
+    { title, cells },
+  );
 
 describe('the catalog', () => {
   it('shows families closed, opens one, and keeps its variants under it whatever the sort', async () => {
@@ -24,41 +46,83 @@ describe('the catalog', () => {
     expect(body.rows.map((r) => r.sku)).toContain('FP-HEAR-24CM');
     expect((await house.call<Page>('GET', '/products?search=100%25')).body.total).toBe(0);
   });
-  it('finds what lacks something', async () => { const { body } = await house.call<Page>('GET', '/products?lacks=pictures'); expect(body.rows.every((r) => !r.fields['pictures'])).toBe(true); });
+  it('finds what lacks something', async () => {
+    const { body } = await house.call<Page>('GET', '/products?lacks=pictures');
+    expect(body.rows.every((r) => !r.fields['pictures'])).toBe(true);
+  });
   it('adds an item, once', async () => {
     expect((await house.call('POST', '/products', { sku: 'NEW-1', title: 'New' })).status).toBe(200);
-    expect(await house.call('POST', '/products', { sku: 'NEW-1', title: 'New' })).toMatchObject({ status: 409, body: { code: 'conflict', field: 'sku' } });
-    expect(await house.call('POST', '/products', { sku: ' ', title: 'New' })).toMatchObject({ status: 400, body: { code: 'bad-input', field: 'sku', message: 'sku: Give a SKU.' } });
+    expect(await house.call('POST', '/products', { sku: 'NEW-1', title: 'New' })).toMatchObject({
+      status: 409,
+      body: { code: 'conflict', field: 'sku' },
+    });
+    expect(await house.call('POST', '/products', { sku: ' ', title: 'New' })).toMatchObject({
+      status: 400,
+      body: { code: 'bad-input', field: 'sku', message: 'sku: Give a SKU.' },
+    });
   });
 });
 
 describe('changing cells', () => {
   it('changes, records before and after, and takes it back', async () => {
     const pan = await find('FP-HEAR-24CM');
-    const set = (await patch([{ id: pan.id, field: 'price', before: pan.fields['price'], after: '55.50' }, { id: pan.id, field: 'fact.colour', before: null, after: 'Black' }])).body;
+    const set = (
+      await patch([
+        { id: pan.id, field: 'price', before: pan.fields['price'], after: '55.50' },
+        { id: pan.id, field: 'fact.colour', before: null, after: 'Black' },
+      ])
+    ).body;
     expect(set).toMatchObject({ applied: 2, conflicts: [], refused: [] });
     expect((await find('FP-HEAR-24CM')).fields).toMatchObject({ price: '55.50', 'fact.colour': 'Black' });
     const kept = await house.call<{ cells: unknown[] }>('GET', `/change-sets/${set.changeSet}`);
-    expect(kept.body.cells).toEqual([{ sku: 'FP-HEAR-24CM', field: 'fact.colour', before: null, after: 'Black' }, { sku: 'FP-HEAR-24CM', field: 'price', before: pan.fields['price'], after: '55.50' }]);
-    expect((await house.call('POST', `/change-sets/${set.changeSet}/reverse`)).body).toMatchObject({ restored: 2, kept: 0 });
+    expect(kept.body.cells).toEqual([
+      { sku: 'FP-HEAR-24CM', field: 'fact.colour', before: null, after: 'Black' },
+      { sku: 'FP-HEAR-24CM', field: 'price', before: pan.fields['price'], after: '55.50' },
+    ]);
+    expect((await house.call('POST', `/change-sets/${set.changeSet}/reverse`)).body).toMatchObject({
+      restored: 2,
+      kept: 0,
+    });
     expect((await find('FP-HEAR-24CM')).fields).toEqual(pan.fields);
-    expect(await house.call('POST', `/change-sets/${set.changeSet}/reverse`)).toMatchObject({ status: 409, body: { code: 'not-now' } });
+    expect(await house.call('POST', `/change-sets/${set.changeSet}/reverse`)).toMatchObject({
+      status: 409,
+      body: { code: 'not-now' },
+    });
   });
   it('leaves a cell that someone else changed meanwhile, and says so', async () => {
     const pan = await find('FP-HEAR-28CM');
-    const [a, b] = await Promise.all([patch([{ id: pan.id, field: 'title', before: pan.fields['title'], after: 'First' }]), patch([{ id: pan.id, field: 'title', before: pan.fields['title'], after: 'Second' }])]);
-    const winners = [a.body, b.body].filter((r) => r.applied === 1), losers = [a.body, b.body].filter((r) => r.applied === 0);
+    const [a, b] = await Promise.all([
+      patch([{ id: pan.id, field: 'title', before: pan.fields['title'], after: 'First' }]),
+      patch([{ id: pan.id, field: 'title', before: pan.fields['title'], after: 'Second' }]),
+    ]);
+    const winners = [a.body, b.body].filter((r) => r.applied === 1),
+      losers = [a.body, b.body].filter((r) => r.applied === 0);
     expect(winners).toHaveLength(1);
     expect(losers[0]!.conflicts).toHaveLength(1);
   });
   it('keeps what was changed again since when an older change is taken back', async () => {
     const pan = await find('FP-HEAR-20CM');
-    const first = (await patch([{ id: pan.id, field: 'mpn', before: pan.fields['mpn'], after: 'A' }, { id: pan.id, field: 'brand', before: pan.fields['brand'], after: 'B' }])).body;
+    const first = (
+      await patch([
+        { id: pan.id, field: 'mpn', before: pan.fields['mpn'], after: 'A' },
+        { id: pan.id, field: 'brand', before: pan.fields['brand'], after: 'B' },
+      ])
+    ).body;
     await patch([{ id: pan.id, field: 'mpn', before: 'A', after: 'C' }]);
-    expect((await house.call('POST', `/change-sets/${first.changeSet}/reverse`)).body).toMatchObject({ restored: 1, kept: 1 });
+    expect((await house.call('POST', `/change-sets/${first.changeSet}/reverse`)).body).toMatchObject({
+      restored: 1,
+      kept: 1,
+    });
     expect((await find('FP-HEAR-20CM')).fields).toMatchObject({ mpn: 'C', brand: pan.fields['brand'] });
   });
-  it.each([['price', '12,50', 'Price “12,50” is not a price; write digits with a point, such as 12.50.'], ['price', '-1', 'Price “-1” is not a price; write digits with a point, such as 12.50.'], ['stock', '1.5', 'Stock “1.5” is not a whole number.'], ['title', '', 'A product keeps its title; give another one.'], ['sku', 'X', 'SKU cannot be changed here.'], ['nonsense', 'X', 'nonsense cannot be changed here.']])('refuses %s = “%s” with the reason, and changes nothing', async (field, after, says) => {
+  it.each([
+    ['price', '12,50', 'Price “12,50” is not a price; write digits with a point, such as 12.50.'],
+    ['price', '-1', 'Price “-1” is not a price; write digits with a point, such as 12.50.'],
+    ['stock', '1.5', 'Stock “1.5” is not a whole number.'],
+    ['title', '', 'A product keeps its title; give another one.'],
+    ['sku', 'X', 'SKU cannot be changed here.'],
+    ['nonsense', 'X', 'nonsense cannot be changed here.'],
+  ])('refuses %s = “%s” with the reason, and changes nothing', async (field, after, says) => {
     const pan = await find('FP-HEAR-32CM');
     const r = (await patch([{ id: pan.id, field, before: pan.fields[field] ?? null, after }])).body;
     expect(r).toMatchObject({ applied: 0, refused: [{ says }] });
@@ -66,7 +130,10 @@ describe('changing cells', () => {
   });
   it('sets stock, and clears a field', async () => {
     const pan = await find('FP-HEAR-32CM');
-    await patch([{ id: pan.id, field: 'stock', before: pan.fields['stock'], after: '41' }, { id: pan.id, field: 'description', before: pan.fields['description'], after: null }]);
+    await patch([
+      { id: pan.id, field: 'stock', before: pan.fields['stock'], after: '41' },
+      { id: pan.id, field: 'description', before: pan.fields['description'], after: null },
+    ]);
     const now = await find('FP-HEAR-32CM');
     expect(now.fields['stock']).toBe('41');
     expect(now.fields).not.toHaveProperty('description');
@@ -74,11 +141,16 @@ describe('changing cells', () => {
 });
 
 describe('what follows from a change', () => {
-  const findingsOf = (sku: string) => house.rows<{ check: string; message: string; says: string }>(`select f."check", f.message, f.says from findings f join listings l on l.id = f.listing_id join products p on p.id = l.product_id where p.sku = ?`, [sku]);
+  const findingsOf = (sku: string) =>
+    house.rows<{ check: string; message: string; says: string }>(
+      `select f."check", f.message, f.says from findings f join listings l on l.id = f.listing_id join products p on p.id = l.product_id where p.sku = ?`,
+      [sku],
+    );
   it('finds the same barcode on two SKUs on both of them, and lets go of both when one is mended', async () => {
     const [a, b] = [await find('FP-EMBE-20CM'), await find('FP-EMBE-28CM')];
     await patch([{ id: b.id, field: 'gtin', before: b.fields['gtin'], after: a.fields['gtin'] }]);
-    for (const sku of ['FP-EMBE-20CM', 'FP-EMBE-28CM']) expect((await findingsOf(sku)).map((f) => f.check)).toContain('identifier-twice');
+    for (const sku of ['FP-EMBE-20CM', 'FP-EMBE-28CM'])
+      expect((await findingsOf(sku)).map((f) => f.check)).toContain('identifier-twice');
     await patch([{ id: b.id, field: 'gtin', before: a.fields['gtin'], after: b.fields['gtin'] }]);
     const after = (await find('FP-EMBE-28CM')).fields['gtin'];
     expect(after).toBe(b.fields['gtin']);
@@ -90,10 +162,16 @@ describe('what follows from a change', () => {
     const control = new AbortController();
     const stream = await fetch(`${house.base}/api/events`, { signal: control.signal });
     expect(stream.headers.get('content-type')).toContain('text/event-stream');
-    const reading = (async () => { for await (const chunk of stream.body as unknown as AsyncIterable<Uint8Array>) seen.push(Buffer.from(chunk).toString()); })().catch(() => undefined);
+    const reading = (async () => {
+      for await (const chunk of stream.body as unknown as AsyncIterable<Uint8Array>)
+        seen.push(Buffer.from(chunk).toString());
+    })().catch(() => undefined);
     const pan = await find('FP-EMBE-24CM');
     await patch([{ id: pan.id, field: 'brand', before: pan.fields['brand'] ?? null, after: 'Told' }]);
-    await until(() => Promise.resolve(seen.join('')), (t) => t.includes('"topic":"products"') && t.includes('"topic":"listings"'));
+    await until(
+      () => Promise.resolve(seen.join('')),
+      (t) => t.includes('"topic":"products"') && t.includes('"topic":"listings"'),
+    );
     control.abort();
     await reading;
   });

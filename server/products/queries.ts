@@ -2,31 +2,92 @@ import type { Product } from '@basileus/contract';
 import { type Db, rowOf, rowsOf } from '../database';
 import { type ProductRow, productFrom, productSelect, toFields } from './fields';
 
-export interface ProductFilter { search: string; category: string; brand: string; kind: string; lacks: string; sort: string; direction: 'up' | 'down'; open: string; offset: number; limit: number }
+export interface ProductFilter {
+  search: string;
+  category: string;
+  brand: string;
+  kind: string;
+  lacks: string;
+  sort: string;
+  direction: 'up' | 'down';
+  open: string;
+  offset: number;
+  limit: number;
+}
 
-const sortable: Readonly<Record<string, string>> = { sku: 'root.sku', title: 'root.title', brand: 'root.brand', category: 'root.category', price: 'root.price', cost: 'root.cost', gtin: 'root.gtin14', updated: 'root.updated_at' };
-const lackable: Readonly<Record<string, string>> = { gtin: 'p.gtin is null', brand: 'p.brand is null', pictures: `coalesce(jsonb_array_length(p.pictures), 0) = 0`, cost: 'p.cost is null', price: 'p.price is null', category: 'p.category is null', description: `coalesce(p.description, '') = ''` };
+const sortable: Readonly<Record<string, string>> = {
+  sku: 'root.sku',
+  title: 'root.title',
+  brand: 'root.brand',
+  category: 'root.category',
+  price: 'root.price',
+  cost: 'root.cost',
+  gtin: 'root.gtin14',
+  updated: 'root.updated_at',
+};
+const lackable: Readonly<Record<string, string>> = {
+  gtin: 'p.gtin is null',
+  brand: 'p.brand is null',
+  pictures: `coalesce(jsonb_array_length(p.pictures), 0) = 0`,
+  cost: 'p.cost is null',
+  price: 'p.price is null',
+  category: 'p.category is null',
+  description: `coalesce(p.description, '') = ''`,
+};
 
-const toProduct = (row: ProductRow): Product => ({ id: row.id, sku: row.sku, kind: row.kind, parentId: row.parent_id, variants: row.variants ?? 0, version: row.version, fields: toFields(row) });
+const toProduct = (row: ProductRow): Product => ({
+  id: row.id,
+  sku: row.sku,
+  kind: row.kind,
+  parentId: row.parent_id,
+  variants: row.variants ?? 0,
+  version: row.version,
+  fields: toFields(row),
+});
 
 /**
  * A page of the catalog. Without a search, families are closed unless named in `open`; with one, every hit is shown
  * where it stands in its family.
  */
 export async function loadProducts(db: Db, f: ProductFilter): Promise<{ total: number; rows: Product[] }> {
-  const where: string[] = [], bind: unknown[] = [];
-  for (const word of f.search.toLowerCase().split(/\s+/).filter(Boolean)) { where.push('p.search like ?'); bind.push(`%${word.replace(/[\\%_]/g, '\\$&')}%`); }
-  if (f.category) { where.push('p.category = ?'); bind.push(f.category); }
-  if (f.brand) { where.push('p.brand = ?'); bind.push(f.brand); }
-  if (f.kind) { where.push('p.kind = ?'); bind.push(f.kind); }
+  const where: string[] = [],
+    bind: unknown[] = [];
+  for (const word of f.search.toLowerCase().split(/\s+/).filter(Boolean)) {
+    where.push('p.search like ?');
+    bind.push(`%${word.replace(/[\\%_]/g, '\\$&')}%`);
+  }
+  if (f.category) {
+    where.push('p.category = ?');
+    bind.push(f.category);
+  }
+  if (f.brand) {
+    where.push('p.brand = ?');
+    bind.push(f.brand);
+  }
+  if (f.kind) {
+    where.push('p.kind = ?');
+    bind.push(f.kind);
+  }
   if (lackable[f.lacks]) where.push(`(${lackable[f.lacks]!}) and p.kind <> 'family'`);
   const isNarrowed = f.search !== '' || f.kind !== '' || f.lacks !== '';
-  if (!isNarrowed && f.open !== 'all') { where.push('(p.parent_id is null or p.parent_id = any(?))'); bind.push(f.open.split(',').map(Number).filter((n) => n > 0)); }
+  if (!isNarrowed && f.open !== 'all') {
+    where.push('(p.parent_id is null or p.parent_id = any(?))');
+    bind.push(
+      f.open
+        .split(',')
+        .map(Number)
+        .filter((n) => n > 0),
+    );
+  }
   const condition = where.length ? `where ${where.join(' and ')}` : '';
   const total = (await rowOf<{ n: number }>(db, `select count(*) as n from products p ${condition}`, bind))!.n;
   const direction = f.direction === 'down' ? 'desc nulls last' : 'asc nulls last';
-  const rows = await rowsOf<ProductRow>(db, `with page as materialized (select p.id, row_number() over (order by ${sortable[f.sort] ?? 'root.sku'} ${direction}, root.id, p.parent_id is not null, p.id) as n from products p join products root on root.id = coalesce(p.parent_id, p.id) ${condition} order by n offset ? limit ?)
-    select ${productSelect}, (select count(*)::int from products v where v.parent_id = p.id) as variants from page join ${productFrom.replace('products p', 'products p on p.id = page.id')} order by page.n`, [...bind, f.offset, f.limit]);
+  const rows = await rowsOf<ProductRow>(
+    db,
+    `with page as materialized (select p.id, row_number() over (order by ${sortable[f.sort] ?? 'root.sku'} ${direction}, root.id, p.parent_id is not null, p.id) as n from products p join products root on root.id = coalesce(p.parent_id, p.id) ${condition} order by n offset ? limit ?)
+    select ${productSelect}, (select count(*)::int from products v where v.parent_id = p.id) as variants from page join ${productFrom.replace('products p', 'products p on p.id = page.id')} order by page.n`,
+    [...bind, f.offset, f.limit],
+  );
   return { total, rows: rows.map(toProduct) };
 }
 
@@ -40,10 +101,22 @@ export async function loadProduct(db: Db, id: number): Promise<Product | undefin
   return row && toProduct(row);
 }
 
-export async function loadFacets(db: Db): Promise<{ categories: { name: string; count: number }[]; brands: { name: string; count: number }[]; products: number }> {
+export async function loadFacets(
+  db: Db,
+): Promise<{
+  categories: { name: string; count: number }[];
+  brands: { name: string; count: number }[];
+  products: number;
+}> {
   const [categories, brands, products] = await Promise.all([
-    rowsOf<{ name: string; count: number }>(db, `select category as name, count(*) as count from products where category is not null group by 1 order by 1`),
-    rowsOf<{ name: string; count: number }>(db, `select brand as name, count(*) as count from products where brand is not null group by 1 order by 1`),
+    rowsOf<{ name: string; count: number }>(
+      db,
+      `select category as name, count(*) as count from products where category is not null group by 1 order by 1`,
+    ),
+    rowsOf<{ name: string; count: number }>(
+      db,
+      `select brand as name, count(*) as count from products where brand is not null group by 1 order by 1`,
+    ),
     rowOf<{ n: number }>(db, `select count(*) as n from products`),
   ]);
   return { categories, brands, products: products?.n ?? 0 };

@@ -1,4 +1,12 @@
-import { createProduct, listChangeSets, listProductFacets, listProducts, patchProducts, readChangeSet, reverseChangeSet } from '@basileus/contract';
+import {
+  createProduct,
+  listChangeSets,
+  listProductFacets,
+  listProducts,
+  patchProducts,
+  readChangeSet,
+  reverseChangeSet,
+} from '@basileus/contract';
 import type { Router } from 'express';
 import type { Db } from '../database';
 import { announce } from '../events';
@@ -10,7 +18,15 @@ import { reverseSet } from './reverse';
 import { patchProductCells } from './service';
 import { insertProducts } from './write';
 
-const toShape = (r: ChangeSetRow) => ({ id: r.id, title: r.title, actor: r.actor, at: r.at.toISOString(), cells: r.cells, reversed: r.reversed_by !== null, target: r.target });
+const toShape = (r: ChangeSetRow) => ({
+  id: r.id,
+  title: r.title,
+  actor: r.actor,
+  at: r.at.toISOString(),
+  cells: r.cells,
+  reversed: r.reversed_by !== null,
+  target: r.target,
+});
 
 export function addProductRoutes(router: Router, db: Db): void {
   route(router, listProductFacets, () => loadFacets(db));
@@ -18,8 +34,14 @@ export function addProductRoutes(router: Router, db: Db): void {
   route(router, patchProducts, ({ body, actor }) => patchProductCells(db, body.cells, body.title, actor));
   route(router, createProduct, async ({ body, actor }) => {
     const id = await db.transaction(async (tx) => {
-      const [added] = await insertProducts(tx, [{ sku: body.sku, kind: 'single', parentSku: null, axes: [], fields: { title: body.title } }]);
-      if (!added) throw new AppError('conflict', `SKU ${body.sku} is already in the catalog.`, { field: 'sku', remedy: 'Give another SKU, or change the item that has it.' });
+      const [added] = await insertProducts(tx, [
+        { sku: body.sku, kind: 'single', parentSku: null, axes: [], fields: { title: body.title } },
+      ]);
+      if (!added)
+        throw new AppError('conflict', `SKU ${body.sku} is already in the catalog.`, {
+          field: 'sku',
+          remedy: 'Give another SKU, or change the item that has it.',
+        });
       await refreshProducts(tx, [added.id]);
       await recordHistory(tx, actor, 'added', body.sku, body.title);
       await announce(tx, { topic: 'products' });
@@ -27,11 +49,21 @@ export function addProductRoutes(router: Router, db: Db): void {
     });
     return (await loadProduct(db, id))!;
   });
-  route(router, listChangeSets, async ({ query }) => ({ rows: (await loadChangeSets(db, query.offset, query.limit)).map(toShape) }));
+  route(router, listChangeSets, async ({ query }) => ({
+    rows: (await loadChangeSets(db, query.offset, query.limit)).map(toShape),
+  }));
   route(router, readChangeSet, async ({ params, query }) => {
     const set = await loadChangeSet(db, params.id);
     if (!set) throw new AppError('not-found', `There is no change set ${params.id}.`);
-    return { set: toShape(set), cells: (await loadChangeCells(db, params.id, query.offset, query.limit)).map((c) => ({ sku: c.sku, field: c.field, before: c.before, after: c.after })) };
+    return {
+      set: toShape(set),
+      cells: (await loadChangeCells(db, params.id, query.offset, query.limit)).map((c) => ({
+        sku: c.sku,
+        field: c.field,
+        before: c.before,
+        after: c.after,
+      })),
+    };
   });
   route(router, reverseChangeSet, ({ params, actor }) => reverseSet(db, params.id, actor));
 }

@@ -10,44 +10,67 @@ import { toFields } from './fields';
 import { loadProductRows } from './queries';
 import { updateProducts } from './write';
 
-export interface PatchOutcome { changeSet: number | null; applied: number; conflicts: { id: number; field: string; now: Value | null }[]; refused: { id: number; field: string; says: string }[] }
+export interface PatchOutcome {
+  changeSet: number | null;
+  applied: number;
+  conflicts: { id: number; field: string; now: Value | null }[];
+  refused: { id: number; field: string; says: string }[];
+}
 
 /** Why a value cannot stand in a field of ours, or undefined. */
 export function refuseValue(field: string, after: Value | null): string | undefined {
   const known = getProductField(field);
   const label = getFieldLabel(field);
   if (!known || field === 'sku' || field === 'parent_sku') return `${label} cannot be changed here.`;
-  if (after === null || after === '') return field === 'title' ? 'A product keeps its title; give another one.' : undefined;
+  if (after === null || after === '')
+    return field === 'title' ? 'A product keeps its title; give another one.' : undefined;
   const text = typeof after === 'string' ? after : after.join(' ');
-  if (known.kind === 'money' && (!canonicalNumber.test(text) || text.startsWith('-') || Number(text) >= 1e9)) return `${label} “${text}” is not a price; write digits with a point, such as 12.50.`;
+  if (known.kind === 'money' && (!canonicalNumber.test(text) || text.startsWith('-') || Number(text) >= 1e9))
+    return `${label} “${text}” is not a price; write digits with a point, such as 12.50.`;
   if (known.kind === 'integer' && !/^\d{1,9}$/.test(text)) return `${label} “${text}” is not a whole number.`;
   if (text.length > 20_000) return `${label} has ${text.length} characters; 20,000 are the most that is kept.`;
   return undefined;
 }
 
 /** Changes cells of products in one transaction; a cell that was changed by someone else meanwhile stays and is named. */
-export async function patchProductCells(db: Db, cells: readonly CellPatchInput[], title: string, actor: string): Promise<PatchOutcome> {
-  const refused = cells.flatMap((c) => { const says = refuseValue(c.field, c.after); return says ? [{ id: c.id, field: c.field, says }] : []; });
+export async function patchProductCells(
+  db: Db,
+  cells: readonly CellPatchInput[],
+  title: string,
+  actor: string,
+): Promise<PatchOutcome> {
+  const refused = cells.flatMap((c) => {
+    const says = refuseValue(c.field, c.after);
+    return says ? [{ id: c.id, field: c.field, says }] : [];
+  });
   const good = cells.filter((c) => !refused.some((r) => r.id === c.id && r.field === c.field));
   const outcome: PatchOutcome = { changeSet: null, applied: 0, conflicts: [], refused };
   if (good.length === 0) return outcome;
   await db.transaction(async (tx) => {
     const ids = [...new Set(good.map((c) => c.id))];
     await tx.raw('select id from products where id = any(?) order by id for update', [ids]);
-    const held = new Map((await loadProductRows(tx, 'p.id = any(?)', [ids])).map((r) => [r.id, { row: r, fields: toFields(r) }]));
+    const held = new Map(
+      (await loadProductRows(tx, 'p.id = any(?)', [ids])).map((r) => [r.id, { row: r, fields: toFields(r) }]),
+    );
     const changes = new Map<number, Record<string, Value | null>>();
     const changed: ChangedCell[] = [];
     for (const c of good) {
       const product = held.get(c.id);
       if (!product) continue;
       const now = product.fields[c.field] ?? null;
-      if (!isSameField(c.field, now, c.before)) { outcome.conflicts.push({ id: c.id, field: c.field, now }); continue; }
+      if (!isSameField(c.field, now, c.before)) {
+        outcome.conflicts.push({ id: c.id, field: c.field, now });
+        continue;
+      }
       const after = c.after === '' ? null : c.after;
       if (isSameField(c.field, now, after)) continue;
       (changes.get(c.id) ?? changes.set(c.id, {}).get(c.id)!)[c.field] = after;
       changed.push({ targetId: c.id, sku: product.row.sku, field: c.field, before: now, after });
     }
-    await updateProducts(tx, [...changes].map(([id, fields]) => ({ id, fields })));
+    await updateProducts(
+      tx,
+      [...changes].map(([id, fields]) => ({ id, fields })),
+    );
     outcome.changeSet = await recordChangeSet(tx, { title, actor, target: 'products', marketId: null }, changed);
     outcome.applied = changed.length;
     await refreshProducts(tx, [...changes.keys()]);

@@ -4,19 +4,28 @@ import { toText } from '@basileus/core/listing';
 import { type Db, rowsOf } from '../database';
 import { listColumns, moneyColumns, textColumns, toGtin14 } from './fields';
 
-export interface ProductChange { id: number; fields: Record<string, Value | null> }
+export interface ProductChange {
+  id: number;
+  fields: Record<string, Value | null>;
+}
 const plain = [...textColumns, ...moneyColumns] as const;
 
 /** Applies changed fields to existing products. Stock goes to its own table, facts into the facts column. */
 export async function updateProducts(db: Db, changes: readonly ProductChange[]): Promise<void> {
   if (changes.length === 0) return;
   const records = changes.map(({ id, fields }) => {
-    const set: Record<string, string | null> = {}, lists: Record<string, unknown> = {}, facts: Record<string, Value> = {};
+    const set: Record<string, string | null> = {},
+      lists: Record<string, unknown> = {},
+      facts: Record<string, Value> = {};
     const dropped: string[] = [];
     for (const [key, value] of Object.entries(fields)) {
       if ((plain as readonly string[]).includes(key)) set[key] = value === null ? null : toText(value);
-      else if ((listColumns as readonly string[]).includes(key)) lists[key] = value === null ? [] : typeof value === 'string' ? [value] : value;
-      else if (key.startsWith('fact.')) { if (value === null) dropped.push(key.slice(5)); else facts[key.slice(5)] = value; }
+      else if ((listColumns as readonly string[]).includes(key))
+        lists[key] = value === null ? [] : typeof value === 'string' ? [value] : value;
+      else if (key.startsWith('fact.')) {
+        if (value === null) dropped.push(key.slice(5));
+        else facts[key.slice(5)] = value;
+      }
     }
     if ('gtin' in set) set['gtin14'] = toGtin14(set['gtin'] ?? null);
     if (set['title'] === null) set['title'] = '';
@@ -25,23 +34,42 @@ export async function updateProducts(db: Db, changes: readonly ProductChange[]):
   const assign = [
     ...textColumns.map((c) => `${c} = case when r."set" \\? '${c}' then r."set" ->> '${c}' else p.${c} end`),
     `gtin14 = case when r."set" \\? 'gtin14' then r."set" ->> 'gtin14' else p.gtin14 end`,
-    ...moneyColumns.map((c) => `${c} = case when r."set" \\? '${c}' then (r."set" ->> '${c}')::numeric else p.${c} end`),
+    ...moneyColumns.map(
+      (c) => `${c} = case when r."set" \\? '${c}' then (r."set" ->> '${c}')::numeric else p.${c} end`,
+    ),
     ...listColumns.map((c) => `${c} = case when r.lists \\? '${c}' then r.lists -> '${c}' else p.${c} end`),
   ];
-  await db.raw(`update products p set ${assign.join(', ')}, facts = (p.facts - r.dropped) || r.facts, version = p.version + 1, updated_at = now()
-    from (select (e ->> 'id')::bigint as id, e -> 'set' as "set", e -> 'lists' as lists, e -> 'facts' as facts, array(select jsonb_array_elements_text(e -> 'dropped')) as dropped from jsonb_array_elements(?::jsonb) e) r where p.id = r.id`, [JSON.stringify(records)]);
-  const stock = changes.filter((c) => 'stock' in c.fields).map((c) => ({ id: c.id, on_hand: Number(c.fields['stock'] ?? 0) }));
+  await db.raw(
+    `update products p set ${assign.join(', ')}, facts = (p.facts - r.dropped) || r.facts, version = p.version + 1, updated_at = now()
+    from (select (e ->> 'id')::bigint as id, e -> 'set' as "set", e -> 'lists' as lists, e -> 'facts' as facts, array(select jsonb_array_elements_text(e -> 'dropped')) as dropped from jsonb_array_elements(?::jsonb) e) r where p.id = r.id`,
+    [JSON.stringify(records)],
+  );
+  const stock = changes
+    .filter((c) => 'stock' in c.fields)
+    .map((c) => ({ id: c.id, on_hand: Number(c.fields['stock'] ?? 0) }));
   await setStock(db, stock);
 }
 
 /** Sets the stock on hand; what is reserved stays. Families and bundles hold none of their own. */
-export async function setStock(db: Db, stock: readonly { id: number; on_hand: number; reserved?: number }[]): Promise<void> {
+export async function setStock(
+  db: Db,
+  stock: readonly { id: number; on_hand: number; reserved?: number }[],
+): Promise<void> {
   if (stock.length === 0) return;
-  await db.raw(`insert into stock (product_id, on_hand, reserved) select r.id, r.on_hand, coalesce(r.reserved, 0) from jsonb_to_recordset(?::jsonb) as r(id bigint, on_hand int, reserved int) join products p on p.id = r.id and p.kind in ('single', 'variant')
-    on conflict (product_id, location) do update set on_hand = excluded.on_hand`, [JSON.stringify(stock)]);
+  await db.raw(
+    `insert into stock (product_id, on_hand, reserved) select r.id, r.on_hand, coalesce(r.reserved, 0) from jsonb_to_recordset(?::jsonb) as r(id bigint, on_hand int, reserved int) join products p on p.id = r.id and p.kind in ('single', 'variant')
+    on conflict (product_id, location) do update set on_hand = excluded.on_hand`,
+    [JSON.stringify(stock)],
+  );
 }
 
-export interface NewProduct { sku: string; kind: 'single' | 'family' | 'variant' | 'bundle'; parentSku: string | null; axes: readonly string[]; fields: Record<string, Value | null> }
+export interface NewProduct {
+  sku: string;
+  kind: 'single' | 'family' | 'variant' | 'bundle';
+  parentSku: string | null;
+  axes: readonly string[];
+  fields: Record<string, Value | null>;
+}
 
 /**
  * Adds products; a SKU that is there already is left alone. Parents must be in an earlier call or stand in the table.
@@ -50,9 +78,22 @@ export interface NewProduct { sku: string; kind: 'single' | 'family' | 'variant'
 export async function insertProducts(db: Db, items: readonly NewProduct[]): Promise<{ id: number; sku: string }[]> {
   if (items.length === 0) return [];
   const records = items.map((p) => ({ sku: p.sku, kind: p.kind, parent_sku: p.parentSku, axes: p.axes }));
-  const added = await rowsOf<{ id: number; sku: string }>(db, `insert into products (sku, kind, parent_id, axes) select r.sku, r.kind, parent.id, r.axes from rows from (jsonb_to_recordset(?::jsonb) as (sku text, kind text, parent_sku text, axes jsonb)) with ordinality as r(sku, kind, parent_sku, axes, n) left join products parent on parent.sku = r.parent_sku order by n on conflict (sku) do nothing returning id, sku`, [JSON.stringify(records)]);
+  const added = await rowsOf<{ id: number; sku: string }>(
+    db,
+    `insert into products (sku, kind, parent_id, axes) select r.sku, r.kind, parent.id, r.axes from rows from (jsonb_to_recordset(?::jsonb) as (sku text, kind text, parent_sku text, axes jsonb)) with ordinality as r(sku, kind, parent_sku, axes, n) left join products parent on parent.sku = r.parent_sku order by n on conflict (sku) do nothing returning id, sku`,
+    [JSON.stringify(records)],
+  );
   const ids = new Map(added.map((a) => [a.sku, a.id]));
-  await updateProducts(db, items.flatMap((p) => { const id = ids.get(p.sku); return id === undefined ? [] : [{ id, fields: p.fields }]; }));
-  await db.raw(`insert into listings (product_id, market_id) select p.id, m.id from products p cross join markets m where p.id = any(?) on conflict do nothing`, [added.map((a) => a.id)]);
+  await updateProducts(
+    db,
+    items.flatMap((p) => {
+      const id = ids.get(p.sku);
+      return id === undefined ? [] : [{ id, fields: p.fields }];
+    }),
+  );
+  await db.raw(
+    `insert into listings (product_id, market_id) select p.id, m.id from products p cross join markets m where p.id = any(?) on conflict do nothing`,
+    [added.map((a) => a.id)],
+  );
   return added;
 }

@@ -17,9 +17,18 @@ import { planImportJob } from '../imports/plan';
 import { type JobKind, startWorker, type Worker } from '../jobs';
 import { refreshMarketJob } from '../listings/jobs';
 
-export interface Answer<T> { status: number; body: T; headers: Headers }
+export interface Answer<T> {
+  status: number;
+  body: T;
+  headers: Headers;
+}
 export interface House {
-  db: Db; url: string; base: string; market: RunningMarket; kinds: JobKind<never>[]; log: pino.Logger;
+  db: Db;
+  url: string;
+  base: string;
+  market: RunningMarket;
+  kinds: JobKind<never>[];
+  log: pino.Logger;
   call: <T = Record<string, unknown>>(method: string, path: string, body?: unknown) => Promise<Answer<T>>;
   upload: <T = Record<string, unknown>>(name: string, bytes: Uint8Array | string, path?: string) => Promise<Answer<T>>;
   rows: <T>(sql: string, bindings?: unknown[]) => Promise<T[]>;
@@ -36,26 +45,78 @@ export async function openHouse(name: string, options: { size?: number; worker?:
   const db = connect(url, 8);
   await migrate(db);
   let market!: RunningMarket;
-  const marketPort = await new Promise<number>((done) => { market = startMarket({ book: quillhavenDocument as BookDocument, workMs: 50, reviewMs: 100, sellEveryMs: 0 }, 0, done); });
+  const marketPort = await new Promise<number>((done) => {
+    market = startMarket(
+      { book: quillhavenDocument as BookDocument, workMs: 50, reviewMs: 100, sellEveryMs: 0 },
+      0,
+      done,
+    );
+  });
   await loadDemo(db, { size: options.size ?? 60, standInUrl: `http://127.0.0.1:${marketPort}` }, log);
   const hub = await startEventHub(url, log);
-  const kinds = [planImportJob, applyImportJob, refreshMarketJob, sendDispatchJob, watchShelfJob] as unknown as JobKind<never>[];
+  const kinds = [
+    planImportJob,
+    applyImportJob,
+    refreshMarketJob,
+    sendDispatchJob,
+    watchShelfJob,
+  ] as unknown as JobKind<never>[];
   const worker: Worker | undefined = options.worker === false ? undefined : await startWorker(db, url, kinds, log);
   const server: Server = createServer(createApp(db, hub, log, undefined));
-  await new Promise<void>((done) => { server.listen(0, '127.0.0.1', done); });
+  await new Promise<void>((done) => {
+    server.listen(0, '127.0.0.1', done);
+  });
   const base = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
-  const answer = async <T>(r: Response): Promise<Answer<T>> => { const text = await r.text(); let body: unknown = text; try { body = JSON.parse(text); } catch { /* not JSON */ } return { status: r.status, body: body as T, headers: r.headers }; };
+  const answer = async <T>(r: Response): Promise<Answer<T>> => {
+    const text = await r.text();
+    let body: unknown = text;
+    try {
+      body = JSON.parse(text);
+    } catch {
+      /* not JSON */
+    }
+    return { status: r.status, body: body as T, headers: r.headers };
+  };
   return {
-    db, url, base, market, kinds, log,
-    call: async <T>(method: string, path: string, body?: unknown) => answer<T>(await fetch(`${base}/api${path}`, { method, ...(body === undefined ? {} : { body: JSON.stringify(body), headers: { 'Content-Type': 'application/json' } }) })),
-    upload: async <T>(file: string, bytes: Uint8Array | string, path = '/imports') => { const form = new FormData(); form.append('file', new Blob([bytes as BlobPart]), file); return answer<T>(await fetch(`${base}/api${path}`, { method: 'POST', body: form })); },
+    db,
+    url,
+    base,
+    market,
+    kinds,
+    log,
+    call: async <T>(method: string, path: string, body?: unknown) =>
+      answer<T>(
+        await fetch(`${base}/api${path}`, {
+          method,
+          ...(body === undefined
+            ? {}
+            : { body: JSON.stringify(body), headers: { 'Content-Type': 'application/json' } }),
+        }),
+      ),
+    upload: async <T>(file: string, bytes: Uint8Array | string, path = '/imports') => {
+      const form = new FormData();
+      form.append('file', new Blob([bytes as BlobPart]), file);
+      return answer<T>(await fetch(`${base}/api${path}`, { method: 'POST', body: form }));
+    },
     rows: <T>(sql: string, bindings: unknown[] = []) => rowsOf<T>(db, sql, bindings),
-    close: async () => { await worker?.stop(); server.closeAllConnections(); server.close(); await hub.stop(); await market.stop(); await db.destroy(); },
+    close: async () => {
+      await worker?.stop();
+      server.closeAllConnections();
+      server.close();
+      await hub.stop();
+      await market.stop();
+      await db.destroy();
+    },
   };
 }
 
 /** Waits until a question has the answer wanted. */
 export async function until<T>(ask: () => Promise<T>, isSo: (a: T) => boolean, ms = 20_000): Promise<T> {
   const end = Date.now() + ms;
-  for (;;) { const a = await ask(); if (isSo(a)) return a; if (Date.now() > end) throw new Error(`Not so after ${ms} ms: ${JSON.stringify(a).slice(0, 400)}`); await new Promise((r) => setTimeout(r, 30)); }
+  for (;;) {
+    const a = await ask();
+    if (isSo(a)) return a;
+    if (Date.now() > end) throw new Error(`Not so after ${ms} ms: ${JSON.stringify(a).slice(0, 400)}`);
+    await new Promise((r) => setTimeout(r, 30));
+  }
 }

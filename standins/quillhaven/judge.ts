@@ -3,7 +3,11 @@
 import { Ajv, type ErrorObject, type ValidateFunction } from 'ajv';
 import type { BookAttribute, BookCondition, BookDocument } from './book';
 
-export interface Verdict { verdict: 'TAKEN' | 'NOTED' | 'TURNED BACK'; code: string; field: string }
+export interface Verdict {
+  verdict: 'TAKEN' | 'NOTED' | 'TURNED BACK';
+  code: string;
+  field: string;
+}
 export type Cells = Readonly<Record<string, string>>;
 
 /** Barcode arithmetic of the market's own: sum of digits with every second one, from the right, counted three times. */
@@ -27,15 +31,20 @@ export function toRecord(cells: Cells, attributes: readonly BookAttribute[]): Re
   const record: Record<string, unknown> = {};
   for (const a of attributes) {
     if (a.type === 'links') {
-      const links = Object.keys(cells).filter((k) => k.startsWith('picture_')).map((k) => cells[k]!).filter((v) => v !== '' && v !== '#empty#');
+      const links = Object.keys(cells)
+        .filter((k) => k.startsWith('picture_'))
+        .map((k) => cells[k]!)
+        .filter((v) => v !== '' && v !== '#empty#');
       if (links.length) record[a.key] = links;
       continue;
     }
     const cell = cells[a.key];
     if (cell === undefined || cell === '' || cell === '#empty#') continue;
     if (a.type === 'several-of' || a.type === 'repeated-text') record[a.key] = cell.split(listJoin);
-    else if (a.type === 'integer' || a.type === 'decimal' || a.type === 'money') record[a.key] = /^\d+(\.\d+)?$/.test(cell) ? Number(cell) : cell;
-    else if (a.type === 'measure') record[a.key] = { amount: /^\d+(\.\d+)?$/.test(cell) ? Number(cell) : cell, unit: cells[`${a.key}_unit`] ?? '' };
+    else if (a.type === 'integer' || a.type === 'decimal' || a.type === 'money')
+      record[a.key] = /^\d+(\.\d+)?$/.test(cell) ? Number(cell) : cell;
+    else if (a.type === 'measure')
+      record[a.key] = { amount: /^\d+(\.\d+)?$/.test(cell) ? Number(cell) : cell, unit: cells[`${a.key}_unit`] ?? '' };
     else record[a.key] = cell;
   }
   return record;
@@ -43,26 +52,60 @@ export function toRecord(cells: Cells, attributes: readonly BookAttribute[]): Re
 
 function schemaOf(a: BookAttribute, book: BookDocument): object {
   const codes = a.codes ? book.codeLists[a.codes]!.entries.map((e) => e.code) : undefined;
-  const length = { ...(a.maxCharacters ? { maxLength: a.maxCharacters } : {}), ...(a.minCharacters ? { minLength: a.minCharacters } : {}), ...(a.pattern ? { pattern: a.pattern.regex } : {}) };
+  const length = {
+    ...(a.maxCharacters ? { maxLength: a.maxCharacters } : {}),
+    ...(a.minCharacters ? { minLength: a.minCharacters } : {}),
+    ...(a.pattern ? { pattern: a.pattern.regex } : {}),
+  };
   const items = { ...(a.maxItems ? { maxItems: a.maxItems } : {}), uniqueItems: true };
   const range = { ...(a.min ? { minimum: Number(a.min) } : {}), ...(a.max ? { maximum: Number(a.max) } : {}) };
   switch (a.type) {
-    case 'one-of': return { enum: codes };
-    case 'several-of': return { type: 'array', items: { enum: codes }, ...items };
-    case 'repeated-text': return { type: 'array', items: { type: 'string', ...length }, ...items };
-    case 'links': return { type: 'array', items: { type: 'string', pattern: '^https://\\S+\\.(jpg|jpeg|png)$' }, minItems: book.pictures.min, maxItems: book.pictures.max };
-    case 'integer': return { type: 'integer', ...range };
-    case 'decimal': return { type: 'number', ...range };
-    case 'money': return { type: 'number', ...range, exclusiveMinimum: 0 };
-    case 'yes-no': return { enum: ['Y', 'N'] };
-    case 'date': return { type: 'string', pattern: '^\\d{4}-\\d{2}-\\d{2}$' };
-    case 'measure': return { type: 'object', required: ['amount', 'unit'], anyOf: (a.units ?? []).map((unit) => ({ properties: { unit: { const: unit }, amount: { type: 'number', ...(a.min ? { minimum: Number(a.min) * perFirst(unit, a.units![0]!) } : {}), ...(a.max ? { maximum: Number(a.max) * perFirst(unit, a.units![0]!) } : {}) } } })) };
-    default: return { type: 'string', ...length };
+    case 'one-of':
+      return { enum: codes };
+    case 'several-of':
+      return { type: 'array', items: { enum: codes }, ...items };
+    case 'repeated-text':
+      return { type: 'array', items: { type: 'string', ...length }, ...items };
+    case 'links':
+      return {
+        type: 'array',
+        items: { type: 'string', pattern: '^https://\\S+\\.(jpg|jpeg|png)$' },
+        minItems: book.pictures.min,
+        maxItems: book.pictures.max,
+      };
+    case 'integer':
+      return { type: 'integer', ...range };
+    case 'decimal':
+      return { type: 'number', ...range };
+    case 'money':
+      return { type: 'number', ...range, exclusiveMinimum: 0 };
+    case 'yes-no':
+      return { enum: ['Y', 'N'] };
+    case 'date':
+      return { type: 'string', pattern: '^\\d{4}-\\d{2}-\\d{2}$' };
+    case 'measure':
+      return {
+        type: 'object',
+        required: ['amount', 'unit'],
+        anyOf: (a.units ?? []).map((unit) => ({
+          properties: {
+            unit: { const: unit },
+            amount: {
+              type: 'number',
+              ...(a.min ? { minimum: Number(a.min) * perFirst(unit, a.units![0]!) } : {}),
+              ...(a.max ? { maximum: Number(a.max) * perFirst(unit, a.units![0]!) } : {}),
+            },
+          },
+        })),
+      };
+    default:
+      return { type: 'string', ...length };
   }
 }
 
 /** How many of a unit make one of the unit in which the bounds are given. */
-const perFirst = (unit: string, first: string): number => (({ 'cm>mm': 10, 'l>ml': 1000, 'g>kg': 0.001, 'W>kW': 0.001 }) as Record<string, number>)[`${first}>${unit}`] ?? 1;
+const perFirst = (unit: string, first: string): number =>
+  (({ 'cm>mm': 10, 'l>ml': 1000, 'g>kg': 0.001, 'W>kW': 0.001 }) as Record<string, number>)[`${first}>${unit}`] ?? 1;
 
 /** A rulebook condition as a JSON Schema that holds where the condition holds. */
 function conditionSchema(c: BookCondition): object {
@@ -71,17 +114,31 @@ function conditionSchema(c: BookCondition): object {
   if ('not' in c) return { not: conditionSchema(c.not) };
   if ('filled' in c) return c.filled ? { required: [c.attribute] } : { not: { required: [c.attribute] } };
   if ('is' in c) {
-    const told = c.is.flatMap((v) => (v === 'yes' ? ['Y', v] : v === 'no' ? ['N', v] : /^\d+$/.test(v) ? [v, Number(v)] : [v]));
-    return { required: [c.attribute], properties: { [c.attribute]: { anyOf: [{ enum: told }, { type: 'array', contains: { enum: told } }] } } };
+    const told = c.is.flatMap((v) =>
+      v === 'yes' ? ['Y', v] : v === 'no' ? ['N', v] : /^\d+$/.test(v) ? [v, Number(v)] : [v],
+    );
+    return {
+      required: [c.attribute],
+      properties: { [c.attribute]: { anyOf: [{ enum: told }, { type: 'array', contains: { enum: told } }] } },
+    };
   }
-  return { required: [c.attribute], properties: { [c.attribute]: { type: 'number', exclusiveMinimum: Number(c.over) } } };
+  return {
+    required: [c.attribute],
+    properties: { [c.attribute]: { type: 'number', exclusiveMinimum: Number(c.over) } },
+  };
 }
 
 type RowKind = 'head' | 'member' | '';
-const belongs = (a: BookAttribute, kind: RowKind): boolean => a.rows === undefined || a.rows === 'all' || (a.rows === 'parent' ? kind === 'head' : a.rows === 'variant' ? kind === 'member' : kind !== 'head');
+const belongs = (a: BookAttribute, kind: RowKind): boolean =>
+  a.rows === undefined ||
+  a.rows === 'all' ||
+  (a.rows === 'parent' ? kind === 'head' : a.rows === 'variant' ? kind === 'member' : kind !== 'head');
 
 const judges = new WeakMap<BookDocument, Judge>();
-interface Judge { judgeEntry: (cells: Cells, kind: RowKind) => Verdict | undefined; judgeFields: (cells: Cells, attributes: readonly string[]) => Verdict | undefined }
+interface Judge {
+  judgeEntry: (cells: Cells, kind: RowKind) => Verdict | undefined;
+  judgeFields: (cells: Cells, attributes: readonly string[]) => Verdict | undefined;
+}
 
 /** A judge for each shelf and kind of row; schemas are compiled once a book. */
 export function createJudge(book: BookDocument): Judge {
@@ -102,10 +159,27 @@ function buildJudge(book: BookDocument): Judge {
     const leaf = shelves.get(shelf)?.leaf;
     if (known || !leaf) return known;
     const demands = [...book.demands, ...leaf.demands];
-    const used = book.attributes.filter((a) => belongs(a, kind) && demands.some((d) => d.attribute === a.key && d.level !== 'unused'));
-    const required = used.filter((a) => { const plain = demands.filter((d) => d.attribute === a.key && !d.when).at(-1); return plain?.level === 'must' && !spared.includes(a.key); }).map((a) => a.key);
-    const allOf = demands.filter((d) => d.when && d.level === 'must' && used.some((a) => a.key === d.attribute) && !spared.includes(d.attribute)).map((d) => ({ if: conditionSchema(d.when!), then: { required: [d.attribute] } }));
-    const validate = ajv.compile({ type: 'object', required, properties: Object.fromEntries(used.map((a) => [a.key, schemaOf(a, book)])), additionalProperties: false, ...(allOf.length ? { allOf } : {}) });
+    const used = book.attributes.filter(
+      (a) => belongs(a, kind) && demands.some((d) => d.attribute === a.key && d.level !== 'unused'),
+    );
+    const required = used
+      .filter((a) => {
+        const plain = demands.filter((d) => d.attribute === a.key && !d.when).at(-1);
+        return plain?.level === 'must' && !spared.includes(a.key);
+      })
+      .map((a) => a.key);
+    const allOf = demands
+      .filter(
+        (d) => d.when && d.level === 'must' && used.some((a) => a.key === d.attribute) && !spared.includes(d.attribute),
+      )
+      .map((d) => ({ if: conditionSchema(d.when!), then: { required: [d.attribute] } }));
+    const validate = ajv.compile({
+      type: 'object',
+      required,
+      properties: Object.fromEntries(used.map((a) => [a.key, schemaOf(a, book)])),
+      additionalProperties: false,
+      ...(allOf.length ? { allOf } : {}),
+    });
     compiled.set(name, validate);
     return validate;
   };
@@ -117,7 +191,10 @@ function buildJudge(book: BookDocument): Judge {
       return judgeText(cells, book) ?? judgePrice(cells) ?? (kind === 'head' ? undefined : judgeNumber(cells));
     },
     judgeFields: (cells, attributes) => {
-      const record = toRecord(cells, book.attributes.filter((a) => attributes.includes(a.key)));
+      const record = toRecord(
+        cells,
+        book.attributes.filter((a) => attributes.includes(a.key)),
+      );
       for (const a of book.attributes) {
         if (!(a.key in record)) continue;
         const key = `field/${a.key}`;
@@ -136,19 +213,32 @@ const columnOf = (attribute: string): string => (attribute === 'pictures' ? 'pic
 function toVerdict(error: ErrorObject): Verdict {
   const top = error.instancePath.split('/')[1] ?? '';
   switch (error.keyword) {
-    case 'required': return turned(top ? 'Q12' : 'Q10', columnOf(top || String(error.params['missingProperty'])));
-    case 'additionalProperties': return turned('Q13', columnOf(String(error.params['additionalProperty'])));
-    case 'enum': return turned('Q11', columnOf(top));
-    case 'maxLength': return turned('Q14', columnOf(top));
-    default: return turned(top === 'pictures' ? 'Q60' : 'Q12', columnOf(top));
+    case 'required':
+      return turned(top ? 'Q12' : 'Q10', columnOf(top || String(error.params['missingProperty'])));
+    case 'additionalProperties':
+      return turned('Q13', columnOf(String(error.params['additionalProperty'])));
+    case 'enum':
+      return turned('Q11', columnOf(top));
+    case 'maxLength':
+      return turned('Q14', columnOf(top));
+    default:
+      return turned(top === 'pictures' ? 'Q60' : 'Q12', columnOf(top));
   }
 }
 
 function judgeNumber(cells: Cells): Verdict | undefined {
   const number = cells['item_number'] ?? '';
-  if (!isTrueNumber(number) || shopOnly.test(number.padStart(13, '0')) || (number.length === 14 && number[0] !== '0')) return turned('Q20', 'item_number');
+  if (!isTrueNumber(number) || shopOnly.test(number.padStart(13, '0')) || (number.length === 14 && number[0] !== '0'))
+    return turned('Q20', 'item_number');
   const kind = cells['item_number_kind'] ?? '';
-  const told: Record<string, RegExp> = { B: /^\d{8}$/, D: /^\d{12}$/, F: /^\d{13}$/, H: /^\d{14}$/, R: /^97[89]\d{10}$/, S: /^\d{4}-?\d{3}[\dX]$/ };
+  const told: Record<string, RegExp> = {
+    B: /^\d{8}$/,
+    D: /^\d{12}$/,
+    F: /^\d{13}$/,
+    H: /^\d{14}$/,
+    R: /^97[89]\d{10}$/,
+    S: /^\d{4}-?\d{3}[\dX]$/,
+  };
   return told[kind]?.test(number) ? undefined : turned('Q12', 'item_number_kind');
 }
 
@@ -162,12 +252,21 @@ function judgeText(cells: Cells, book: BookDocument): Verdict | undefined {
     if (/[\u2605\u2606\u2713\u2714\u25a0-\u25ff\u2660-\u2667]/.test(text)) return turned('Q12', field);
   }
   const tags = [...(cells['description'] ?? '').matchAll(/<\/?([a-z0-9]+)([^>]*)>/gi)];
-  return tags.some((t) => !['p', 'br', 'b', 'ul', 'li'].includes(t[1]!.toLowerCase()) || t[2]!.includes('=')) ? turned('Q12', 'description') : undefined;
+  return tags.some((t) => !['p', 'br', 'b', 'ul', 'li'].includes(t[1]!.toLowerCase()) || t[2]!.includes('='))
+    ? turned('Q12', 'description')
+    : undefined;
 }
 
 function judgePrice(cells: Cells): Verdict | undefined {
-  const price = Number(cells['price'] || NaN), sale = Number(cells['sale_price'] || NaN);
+  const price = Number(cells['price'] || NaN),
+    sale = Number(cells['sale_price'] || NaN);
   if (sale >= price) return turned('Q50', 'sale_price');
-  if (cells['sale_start'] && cells['sale_end'] && cells['sale_end'] !== '#empty#' && cells['sale_end'] < cells['sale_start']) return turned('Q50', 'sale_end');
+  if (
+    cells['sale_start'] &&
+    cells['sale_end'] &&
+    cells['sale_end'] !== '#empty#' &&
+    cells['sale_end'] < cells['sale_start']
+  )
+    return turned('Q50', 'sale_end');
   return undefined;
 }

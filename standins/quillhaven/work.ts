@@ -3,22 +3,42 @@ import type { BookDocument } from './book';
 import { type Cells, createJudge, type Verdict } from './judge';
 import { mergeCells, type Shelf } from './shelf';
 
-export interface WorkOptions { reviewMs: number; now: number; uncleared: readonly string[] }
-export interface Answer extends Verdict { line: number; sku: string; number: string }
+export interface WorkOptions {
+  reviewMs: number;
+  now: number;
+  uncleared: readonly string[];
+}
+export interface Answer extends Verdict {
+  line: number;
+  sku: string;
+  number: string;
+}
 
 const turned = (code: string, field: string): Verdict => ({ verdict: 'TURNED BACK', code, field });
 const taken: Verdict = { verdict: 'TAKEN', code: '', field: '' };
 
 /** Judges and takes every line of a file; answers one line each. */
-export function workThrough(book: BookDocument, shelf: Shelf, operation: string, rows: readonly Cells[], options: WorkOptions): Answer[] {
+export function workThrough(
+  book: BookDocument,
+  shelf: Shelf,
+  operation: string,
+  rows: readonly Cells[],
+  options: WorkOptions,
+): Answer[] {
   const judge = createJudge(book);
-  const priceFields = book.attributes.filter((a) => a.part === 'price').map((a) => a.key), stockFields = book.attributes.filter((a) => a.part === 'stock').map((a) => a.key);
+  const priceFields = book.attributes.filter((a) => a.part === 'price').map((a) => a.key),
+    stockFields = book.attributes.filter((a) => a.part === 'stock').map((a) => a.key);
   const seen = new Set<string>();
   return rows.map((cells, i): Answer => {
     const sku = cells['house_sku'] ?? '';
     const verdict = seen.has(sku) ? turned('Q22', 'house_sku') : takeLine(cells, sku);
     seen.add(sku);
-    return { ...verdict, line: i + 1, sku, number: verdict.verdict === 'TURNED BACK' ? '' : (shelf.memory.entries[sku]?.number ?? '') };
+    return {
+      ...verdict,
+      line: i + 1,
+      sku,
+      number: verdict.verdict === 'TURNED BACK' ? '' : (shelf.memory.entries[sku]?.number ?? ''),
+    };
   });
 
   function takeLine(cells: Cells, sku: string): Verdict {
@@ -26,17 +46,25 @@ export function workThrough(book: BookDocument, shelf: Shelf, operation: string,
     const entry = shelf.memory.entries[sku];
     const stands = entry && entry.standing !== 'turned back' && entry.standing !== 'taken down';
     switch (wish) {
-      case 'NEW': return takeNew(cells, sku, Boolean(stands));
-      case 'WHOLE': if (!stands) return turned('Q23', 'house_sku'); return takeWhole(cells, sku);
+      case 'NEW':
+        return takeNew(cells, sku, Boolean(stands));
+      case 'WHOLE':
+        if (!stands) return turned('Q23', 'house_sku');
+        return takeWhole(cells, sku);
       case 'EDIT': {
         if (!stands) return turned('Q23', 'house_sku');
-        const bad = judge.judgeFields(cells, book.attributes.map((a) => a.key));
+        const bad = judge.judgeFields(
+          cells,
+          book.attributes.map((a) => a.key),
+        );
         if (bad) return bad;
         const merged = mergeCells(entry.cells, { ...cells, line_wish: '' });
         const whole = judge.judgeEntry(merged, (merged['family_row'] ?? '') as 'head' | 'member' | '');
         if (whole) return whole;
-        if (merged['brand'] !== entry.cells['brand'] || merged['item_number'] !== entry.cells['item_number']) return turned('Q12', merged['brand'] !== entry.cells['brand'] ? 'brand' : 'item_number');
-        entry.cells = merged; shelf.touch(entry);
+        if (merged['brand'] !== entry.cells['brand'] || merged['item_number'] !== entry.cells['item_number'])
+          return turned('Q12', merged['brand'] !== entry.cells['brand'] ? 'brand' : 'item_number');
+        entry.cells = merged;
+        shelf.touch(entry);
         return remarks(merged);
       }
       case 'PRICE': {
@@ -44,11 +72,13 @@ export function workThrough(book: BookDocument, shelf: Shelf, operation: string,
         const merged = mergeCells(entry.cells, cells);
         const bad = judge.judgeFields({ ...cells, price: merged['price'] ?? '' }, priceFields);
         if (bad) return bad;
-        const before = Number(entry.cells['price'] ?? 0), after = Number(merged['price'] ?? 0);
+        const before = Number(entry.cells['price'] ?? 0),
+          after = Number(merged['price'] ?? 0);
         if (before > 0 && (after > before * 5 || after < before / 5)) return turned('Q51', 'price');
         if (merged['sale_price'] && !merged['sale_start']) return turned('Q50', 'sale_start');
         if (merged['sale_price'] && Number(merged['sale_price']) >= after) return turned('Q50', 'sale_price');
-        entry.cells = merged; shelf.touch(entry);
+        entry.cells = merged;
+        shelf.touch(entry);
         return taken;
       }
       case 'STOCK': {
@@ -57,12 +87,20 @@ export function workThrough(book: BookDocument, shelf: Shelf, operation: string,
         if (bad) return bad;
         entry.cells = mergeCells(entry.cells, cells);
         const asked = Number(entry.cells['quantity'] ?? 0);
-        entry.quantity = Math.min(asked, book.offer.quantityCap); shelf.touch(entry);
+        entry.quantity = Math.min(asked, book.offer.quantityCap);
+        shelf.touch(entry);
         return asked > book.offer.quantityCap ? { verdict: 'NOTED', code: 'N03', field: 'quantity' } : taken;
       }
-      case 'DOWN': if (!stands) return turned('Q23', 'house_sku'); entry.standing = 'taken down'; shelf.memory.burnt.push(sku); shelf.touch(entry); return taken;
-      case 'BACK': return turned('Q24', 'house_sku');
-      default: return turned('Q12', 'line_wish');
+      case 'DOWN':
+        if (!stands) return turned('Q23', 'house_sku');
+        entry.standing = 'taken down';
+        shelf.memory.burnt.push(sku);
+        shelf.touch(entry);
+        return taken;
+      case 'BACK':
+        return turned('Q24', 'house_sku');
+      default:
+        return turned('Q12', 'line_wish');
     }
   }
 
@@ -83,7 +121,17 @@ export function workThrough(book: BookDocument, shelf: Shelf, operation: string,
     const family = judgeFamily(cells, sku, kind);
     if (family) return family;
     const number = shelf.memory.entries[sku]?.number ?? `Q${shelf.memory.nextNumber++}`;
-    shelf.memory.entries[sku] = { sku, number, standing: 'being read', reason: '', cells: { ...cells }, readyAt: options.now + options.reviewMs, stamp: 0, quantity: Math.min(Number(cells['quantity'] || 0), book.offer.quantityCap), sold: 0 };
+    shelf.memory.entries[sku] = {
+      sku,
+      number,
+      standing: 'being read',
+      reason: '',
+      cells: { ...cells },
+      readyAt: options.now + options.reviewMs,
+      stamp: 0,
+      quantity: Math.min(Number(cells['quantity'] || 0), book.offer.quantityCap),
+      sold: 0,
+    };
     shelf.touch(shelf.memory.entries[sku]);
     return remarks(cells);
   }
@@ -92,13 +140,30 @@ export function workThrough(book: BookDocument, shelf: Shelf, operation: string,
     const axes = (cells['divided_by'] ?? '').split('|').filter(Boolean);
     const allowed = book.tree.find((n) => n.key === cells['shelf'])?.leaf?.axes ?? [];
     if (kind === '') return cells['family_sku'] ? turned('Q30', 'family_sku') : undefined;
-    if (axes.length === 0 || axes.length > 2 || axes.some((a) => !allowed.includes(a))) return turned('Q30', 'divided_by');
+    if (axes.length === 0 || axes.length > 2 || axes.some((a) => !allowed.includes(a)))
+      return turned('Q30', 'divided_by');
     if (kind === 'head') return undefined;
     const head = shelf.memory.entries[cells['family_sku'] ?? ''];
-    if (head?.cells['family_row'] !== 'head' || head.cells['shelf'] !== cells['shelf'] || head.cells['divided_by'] !== cells['divided_by']) return turned('Q30', 'family_sku');
+    if (
+      head?.cells['family_row'] !== 'head' ||
+      head.cells['shelf'] !== cells['shelf'] ||
+      head.cells['divided_by'] !== cells['divided_by']
+    )
+      return turned('Q30', 'family_sku');
     const signature = (c: Cells) => axes.map((a) => `${c[a] ?? ''} ${c[`${a}_unit`] ?? ''}`).join('|');
-    if (axes.some((a) => !cells[a])) return turned('Q30', axes.find((a) => !cells[a])!);
-    const twin = Object.values(shelf.memory.entries).find((e) => e.sku !== sku && e.cells['family_sku'] === cells['family_sku'] && e.standing !== 'taken down' && e.standing !== 'turned back' && signature(e.cells) === signature(cells));
+    if (axes.some((a) => !cells[a]))
+      return turned(
+        'Q30',
+        axes.find((a) => !cells[a])!,
+      );
+    const twin = Object.values(shelf.memory.entries).find(
+      (e) =>
+        e.sku !== sku &&
+        e.cells['family_sku'] === cells['family_sku'] &&
+        e.standing !== 'taken down' &&
+        e.standing !== 'turned back' &&
+        signature(e.cells) === signature(cells),
+    );
     return twin ? turned('Q31', axes[0]!) : undefined;
   }
 
@@ -127,6 +192,12 @@ export function endReviews(shelf: Shelf, now: number): number {
 export function sellSome(shelf: Shelf, random: () => number): number {
   const sellable = Object.values(shelf.memory.entries).filter((e) => e.standing === 'on shelf' && e.quantity > 0);
   const buyers = Math.min(sellable.length, 2);
-  for (let i = 0; i < buyers; i++) { const e = sellable[Math.floor(random() * sellable.length)]!; if (e.quantity > 0) { e.quantity--; e.sold++; } }
+  for (let i = 0; i < buyers; i++) {
+    const e = sellable[Math.floor(random() * sellable.length)]!;
+    if (e.quantity > 0) {
+      e.quantity--;
+      e.sold++;
+    }
+  }
   return buyers;
 }

@@ -18,30 +18,69 @@ import { SettlePage } from './settle/SettlePage';
 import './theme.css';
 import { Empty, Refused } from './ui/faces';
 
-const client = new QueryClient({ defaultOptions: { queries: { retry: (n, e) => n < 2 && !(e instanceof CallError && e.body.code !== 'not-ready'), refetchOnWindowFocus: false } } });
+const client = new QueryClient({
+  defaultOptions: {
+    queries: {
+      retry: (n, e) => n < 2 && !(e instanceof CallError && e.body.code !== 'not-ready'),
+      refetchOnWindowFocus: false,
+    },
+  },
+});
 
-function Broken() { return <Refused error={useRouteError()} again={() => { window.location.reload(); }} />; }
+function Broken() {
+  return (
+    <Refused
+      error={useRouteError()}
+      again={() => {
+        window.location.reload();
+      }}
+    />
+  );
+}
 
-const router = createBrowserRouter([{
-  path: '/', element: <Frame />, errorElement: <Broken />,
-  children: [{
+const router = createBrowserRouter([
+  {
+    path: '/',
+    element: <Frame />,
     errorElement: <Broken />,
     children: [
-      { index: true, element: <HomePage /> },
-      { path: ':scope/gather', element: <CatalogPage /> },
-      { path: ':scope/gather/imports', element: <ImportsPage /> },
-      { path: ':scope/gather/imports/:id', element: <ImportPage /> },
-      { path: ':scope/prepare', element: <PreparePage /> },
-      { path: ':scope/check', element: <CheckPage /> },
-      { path: ':scope/send', element: <SendPage /> },
-      { path: ':scope/settle', element: <SettlePage /> },
-      { path: ':scope/settle/:id', element: <DispatchPage /> },
-      { path: ':scope/rulebook', element: <RulebookPage /> },
-      { path: 'all/history', element: <HistoryPage /> },
-      { path: ':scope', element: <Navigate to="prepare" replace /> },
-      { path: '*', element: <Empty title="There is no such page.">Go on by the path above, or <a className="underline" href="/">home</a>.</Empty> },
+      {
+        errorElement: <Broken />,
+        children: [
+          { index: true, element: <HomePage /> },
+          { path: ':scope/gather', element: <CatalogPage /> },
+          { path: ':scope/gather/imports', element: <ImportsPage /> },
+          { path: ':scope/gather/imports/:id', element: <ImportPage /> },
+          { path: ':scope/prepare', element: <PreparePage /> },
+          { path: ':scope/check', element: <CheckPage /> },
+          { path: ':scope/send', element: <SendPage /> },
+          { path: ':scope/settle', element: <SettlePage /> },
+          { path: ':scope/settle/:id', element: <DispatchPage /> },
+          { path: ':scope/rulebook', element: <RulebookPage /> },
+          { path: 'all/history', element: <HistoryPage /> },
+          { path: ':scope', element: <Navigate to="prepare" replace /> },
+          {
+            path: '*',
+            element: (
+              <Empty title="There is no such page.">
+                Go on by the path above, or{' '}
+                <a className="underline" href="/">
+                  home
+                </a>
+                .
+              </Empty>
+            ),
+          },
+        ],
+      },
     ],
-  }],
-}]);
+  },
+]);
 
-createRoot(document.getElementById('root')!).render(<StrictMode><QueryClientProvider client={client}><RouterProvider router={router} /></QueryClientProvider></StrictMode>);
+createRoot(document.getElementById('root')!).render(
+  <StrictMode>
+    <QueryClientProvider client={client}>
+      <RouterProvider router={router} />
+    </QueryClientProvider>
+  </StrictMode>,
+);

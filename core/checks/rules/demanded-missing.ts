@@ -7,7 +7,11 @@ import type { Remedy } from '../finding';
 export const demandedMissing = defineCheck({
   id: 'demanded-missing',
   level: 'blocker',
-  docs: { title: 'Demanded fields are filled', why: 'A market refuses a row that lacks a must field.', source: 'RFC 2119 for the levels; the demand itself from the rulebook' },
+  docs: {
+    title: 'Demanded fields are filled',
+    why: 'A market refuses a row that lacks a must field.',
+    source: 'RFC 2119 for the levels; the demand itself from the rulebook',
+  },
   messages: {
     must: '{{field}} is empty; {{market}} demands it for {{category}}.',
     mustBecause: '{{field}} is empty; {{market}} demands it because {{because}}.',
@@ -16,15 +20,20 @@ export const demandedMissing = defineCheck({
   prepare(category, say) {
     const labels = new Map(category.attributes.map((a) => [a.attribute.key, a.attribute.label]));
     const labelOf = (k: string) => labels.get(k) ?? k;
-    const codeLabel = (k: string, c: string) => category.byKey.get(k)?.codes?.entries.find((e) => e.code === c)?.label ?? c;
-    const asked = category.attributes.filter((a) => a.strongest === 'must' || a.strongest === 'should').map((a) => {
-      const key = a.attribute.key;
-      const options = a.codes?.entries.map((e) => ({ code: e.code, label: e.label }));
-      const remedies: Remedy[] = options ? [{ kind: 'choose', field: key, options: options.slice(0, 40) }] : [{ kind: 'fill', field: key }];
-      const musts = a.conditions.filter((c) => c.level === 'must');
-      const because = musts.map((c) => c.why ?? describeCondition(c.when, labelOf, codeLabel)).join(' or ');
-      return { key, levelFor: a.levelFor, remedies, because };
-    });
+    const codeLabel = (k: string, c: string) =>
+      category.byKey.get(k)?.codes?.entries.find((e) => e.code === c)?.label ?? c;
+    const asked = category.attributes
+      .filter((a) => a.strongest === 'must' || a.strongest === 'should')
+      .map((a) => {
+        const key = a.attribute.key;
+        const options = a.codes?.entries.map((e) => ({ code: e.code, label: e.label }));
+        const remedies: Remedy[] = options
+          ? [{ kind: 'choose', field: key, options: options.slice(0, 40) }]
+          : [{ kind: 'fill', field: key }];
+        const musts = a.conditions.filter((c) => c.level === 'must');
+        const because = musts.map((c) => c.why ?? describeCondition(c.when, labelOf, codeLabel)).join(' or ');
+        return { key, levelFor: a.levelFor, remedies, because };
+      });
     return (listing, _, out) => {
       for (const a of asked) {
         if (isFilled(listing.values[a.key])) continue;

@@ -5,7 +5,11 @@ import { defineCheck } from '../define-check';
 export const familyRules = defineCheck({
   id: 'family-rules',
   level: 'blocker',
-  docs: { title: 'Families are whole', why: 'Markets refuse variants that cannot be told apart or that contradict their family.', source: 'common practice; axes and shared fields from the rulebook' },
+  docs: {
+    title: 'Families are whole',
+    why: 'Markets refuse variants that cannot be told apart or that contradict their family.',
+    source: 'common practice; axes and shared fields from the rulebook',
+  },
   messages: {
     axisMissing: '{{field}} is empty; the family {{parent}} is divided by it, so every variant needs its own.',
     axisNotAllowed: 'The family is divided by {{axis}}; {{category}} allows {{allowed}}.',
@@ -19,33 +23,68 @@ export const familyRules = defineCheck({
   },
   prepare(category, say) {
     const identifier = category.rulebook.roles.identifier;
-    const shared = category.attributes.filter((a) => a.attribute.shared && a.strongest !== 'unused').map((a) => a.attribute.key);
+    const shared = category.attributes
+      .filter((a) => a.attribute.shared && a.strongest !== 'unused')
+      .map((a) => a.attribute.key);
     const labelOf = (k: string) => category.byKey.get(k)?.attribute.label ?? k;
     const allowed = category.axes.map(labelOf).join(' and ') || 'no families';
     return (listing, context, out) => {
       if (listing.role === 'single') return;
       const axes = listing.axes;
       const parentSku = listing.parentSku ?? listing.sku;
-      for (const axis of axes) if (!category.axes.includes(axis)) say(out, 'axisNotAllowed', axis, listing.values[axis], { axis: labelOf(axis), category: category.label, allowed });
-      if (axes.length === 0) say(out, 'noAxis', category.axes[0] ?? identifier, undefined, { parent: parentSku, category: category.label, allowed });
-      if (axes.length > category.rulebook.families.maxAxes) say(out, 'tooManyAxes', axes[0]!, undefined, { count: axes.length, max: category.rulebook.families.maxAxes });
+      for (const axis of axes)
+        if (!category.axes.includes(axis))
+          say(out, 'axisNotAllowed', axis, listing.values[axis], {
+            axis: labelOf(axis),
+            category: category.label,
+            allowed,
+          });
+      if (axes.length === 0)
+        say(out, 'noAxis', category.axes[0] ?? identifier, undefined, {
+          parent: parentSku,
+          category: category.label,
+          allowed,
+        });
+      if (axes.length > category.rulebook.families.maxAxes)
+        say(out, 'tooManyAxes', axes[0]!, undefined, { count: axes.length, max: category.rulebook.families.maxAxes });
       if (listing.role === 'parent') {
-        if (isFilled(listing.values[identifier]) && !category.rulebook.families.parentsCarryIdentifiers) say(out, 'parentIdentifier', identifier, listing.values[identifier], {}, [{ kind: 'clear', field: identifier, safe: true }]);
-        if (context.family && !context.family.some((f) => f.role === 'variant')) say(out, 'noVariants', axes[0] ?? identifier, undefined, {});
+        if (isFilled(listing.values[identifier]) && !category.rulebook.families.parentsCarryIdentifiers)
+          say(out, 'parentIdentifier', identifier, listing.values[identifier], {}, [
+            { kind: 'clear', field: identifier, safe: true },
+          ]);
+        if (context.family && !context.family.some((f) => f.role === 'variant'))
+          say(out, 'noVariants', axes[0] ?? identifier, undefined, {});
         return;
       }
-      for (const axis of axes) if (!isFilled(listing.values[axis])) say(out, 'axisMissing', axis, undefined, { parent: parentSku }, [{ kind: 'fill', field: axis }]);
+      for (const axis of axes)
+        if (!isFilled(listing.values[axis]))
+          say(out, 'axisMissing', axis, undefined, { parent: parentSku }, [{ kind: 'fill', field: axis }]);
       if (!context.family) return;
       const parent = context.family.find((f) => f.role === 'parent');
       if (!parent) say(out, 'parentMissing', axes[0] ?? identifier, undefined, { parent: parentSku });
       const filled = axes.length > 0 && axes.every((a) => isFilled(listing.values[a]));
-      const twin = filled ? context.family.find((f) => f.role === 'variant' && f.sku !== listing.sku && axes.every((a) => isSameValue(f.values[a], listing.values[a]))) : undefined;
-      if (twin) say(out, 'duplicate', axes[0]!, axes.map((a) => toText(listing.values[a])).join(', '), { other: twin.sku }, [{ kind: 'fill', field: axes[0]! }]);
-      if (parent) for (const key of shared) {
-        if (axes.includes(key)) continue;
-        const theirs = parent.values[key], ours = listing.values[key];
-        if (isFilled(theirs) && isFilled(ours) && !isSameValue(theirs, ours)) say(out, 'sharedDiffers', key, ours, { parent: parentSku, shared: toText(theirs) }, [{ kind: 'set', field: key, value: theirs!, safe: false }]);
-      }
+      const twin = filled
+        ? context.family.find(
+            (f) =>
+              f.role === 'variant' &&
+              f.sku !== listing.sku &&
+              axes.every((a) => isSameValue(f.values[a], listing.values[a])),
+          )
+        : undefined;
+      if (twin)
+        say(out, 'duplicate', axes[0]!, axes.map((a) => toText(listing.values[a])).join(', '), { other: twin.sku }, [
+          { kind: 'fill', field: axes[0]! },
+        ]);
+      if (parent)
+        for (const key of shared) {
+          if (axes.includes(key)) continue;
+          const theirs = parent.values[key],
+            ours = listing.values[key];
+          if (isFilled(theirs) && isFilled(ours) && !isSameValue(theirs, ours))
+            say(out, 'sharedDiffers', key, ours, { parent: parentSku, shared: toText(theirs) }, [
+              { kind: 'set', field: key, value: theirs!, safe: false },
+            ]);
+        }
     };
   },
 });

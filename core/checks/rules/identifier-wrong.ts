@@ -9,7 +9,11 @@ const plain = /^\d{13}$/;
 export const identifierWrong = defineCheck({
   id: 'identifier-wrong',
   level: 'blocker',
-  docs: { title: 'Identifiers are valid', why: 'A wrong number is refused, or sells the wrong goods.', source: 'GS1 General Specifications section 7.9; GS1 prefix list; ISO 2108; ISO 3297' },
+  docs: {
+    title: 'Identifiers are valid',
+    why: 'A wrong number is refused, or sells the wrong goods.',
+    source: 'GS1 General Specifications section 7.9; GS1 prefix list; ISO 2108; ISO 3297',
+  },
   messages: {
     checkDigit: '{{kind}} {{value}} has a wrong check digit; {{proposal}} would be right.',
     length: '{{field}} {{value}} has {{length}} digits; a GTIN has 8, 12, 13 or 14.',
@@ -22,7 +26,17 @@ export const identifierWrong = defineCheck({
     kindNotTaken: '{{value}} is a number of kind {{kind}}; {{market}} takes {{kinds}} here.',
   },
   prepare(category, say) {
-    const fields = category.attributes.flatMap((a) => (a.attribute.kinds && a.strongest !== 'unused' ? [{ key: a.attribute.key, kinds: a.attribute.kinds as readonly IdentifierKind[], takes13: a.attribute.kinds.includes('gtin-13') }] : []));
+    const fields = category.attributes.flatMap((a) =>
+      a.attribute.kinds && a.strongest !== 'unused'
+        ? [
+            {
+              key: a.attribute.key,
+              kinds: a.attribute.kinds as readonly IdentifierKind[],
+              takes13: a.attribute.kinds.includes('gtin-13'),
+            },
+          ]
+        : [],
+    );
     if (fields.length === 0) return undefined;
     const fill = (field: string) => [{ kind: 'fill' as const, field }];
     const judge = (out: Finding[], key: string, kinds: readonly IdentifierKind[], value: string) => {
@@ -30,18 +44,38 @@ export const identifierWrong = defineCheck({
       const isIsbnField = kinds.every((k) => k.startsWith('isbn'));
       if (kinds.every((k) => k === 'issn') || /^\d{4}-\d{3}[\dXx]$/.test(value)) {
         const issn = parseIssn(fromIssnBarcode(value) ?? value);
-        if (!issn.ok) return issn.reason === 'wrong-check-digit' ? say(out, 'checkDigit', key, value, { kind: 'ISSN', proposal: issn.proposal }, [{ kind: 'set', field: key, value: issn.proposal, safe: false }]) : say(out, 'notNumber', key, value, {}, fill(key));
+        if (!issn.ok)
+          return issn.reason === 'wrong-check-digit'
+            ? say(out, 'checkDigit', key, value, { kind: 'ISSN', proposal: issn.proposal }, [
+                { kind: 'set', field: key, value: issn.proposal, safe: false },
+              ])
+            : say(out, 'notNumber', key, value, {}, fill(key));
       } else if (isIsbnField || /^\d{9}[\dXx]$/.test(value.replace(/-/g, ''))) {
         const isbn = parseIsbn(value);
-        if (!isbn.ok) return isbn.reason === 'wrong-check-digit' ? say(out, 'checkDigit', key, value, { kind: 'ISBN', proposal: isbn.proposal }, [{ kind: 'set', field: key, value: isbn.proposal, safe: false }]) : say(out, 'notNumber', key, value, {}, fill(key));
+        if (!isbn.ok)
+          return isbn.reason === 'wrong-check-digit'
+            ? say(out, 'checkDigit', key, value, { kind: 'ISBN', proposal: isbn.proposal }, [
+                { kind: 'set', field: key, value: isbn.proposal, safe: false },
+              ])
+            : say(out, 'notNumber', key, value, {}, fill(key));
       } else {
         const gtin = parseGtin(value);
         if (!gtin.ok) {
           switch (gtin.reason) {
-            case 'wrong-check-digit': return say(out, 'checkDigit', key, value, { kind: 'GTIN', proposal: gtin.proposal }, [{ kind: 'set', field: key, value: gtin.proposal, safe: false }]);
-            case 'all-zeros': return say(out, 'zeros', key, value, {}, [{ kind: 'clear', field: key, safe: true }]);
-            case 'wrong-length': return restoreZeros(value) ? say(out, 'length', key, value, { length: value.length }, [{ kind: 'set', field: key, value: restoreZeros(value)!, safe: true }]) : say(out, 'length', key, value, { length: value.length }, fill(key));
-            case 'not-digits': return say(out, 'notNumber', key, value, {}, fill(key));
+            case 'wrong-check-digit':
+              return say(out, 'checkDigit', key, value, { kind: 'GTIN', proposal: gtin.proposal }, [
+                { kind: 'set', field: key, value: gtin.proposal, safe: false },
+              ]);
+            case 'all-zeros':
+              return say(out, 'zeros', key, value, {}, [{ kind: 'clear', field: key, safe: true }]);
+            case 'wrong-length':
+              return restoreZeros(value)
+                ? say(out, 'length', key, value, { length: value.length }, [
+                    { kind: 'set', field: key, value: restoreZeros(value)!, safe: true },
+                  ])
+                : say(out, 'length', key, value, { length: value.length }, fill(key));
+            case 'not-digits':
+              return say(out, 'notNumber', key, value, {}, fill(key));
           }
         }
         if (gtin.prefix === 'restricted') return say(out, 'restricted', key, value, {}, fill(key));
@@ -50,14 +84,23 @@ export const identifierWrong = defineCheck({
       }
       const kind = detectIdentifierKind(value);
       const also = kind === 'isbn-13' ? ['gtin-13'] : [];
-      if (kind && ![kind, ...also].some((k) => (kinds as readonly string[]).includes(k))) say(out, 'kindNotTaken', key, value, { kind: kind.toUpperCase(), kinds: kinds.map((k) => k.toUpperCase()).join(', ') }, fill(key));
+      if (kind && ![kind, ...also].some((k) => (kinds as readonly string[]).includes(k)))
+        say(
+          out,
+          'kindNotTaken',
+          key,
+          value,
+          { kind: kind.toUpperCase(), kinds: kinds.map((k) => k.toUpperCase()).join(', ') },
+          fill(key),
+        );
     };
     return (listing, _, out) => {
       for (const { key, kinds, takes13 } of fields) {
         const value = listing.values[key];
         if (typeof value !== 'string' || value === '') continue;
         // The common good case, 13 plain digits of an ordinary prefix, is settled without building anything.
-        if (takes13 && plain.test(value) && value.charCodeAt(0) > 50 && !value.startsWith('9') && isRight(value)) continue;
+        if (takes13 && plain.test(value) && value.charCodeAt(0) > 50 && !value.startsWith('9') && isRight(value))
+          continue;
         judge(out, key, kinds, value);
       }
     };

@@ -5,8 +5,15 @@ import { defineCheck } from '../define-check';
 export const liveFactChanged = defineCheck({
   id: 'live-fact-changed',
   level: 'blocker',
-  docs: { title: 'The identity of a live item stays', why: 'Buyers and reviews hang on the entry; a different item is withdrawn and created anew.', source: 'common practice; protected fields from the rulebook' },
-  messages: { changed: '{{field}} is “{{value}}”, but the live entry has “{{live}}”; withdraw the entry and create it anew, or put the old value back.' },
+  docs: {
+    title: 'The identity of a live item stays',
+    why: 'Buyers and reviews hang on the entry; a different item is withdrawn and created anew.',
+    source: 'common practice; protected fields from the rulebook',
+  },
+  messages: {
+    changed:
+      '{{field}} is “{{value}}”, but the live entry has “{{live}}”; withdraw the entry and create it anew, or put the old value back.',
+  },
   prepare(category, say) {
     const kept = category.attributes.filter((a) => a.attribute.protectedWhenLive).map((a) => a.attribute.key);
     if (kept.length === 0) return undefined;
@@ -14,7 +21,10 @@ export const liveFactChanged = defineCheck({
       if (!listing.accepted) return;
       for (const key of kept) {
         const live = listing.accepted[key];
-        if (isFilled(live) && !isSameValue(live, listing.values[key])) say(out, 'changed', key, listing.values[key], { live: toText(live) }, [{ kind: 'set', field: key, value: live!, safe: false }]);
+        if (isFilled(live) && !isSameValue(live, listing.values[key]))
+          say(out, 'changed', key, listing.values[key], { live: toText(live) }, [
+            { kind: 'set', field: key, value: live!, safe: false },
+          ]);
       }
     };
   },

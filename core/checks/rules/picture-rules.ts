@@ -5,7 +5,11 @@ import { defineCheck } from '../define-check';
 export const pictureRules = defineCheck({
   id: 'picture-rules',
   level: 'blocker',
-  docs: { title: 'Pictures are there and can be read', why: 'An entry without a readable picture is hidden.', source: 'common practice; numbers and schemes from the rulebook' },
+  docs: {
+    title: 'Pictures are there and can be read',
+    why: 'An entry without a readable picture is hidden.',
+    source: 'common practice; numbers and schemes from the rulebook',
+  },
   messages: {
     tooFew: 'Only {{count}} of the {{min}} pictures that {{market}} demands.',
     fewerThanAdvised: { level: 'tip', text: 'Only {{count}} of the {{advised}} pictures that {{market}} advises.' },
@@ -25,15 +29,34 @@ export const pictureRules = defineCheck({
       const count = links.length;
       const fill = [{ kind: 'fill' as const, field: key }];
       if (count > 0 && count < pictures.min) say(out, 'tooFew', key, links, { count, min: pictures.min }, fill);
-      else if (count > 0 && count < pictures.advised) say(out, 'fewerThanAdvised', key, links, { count, advised: pictures.advised }, fill);
-      if (count > pictures.max) say(out, 'tooMany', key, links, { count, max: pictures.max }, [{ kind: 'set', field: key, value: links.slice(0, pictures.max), safe: false }]);
+      else if (count > 0 && count < pictures.advised)
+        say(out, 'fewerThanAdvised', key, links, { count, advised: pictures.advised }, fill);
+      if (count > pictures.max)
+        say(out, 'tooMany', key, links, { count, max: pictures.max }, [
+          { kind: 'set', field: key, value: links.slice(0, pictures.max), safe: false },
+        ]);
       for (const [i, link] of links.entries()) {
         const put = (mended: string) => links.map((l) => (l === link ? mended : l));
-        if (!begins.some((b) => link.startsWith(b))) say(out, 'scheme', key, link, { schemes: begins.join(' or ') }, link.startsWith('http://') && begins.includes('https://') ? [{ kind: 'set', field: key, value: put(link.replace('http://', 'https://')), safe: false }] : fill);
+        if (!begins.some((b) => link.startsWith(b)))
+          say(
+            out,
+            'scheme',
+            key,
+            link,
+            { schemes: begins.join(' or ') },
+            link.startsWith('http://') && begins.includes('https://')
+              ? [{ kind: 'set', field: key, value: put(link.replace('http://', 'https://')), safe: false }]
+              : fill,
+          );
         const path = link.split(/[?#]/, 1)[0]!.toLowerCase();
-        if (!pictures.endings.some((e) => path.endsWith(e))) say(out, 'ending', key, link, { endings: pictures.endings.join(', ') }, fill);
-        if (link.includes(' ')) say(out, 'spaces', key, link, {}, [{ kind: 'set', field: key, value: put(link.trim().replace(/ /g, '%20')), safe: true }]);
-        if (links.indexOf(link) !== i) say(out, 'twice', key, link, {}, [{ kind: 'set', field: key, value: [...new Set(links)], safe: true }]);
+        if (!pictures.endings.some((e) => path.endsWith(e)))
+          say(out, 'ending', key, link, { endings: pictures.endings.join(', ') }, fill);
+        if (link.includes(' '))
+          say(out, 'spaces', key, link, {}, [
+            { kind: 'set', field: key, value: put(link.trim().replace(/ /g, '%20')), safe: true },
+          ]);
+        if (links.indexOf(link) !== i)
+          say(out, 'twice', key, link, {}, [{ kind: 'set', field: key, value: [...new Set(links)], safe: true }]);
       }
     };
   },

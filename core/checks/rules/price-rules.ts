@@ -3,13 +3,18 @@ import { computeMargin, findFees, solvePrice } from '../../pricing';
 import type { Value } from '../../listing/values';
 import { defineCheck } from '../define-check';
 
-const money = (value: Value | undefined): string | undefined => (typeof value === 'string' && canonicalNumber.test(value) ? value : undefined);
+const money = (value: Value | undefined): string | undefined =>
+  typeof value === 'string' && canonicalNumber.test(value) ? value : undefined;
 
 /** Prices earn the company's money or lose it; the sale has to be a sale and the floor has to hold. */
 export const priceRules = defineCheck({
   id: 'price-rules',
   level: 'blocker',
-  docs: { title: 'Prices, sales and bounds agree', why: 'Markets refuse sales that are none; a price under cost loses money on every piece.', source: 'common practice; fee arithmetic in pricing/' },
+  docs: {
+    title: 'Prices, sales and bounds agree',
+    why: 'Markets refuse sales that are none; a price under cost loses money on every piece.',
+    source: 'common practice; fee arithmetic in pricing/',
+  },
   messages: {
     zero: '{{field}} is zero; give a price.',
     saleNotLower: 'The sale price {{value}} is not under the price {{price}}.',
@@ -19,13 +24,19 @@ export const priceRules = defineCheck({
     underFloor: 'The price {{value}} is under the floor {{floor}}.',
     overCeiling: 'The price {{value}} is over the ceiling {{ceiling}}.',
     floorOverCeiling: 'The floor {{value}} is over the ceiling {{ceiling}}.',
-    underCost: 'At {{value}} each piece loses {{loss}} {{currency}} after tax and fees; it costs {{cost}}. {{least}} would earn nothing and lose nothing.',
-    costUnknown: { level: 'tip', text: 'The cost of this item is not known, so whether {{value}} earns anything cannot be judged.' },
+    underCost:
+      'At {{value}} each piece loses {{loss}} {{currency}} after tax and fees; it costs {{cost}}. {{least}} would earn nothing and lose nothing.',
+    costUnknown: {
+      level: 'tip',
+      text: 'The cost of this item is not known, so whether {{value}} earns anything cannot be judged.',
+    },
   },
   prepare(category, say) {
     const { roles, market } = category.rulebook;
     const fees = findFees(category.rulebook, category.key);
-    const tax = fees.pricesIncludeTax ? 1 + Number(fees.taxRate) : 1, cut = Math.max(...fees.tiers.map((t) => Number(t.rate)), 0) + Number(fees.paymentRate), flat = Number(fees.fixed) + Number(fees.shipping) + Number(fees.minimumCommission);
+    const tax = fees.pricesIncludeTax ? 1 + Number(fees.taxRate) : 1,
+      cut = Math.max(...fees.tiers.map((t) => Number(t.rate)), 0) + Number(fees.paymentRate),
+      flat = Number(fees.fixed) + Number(fees.shipping) + Number(fees.minimumCommission);
     /** What is left of a price before cost, at the least: every slice at the highest rate. */
     const estimate = (amount: number) => amount / tax - amount * cut - flat;
     const fill = (field: string) => [{ kind: 'fill' as const, field }];
@@ -33,33 +44,67 @@ export const priceRules = defineCheck({
       const v = listing.values;
       const price = money(v[roles.price]);
       const sale = roles.salePrice ? money(v[roles.salePrice]) : undefined;
-      const start = roles.saleStart ? v[roles.saleStart] : undefined, end = roles.saleEnd ? v[roles.saleEnd] : undefined;
-      const floor = roles.floor ? money(v[roles.floor]) : undefined, ceiling = roles.ceiling ? money(v[roles.ceiling]) : undefined;
+      const start = roles.saleStart ? v[roles.saleStart] : undefined,
+        end = roles.saleEnd ? v[roles.saleEnd] : undefined;
+      const floor = roles.floor ? money(v[roles.floor]) : undefined,
+        ceiling = roles.ceiling ? money(v[roles.ceiling]) : undefined;
       if (price !== undefined && Number(price) === 0) say(out, 'zero', roles.price, price, {}, fill(roles.price));
       if (sale !== undefined) {
-        if (price !== undefined && exact(sale).gte(price)) say(out, 'saleNotLower', roles.salePrice!, sale, { price }, [{ kind: 'clear', field: roles.salePrice!, safe: false }, ...fill(roles.salePrice!)]);
-        if (!start && roles.saleStart) say(out, 'saleWithoutStart', roles.saleStart, undefined, {}, fill(roles.saleStart));
-        if (typeof start === 'string' && typeof end === 'string' && start && end && end < start) say(out, 'saleEndsFirst', roles.saleEnd!, end, { start }, fill(roles.saleEnd!));
+        if (price !== undefined && exact(sale).gte(price))
+          say(out, 'saleNotLower', roles.salePrice!, sale, { price }, [
+            { kind: 'clear', field: roles.salePrice!, safe: false },
+            ...fill(roles.salePrice!),
+          ]);
+        if (!start && roles.saleStart)
+          say(out, 'saleWithoutStart', roles.saleStart, undefined, {}, fill(roles.saleStart));
+        if (typeof start === 'string' && typeof end === 'string' && start && end && end < start)
+          say(out, 'saleEndsFirst', roles.saleEnd!, end, { start }, fill(roles.saleEnd!));
       } else {
-        if (start) say(out, 'datesWithoutSale', roles.saleStart!, start, {}, [{ kind: 'clear', field: roles.saleStart!, safe: true }]);
-        if (end) say(out, 'datesWithoutSale', roles.saleEnd!, end, {}, [{ kind: 'clear', field: roles.saleEnd!, safe: true }]);
+        if (start)
+          say(out, 'datesWithoutSale', roles.saleStart!, start, {}, [
+            { kind: 'clear', field: roles.saleStart!, safe: true },
+          ]);
+        if (end)
+          say(out, 'datesWithoutSale', roles.saleEnd!, end, {}, [{ kind: 'clear', field: roles.saleEnd!, safe: true }]);
       }
-      if (floor !== undefined && ceiling !== undefined && exact(floor).gt(ceiling)) say(out, 'floorOverCeiling', roles.floor!, floor, { ceiling }, fill(roles.floor!));
-      for (const [field, amount] of [[roles.price, price], [roles.salePrice, sale]] as const) {
+      if (floor !== undefined && ceiling !== undefined && exact(floor).gt(ceiling))
+        say(out, 'floorOverCeiling', roles.floor!, floor, { ceiling }, fill(roles.floor!));
+      for (const [field, amount] of [
+        [roles.price, price],
+        [roles.salePrice, sale],
+      ] as const) {
         if (!field || amount === undefined) continue;
-        if (floor !== undefined && exact(amount).lt(floor)) say(out, 'underFloor', field, amount, { floor }, [{ kind: 'set', field, value: floor, safe: false }]);
-        if (ceiling !== undefined && exact(amount).gt(ceiling)) say(out, 'overCeiling', field, amount, { ceiling }, [{ kind: 'set', field, value: ceiling, safe: false }]);
+        if (floor !== undefined && exact(amount).lt(floor))
+          say(out, 'underFloor', field, amount, { floor }, [{ kind: 'set', field, value: floor, safe: false }]);
+        if (ceiling !== undefined && exact(amount).gt(ceiling))
+          say(out, 'overCeiling', field, amount, { ceiling }, [{ kind: 'set', field, value: ceiling, safe: false }]);
       }
       if (listing.role === 'parent' || price === undefined || Number(price) === 0) return;
-      if (listing.cost === undefined) { say(out, 'costUnknown', roles.price, price, {}); return; }
+      if (listing.cost === undefined) {
+        say(out, 'costUnknown', roles.price, price, {});
+        return;
+      }
       // Far from nothing a binary estimate decides; only near it the exact arithmetic is worth its time.
-      const field = sale !== undefined ? roles.salePrice! : roles.price, amount = sale ?? price;
+      const field = sale !== undefined ? roles.salePrice! : roles.price,
+        amount = sale ?? price;
       if (estimate(Number(amount)) - Number(listing.cost) > 0.5) return;
       const profit = computeMargin({ price: amount, cost: listing.cost, ...fees }).profit;
       if (profit.gte(0)) return;
       const least = solvePrice({ margin: '0', cost: listing.cost, ...fees });
       const leastText = least ? formatMoney(least.toDecimalPlaces(2, 0), market.currency) : '';
-      say(out, 'underCost', field, amount, { loss: formatMoney(profit.abs(), market.currency), currency: market.currency, cost: listing.cost, least: leastText || 'No price' }, leastText ? [{ kind: 'set', field, value: leastText, safe: false }] : fill(field));
+      say(
+        out,
+        'underCost',
+        field,
+        amount,
+        {
+          loss: formatMoney(profit.abs(), market.currency),
+          currency: market.currency,
+          cost: listing.cost,
+          least: leastText || 'No price',
+        },
+        leastText ? [{ kind: 'set', field, value: leastText, safe: false }] : fill(field),
+      );
     };
   },
 });

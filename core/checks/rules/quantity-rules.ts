@@ -4,7 +4,11 @@ import { defineCheck } from '../define-check';
 export const quantityRules = defineCheck({
   id: 'quantity-rules',
   level: 'blocker',
-  docs: { title: 'Quantity is within the cap', why: 'A quantity over the cap is refused.', source: 'cap from the rulebook' },
+  docs: {
+    title: 'Quantity is within the cap',
+    why: 'A quantity over the cap is refused.',
+    source: 'cap from the rulebook',
+  },
   messages: {
     overCap: 'The quantity {{value}} is over {{cap}}, the most that {{market}} takes.',
     low: { level: 'tip', text: 'Only {{value}} to sell; {{market}} advises at least {{least}}.' },
@@ -15,8 +19,12 @@ export const quantityRules = defineCheck({
       const quantity = listing.values[roles.quantity];
       if (typeof quantity !== 'string' || !/^\d+$/.test(quantity)) return;
       const n = Number(quantity);
-      if (n > offer.quantityCap) say(out, 'overCap', roles.quantity, quantity, { cap: offer.quantityCap }, [{ kind: 'set', field: roles.quantity, value: String(offer.quantityCap), safe: true }]);
-      else if (n > 0 && n < offer.minimumAdvised) say(out, 'low', roles.quantity, quantity, { least: offer.minimumAdvised });
+      if (n > offer.quantityCap)
+        say(out, 'overCap', roles.quantity, quantity, { cap: offer.quantityCap }, [
+          { kind: 'set', field: roles.quantity, value: String(offer.quantityCap), safe: true },
+        ]);
+      else if (n > 0 && n < offer.minimumAdvised)
+        say(out, 'low', roles.quantity, quantity, { least: offer.minimumAdvised });
     };
   },
 });

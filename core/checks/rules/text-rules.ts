@@ -6,7 +6,11 @@ import { defineCheck } from '../define-check';
 export const textRules = defineCheck({
   id: 'text-rules',
   level: 'blocker',
-  docs: { title: 'Texts speak only of the item', why: 'Markets refuse or hide rows whose texts advertise, decorate or shout.', source: 'common practice; the words from the rulebook' },
+  docs: {
+    title: 'Texts speak only of the item',
+    why: 'Markets refuse or hide rows whose texts advertise, decorate or shout.',
+    source: 'common practice; the words from the rulebook',
+  },
   messages: {
     link: '{{field}} holds the link {{found}}; texts may not lead away from {{market}}.',
     mail: '{{field}} holds the mail address {{found}}; take it out.',
@@ -17,30 +21,59 @@ export const textRules = defineCheck({
   },
   prepare(category, say) {
     const findPromotion = createPhraseFinder(category.rulebook.text.promotionalWords);
-    const fields = category.attributes.filter((a) => a.attribute.textRules.length > 0 && a.strongest !== 'unused').map(({ attribute: a }) => ({
-      key: a.key, contact: a.textRules.includes('no-contact'), promotion: a.textRules.includes('no-promotion'), decoration: a.textRules.includes('no-decoration'), shouting: a.textRules.includes('no-shouting'),
-    }));
+    const fields = category.attributes
+      .filter((a) => a.attribute.textRules.length > 0 && a.strongest !== 'unused')
+      .map(({ attribute: a }) => ({
+        key: a.key,
+        contact: a.textRules.includes('no-contact'),
+        promotion: a.textRules.includes('no-promotion'),
+        decoration: a.textRules.includes('no-decoration'),
+        shouting: a.textRules.includes('no-shouting'),
+      }));
     if (fields.length === 0) return undefined;
     return (listing, _, out) => {
       for (const f of fields) {
         const value = listing.values[f.key];
         for (const text of toItems(value)) {
-          const put = (mended: string): Value => (typeof value === 'string' ? mended : toItems(value).map((t) => (t === text ? mended : t)));
+          const put = (mended: string): Value =>
+            typeof value === 'string' ? mended : toItems(value).map((t) => (t === text ? mended : t));
           if (f.contact) {
             const contact = findContact(text);
-            if (contact) say(out, contact.kind, f.key, text, { found: contact.found }, [{ kind: 'set', field: f.key, value: put(text.replace(contact.found, '').replace(/\s{2,}/g, ' ').trim()), safe: false }]);
+            if (contact)
+              say(out, contact.kind, f.key, text, { found: contact.found }, [
+                {
+                  kind: 'set',
+                  field: f.key,
+                  value: put(
+                    text
+                      .replace(contact.found, '')
+                      .replace(/\s{2,}/g, ' ')
+                      .trim(),
+                  ),
+                  safe: false,
+                },
+              ]);
           }
           if (f.promotion) {
             const found = findPromotion(text);
-            if (found) say(out, 'promotion', f.key, text, { found }, [{ kind: 'set', field: f.key, value: put(takeOut(text, found)), safe: false }]);
+            if (found)
+              say(out, 'promotion', f.key, text, { found }, [
+                { kind: 'set', field: f.key, value: put(takeOut(text, found)), safe: false },
+              ]);
           }
           if (f.decoration) {
             const found = findDecoration(text);
-            if (found) say(out, 'decoration', f.key, text, { found }, [{ kind: 'set', field: f.key, value: put(stripDecoration(text)), safe: true }]);
+            if (found)
+              say(out, 'decoration', f.key, text, { found }, [
+                { kind: 'set', field: f.key, value: put(stripDecoration(text)), safe: true },
+              ]);
           }
           if (f.shouting) {
             const found = findShouting(text);
-            if (found.length) say(out, 'shouting', f.key, text, { found: found.slice(0, 3).join(', ') }, [{ kind: 'set', field: f.key, value: put(calmDown(text)), safe: true }]);
+            if (found.length)
+              say(out, 'shouting', f.key, text, { found: found.slice(0, 3).join(', ') }, [
+                { kind: 'set', field: f.key, value: put(calmDown(text)), safe: true },
+              ]);
           }
         }
       }
@@ -49,4 +82,9 @@ export const textRules = defineCheck({
 });
 
 /** The text without a phrase, with the punctuation that is left over mended. */
-const takeOut = (text: string, phrase: string): string => text.replace(phrase, '').replace(/\s+([,.;:!])/g, '$1').replace(/^[\s,.;:!–-]+|[\s,;:–-]+$/gu, '').replace(/\s{2,}/g, ' ');
+const takeOut = (text: string, phrase: string): string =>
+  text
+    .replace(phrase, '')
+    .replace(/\s+([,.;:!])/g, '$1')
+    .replace(/^[\s,.;:!–-]+|[\s,;:–-]+$/gu, '')
+    .replace(/\s{2,}/g, ' ');

@@ -5,17 +5,24 @@ import { defineCheck } from '../define-check';
 export const titleForm = defineCheck({
   id: 'title-form',
   level: 'caution',
-  docs: { title: 'Titles begin with the brand', why: 'The market orders its results by it.', source: 'common practice; asked for by the rulebook' },
+  docs: {
+    title: 'Titles begin with the brand',
+    why: 'The market orders its results by it.',
+    source: 'common practice; asked for by the rulebook',
+  },
   messages: { brandFirst: 'The title does not begin with the brand {{brand}}.' },
   prepare(category, say) {
     const { title, brand } = category.rulebook.roles;
     if (!category.byKey.get(title)?.attribute.textRules.includes('brand-first')) return undefined;
     return (listing, _, out) => {
-      const t = listing.values[title], b = listing.values[brand];
+      const t = listing.values[title],
+        b = listing.values[brand];
       if (typeof t !== 'string' || typeof b !== 'string' || t === '' || b === '' || t.startsWith(b)) return;
       if (fold(t).startsWith(fold(b))) return;
       const rest = t.replace(new RegExp(`\\s*\\b${b.replace(/[.*+?^${}()|[\]\\]/g, '\\$&')}\\b\\s*`, 'i'), ' ').trim();
-      say(out, 'brandFirst', title, t, { brand: b }, [{ kind: 'set', field: title, value: `${b} ${rest}`, safe: true }]);
+      say(out, 'brandFirst', title, t, { brand: b }, [
+        { kind: 'set', field: title, value: `${b} ${rest}`, safe: true },
+      ]);
     };
   },
 });

@@ -4,7 +4,8 @@ import { defineCheck } from '../define-check';
 
 const isoDate = /^\d{4}-(0[1-9]|1[0-2])-(0[1-9]|[12]\d|3[01])$/;
 const measure = /^-?\d+(\.\d+)?(\s+\S.*)?$/;
-const yesWords = /^(y|yes|true|1)$/i, noWords = /^(n|no|false|0)$/i;
+const yesWords = /^(y|yes|true|1)$/i,
+  noWords = /^(n|no|false|0)$/i;
 
 /** True for a calendar day that exists. */
 export function isCalendarDay(text: string): boolean {
@@ -18,7 +19,11 @@ export function isCalendarDay(text: string): boolean {
 export const wrongType = defineCheck({
   id: 'wrong-type',
   level: 'blocker',
-  docs: { title: 'Values have their type', why: 'A word where a number belongs stops the row.', source: 'ISO 8601 for dates; the types from the rulebook' },
+  docs: {
+    title: 'Values have their type',
+    why: 'A word where a number belongs stops the row.',
+    source: 'ISO 8601 for dates; the types from the rulebook',
+  },
   messages: {
     number: '{{field}} holds “{{value}}”, which is not a number; write digits with a point, such as 12.50.',
     whole: '{{field}} holds “{{value}}”; {{market}} takes whole numbers here.',
@@ -28,11 +33,21 @@ export const wrongType = defineCheck({
     single: '{{field}} holds {{count}} values; {{market}} takes one.',
   },
   prepare(category, say) {
-    const judges = new Map(category.attributes.filter((a) => a.strongest !== 'unused').flatMap((a) => { const j = judge(a); return j ? [[a.attribute.key, j] as const] : []; }));
+    const judges = new Map(
+      category.attributes
+        .filter((a) => a.strongest !== 'unused')
+        .flatMap((a) => {
+          const j = judge(a);
+          return j ? [[a.attribute.key, j] as const] : [];
+        }),
+    );
     const reread = (key: string, value: string, whole: boolean) => {
-      const point = readNumber(value, pointLocale), comma = readNumber(value, commaLocale);
+      const point = readNumber(value, pointLocale),
+        comma = readNumber(value, commaLocale);
       const only = point.ok !== comma.ok ? (point.ok ? point : comma) : undefined;
-      return only?.ok && (!whole || !only.number.includes('.')) ? [{ kind: 'set' as const, field: key, value: only.number, safe: false }] : [{ kind: 'fill' as const, field: key }];
+      return only?.ok && (!whole || !only.number.includes('.'))
+        ? [{ kind: 'set' as const, field: key, value: only.number, safe: false }]
+        : [{ kind: 'fill' as const, field: key }];
     };
     return (listing, _, out) => {
       for (const key in listing.values) {
@@ -40,31 +55,88 @@ export const wrongType = defineCheck({
         const j = judges.get(key);
         if (j === undefined || value === '') continue;
         if (typeof value !== 'string') {
-          if (value.length > 1) say(out, 'single', key, value, { count: value.length }, [{ kind: 'set', field: key, value: value[0]!, safe: false }]);
+          if (value.length > 1)
+            say(out, 'single', key, value, { count: value.length }, [
+              { kind: 'set', field: key, value: value[0]!, safe: false },
+            ]);
           continue;
         }
         switch (j.kind) {
-          case 'number': if (!canonicalNumber.test(value)) say(out, 'number', key, value, {}, reread(key, value, false)); break;
-          case 'whole': if (!canonicalNumber.test(value)) say(out, 'number', key, value, {}, reread(key, value, true)); else if (value.includes('.')) say(out, 'whole', key, value, {}, /\.0+$/.test(value) ? [{ kind: 'set', field: key, value: value.replace(/\.0+$/, ''), safe: true }] : [{ kind: 'fill', field: key }]); break;
-          case 'date': if (!isCalendarDay(value)) say(out, 'date', key, value, {}, [{ kind: 'fill', field: key }]); break;
-          case 'yes-no': if (value !== 'yes' && value !== 'no') say(out, 'yesNo', key, value, {}, yesWords.test(value) || noWords.test(value) ? [{ kind: 'set', field: key, value: yesWords.test(value) ? 'yes' : 'no', safe: true }] : [{ kind: 'choose', field: key, options: [{ code: 'yes', label: 'yes' }, { code: 'no', label: 'no' }] }]); break;
-          case 'measure': if (!measure.test(value.trim())) say(out, 'measure', key, value, { unit: j.unit }, [{ kind: 'fill', field: key }]); break;
-          case 'text': break;
+          case 'number':
+            if (!canonicalNumber.test(value)) say(out, 'number', key, value, {}, reread(key, value, false));
+            break;
+          case 'whole':
+            if (!canonicalNumber.test(value)) say(out, 'number', key, value, {}, reread(key, value, true));
+            else if (value.includes('.'))
+              say(
+                out,
+                'whole',
+                key,
+                value,
+                {},
+                /\.0+$/.test(value)
+                  ? [{ kind: 'set', field: key, value: value.replace(/\.0+$/, ''), safe: true }]
+                  : [{ kind: 'fill', field: key }],
+              );
+            break;
+          case 'date':
+            if (!isCalendarDay(value)) say(out, 'date', key, value, {}, [{ kind: 'fill', field: key }]);
+            break;
+          case 'yes-no':
+            if (value !== 'yes' && value !== 'no')
+              say(
+                out,
+                'yesNo',
+                key,
+                value,
+                {},
+                yesWords.test(value) || noWords.test(value)
+                  ? [{ kind: 'set', field: key, value: yesWords.test(value) ? 'yes' : 'no', safe: true }]
+                  : [
+                      {
+                        kind: 'choose',
+                        field: key,
+                        options: [
+                          { code: 'yes', label: 'yes' },
+                          { code: 'no', label: 'no' },
+                        ],
+                      },
+                    ],
+              );
+            break;
+          case 'measure':
+            if (!measure.test(value.trim()))
+              say(out, 'measure', key, value, { unit: j.unit }, [{ kind: 'fill', field: key }]);
+            break;
+          case 'text':
+            break;
         }
       }
     };
   },
 });
 
-function judge({ attribute: a }: CompiledAttribute): { kind: 'number' | 'whole' | 'date' | 'yes-no' | 'text' } | { kind: 'measure'; unit: string } | undefined {
+function judge({
+  attribute: a,
+}: CompiledAttribute):
+  { kind: 'number' | 'whole' | 'date' | 'yes-no' | 'text' } | { kind: 'measure'; unit: string } | undefined {
   switch (a.type) {
-    case 'integer': return { kind: 'whole' };
-    case 'decimal': case 'money': return { kind: 'number' };
-    case 'date': return { kind: 'date' };
-    case 'yes-no': return { kind: 'yes-no' };
-    case 'measure': return { kind: 'measure', unit: a.units?.[0] ?? '' };
-    case 'several-of': case 'links': case 'repeated-text': return undefined;
-    default: return { kind: 'text' };
+    case 'integer':
+      return { kind: 'whole' };
+    case 'decimal':
+    case 'money':
+      return { kind: 'number' };
+    case 'date':
+      return { kind: 'date' };
+    case 'yes-no':
+      return { kind: 'yes-no' };
+    case 'measure':
+      return { kind: 'measure', unit: a.units?.[0] ?? '' };
+    case 'several-of':
+    case 'links':
+    case 'repeated-text':
+      return undefined;
+    default:
+      return { kind: 'text' };
   }
 }
-

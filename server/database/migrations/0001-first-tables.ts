@@ -96,9 +96,30 @@ create unique index jobs_once on jobs (once) where once is not null and state in
 create index jobs_state on jobs (state, created_at);
 `;
 
-const tables = ['jobs', 'history', 'change_cells', 'change_sets', 'dispatch_lines', 'dispatches', 'import_rows', 'imports', 'file_chunks', 'files', 'findings', 'listings', 'correspondences', 'stock', 'bundle_parts', 'products'];
+const tables = [
+  'jobs',
+  'history',
+  'change_cells',
+  'change_sets',
+  'dispatch_lines',
+  'dispatches',
+  'import_rows',
+  'imports',
+  'file_chunks',
+  'files',
+  'findings',
+  'listings',
+  'correspondences',
+  'stock',
+  'bundle_parts',
+  'products',
+];
 
 export const firstTables = {
-  up: async (db: Knex): Promise<void> => { await db.raw(sql); },
-  down: async (db: Knex): Promise<void> => { await db.raw(`drop table if exists ${tables.join(', ')}, rulebooks, markets cascade`); },
+  up: async (db: Knex): Promise<void> => {
+    await db.raw(sql);
+  },
+  down: async (db: Knex): Promise<void> => {
+    await db.raw(`drop table if exists ${tables.join(', ')}, rulebooks, markets cascade`);
+  },
 };

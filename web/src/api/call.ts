@@ -3,16 +3,30 @@ import type { z } from 'zod';
 
 /** A refusal of the server, with its field and remedy. */
 export class CallError extends Error {
-  constructor(readonly body: ErrorBody) { super(body.message); }
+  constructor(readonly body: ErrorBody) {
+    super(body.message);
+  }
 }
 
 type Input<T extends z.ZodType> = z.input<T>;
-type Given<E extends Endpoint> = { params?: Input<E['params']>; query?: Input<E['query']>; body?: Input<E['body']>; form?: FormData; signal?: AbortSignal };
+type Given<E extends Endpoint> = {
+  params?: Input<E['params']>;
+  query?: Input<E['query']>;
+  body?: Input<E['body']>;
+  form?: FormData;
+  signal?: AbortSignal;
+};
 
 /** Address of an endpoint, for links that the browser follows itself. */
 export function addressOf<E extends Endpoint>(endpoint: E, given: Given<E> = {}): string {
-  const path = endpoint.path.replace(/:(\w+)/g, (_, name: string) => encodeURIComponent(String((given.params as Record<string, unknown>)[name])));
-  const query = new URLSearchParams(Object.entries((given.query ?? {}) as Record<string, unknown>).flatMap(([k, v]) => (v === undefined || v === '' ? [] : [[k, String(v)]])));
+  const path = endpoint.path.replace(/:(\w+)/g, (_, name: string) =>
+    encodeURIComponent(String((given.params as Record<string, unknown>)[name])),
+  );
+  const query = new URLSearchParams(
+    Object.entries((given.query ?? {}) as Record<string, unknown>).flatMap(([k, v]) =>
+      v === undefined || v === '' ? [] : [[k, String(v)]],
+    ),
+  );
   return `/api${path}${query.size ? `?${query}` : ''}`;
 }
 
@@ -20,10 +34,31 @@ export function addressOf<E extends Endpoint>(endpoint: E, given: Given<E> = {})
 export async function call<E extends Endpoint>(endpoint: E, given: Given<E> = {}): Promise<z.output<E['response']>> {
   const response = await fetch(addressOf(endpoint, given), {
     method: endpoint.method.toUpperCase(),
-    ...(given.form ? { body: given.form } : given.body === undefined ? (endpoint.method === 'get' || endpoint.method === 'delete' ? {} : { body: '{}', headers: { 'Content-Type': 'application/json' } }) : { body: JSON.stringify(given.body), headers: { 'Content-Type': 'application/json' } }),
+    ...(given.form
+      ? { body: given.form }
+      : given.body === undefined
+        ? endpoint.method === 'get' || endpoint.method === 'delete'
+          ? {}
+          : { body: '{}', headers: { 'Content-Type': 'application/json' } }
+        : { body: JSON.stringify(given.body), headers: { 'Content-Type': 'application/json' } }),
     ...(given.signal ? { signal: given.signal } : {}),
-  }).catch(() => { throw new CallError({ code: 'not-ready', message: 'The server cannot be reached.', field: null, remedy: 'It is tried again by itself; nothing you typed is lost.' }); });
+  }).catch(() => {
+    throw new CallError({
+      code: 'not-ready',
+      message: 'The server cannot be reached.',
+      field: null,
+      remedy: 'It is tried again by itself; nothing you typed is lost.',
+    });
+  });
   const body: unknown = await response.json().catch(() => null);
-  if (!response.ok) throw new CallError((body as ErrorBody | null) ?? { code: 'internal', message: `The server answered ${response.status}.`, field: null, remedy: 'Try again.' });
+  if (!response.ok)
+    throw new CallError(
+      (body as ErrorBody | null) ?? {
+        code: 'internal',
+        message: `The server answered ${response.status}.`,
+        field: null,
+        remedy: 'Try again.',
+      },
+    );
   return body as z.output<E['response']>;
 }

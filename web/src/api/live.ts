@@ -10,16 +10,29 @@ export function useLiveUpdates(): boolean {
     const source = new EventSource('/api/events');
     const due = new Set<string>();
     let timer: ReturnType<typeof setTimeout> | undefined;
-    const flush = () => { timer = undefined; for (const topic of due) void client.invalidateQueries({ queryKey: [topic] }); void client.invalidateQueries({ queryKey: ['overview'] }); due.clear(); };
-    source.onopen = () => { setConnected(true); void client.invalidateQueries(); };
-    source.onerror = () => { setConnected(false); };
+    const flush = () => {
+      timer = undefined;
+      for (const topic of due) void client.invalidateQueries({ queryKey: [topic] });
+      void client.invalidateQueries({ queryKey: ['overview'] });
+      due.clear();
+    };
+    source.onopen = () => {
+      setConnected(true);
+      void client.invalidateQueries();
+    };
+    source.onerror = () => {
+      setConnected(false);
+    };
     source.onmessage = (e: MessageEvent<string>) => {
       const event = eventSchema.safeParse(JSON.parse(e.data));
       if (!event.success) return;
       due.add(event.data.topic);
       timer ??= setTimeout(flush, 120);
     };
-    return () => { clearTimeout(timer); source.close(); };
+    return () => {
+      clearTimeout(timer);
+      source.close();
+    };
   }, [client]);
   return isConnected;
 }

@@ -12,77 +12,238 @@ import { Keys } from './Keys';
 import { Palette } from './Palette';
 import { marketsQuery, type Stop, stopNames, stops, useScope } from './scope';
 
-export const overviewQuery = (market: string) => queryOptions({ queryKey: ['overview', market], queryFn: () => call(readOverview, { query: { market } }) });
+export const overviewQuery = (market: string) =>
+  queryOptions({ queryKey: ['overview', market], queryFn: () => call(readOverview, { query: { market } }) });
 
-const waiting: Record<Stop, string> = { gather: 'imports wait', prepare: 'items without a category', check: 'listings are blocked', send: 'rows are ready to go', settle: 'lines need you' };
+const waiting: Record<Stop, string> = {
+  gather: 'imports wait',
+  prepare: 'items without a category',
+  check: 'listings are blocked',
+  send: 'rows are ready to go',
+  settle: 'lines need you',
+};
 
 export function Frame() {
   const { scope, isAll } = useScope();
   const isConnected = useLiveUpdates();
-  const location = useLocation(), navigate = useNavigate();
+  const location = useLocation(),
+    navigate = useNavigate();
   const overview = useQuery(overviewQuery(isAll ? '' : scope)).data;
   const markets = useQuery(marketsQuery).data?.rows ?? [];
   const [isDark, setDark] = useState(() => localStorage.getItem('basileus-theme') === 'porphyry');
   const [open, setOpen] = useState<'' | 'keys' | 'palette'>('');
-  useEffect(() => { document.documentElement.dataset['theme'] = isDark ? 'porphyry' : 'vellum'; localStorage.setItem('basileus-theme', isDark ? 'porphyry' : 'vellum'); }, [isDark]);
+  useEffect(() => {
+    document.documentElement.dataset['theme'] = isDark ? 'porphyry' : 'vellum';
+    localStorage.setItem('basileus-theme', isDark ? 'porphyry' : 'vellum');
+  }, [isDark]);
   useEffect(() => {
     const onKey = (e: KeyboardEvent) => {
-      const typing = e.target instanceof HTMLElement && (/^(INPUT|TEXTAREA|SELECT)$/.test(e.target.tagName) || e.target.isContentEditable);
-      if ((e.ctrlKey || e.metaKey) && e.key === 'k') { e.preventDefault(); setOpen((o) => (o === 'palette' ? '' : 'palette')); }
-      else if (e.key === '?' && !typing) { e.preventDefault(); setOpen('keys'); }
-      else if (e.altKey && /^[0-5]$/.test(e.key)) { e.preventDefault(); void navigate(e.key === '0' ? '/' : `/${scope}/${stops[Number(e.key) - 1]}`); }
+      const typing =
+        e.target instanceof HTMLElement &&
+        (/^(INPUT|TEXTAREA|SELECT)$/.test(e.target.tagName) || e.target.isContentEditable);
+      if ((e.ctrlKey || e.metaKey) && e.key === 'k') {
+        e.preventDefault();
+        setOpen((o) => (o === 'palette' ? '' : 'palette'));
+      } else if (e.key === '?' && !typing) {
+        e.preventDefault();
+        setOpen('keys');
+      } else if (e.altKey && /^[0-5]$/.test(e.key)) {
+        e.preventDefault();
+        void navigate(e.key === '0' ? '/' : `/${scope}/${stops[Number(e.key) - 1]}`);
+      }
     };
     window.addEventListener('keydown', onKey);
-    return () => { window.removeEventListener('keydown', onKey); };
+    return () => {
+      window.removeEventListener('keydown', onKey);
+    };
   }, [navigate, scope]);
   const stop = location.pathname.split('/')[2];
   const pathFor = (s: string) => `/${s}/${(stops as readonly string[]).includes(stop ?? '') ? stop : 'prepare'}`;
   return (
     <div className="grid h-full grid-cols-[auto_1fr] grid-rows-[auto_1fr]">
-      <a href="#page" className="sr-only focus:not-sr-only focus:absolute focus:z-50 focus:bg-base-100 focus:p-2">To the page</a>
+      <a href="#page" className="sr-only focus:not-sr-only focus:absolute focus:z-50 focus:bg-base-100 focus:p-2">
+        To the page
+      </a>
       <header className="col-span-2 flex items-stretch border-b border-base-300 bg-base-100">
         <Link to="/" className="flex items-center gap-2.5 px-4 py-2 text-primary" aria-label="Basileus, home">
-          <svg viewBox="0 0 32 32" width="26" height="26" aria-hidden="true"><rect x="1" y="1" width="30" height="30" rx="3" fill="currentColor" /><path d="M10 24V8h6.2c3 0 4.8 1.5 4.8 3.9 0 1.8-1 3-2.6 3.5 2 .4 3.3 1.8 3.3 4 0 2.9-2.1 4.6-5.4 4.6z" fill="none" stroke="var(--color-base-100)" strokeWidth="2.2" /></svg>
+          <svg viewBox="0 0 32 32" width="26" height="26" aria-hidden="true">
+            <rect x="1" y="1" width="30" height="30" rx="3" fill="currentColor" />
+            <path
+              d="M10 24V8h6.2c3 0 4.8 1.5 4.8 3.9 0 1.8-1 3-2.6 3.5 2 .4 3.3 1.8 3.3 4 0 2.9-2.1 4.6-5.4 4.6z"
+              fill="none"
+              stroke="var(--color-base-100)"
+              strokeWidth="2.2"
+            />
+          </svg>
           <span className="hidden font-serif text-[19px] font-semibold md:inline">Basileus</span>
         </Link>
         <nav aria-label="The path" className="flex min-w-0 flex-1 items-stretch overflow-x-auto">
           {stops.map((s, i) => {
             const n = overview?.stops[s] ?? 0;
             return (
-              <NavLink key={s} to={`/${scope}/${s}`} title={`${n} ${waiting[s]} (Alt+${i + 1})`} className={({ isActive }) => `relative flex items-center gap-2 border-b-[3px] px-3 pt-[3px] lg:px-5 ${isActive ? 'border-primary font-semibold' : 'border-transparent hover:bg-base-200'}`}>
-                {i > 0 && <span aria-hidden="true" className="absolute left-0 h-4 w-px -translate-x-1/2 rotate-[24deg] bg-base-300" />}
+              <NavLink
+                key={s}
+                to={`/${scope}/${s}`}
+                title={`${n} ${waiting[s]} (Alt+${i + 1})`}
+                className={({ isActive }) =>
+                  `relative flex items-center gap-2 border-b-[3px] px-3 pt-[3px] lg:px-5 ${isActive ? 'border-primary font-semibold' : 'border-transparent hover:bg-base-200'}`
+                }
+              >
+                {i > 0 && (
+                  <span
+                    aria-hidden="true"
+                    className="absolute left-0 h-4 w-px -translate-x-1/2 rotate-[24deg] bg-base-300"
+                  />
+                )}
                 <span className="font-serif text-[16px]">{stopNames[s]}</span>
-                {n > 0 && <span className="num quiet" aria-label={`${n} ${waiting[s]}`}>{count(n)}</span>}
+                {n > 0 && (
+                  <span className="num quiet" aria-label={`${n} ${waiting[s]}`}>
+                    {count(n)}
+                  </span>
+                )}
               </NavLink>
             );
           })}
         </nav>
         <div className="flex items-center gap-1 px-2">
-          {!isConnected && <span role="status" className="px-2 text-warning">Reconnecting …</span>}
-          <button type="button" className="btn btn-ghost btn-sm gap-2" onClick={() => { setOpen('palette'); }} aria-label="Search and commands"><Search size={16} /><kbd className="num hidden text-[11px] quiet xl:inline">Ctrl K</kbd></button>
+          {!isConnected && (
+            <span role="status" className="px-2 text-warning">
+              Reconnecting …
+            </span>
+          )}
+          <button
+            type="button"
+            className="btn btn-ghost btn-sm gap-2"
+            onClick={() => {
+              setOpen('palette');
+            }}
+            aria-label="Search and commands"
+          >
+            <Search size={16} />
+            <kbd className="num hidden text-[11px] quiet xl:inline">Ctrl K</kbd>
+          </button>
           <Jobs />
-          <button type="button" className="btn btn-ghost btn-sm btn-square" aria-label="Keys" onClick={() => { setOpen('keys'); }}><Keyboard size={16} /></button>
-          <button type="button" className="btn btn-ghost btn-sm btn-square" aria-label={isDark ? 'Light theme' : 'Dark theme'} onClick={() => { setDark(!isDark); }}>{isDark ? <Sun size={16} /> : <Moon size={16} />}</button>
+          <button
+            type="button"
+            className="btn btn-ghost btn-sm btn-square"
+            aria-label="Keys"
+            onClick={() => {
+              setOpen('keys');
+            }}
+          >
+            <Keyboard size={16} />
+          </button>
+          <button
+            type="button"
+            className="btn btn-ghost btn-sm btn-square"
+            aria-label={isDark ? 'Light theme' : 'Dark theme'}
+            onClick={() => {
+              setDark(!isDark);
+            }}
+          >
+            {isDark ? <Sun size={16} /> : <Moon size={16} />}
+          </button>
         </div>
       </header>
-      <nav aria-label="The scope" className="flex w-14 flex-col gap-0.5 overflow-y-auto border-r border-base-300 bg-base-200 py-3 lg:w-44">
-        <ScopeLink to={pathFor('all')} isActive={scope === 'all' && stop !== undefined && (stops as readonly string[]).includes(stop)} short="∀" label="All markets" />
-        {markets.map((m) => <ScopeLink key={m.key} to={pathFor(m.key)} isActive={scope === m.key} short={m.name.slice(0, 2)} label={m.name} detail={`${m.country} · ${m.currency}`} />)}
-        {!isAll && <NavLink to={`/${scope}/rulebook`} className={({ isActive }) => `mt-1 flex items-center gap-2 px-4 py-1 text-[13px] hover:bg-base-300/50 ${isActive ? 'font-semibold' : 'quiet'}`}><BookOpen size={14} /><span className="hidden lg:inline">Rulebook</span></NavLink>}
+      <nav
+        aria-label="The scope"
+        className="flex w-14 flex-col gap-0.5 overflow-y-auto border-r border-base-300 bg-base-200 py-3 lg:w-44"
+      >
+        <ScopeLink
+          to={pathFor('all')}
+          isActive={scope === 'all' && stop !== undefined && (stops as readonly string[]).includes(stop)}
+          short="∀"
+          label="All markets"
+        />
+        {markets.map((m) => (
+          <ScopeLink
+            key={m.key}
+            to={pathFor(m.key)}
+            isActive={scope === m.key}
+            short={m.name.slice(0, 2)}
+            label={m.name}
+            detail={`${m.country} · ${m.currency}`}
+          />
+        ))}
+        {!isAll && (
+          <NavLink
+            to={`/${scope}/rulebook`}
+            className={({ isActive }) =>
+              `mt-1 flex items-center gap-2 px-4 py-1 text-[13px] hover:bg-base-300/50 ${isActive ? 'font-semibold' : 'quiet'}`
+            }
+          >
+            <BookOpen size={14} />
+            <span className="hidden lg:inline">Rulebook</span>
+          </NavLink>
+        )}
         <div className="flex-1" />
-        <NavLink to="/all/history" className={({ isActive }) => `flex items-center gap-2 px-4 py-1.5 hover:bg-base-300/50 ${isActive ? 'font-semibold' : 'quiet'}`}><History size={15} /><span className="hidden lg:inline">Change history</span></NavLink>
+        <NavLink
+          to="/all/history"
+          className={({ isActive }) =>
+            `flex items-center gap-2 px-4 py-1.5 hover:bg-base-300/50 ${isActive ? 'font-semibold' : 'quiet'}`
+          }
+        >
+          <History size={15} />
+          <span className="hidden lg:inline">Change history</span>
+        </NavLink>
       </nav>
-      <main id="page" className="flex min-h-0 min-w-0 flex-col overflow-auto"><Outlet /></main>
-      {open === 'keys' && <Keys onClose={() => { setOpen(''); }} />}
-      {open === 'palette' && <Palette onClose={() => { setOpen(''); }} onKeys={() => { setOpen('keys'); }} onTheme={() => { setDark(!isDark); setOpen(''); }} />}
-      <Toaster position="bottom-right" toastOptions={{ className: '!rounded-md !border-base-300 !bg-base-100 !text-base-content !text-[13px] !font-sans', duration: 6000 }} />
+      <main id="page" className="flex min-h-0 min-w-0 flex-col overflow-auto">
+        <Outlet />
+      </main>
+      {open === 'keys' && (
+        <Keys
+          onClose={() => {
+            setOpen('');
+          }}
+        />
+      )}
+      {open === 'palette' && (
+        <Palette
+          onClose={() => {
+            setOpen('');
+          }}
+          onKeys={() => {
+            setOpen('keys');
+          }}
+          onTheme={() => {
+            setDark(!isDark);
+            setOpen('');
+          }}
+        />
+      )}
+      <Toaster
+        position="bottom-right"
+        toastOptions={{
+          className: '!rounded-md !border-base-300 !bg-base-100 !text-base-content !text-[13px] !font-sans',
+          duration: 6000,
+        }}
+      />
     </div>
   );
 }
 
-const ScopeLink = ({ to, isActive, short, label, detail }: { to: string; isActive: boolean; short: string; label: string; detail?: string }) => (
-  <Link to={to} aria-current={isActive ? 'true' : undefined} className={`border-l-[3px] px-3.5 py-1.5 hover:bg-base-300/50 ${isActive ? 'border-primary bg-base-100 font-semibold' : 'border-transparent'}`}>
-    <span className="lg:hidden" aria-hidden="true">{short}</span><span className="sr-only lg:not-sr-only">{label}</span>
+const ScopeLink = ({
+  to,
+  isActive,
+  short,
+  label,
+  detail,
+}: {
+  to: string;
+  isActive: boolean;
+  short: string;
+  label: string;
+  detail?: string;
+}) => (
+  <Link
+    to={to}
+    aria-current={isActive ? 'true' : undefined}
+    className={`border-l-[3px] px-3.5 py-1.5 hover:bg-base-300/50 ${isActive ? 'border-primary bg-base-100 font-semibold' : 'border-transparent'}`}
+  >
+    <span className="lg:hidden" aria-hidden="true">
+      {short}
+    </span>
+    <span className="sr-only lg:not-sr-only">{label}</span>
     {detail && <span className="hidden text-[11.5px] font-normal quiet lg:block">{detail}</span>}
   </Link>
 );

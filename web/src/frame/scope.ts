@@ -5,12 +5,28 @@ import { call } from '../api/call';
 import { readRulebook } from '@basileus/contract';
 import type { Rulebook } from '@basileus/core/rulebook';
 
-export const marketsQuery = queryOptions({ queryKey: ['markets'], queryFn: () => call(listMarkets), staleTime: 60_000 });
-export const rulebookQuery = (market: string) => queryOptions({ queryKey: ['markets', 'rulebook', market], queryFn: async () => (await call(readRulebook, { params: { market } })) as unknown as Rulebook, staleTime: 300_000, enabled: market !== '' && market !== 'all' });
+export const marketsQuery = queryOptions({
+  queryKey: ['markets'],
+  queryFn: () => call(listMarkets),
+  staleTime: 60_000,
+});
+export const rulebookQuery = (market: string) =>
+  queryOptions({
+    queryKey: ['markets', 'rulebook', market],
+    queryFn: async () => (await call(readRulebook, { params: { market } })) as unknown as Rulebook,
+    staleTime: 300_000,
+    enabled: market !== '' && market !== 'all',
+  });
 
 export const stops = ['gather', 'prepare', 'check', 'send', 'settle'] as const;
 export type Stop = (typeof stops)[number];
-export const stopNames: Record<Stop, string> = { gather: 'Gather', prepare: 'Prepare', check: 'Check', send: 'Send', settle: 'Settle' };
+export const stopNames: Record<Stop, string> = {
+  gather: 'Gather',
+  prepare: 'Prepare',
+  check: 'Check',
+  send: 'Send',
+  settle: 'Settle',
+};
 
 /** The scope of the address: a market's key or “all”, and the market that a screen shows where it needs one. */
 export function useScope(): { scope: string; market: string; name: string; isAll: boolean } {

@@ -16,25 +16,67 @@ import { Modal } from '../ui/Modal';
 import { count } from '../ui/text';
 import { useUrlValue } from '../ui/url';
 
-const kinds: Record<string, GridColumn['kind']> = { money: 'number', number: 'number', integer: 'number', list: 'list', 'yes-no': 'yes-no' };
-const widths: Record<string, number> = { sku: 190, title: 320, gtin: 140, description: 280, highlights: 220, pictures: 180, brand: 150, category: 140 };
+const kinds: Record<string, GridColumn['kind']> = {
+  money: 'number',
+  number: 'number',
+  integer: 'number',
+  list: 'list',
+  'yes-no': 'yes-no',
+};
+const widths: Record<string, number> = {
+  sku: 190,
+  title: 320,
+  gtin: 140,
+  description: 280,
+  highlights: 220,
+  pictures: 180,
+  brand: 150,
+  category: 140,
+};
 const sortable = new Set(['sku', 'title', 'brand', 'category', 'price', 'cost', 'gtin']);
-const columns: GridColumn[] = productFields.filter((f) => f.key !== 'parent_sku').map((f) => ({ key: f.key, title: f.label, width: widths[f.key] ?? 110, kind: kinds[f.kind] ?? 'text', readOnly: f.key === 'sku', mono: f.kind === 'identifier' || f.key === 'sku' || f.key === 'mpn', unit: f.kind === 'money' ? 'GBP' : undefined, sortable: sortable.has(f.key), help: f.kind === 'list' ? 'Several entries, divided by |' : undefined }));
+const columns: GridColumn[] = productFields
+  .filter((f) => f.key !== 'parent_sku')
+  .map((f) => ({
+    key: f.key,
+    title: f.label,
+    width: widths[f.key] ?? 110,
+    kind: kinds[f.kind] ?? 'text',
+    readOnly: f.key === 'sku',
+    mono: f.kind === 'identifier' || f.key === 'sku' || f.key === 'mpn',
+    unit: f.kind === 'money' ? 'GBP' : undefined,
+    sortable: sortable.has(f.key),
+    help: f.kind === 'list' ? 'Several entries, divided by |' : undefined,
+  }));
 
-interface Row extends GridRow { product: Product }
+interface Row extends GridRow {
+  product: Product;
+}
 
 export function CatalogPage() {
   const { scope } = useScope();
-  const [q, setQ] = useUrlValue('q'), [category, setCategory] = useUrlValue('category'), [brand, setBrand] = useUrlValue('brand'), [kind, setKind] = useUrlValue('kind'), [lacks, setLacks] = useUrlValue('lacks'), [sort, setSort] = useUrlValue('sort', 'sku.up'), [open, setOpen] = useUrlValue('open');
+  const [q, setQ] = useUrlValue('q'),
+    [category, setCategory] = useUrlValue('category'),
+    [brand, setBrand] = useUrlValue('brand'),
+    [kind, setKind] = useUrlValue('kind'),
+    [lacks, setLacks] = useUrlValue('lacks'),
+    [sort, setSort] = useUrlValue('sort', 'sku.up'),
+    [open, setOpen] = useUrlValue('open');
   const [isAdding, setAdding] = useState(false);
   const search = useDeferredValue(q);
-  const client = useQueryClient(), navigate = useNavigate();
+  const client = useQueryClient(),
+    navigate = useNavigate();
   const facets = useQuery({ queryKey: ['products', 'facets'], queryFn: () => call(listProductFacets) }).data;
   const [sortKey = 'sku', direction = 'up'] = sort.split('.') as [string, 'up' | 'down'];
   const query = { search, category, brand, kind: kind as '', lacks, sort: sortKey, direction, open };
-  const pages = usePages<Product>(['products', 'list', query], (offset, limit) => call(listProducts, { query: { ...query, offset, limit } }));
-  const edits = useEdits(useCallback((cells, title) => call(patchProducts, { body: { cells: cells.map((c) => ({ ...c })), title } }), []), useCallback(() => client.invalidateQueries({ queryKey: ['products'] }), [client]));
-  const { valueOf } = edits, pageRowAt = pages.rowAt;
+  const pages = usePages<Product>(['products', 'list', query], (offset, limit) =>
+    call(listProducts, { query: { ...query, offset, limit } }),
+  );
+  const edits = useEdits(
+    useCallback((cells, title) => call(patchProducts, { body: { cells: cells.map((c) => ({ ...c })), title } }), []),
+    useCallback(() => client.invalidateQueries({ queryKey: ['products'] }), [client]),
+  );
+  const { valueOf } = edits,
+    pageRowAt = pages.rowAt;
   const rowAt = useMemo(() => {
     const made = new Map<number, Row>();
     return (i: number): Row | undefined => {
@@ -42,62 +84,277 @@ export function CatalogPage() {
       if (!product) return undefined;
       const known = made.get(i);
       if (known?.product === product) return known;
-      const row: Row = { id: String(product.id), product, valueOf: (key): Value | null => valueOf(String(product.id), key, (product.fields[key] as Value | undefined) ?? null) };
+      const row: Row = {
+        id: String(product.id),
+        product,
+        valueOf: (key): Value | null =>
+          valueOf(String(product.id), key, (product.fields[key] as Value | undefined) ?? null),
+      };
       made.set(i, row);
       return row;
     };
     // An edit makes the rows anew, so its version belongs here though nothing reads it.
   }, [pageRowAt, valueOf, edits.version]);
   const openIds = useMemo(() => new Set(open.split(',').filter(Boolean)), [open]);
-  const toggle = useCallback((id: string) => { const next = new Set(openIds); if (next.has(id)) next.delete(id); else next.add(id); setOpen([...next].join(',')); }, [openIds, setOpen]);
-  const faceOf = useCallback((row: GridRow, column: GridColumn) => {
-    if (column.key !== 'sku') return undefined;
-    const { product } = row as Row;
-    if (product.kind === 'variant') return { lead: <span className="ml-4 h-3 w-2 border-b border-l border-base-content/40" aria-hidden="true" /> };
-    if (product.kind !== 'family') return { lead: <span className="w-4 shrink-0" aria-hidden="true" /> };
-    const isOpen = open === 'all' || openIds.has(row.id);
-    return { lead: <button type="button" tabIndex={-1} aria-label={`${isOpen ? 'Close' : 'Open'} the family ${product.sku}, ${product.variants} variants`} className="-ml-1 shrink-0 text-secondary" onMouseDown={(e) => { e.stopPropagation(); }} onClick={() => { toggle(row.id); }}>{isOpen ? <ChevronDown size={16} /> : <ChevronRight size={16} />}</button> };
-  }, [open, openIds, toggle]);
+  const toggle = useCallback(
+    (id: string) => {
+      const next = new Set(openIds);
+      if (next.has(id)) next.delete(id);
+      else next.add(id);
+      setOpen([...next].join(','));
+    },
+    [openIds, setOpen],
+  );
+  const faceOf = useCallback(
+    (row: GridRow, column: GridColumn) => {
+      if (column.key !== 'sku') return undefined;
+      const { product } = row as Row;
+      if (product.kind === 'variant')
+        return { lead: <span className="ml-4 h-3 w-2 border-b border-l border-base-content/40" aria-hidden="true" /> };
+      if (product.kind !== 'family') return { lead: <span className="w-4 shrink-0" aria-hidden="true" /> };
+      const isOpen = open === 'all' || openIds.has(row.id);
+      return {
+        lead: (
+          <button
+            type="button"
+            tabIndex={-1}
+            aria-label={`${isOpen ? 'Close' : 'Open'} the family ${product.sku}, ${product.variants} variants`}
+            className="-ml-1 shrink-0 text-secondary"
+            onMouseDown={(e) => {
+              e.stopPropagation();
+            }}
+            onClick={() => {
+              toggle(row.id);
+            }}
+          >
+            {isOpen ? <ChevronDown size={16} /> : <ChevronRight size={16} />}
+          </button>
+        ),
+      };
+    },
+    [open, openIds, toggle],
+  );
   const isNarrowed = q || category || brand || kind || lacks;
   return (
     <>
-      <PageHead title="Catalog" about={`${count(pages.total)} ${isNarrowed ? 'found' : 'rows'} of ${count(facets?.products ?? 0)}`}>
-        <button type="button" className="btn btn-sm" onClick={() => { setAdding(true); }}>Add an item</button>
-        <Link className="btn btn-sm btn-primary" to={`/${scope}/gather/imports`}>Import a file</Link>
+      <PageHead
+        title="Catalog"
+        about={`${count(pages.total)} ${isNarrowed ? 'found' : 'rows'} of ${count(facets?.products ?? 0)}`}
+      >
+        <button
+          type="button"
+          className="btn btn-sm"
+          onClick={() => {
+            setAdding(true);
+          }}
+        >
+          Add an item
+        </button>
+        <Link className="btn btn-sm btn-primary" to={`/${scope}/gather/imports`}>
+          Import a file
+        </Link>
       </PageHead>
       <div className="flex flex-wrap items-center gap-2 px-5 pb-3">
-        <input type="search" className="input input-sm w-64" aria-label="Find in the catalog" placeholder="Find SKU, title, barcode" value={q} onChange={(e) => { setQ(e.target.value); }} />
-        <select className="select select-sm w-44" aria-label="Own category" value={category} onChange={(e) => { setCategory(e.target.value); }}><option value="">Every category</option>{facets?.categories.map((c) => <option key={c.name} value={c.name}>{c.name} ({c.count})</option>)}</select>
-        <select className="select select-sm w-40" aria-label="Brand" value={brand} onChange={(e) => { setBrand(e.target.value); }}><option value="">Every brand</option>{facets?.brands.map((b) => <option key={b.name} value={b.name}>{b.name} ({b.count})</option>)}</select>
-        <select className="select select-sm w-32" aria-label="Kind" value={kind} onChange={(e) => { setKind(e.target.value); }}><option value="">Every kind</option><option value="single">Singles</option><option value="family">Families</option><option value="variant">Variants</option><option value="bundle">Bundles</option></select>
-        <select className="select select-sm w-36" aria-label="Lacks" value={lacks} onChange={(e) => { setLacks(e.target.value); }}><option value="">Lacks …</option>{['gtin', 'brand', 'pictures', 'cost', 'price', 'category', 'description'].map((l) => <option key={l} value={l}>{l === 'gtin' ? 'a GTIN' : `a ${l}`.replace('a pictures', 'pictures').replace('a cost', 'a cost')}</option>)}</select>
-        <button type="button" className="btn btn-sm btn-ghost" onClick={() => { setOpen(open === 'all' ? '' : 'all'); }}>{open === 'all' ? 'Close families' : 'Open families'}</button>
-        {isNarrowed && <button type="button" className="btn btn-sm btn-ghost" onClick={() => { void navigate(`/${scope}/gather`); }}>Clear filters</button>}
+        <input
+          type="search"
+          className="input input-sm w-64"
+          aria-label="Find in the catalog"
+          placeholder="Find SKU, title, barcode"
+          value={q}
+          onChange={(e) => {
+            setQ(e.target.value);
+          }}
+        />
+        <select
+          className="select select-sm w-44"
+          aria-label="Own category"
+          value={category}
+          onChange={(e) => {
+            setCategory(e.target.value);
+          }}
+        >
+          <option value="">Every category</option>
+          {facets?.categories.map((c) => (
+            <option key={c.name} value={c.name}>
+              {c.name} ({c.count})
+            </option>
+          ))}
+        </select>
+        <select
+          className="select select-sm w-40"
+          aria-label="Brand"
+          value={brand}
+          onChange={(e) => {
+            setBrand(e.target.value);
+          }}
+        >
+          <option value="">Every brand</option>
+          {facets?.brands.map((b) => (
+            <option key={b.name} value={b.name}>
+              {b.name} ({b.count})
+            </option>
+          ))}
+        </select>
+        <select
+          className="select select-sm w-32"
+          aria-label="Kind"
+          value={kind}
+          onChange={(e) => {
+            setKind(e.target.value);
+          }}
+        >
+          <option value="">Every kind</option>
+          <option value="single">Singles</option>
+          <option value="family">Families</option>
+          <option value="variant">Variants</option>
+          <option value="bundle">Bundles</option>
+        </select>
+        <select
+          className="select select-sm w-36"
+          aria-label="Lacks"
+          value={lacks}
+          onChange={(e) => {
+            setLacks(e.target.value);
+          }}
+        >
+          <option value="">Lacks …</option>
+          {['gtin', 'brand', 'pictures', 'cost', 'price', 'category', 'description'].map((l) => (
+            <option key={l} value={l}>
+              {l === 'gtin' ? 'a GTIN' : `a ${l}`.replace('a pictures', 'pictures').replace('a cost', 'a cost')}
+            </option>
+          ))}
+        </select>
+        <button
+          type="button"
+          className="btn btn-sm btn-ghost"
+          onClick={() => {
+            setOpen(open === 'all' ? '' : 'all');
+          }}
+        >
+          {open === 'all' ? 'Close families' : 'Open families'}
+        </button>
+        {isNarrowed && (
+          <button
+            type="button"
+            className="btn btn-sm btn-ghost"
+            onClick={() => {
+              void navigate(`/${scope}/gather`);
+            }}
+          >
+            Clear filters
+          </button>
+        )}
       </div>
-      {pages.error ? <Refused error={pages.error} again={pages.refetch} /> : (
+      {pages.error ? (
+        <Refused error={pages.error} again={pages.refetch} />
+      ) : (
         <div className="flex min-h-64 flex-1 flex-col border-t border-base-300">
-          <DataGrid label="Catalog" columns={columns} frozen={2} rowCount={pages.total} rowAt={rowAt} version={`${pages.stamp}${edits.version}`} faceOf={faceOf} onSeen={pages.onSeen} onPatch={edits.onPatch} onUndo={edits.onUndo} loadRows={pages.loadRows}
-            onOpen={(row) => { const { product } = row as Row; if (product.kind === 'family') toggle(row.id); else void navigate(`/${scope === 'all' ? 'quillhaven' : scope}/prepare?q=${encodeURIComponent(product.sku)}`); }}
-            sort={{ key: sortKey, direction }} onSort={(key) => { setSort(`${key}.${sortKey === key && direction === 'up' ? 'down' : 'up'}`); }}
-            empty={pages.isLoading ? null : isNarrowed ? <Empty title="Nothing matches these filters.">Clear one of them to see more.</Empty> : <Empty title="The catalog is empty."><Link className="underline" to={`/${scope}/gather/imports`}>Bring in a file</Link> from your business system or a supplier.</Empty>} />
+          <DataGrid
+            label="Catalog"
+            columns={columns}
+            frozen={2}
+            rowCount={pages.total}
+            rowAt={rowAt}
+            version={`${pages.stamp}${edits.version}`}
+            faceOf={faceOf}
+            onSeen={pages.onSeen}
+            onPatch={edits.onPatch}
+            onUndo={edits.onUndo}
+            loadRows={pages.loadRows}
+            onOpen={(row) => {
+              const { product } = row as Row;
+              if (product.kind === 'family') toggle(row.id);
+              else
+                void navigate(
+                  `/${scope === 'all' ? 'quillhaven' : scope}/prepare?q=${encodeURIComponent(product.sku)}`,
+                );
+            }}
+            sort={{ key: sortKey, direction }}
+            onSort={(key) => {
+              setSort(`${key}.${sortKey === key && direction === 'up' ? 'down' : 'up'}`);
+            }}
+            empty={
+              pages.isLoading ? null : isNarrowed ? (
+                <Empty title="Nothing matches these filters.">Clear one of them to see more.</Empty>
+              ) : (
+                <Empty title="The catalog is empty.">
+                  <Link className="underline" to={`/${scope}/gather/imports`}>
+                    Bring in a file
+                  </Link>{' '}
+                  from your business system or a supplier.
+                </Empty>
+              )
+            }
+          />
         </div>
       )}
-      {isAdding && <AddItem onClose={() => { setAdding(false); }} onAdded={(sku) => { setAdding(false); setQ(sku); void client.invalidateQueries({ queryKey: ['products'] }); }} />}
+      {isAdding && (
+        <AddItem
+          onClose={() => {
+            setAdding(false);
+          }}
+          onAdded={(sku) => {
+            setAdding(false);
+            setQ(sku);
+            void client.invalidateQueries({ queryKey: ['products'] });
+          }}
+        />
+      )}
     </>
   );
 }
 
 function AddItem({ onClose, onAdded }: { onClose: () => void; onAdded: (sku: string) => void }) {
-  const [sku, setSku] = useState(''), [title, setTitle] = useState('');
-  const add = useMutation({ mutationFn: () => call(createProduct, { body: { sku, title } }), onSuccess: () => { onAdded(sku); } });
+  const [sku, setSku] = useState(''),
+    [title, setTitle] = useState('');
+  const add = useMutation({
+    mutationFn: () => call(createProduct, { body: { sku, title } }),
+    onSuccess: () => {
+      onAdded(sku);
+    },
+  });
   const refusal = add.error instanceof CallError ? add.error.body : undefined;
   return (
     <Modal title="Add an item" onClose={onClose}>
-      <form className="flex flex-col gap-3 p-5" onSubmit={(e) => { e.preventDefault(); add.mutate(); }}>
-        <label className="flex flex-col gap-1">SKU<input className="input input-sm num" value={sku} onChange={(e) => { setSku(e.target.value); }} aria-invalid={refusal?.field === 'sku'} autoFocus required /></label>
-        <label className="flex flex-col gap-1">Title<input className="input input-sm" value={title} onChange={(e) => { setTitle(e.target.value); }} required /></label>
-        {refusal && <p role="alert" className="text-error">{refusal.message} {refusal.remedy}</p>}
-        <button type="submit" className="btn btn-primary btn-sm self-start" disabled={add.isPending}>Add it</button>
+      <form
+        className="flex flex-col gap-3 p-5"
+        onSubmit={(e) => {
+          e.preventDefault();
+          add.mutate();
+        }}
+      >
+        <label className="flex flex-col gap-1">
+          SKU
+          <input
+            className="input input-sm num"
+            value={sku}
+            onChange={(e) => {
+              setSku(e.target.value);
+            }}
+            aria-invalid={refusal?.field === 'sku'}
+            autoFocus
+            required
+          />
+        </label>
+        <label className="flex flex-col gap-1">
+          Title
+          <input
+            className="input input-sm"
+            value={title}
+            onChange={(e) => {
+              setTitle(e.target.value);
+            }}
+            required
+          />
+        </label>
+        {refusal && (
+          <p role="alert" className="text-error">
+            {refusal.message} {refusal.remedy}
+          </p>
+        )}
+        <button type="submit" className="btn btn-primary btn-sm self-start" disabled={add.isPending}>
+          Add it
+        </button>
       </form>
     </Modal>
   );

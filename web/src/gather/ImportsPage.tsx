@@ -7,29 +7,127 @@ import { useScope } from '../frame/scope';
 import { Empty, Loading, PageHead, Refused } from '../ui/faces';
 import { count, sizeOf, when } from '../ui/text';
 
-export const stateWords: Record<ImportShape['state'], string> = { planning: 'being read', planned: 'waits for your decision', applying: 'being written', applied: 'written', failed: 'failed', cancelled: 'stopped' };
+export const stateWords: Record<ImportShape['state'], string> = {
+  planning: 'being read',
+  planned: 'waits for your decision',
+  applying: 'being written',
+  applied: 'written',
+  failed: 'failed',
+  cancelled: 'stopped',
+};
 
 export function ImportsPage() {
   const { scope } = useScope();
-  const navigate = useNavigate(), input = useRef<HTMLInputElement>(null);
+  const navigate = useNavigate(),
+    input = useRef<HTMLInputElement>(null);
   const [isOver, setOver] = useState(false);
   const list = useQuery({ queryKey: ['imports'], queryFn: () => call(listImports) });
-  const upload = useMutation({ mutationFn: (file: File) => { const form = new FormData(); form.append('file', file); return call(uploadImport, { form }); }, onSuccess: (i) => void navigate(`/${scope}/gather/imports/${i.id}`) });
-  const drop = (e: DragEvent) => { e.preventDefault(); setOver(false); const file = e.dataTransfer.files[0]; if (file) upload.mutate(file); };
+  const upload = useMutation({
+    mutationFn: (file: File) => {
+      const form = new FormData();
+      form.append('file', file);
+      return call(uploadImport, { form });
+    },
+    onSuccess: (i) => void navigate(`/${scope}/gather/imports/${i.id}`),
+  });
+  const drop = (e: DragEvent) => {
+    e.preventDefault();
+    setOver(false);
+    const file = e.dataTransfer.files[0];
+    if (file) upload.mutate(file);
+  };
   return (
     <>
-      <PageHead title="Imports" about="Files from suppliers, from the business system, or brought back from a colleague."><Link className="btn btn-sm" to={`/${scope}/gather`}>Catalog</Link></PageHead>
+      <PageHead
+        title="Imports"
+        about="Files from suppliers, from the business system, or brought back from a colleague."
+      >
+        <Link className="btn btn-sm" to={`/${scope}/gather`}>
+          Catalog
+        </Link>
+      </PageHead>
       <div className="flex flex-col gap-4 px-5 pb-8">
-        <div onDragOver={(e) => { e.preventDefault(); setOver(true); }} onDragLeave={() => { setOver(false); }} onDrop={drop} className={`flex flex-col items-center gap-2 rounded-md border-2 border-dashed p-8 text-center ${isOver ? 'border-primary bg-primary/5' : 'border-base-300 bg-base-100'}`}>
+        <div
+          onDragOver={(e) => {
+            e.preventDefault();
+            setOver(true);
+          }}
+          onDragLeave={() => {
+            setOver(false);
+          }}
+          onDrop={drop}
+          className={`flex flex-col items-center gap-2 rounded-md border-2 border-dashed p-8 text-center ${isOver ? 'border-primary bg-primary/5' : 'border-base-300 bg-base-100'}`}
+        >
           <p className="font-serif text-lg">Drop a file here</p>
-          <p className="quiet max-w-prose">CSV, tab-delimited text or .xlsx, up to 250 MB. Encoding, delimiter, header and columns are found by themselves; you see what would change before anything is written.</p>
-          <input ref={input} type="file" className="sr-only" aria-label="File to import" accept=".csv,.tsv,.txt,.xlsx,text/csv,text/tab-separated-values" onChange={(e) => { const file = e.target.files?.[0]; if (file) upload.mutate(file); e.target.value = ''; }} />
-          <button type="button" className="btn btn-primary btn-sm" disabled={upload.isPending} onClick={() => input.current?.click()}>{upload.isPending ? 'Reading …' : 'Choose a file'}</button>
+          <p className="quiet max-w-prose">
+            CSV, tab-delimited text or .xlsx, up to 250 MB. Encoding, delimiter, header and columns are found by
+            themselves; you see what would change before anything is written.
+          </p>
+          <input
+            ref={input}
+            type="file"
+            className="sr-only"
+            aria-label="File to import"
+            accept=".csv,.tsv,.txt,.xlsx,text/csv,text/tab-separated-values"
+            onChange={(e) => {
+              const file = e.target.files?.[0];
+              if (file) upload.mutate(file);
+              e.target.value = '';
+            }}
+          />
+          <button
+            type="button"
+            className="btn btn-primary btn-sm"
+            disabled={upload.isPending}
+            onClick={() => input.current?.click()}
+          >
+            {upload.isPending ? 'Reading …' : 'Choose a file'}
+          </button>
         </div>
         {upload.error && <Refused error={upload.error} />}
-        {list.isLoading ? <Loading /> : list.error ? <Refused error={list.error} again={() => void list.refetch()} /> : list.data!.rows.length === 0 ? <div className="panel"><Empty title="No imports yet.">The demo has a supplier’s file and a price list in its folder <span className="num">demo/files</span>.</Empty></div> : (
-          <div className="panel overflow-x-auto"><table className="plain-table"><thead><tr><th>File</th><th>State</th><th className="text-right">New</th><th className="text-right">Changed</th><th className="text-right">Refused</th><th className="text-right">Size</th><th>When</th></tr></thead>
-            <tbody>{list.data!.rows.map((i) => <tr key={i.id}><td><Link className="underline underline-offset-2" to={`/${scope}/gather/imports/${i.id}`}>{i.name}</Link></td><td className={i.state === 'failed' ? 'text-error' : ''}>{stateWords[i.state]}</td><td className="num text-right">{count(i.counts.create)}</td><td className="num text-right">{count(i.counts.update)}</td><td className="num text-right">{count(i.counts.refuse)}</td><td className="num text-right">{sizeOf(i.size)}</td><td>{when(i.createdAt)}</td></tr>)}</tbody></table></div>
+        {list.isLoading ? (
+          <Loading />
+        ) : list.error ? (
+          <Refused error={list.error} again={() => void list.refetch()} />
+        ) : list.data!.rows.length === 0 ? (
+          <div className="panel">
+            <Empty title="No imports yet.">
+              The demo has a supplier’s file and a price list in its folder <span className="num">demo/files</span>.
+            </Empty>
+          </div>
+        ) : (
+          <div className="panel overflow-x-auto">
+            <table className="plain-table">
+              <thead>
+                <tr>
+                  <th>File</th>
+                  <th>State</th>
+                  <th className="text-right">New</th>
+                  <th className="text-right">Changed</th>
+                  <th className="text-right">Refused</th>
+                  <th className="text-right">Size</th>
+                  <th>When</th>
+                </tr>
+              </thead>
+              <tbody>
+                {list.data!.rows.map((i) => (
+                  <tr key={i.id}>
+                    <td>
+                      <Link className="underline underline-offset-2" to={`/${scope}/gather/imports/${i.id}`}>
+                        {i.name}
+                      </Link>
+                    </td>
+                    <td className={i.state === 'failed' ? 'text-error' : ''}>{stateWords[i.state]}</td>
+                    <td className="num text-right">{count(i.counts.create)}</td>
+                    <td className="num text-right">{count(i.counts.update)}</td>
+                    <td className="num text-right">{count(i.counts.refuse)}</td>
+                    <td className="num text-right">{sizeOf(i.size)}</td>
+                    <td>{when(i.createdAt)}</td>
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+          </div>
         )}
       </div>
     </>

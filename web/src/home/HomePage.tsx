@@ -9,7 +9,12 @@ import { count } from '../ui/text';
 Chart.defaults.font.family = "'Source Sans 3 Variable', sans-serif";
 Chart.defaults.font.size = 13;
 Chart.register(BarElement, CategoryScale, LinearScale, Tooltip, Legend);
-const tone = { bad: 'border-l-error', warn: 'border-l-warning', note: 'border-l-info', good: 'border-l-success' } as const;
+const tone = {
+  bad: 'border-l-error',
+  warn: 'border-l-warning',
+  note: 'border-l-info',
+  good: 'border-l-success',
+} as const;
 const colour = (name: string) => getComputedStyle(document.documentElement).getPropertyValue(name);
 
 export function HomePage() {
@@ -17,32 +22,153 @@ export function HomePage() {
   if (isLoading) return <Loading />;
   if (error || !data) return <Refused error={error} again={() => void refetch()} />;
   const states = ['live', 'in review', 'sent', 'ready', 'blocked', 'refused', 'draft', 'withdrawn'];
-  const fills: Record<string, string> = { live: '--color-success', 'in review': '--color-info', sent: '--color-info', ready: '--color-secondary', blocked: '--color-error', refused: '--color-error', draft: '--color-neutral', withdrawn: '--color-base-300' };
-  const ink = colour('--color-base-content'), rule = colour('--color-base-300');
-  const scales = (stacked: boolean) => ({ x: { stacked, ticks: { color: ink, precision: 0 }, grid: { color: rule } }, y: { stacked, ticks: { color: ink }, grid: { display: false } } });
+  const fills: Record<string, string> = {
+    live: '--color-success',
+    'in review': '--color-info',
+    sent: '--color-info',
+    ready: '--color-secondary',
+    blocked: '--color-error',
+    refused: '--color-error',
+    draft: '--color-neutral',
+    withdrawn: '--color-base-300',
+  };
+  const ink = colour('--color-base-content'),
+    rule = colour('--color-base-300');
+  const scales = (stacked: boolean) => ({
+    x: { stacked, ticks: { color: ink, precision: 0 }, grid: { color: rule } },
+    y: { stacked, ticks: { color: ink }, grid: { display: false } },
+  });
   return (
     <>
       <PageHead title="What needs you today" about={`${count(data.products)} items and families in the catalog`} />
       <div className="grid gap-5 px-5 pb-8 xl:grid-cols-[minmax(0,3fr)_minmax(0,2fr)]">
         <section aria-label="Today" className="flex flex-col gap-2">
-          {data.today.length === 0 && <div className="panel"><Empty title="Nothing waits for you."><Link className="underline" to="/all/gather/imports">Bring in a supplier’s file</Link>, or look at <Link className="underline" to="/all/settle">what is live</Link>.</Empty></div>}
+          {data.today.length === 0 && (
+            <div className="panel">
+              <Empty title="Nothing waits for you.">
+                <Link className="underline" to="/all/gather/imports">
+                  Bring in a supplier’s file
+                </Link>
+                , or look at{' '}
+                <Link className="underline" to="/all/settle">
+                  what is live
+                </Link>
+                .
+              </Empty>
+            </div>
+          )}
           {data.today.map((t) => (
-            <Link key={`${t.kind}${t.title}`} to={t.link} className={`panel flex items-baseline gap-4 border-l-4 px-4 py-2.5 hover:bg-base-200 ${tone[t.tone]}`}>
+            <Link
+              key={`${t.kind}${t.title}`}
+              to={t.link}
+              className={`panel flex items-baseline gap-4 border-l-4 px-4 py-2.5 hover:bg-base-200 ${tone[t.tone]}`}
+            >
               <span className="num w-12 shrink-0 text-right text-lg">{count(t.count)}</span>
-              <span className="min-w-0"><span className="block font-semibold">{t.title}</span><span className="quiet">{t.detail}</span></span>
+              <span className="min-w-0">
+                <span className="block font-semibold">{t.title}</span>
+                <span className="quiet">{t.detail}</span>
+              </span>
             </Link>
           ))}
         </section>
         <div className="flex flex-col gap-5">
           <section className="panel p-4" aria-label="Readiness per market">
             <h2 className="mb-2 text-base">Readiness per market</h2>
-            <div className="h-32"><Bar aria-label={data.readiness.map((r) => `${r.name}: ${states.map((s) => `${r.states[s] ?? 0} ${s}`).join(', ')}`).join('; ')} data={{ labels: data.readiness.map((r) => r.name), datasets: states.filter((s) => data.states[s]).map((s) => ({ label: s, data: data.readiness.map((r) => r.states[s] ?? 0), backgroundColor: colour(fills[s]!), barThickness: 26 })) }} options={{ indexAxis: 'y', maintainAspectRatio: false, animation: false, scales: scales(true), plugins: { legend: { position: 'bottom', labels: { color: ink, boxWidth: 12 } } } }} /></div>
+            <div className="h-32">
+              <Bar
+                aria-label={data.readiness
+                  .map((r) => `${r.name}: ${states.map((s) => `${r.states[s] ?? 0} ${s}`).join(', ')}`)
+                  .join('; ')}
+                data={{
+                  labels: data.readiness.map((r) => r.name),
+                  datasets: states
+                    .filter((s) => data.states[s])
+                    .map((s) => ({
+                      label: s,
+                      data: data.readiness.map((r) => r.states[s] ?? 0),
+                      backgroundColor: colour(fills[s]!),
+                      barThickness: 26,
+                    })),
+                }}
+                options={{
+                  indexAxis: 'y',
+                  maintainAspectRatio: false,
+                  animation: false,
+                  scales: scales(true),
+                  plugins: { legend: { position: 'bottom', labels: { color: ink, boxWidth: 12 } } },
+                }}
+              />
+            </div>
           </section>
           <section className="panel p-4" aria-label="Findings by cause">
             <h2 className="mb-2 text-base">What blocks or slows most</h2>
-            {data.causes.length === 0 ? <p className="quiet">No findings.</p> : <div style={{ height: 40 + data.causes.length * 26 }}><Bar aria-label={data.causes.map((c) => `${c.title}: ${c.count}`).join('; ')} data={{ labels: data.causes.map((c) => (c.title.length > 30 ? `${c.title.slice(0, 28)}…` : c.title)), datasets: [{ data: data.causes.map((c) => c.count), backgroundColor: data.causes.map((c) => colour(c.level === 'blocker' ? '--color-error' : '--color-warning')), barThickness: 14 }] }} options={{ indexAxis: 'y', maintainAspectRatio: false, animation: false, scales: scales(false), plugins: { legend: { display: false } } }} /></div>}
+            {data.causes.length === 0 ? (
+              <p className="quiet">No findings.</p>
+            ) : (
+              <div style={{ height: 40 + data.causes.length * 26 }}>
+                <Bar
+                  aria-label={data.causes.map((c) => `${c.title}: ${c.count}`).join('; ')}
+                  data={{
+                    labels: data.causes.map((c) => (c.title.length > 30 ? `${c.title.slice(0, 28)}…` : c.title)),
+                    datasets: [
+                      {
+                        data: data.causes.map((c) => c.count),
+                        backgroundColor: data.causes.map((c) =>
+                          colour(c.level === 'blocker' ? '--color-error' : '--color-warning'),
+                        ),
+                        barThickness: 14,
+                      },
+                    ],
+                  }}
+                  options={{
+                    indexAxis: 'y',
+                    maintainAspectRatio: false,
+                    animation: false,
+                    scales: scales(false),
+                    plugins: { legend: { display: false } },
+                  }}
+                />
+              </div>
+            )}
           </section>
-          {data.answers.length > 0 && <section className="panel p-4" aria-label="Answers over time"><h2 className="mb-2 text-base">Accepted and refused by day</h2><div className="h-40"><Bar aria-label={data.answers.map((a) => `${a.day}: ${a.accepted} accepted, ${a.refused} refused`).join('; ')} data={{ labels: data.answers.map((a) => a.day), datasets: [{ label: 'accepted', maxBarThickness: 44, data: data.answers.map((a) => a.accepted), backgroundColor: colour('--color-success') }, { label: 'refused', maxBarThickness: 44, data: data.answers.map((a) => a.refused), backgroundColor: colour('--color-error') }] }} options={{ maintainAspectRatio: false, animation: false, scales: { x: { stacked: true, ticks: { color: ink } }, y: { stacked: true, ticks: { color: ink, precision: 0 }, grid: { color: rule } } }, plugins: { legend: { position: 'bottom', labels: { color: ink, boxWidth: 12 } } } }} /></div></section>}
+          {data.answers.length > 0 && (
+            <section className="panel p-4" aria-label="Answers over time">
+              <h2 className="mb-2 text-base">Accepted and refused by day</h2>
+              <div className="h-40">
+                <Bar
+                  aria-label={data.answers
+                    .map((a) => `${a.day}: ${a.accepted} accepted, ${a.refused} refused`)
+                    .join('; ')}
+                  data={{
+                    labels: data.answers.map((a) => a.day),
+                    datasets: [
+                      {
+                        label: 'accepted',
+                        maxBarThickness: 44,
+                        data: data.answers.map((a) => a.accepted),
+                        backgroundColor: colour('--color-success'),
+                      },
+                      {
+                        label: 'refused',
+                        maxBarThickness: 44,
+                        data: data.answers.map((a) => a.refused),
+                        backgroundColor: colour('--color-error'),
+                      },
+                    ],
+                  }}
+                  options={{
+                    maintainAspectRatio: false,
+                    animation: false,
+                    scales: {
+                      x: { stacked: true, ticks: { color: ink } },
+                      y: { stacked: true, ticks: { color: ink, precision: 0 }, grid: { color: rule } },
+                    },
+                    plugins: { legend: { position: 'bottom', labels: { color: ink, boxWidth: 12 } } },
+                  }}
+                />
+              </div>
+            </section>
+          )}
         </div>
       </div>
     </>

@@ -15,11 +15,21 @@ import { listLeafPaths } from './tree';
 export function CategoriesView({ rulebook }: { rulebook: Rulebook }) {
   const { market, scope, name } = useScope();
   const client = useQueryClient();
-  const { data, error, isLoading } = useQuery({ queryKey: ['listings', 'groups', market], queryFn: () => call(listCategoryGroups, { params: { market } }) });
+  const { data, error, isLoading } = useQuery({
+    queryKey: ['listings', 'groups', market],
+    queryFn: () => call(listCategoryGroups, { params: { market } }),
+  });
   const [picking, setPicking] = useState<string | undefined>();
   const assign = useMutation({
-    mutationFn: (v: { ownCategory: string; category: string; onlyEmpty: boolean }) => call(assignCategory, { params: { market }, body: v }),
-    onSuccess: (r, v) => { toast.success(`${plural(r.changed, 'item', 'items')} of “${v.ownCategory}” put into their category; later ones follow by themselves.`); void client.invalidateQueries({ queryKey: ['listings'] }); void client.invalidateQueries({ queryKey: ['overview'] }); },
+    mutationFn: (v: { ownCategory: string; category: string; onlyEmpty: boolean }) =>
+      call(assignCategory, { params: { market }, body: v }),
+    onSuccess: (r, v) => {
+      toast.success(
+        `${plural(r.changed, 'item', 'items')} of “${v.ownCategory}” put into their category; later ones follow by themselves.`,
+      );
+      void client.invalidateQueries({ queryKey: ['listings'] });
+      void client.invalidateQueries({ queryKey: ['overview'] });
+    },
     onError: (e) => toast.error(e.message),
   });
   const paths = useMemo(() => new Map(listLeafPaths(rulebook).map((l) => [l.key, l.path])), [rulebook]);
@@ -28,23 +38,93 @@ export function CategoriesView({ rulebook }: { rulebook: Rulebook }) {
   const picked = data.rows.find((r) => r.ownCategory === picking);
   return (
     <div className="overflow-auto p-5">
-      {data.rows.length === 0 ? <Empty title="There are no items yet.">Bring some in under Gather.</Empty> : (
-        <table className="plain-table panel"><thead><tr><th>Our category</th><th className="text-right">Items</th><th className="text-right">Placed</th><th>Category on {name}</th><th /></tr></thead>
-          <tbody>{data.rows.map((r) => {
-            const best = r.proposals[0];
-            const isWaiting = r.placed < r.items;
-            return (
-              <tr key={r.ownCategory}>
-                <td><Link className="underline decoration-base-300 underline-offset-2" to={`/${scope}/prepare?own=${encodeURIComponent(r.ownCategory)}`}>{r.ownCategory || '(none)'}</Link></td>
-                <td className="num text-right">{count(r.items)}</td><td className={`num text-right ${isWaiting ? 'text-error' : ''}`}>{count(r.placed)}</td>
-                <td>{r.chosen.map((c) => <div key={c.key}>{paths.get(c.key)} <span className="num quiet">{c.count}</span></div>)}
-                  {isWaiting && best && <div><span className="quiet">Proposed:</span> {best.path.join(' › ')} <span className="block text-[12.5px] quiet">{best.reason}</span></div>}{isWaiting && !best && <span className="quiet">No proposal; choose one.</span>}</td>
-                <td className="text-right whitespace-nowrap">{isWaiting && best && <button type="button" className="btn btn-sm btn-primary mr-2" disabled={assign.isPending} onClick={() => { assign.mutate({ ownCategory: r.ownCategory, category: best.key, onlyEmpty: true }); }}>Take the proposal</button>}<button type="button" className="btn btn-sm" onClick={() => { setPicking(r.ownCategory); }}>Choose …</button></td>
-              </tr>
-            );
-          })}</tbody></table>
+      {data.rows.length === 0 ? (
+        <Empty title="There are no items yet.">Bring some in under Gather.</Empty>
+      ) : (
+        <table className="plain-table panel">
+          <thead>
+            <tr>
+              <th>Our category</th>
+              <th className="text-right">Items</th>
+              <th className="text-right">Placed</th>
+              <th>Category on {name}</th>
+              <th />
+            </tr>
+          </thead>
+          <tbody>
+            {data.rows.map((r) => {
+              const best = r.proposals[0];
+              const isWaiting = r.placed < r.items;
+              return (
+                <tr key={r.ownCategory}>
+                  <td>
+                    <Link
+                      className="underline decoration-base-300 underline-offset-2"
+                      to={`/${scope}/prepare?own=${encodeURIComponent(r.ownCategory)}`}
+                    >
+                      {r.ownCategory || '(none)'}
+                    </Link>
+                  </td>
+                  <td className="num text-right">{count(r.items)}</td>
+                  <td className={`num text-right ${isWaiting ? 'text-error' : ''}`}>{count(r.placed)}</td>
+                  <td>
+                    {r.chosen.map((c) => (
+                      <div key={c.key}>
+                        {paths.get(c.key)} <span className="num quiet">{c.count}</span>
+                      </div>
+                    ))}
+                    {isWaiting && best && (
+                      <div>
+                        <span className="quiet">Proposed:</span> {best.path.join(' › ')}{' '}
+                        <span className="block text-[12.5px] quiet">{best.reason}</span>
+                      </div>
+                    )}
+                    {isWaiting && !best && <span className="quiet">No proposal; choose one.</span>}
+                  </td>
+                  <td className="text-right whitespace-nowrap">
+                    {isWaiting && best && (
+                      <button
+                        type="button"
+                        className="btn btn-sm btn-primary mr-2"
+                        disabled={assign.isPending}
+                        onClick={() => {
+                          assign.mutate({ ownCategory: r.ownCategory, category: best.key, onlyEmpty: true });
+                        }}
+                      >
+                        Take the proposal
+                      </button>
+                    )}
+                    <button
+                      type="button"
+                      className="btn btn-sm"
+                      onClick={() => {
+                        setPicking(r.ownCategory);
+                      }}
+                    >
+                      Choose …
+                    </button>
+                  </td>
+                </tr>
+              );
+            })}
+          </tbody>
+        </table>
       )}
-      {picked && <CategoryPicker rulebook={rulebook} title={`Category for “${picked.ownCategory}”`} proposals={picked.proposals} recent={data.recent} onClose={() => { setPicking(undefined); }} onChoose={(category) => { setPicking(undefined); assign.mutate({ ownCategory: picked.ownCategory, category, onlyEmpty: picked.placed < picked.items }); }} />}
+      {picked && (
+        <CategoryPicker
+          rulebook={rulebook}
+          title={`Category for “${picked.ownCategory}”`}
+          proposals={picked.proposals}
+          recent={data.recent}
+          onClose={() => {
+            setPicking(undefined);
+          }}
+          onChoose={(category) => {
+            setPicking(undefined);
+            assign.mutate({ ownCategory: picked.ownCategory, category, onlyEmpty: picked.placed < picked.items });
+          }}
+        />
+      )}
     </div>
   );
 }

@@ -15,20 +15,75 @@ import { toGridColumn } from './columns';
 import { wordOrigin } from './ListingsTable';
 
 /** One listing: must fields only or all, by group, with findings and where each value comes from. */
-export function ListingEditor({ market, id, rulebook, onClose }: { market: string; id: number; rulebook: Rulebook; onClose: () => void }) {
+export function ListingEditor({
+  market,
+  id,
+  rulebook,
+  onClose,
+}: {
+  market: string;
+  id: number;
+  rulebook: Rulebook;
+  onClose: () => void;
+}) {
   const [all, setAll] = useState(false);
-  const { data, error, isLoading } = useQuery({ queryKey: ['listings', 'one', market, id], queryFn: () => call(readListing, { params: { market, id } }) });
+  const { data, error, isLoading } = useQuery({
+    queryKey: ['listings', 'one', market, id],
+    queryFn: () => call(readListing, { params: { market, id } }),
+  });
   const label = data?.category ? rulebook.tree.find((n) => n.key === data.category)?.label : undefined;
   return (
     <Modal side title={data ? data.sku : 'Listing'} onClose={onClose}>
-      {isLoading ? <Loading /> : error || !data ? <Refused error={error} /> : (
+      {isLoading ? (
+        <Loading />
+      ) : error || !data ? (
+        <Refused error={error} />
+      ) : (
         <>
-          <div className="sticky top-0 z-10 flex flex-wrap items-center gap-3 border-b border-base-300 bg-base-100 px-5 py-2"><Seal state={data.state} /><span className="quiet">{label ?? 'no category'}</span>{data.number && <span className="num quiet">{data.number}</span>}
-            <div className="join ml-auto" role="group" aria-label="Fields"><button type="button" aria-pressed={!all} className={`btn btn-xs join-item ${all ? '' : 'btn-primary'}`} onClick={() => { setAll(false); }}>Must only</button><button type="button" aria-pressed={all} className={`btn btn-xs join-item ${all ? 'btn-primary' : ''}`} onClick={() => { setAll(true); }}>All fields</button></div></div>
-          {data.findings.filter((f) => f.level !== 'tip' && !rulebook.attributes.some((a) => a.key === f.field)).map((f) => <p key={f.check + f.message} className="px-5 pt-2"><LevelMark level={f.level} /> {f.says}</p>)}
+          <div className="sticky top-0 z-10 flex flex-wrap items-center gap-3 border-b border-base-300 bg-base-100 px-5 py-2">
+            <Seal state={data.state} />
+            <span className="quiet">{label ?? 'no category'}</span>
+            {data.number && <span className="num quiet">{data.number}</span>}
+            <div className="join ml-auto" role="group" aria-label="Fields">
+              <button
+                type="button"
+                aria-pressed={!all}
+                className={`btn btn-xs join-item ${all ? '' : 'btn-primary'}`}
+                onClick={() => {
+                  setAll(false);
+                }}
+              >
+                Must only
+              </button>
+              <button
+                type="button"
+                aria-pressed={all}
+                className={`btn btn-xs join-item ${all ? 'btn-primary' : ''}`}
+                onClick={() => {
+                  setAll(true);
+                }}
+              >
+                All fields
+              </button>
+            </div>
+          </div>
+          {data.findings
+            .filter((f) => f.level !== 'tip' && !rulebook.attributes.some((a) => a.key === f.field))
+            .map((f) => (
+              <p key={f.check + f.message} className="px-5 pt-2">
+                <LevelMark level={f.level} /> {f.says}
+              </p>
+            ))}
           {rulebook.groups.map((g) => {
             const attributes = rulebook.attributes.filter((a) => a.group === g.key && shouldShow(data, a, all));
-            return attributes.length === 0 ? null : <section key={g.key} className="border-b border-base-300 px-5 py-3"><h3 className="mb-2 font-serif">{g.label}</h3>{attributes.map((a) => <FieldLine key={a.key} market={market} listing={data} attribute={a} rulebook={rulebook} />)}</section>;
+            return attributes.length === 0 ? null : (
+              <section key={g.key} className="border-b border-base-300 px-5 py-3">
+                <h3 className="mb-2 font-serif">{g.label}</h3>
+                {attributes.map((a) => (
+                  <FieldLine key={a.key} market={market} listing={data} attribute={a} rulebook={rulebook} />
+                ))}
+              </section>
+            );
           })}
         </>
       )}
@@ -42,32 +97,156 @@ const shouldShow = (l: ListingRow, a: RulebookAttribute, all: boolean): boolean 
   return level !== undefined && level !== 'unused' && (all || level === 'must');
 };
 
-function FieldLine({ market, listing, attribute, rulebook }: { market: string; listing: ListingRow; attribute: RulebookAttribute; rulebook: Rulebook }) {
+function FieldLine({
+  market,
+  listing,
+  attribute,
+  rulebook,
+}: {
+  market: string;
+  listing: ListingRow;
+  attribute: RulebookAttribute;
+  rulebook: Rulebook;
+}) {
   const client = useQueryClient();
   const column = toGridColumn(rulebook, attribute, listing.levels[attribute.key]);
   const value = (listing.values[attribute.key] as Value | undefined) ?? null;
   const text = toCellText(column, value);
   const findings = listing.findings.filter((f) => f.field === attribute.key);
   const save = useMutation({
-    mutationFn: (v: { after: Value | null; reset?: boolean }) => call(patchListings, { params: { market }, body: { title: `Edited ${attribute.label}`, cells: [{ id: listing.id, field: attribute.key, before: value, after: v.after, ...(v.reset ? { reset: true } : {}) }] } }),
-    onSuccess: (r) => { if (r.conflicts.length) toast.error('Someone changed this field meanwhile; look at its new value.'); void client.invalidateQueries({ queryKey: ['listings'] }); void client.invalidateQueries({ queryKey: ['overview'] }); },
+    mutationFn: (v: { after: Value | null; reset?: boolean }) =>
+      call(patchListings, {
+        params: { market },
+        body: {
+          title: `Edited ${attribute.label}`,
+          cells: [
+            {
+              id: listing.id,
+              field: attribute.key,
+              before: value,
+              after: v.after,
+              ...(v.reset ? { reset: true } : {}),
+            },
+          ],
+        },
+      }),
+    onSuccess: (r) => {
+      if (r.conflicts.length) toast.error('Someone changed this field meanwhile; look at its new value.');
+      void client.invalidateQueries({ queryKey: ['listings'] });
+      void client.invalidateQueries({ queryKey: ['overview'] });
+    },
     onError: (e) => toast.error(e.message),
   });
-  const put = (t: string) => { const after = toCellValue(column, t); if (shown(after) !== shown(value)) save.mutate({ after }); };
+  const put = (t: string) => {
+    const after = toCellValue(column, t);
+    if (shown(after) !== shown(value)) save.mutate({ after });
+  };
   const isTyped = listing.origins[attribute.key]?.from === 'typed';
   const worst = findings.find((f) => f.level === 'blocker') ?? findings.find((f) => f.level === 'caution');
-  const common = { 'aria-label': attribute.label, 'aria-invalid': worst?.level === 'blocker', disabled: save.isPending };
+  const common = {
+    'aria-label': attribute.label,
+    'aria-invalid': worst?.level === 'blocker',
+    disabled: save.isPending,
+  };
   return (
     <div className="grid grid-cols-[11rem_1fr] gap-x-3 py-1.5">
-      <div className="flex items-start gap-1.5 pt-1"><DemandNotch level={column.level} /><span>{attribute.label}{column.unit && <span className="quiet"> {column.unit}</span>}</span></div>
+      <div className="flex items-start gap-1.5 pt-1">
+        <DemandNotch level={column.level} />
+        <span>
+          {attribute.label}
+          {column.unit && <span className="quiet"> {column.unit}</span>}
+        </span>
+      </div>
       <div>
-        {column.kind === 'choice' || column.kind === 'yes-no' ? <select {...common} className="select select-sm w-full" value={typeof value === 'string' ? value : ''} onChange={(e) => { save.mutate({ after: e.target.value || null }); }}><option value="" />{typeof value === 'string' && value && !column.options?.some((o) => o.code === value) && <option value={value}>{value} (not on the list)</option>}{column.options?.map((o) => <option key={o.code} value={o.code}>{o.label}</option>)}</select>
-          : attribute.type === 'html' || attribute.type === 'long-text' ? <textarea {...common} key={text} className="textarea textarea-sm w-full" rows={4} defaultValue={text} onBlur={(e) => { put(e.target.value); }} />
-          : <input {...common} key={text} className={`input input-sm w-full ${column.mono || column.kind === 'number' ? 'num' : ''}`} defaultValue={text} placeholder={attribute.example} onKeyDown={(e) => { if (e.key === 'Enter') e.currentTarget.blur(); }} onBlur={(e) => { put(e.target.value); }} />}
+        {column.kind === 'choice' || column.kind === 'yes-no' ? (
+          <select
+            {...common}
+            className="select select-sm w-full"
+            value={typeof value === 'string' ? value : ''}
+            onChange={(e) => {
+              save.mutate({ after: e.target.value || null });
+            }}
+          >
+            <option value="" />
+            {typeof value === 'string' && value && !column.options?.some((o) => o.code === value) && (
+              <option value={value}>{value} (not on the list)</option>
+            )}
+            {column.options?.map((o) => (
+              <option key={o.code} value={o.code}>
+                {o.label}
+              </option>
+            ))}
+          </select>
+        ) : attribute.type === 'html' || attribute.type === 'long-text' ? (
+          <textarea
+            {...common}
+            key={text}
+            className="textarea textarea-sm w-full"
+            rows={4}
+            defaultValue={text}
+            onBlur={(e) => {
+              put(e.target.value);
+            }}
+          />
+        ) : (
+          <input
+            {...common}
+            key={text}
+            className={`input input-sm w-full ${column.mono || column.kind === 'number' ? 'num' : ''}`}
+            defaultValue={text}
+            placeholder={attribute.example}
+            onKeyDown={(e) => {
+              if (e.key === 'Enter') e.currentTarget.blur();
+            }}
+            onBlur={(e) => {
+              put(e.target.value);
+            }}
+          />
+        )}
         {findings.map((f) => (
-          <p key={f.check + f.message} className="mt-1 text-[12.5px]"><LevelMark level={f.level} bare /> {f.says} {f.remedies.map((r, i) => r.kind === 'set' ? <button key={i} type="button" className="btn btn-xs ml-1" onClick={() => { save.mutate({ after: r.value }); }}>Use “{shown(r.value).slice(0, 40)}”</button> : r.kind === 'clear' ? <button key={i} type="button" className="btn btn-xs ml-1" onClick={() => { save.mutate({ after: null }); }}>Clear it</button> : null)}</p>
+          <p key={f.check + f.message} className="mt-1 text-[12.5px]">
+            <LevelMark level={f.level} bare /> {f.says}{' '}
+            {f.remedies.map((r, i) =>
+              r.kind === 'set' ? (
+                <button
+                  key={i}
+                  type="button"
+                  className="btn btn-xs ml-1"
+                  onClick={() => {
+                    save.mutate({ after: r.value });
+                  }}
+                >
+                  Use “{shown(r.value).slice(0, 40)}”
+                </button>
+              ) : r.kind === 'clear' ? (
+                <button
+                  key={i}
+                  type="button"
+                  className="btn btn-xs ml-1"
+                  onClick={() => {
+                    save.mutate({ after: null });
+                  }}
+                >
+                  Clear it
+                </button>
+              ) : null,
+            )}
+          </p>
         ))}
-        <p className="text-[12px] quiet">{wordOrigin(listing, attribute.key)}{isTyped && <button type="button" className="ml-2 underline" onClick={() => { save.mutate({ after: null, reset: true }); }}>Take the product’s value again</button>}</p>
+        <p className="text-[12px] quiet">
+          {wordOrigin(listing, attribute.key)}
+          {isTyped && (
+            <button
+              type="button"
+              className="ml-2 underline"
+              onClick={() => {
+                save.mutate({ after: null, reset: true });
+              }}
+            >
+              Take the product’s value again
+            </button>
+          )}
+        </p>
       </div>
     </div>
   );

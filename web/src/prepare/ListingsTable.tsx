@@ -12,7 +12,9 @@ import { usePages } from '../table/usePages';
 import { Refused } from '../ui/faces';
 import { Seal } from '../ui/Seal';
 
-export interface ListingGridRow extends GridRow { listing: ListingRow }
+export interface ListingGridRow extends GridRow {
+  listing: ListingRow;
+}
 export type ListingQuery = Partial<z.input<typeof listListings.query>>;
 
 const order = { blocker: 0, caution: 1, tip: 2 };
@@ -22,21 +24,57 @@ export function wordOrigin(listing: ListingRow, key: string): string | undefined
   const o = listing.origins[key];
   if (!o) return undefined;
   switch (o.from) {
-    case 'typed': return 'Typed here, over what the product gives.';
-    case 'fixed': return 'The same for all items, by the table of fields.';
-    case 'product': return `From the product’s ${getFieldLabel(o.field)}.`;
-    case 'mapping': return `From the product’s ${getFieldLabel(o.field)} “${o.ours}”, by the table of values.`;
+    case 'typed':
+      return 'Typed here, over what the product gives.';
+    case 'fixed':
+      return 'The same for all items, by the table of fields.';
+    case 'product':
+      return `From the product’s ${getFieldLabel(o.field)}.`;
+    case 'mapping':
+      return `From the product’s ${getFieldLabel(o.field)} “${o.ours}”, by the table of values.`;
   }
 }
 
-export interface ListingsTableProps { market: string; query: ListingQuery; columns: readonly GridColumn[]; label: string; empty?: ReactNode; onOpen?: (listing: ListingRow) => void; onSelect?: (ids: string[]) => void; onTotal?: (total: number) => void; quietTips?: boolean }
+export interface ListingsTableProps {
+  market: string;
+  query: ListingQuery;
+  columns: readonly GridColumn[];
+  label: string;
+  empty?: ReactNode;
+  onOpen?: (listing: ListingRow) => void;
+  onSelect?: (ids: string[]) => void;
+  onTotal?: (total: number) => void;
+  quietTips?: boolean;
+}
 
 /** Listings as a spreadsheet: cells marked with their finding, hatched where the row's category leaves them unused. */
-export function ListingsTable({ market, query, columns, label, empty, onOpen, onSelect, quietTips }: ListingsTableProps) {
+export function ListingsTable({
+  market,
+  query,
+  columns,
+  label,
+  empty,
+  onOpen,
+  onSelect,
+  quietTips,
+}: ListingsTableProps) {
   const client = useQueryClient();
-  const pages = usePages<ListingRow>(['listings', 'table', market, query], (offset, limit) => call(listListings, { params: { market }, query: { ...query, offset, limit } }));
-  const edits = useEdits(useCallback((cells, title) => call(patchListings, { params: { market }, body: { cells, title } }), [market]), useCallback(() => Promise.all([client.invalidateQueries({ queryKey: ['listings'] }), client.invalidateQueries({ queryKey: ['overview'] })]), [client]));
-  const { valueOf } = edits, pageRowAt = pages.rowAt;
+  const pages = usePages<ListingRow>(['listings', 'table', market, query], (offset, limit) =>
+    call(listListings, { params: { market }, query: { ...query, offset, limit } }),
+  );
+  const edits = useEdits(
+    useCallback((cells, title) => call(patchListings, { params: { market }, body: { cells, title } }), [market]),
+    useCallback(
+      () =>
+        Promise.all([
+          client.invalidateQueries({ queryKey: ['listings'] }),
+          client.invalidateQueries({ queryKey: ['overview'] }),
+        ]),
+      [client],
+    ),
+  );
+  const { valueOf } = edits,
+    pageRowAt = pages.rowAt;
   const rowAt = useMemo(() => {
     const made = new Map<number, ListingGridRow>();
     return (i: number): ListingGridRow | undefined => {
@@ -44,24 +82,93 @@ export function ListingsTable({ market, query, columns, label, empty, onOpen, on
       if (!listing) return undefined;
       const known = made.get(i);
       if (known?.listing === listing) return known;
-      const row: ListingGridRow = { id: String(listing.id), listing, valueOf: (key): Value | null => key === 'sku' ? listing.sku : key === 'state' ? listing.state : key === 'category' ? listing.category : listing.category === null ? (key === 'title' ? listing.title : null) : valueOf(String(listing.id), key, (listing.values[key] as Value | undefined) ?? null) };
+      const row: ListingGridRow = {
+        id: String(listing.id),
+        listing,
+        valueOf: (key): Value | null =>
+          key === 'sku'
+            ? listing.sku
+            : key === 'state'
+              ? listing.state
+              : key === 'category'
+                ? listing.category
+                : listing.category === null
+                  ? key === 'title'
+                    ? listing.title
+                    : null
+                  : valueOf(String(listing.id), key, (listing.values[key] as Value | undefined) ?? null),
+      };
       made.set(i, row);
       return row;
     };
     // An edit makes the rows anew, so its version belongs here though nothing reads it.
   }, [pageRowAt, valueOf, edits.version]);
-  const faceOf = useCallback((row: GridRow, column: GridColumn): CellFace | undefined => {
-    const { listing } = row as ListingGridRow;
-    if (column.key === 'state') {
-      const blockers = listing.findings.filter((f) => f.level === 'blocker');
-      return { lead: <Seal state={listing.state} bare />, finding: blockers[0] && { level: 'blocker', says: blockers.length === 1 ? blockers[0].says : `${blockers.length} blockers; first: ${blockers[0].says}` } };
-    }
-    if (column.key === 'sku') { const f = listing.findings.find((x) => x.field === 'sku' || x.field === 'category'); return { lead: listing.role === 'variant' ? <span className="ml-1 h-3 w-2 shrink-0 border-b border-l border-base-content/40" aria-hidden="true" /> : undefined, finding: f && { level: f.level, says: f.says } }; }
-    const found = listing.findings.filter((f) => f.field === column.key && (!quietTips || f.level !== 'tip')).sort((a, b) => order[a.level] - order[b.level])[0];
-    const level = listing.levels[column.key];
-    return { finding: found && { level: found.level, says: found.says }, unused: listing.category !== null && (level === undefined || level === 'unused'), origin: wordOrigin(listing, column.key) };
-  }, [quietTips]);
-  const all = useMemo<GridColumn[]>(() => [{ key: 'sku', title: 'SKU', width: 190, kind: 'text', readOnly: true, mono: true }, { key: 'state', title: 'State', width: 100, kind: 'text', readOnly: true }, ...columns], [columns]);
+  const faceOf = useCallback(
+    (row: GridRow, column: GridColumn): CellFace | undefined => {
+      const { listing } = row as ListingGridRow;
+      if (column.key === 'state') {
+        const blockers = listing.findings.filter((f) => f.level === 'blocker');
+        return {
+          lead: <Seal state={listing.state} bare />,
+          finding: blockers[0] && {
+            level: 'blocker',
+            says: blockers.length === 1 ? blockers[0].says : `${blockers.length} blockers; first: ${blockers[0].says}`,
+          },
+        };
+      }
+      if (column.key === 'sku') {
+        const f = listing.findings.find((x) => x.field === 'sku' || x.field === 'category');
+        return {
+          lead:
+            listing.role === 'variant' ? (
+              <span className="ml-1 h-3 w-2 shrink-0 border-b border-l border-base-content/40" aria-hidden="true" />
+            ) : undefined,
+          finding: f && { level: f.level, says: f.says },
+        };
+      }
+      const found = listing.findings
+        .filter((f) => f.field === column.key && (!quietTips || f.level !== 'tip'))
+        .sort((a, b) => order[a.level] - order[b.level])[0];
+      const level = listing.levels[column.key];
+      return {
+        finding: found && { level: found.level, says: found.says },
+        unused: listing.category !== null && (level === undefined || level === 'unused'),
+        origin: wordOrigin(listing, column.key),
+      };
+    },
+    [quietTips],
+  );
+  const all = useMemo<GridColumn[]>(
+    () => [
+      { key: 'sku', title: 'SKU', width: 190, kind: 'text', readOnly: true, mono: true },
+      { key: 'state', title: 'State', width: 100, kind: 'text', readOnly: true },
+      ...columns,
+    ],
+    [columns],
+  );
   if (pages.error) return <Refused error={pages.error} again={pages.refetch} />;
-  return <DataGrid label={label} columns={all} frozen={2} rowCount={pages.total} rowAt={rowAt} version={`${pages.stamp}${edits.version}`} faceOf={faceOf} onSeen={pages.onSeen} onPatch={edits.onPatch} onUndo={edits.onUndo} loadRows={pages.loadRows} {...(onOpen ? { onOpen: (r: GridRow) => { onOpen((r as ListingGridRow).listing); } } : {})} {...(onSelect ? { onSelect } : {})} empty={pages.isLoading ? null : empty} />;
+  return (
+    <DataGrid
+      label={label}
+      columns={all}
+      frozen={2}
+      rowCount={pages.total}
+      rowAt={rowAt}
+      version={`${pages.stamp}${edits.version}`}
+      faceOf={faceOf}
+      onSeen={pages.onSeen}
+      onPatch={edits.onPatch}
+      onUndo={edits.onUndo}
+      loadRows={pages.loadRows}
+      {...(onOpen
+        ? {
+            onOpen: (r: GridRow) => {
+              onOpen((r as ListingGridRow).listing);
+            },
+          }
+        : {})}
+      {...(onSelect ? { onSelect } : {})}
+      empty={pages.isLoading ? null : empty}
+    />
+  );
 }

@@ -19,36 +19,219 @@ const states = ['draft', 'blocked', 'ready', 'sent', 'in review', 'live', 'refus
 export function ListingsView({ rulebook }: { rulebook: Rulebook }) {
   const { market } = useScope();
   const client = useQueryClient();
-  const [q, setQ] = useUrlValue('q'), [category, setCategory] = useUrlValue('category'), [own, setOwn] = useUrlValue('own'), [state, setState] = useUrlValue('state'), [fields, setFields] = useUrlValue('fields', 'all'), [openId, setOpenId] = useUrlValue('open');
-  const [selected, setSelected] = useState<string[]>([]), [isPicking, setPicking] = useState(false);
+  const [q, setQ] = useUrlValue('q'),
+    [category, setCategory] = useUrlValue('category'),
+    [own, setOwn] = useUrlValue('own'),
+    [state, setState] = useUrlValue('state'),
+    [fields, setFields] = useUrlValue('fields', 'all'),
+    [openId, setOpenId] = useUrlValue('open');
+  const [selected, setSelected] = useState<string[]>([]),
+    [isPicking, setPicking] = useState(false);
   const search = useDeferredValue(q);
-  const groups = useQuery({ queryKey: ['listings', 'groups', market], queryFn: () => call(listCategoryGroups, { params: { market } }) }).data;
+  const groups = useQuery({
+    queryKey: ['listings', 'groups', market],
+    queryFn: () => call(listCategoryGroups, { params: { market } }),
+  }).data;
   const leaves = useMemo(() => listLeafPaths(rulebook), [rulebook]);
-  const inUse = useMemo(() => { const n = new Map<string, number>(); for (const r of groups?.rows ?? []) for (const c of r.chosen) n.set(c.key, (n.get(c.key) ?? 0) + c.count); return n; }, [groups]);
-  const columns = useMemo(() => columnsFor(rulebook, category ? [category] : own ? (groups?.rows.find((r) => r.ownCategory === own)?.chosen.map((c) => c.key) ?? []) : [...inUse.keys()], fields as 'all'), [rulebook, category, own, inUse, groups, fields]);
-  const query = useMemo(() => ({ search, category, ownCategory: own, state: state as '' }), [search, category, own, state]);
-  const refresh = () => { void client.invalidateQueries({ queryKey: ['listings'] }); void client.invalidateQueries({ queryKey: ['overview'] }); };
-  const assign = useMutation({ mutationFn: (key: string) => call(assignCategory, { params: { market }, body: { category: key, ids: selected.map(Number), onlyEmpty: false } }), onSuccess: (r) => { toast.success(`${plural(r.changed, 'listing', 'listings')} put into the category, families whole.`); refresh(); }, onError: (e) => toast.error(e.message) });
-  const wish = useMutation({ mutationFn: (w: 'withdraw' | 'keep') => call(setWish, { params: { market }, body: { ids: selected.map(Number), wish: w } }), onSuccess: (r, w) => { toast.success(w === 'withdraw' ? `${plural(r.changed, 'listing', 'listings')} will be taken down with the next “withdraw” under Send.` : `${plural(r.changed, 'listing', 'listings')} kept.`); refresh(); }, onError: (e) => toast.error(e.message) });
+  const inUse = useMemo(() => {
+    const n = new Map<string, number>();
+    for (const r of groups?.rows ?? []) for (const c of r.chosen) n.set(c.key, (n.get(c.key) ?? 0) + c.count);
+    return n;
+  }, [groups]);
+  const columns = useMemo(
+    () =>
+      columnsFor(
+        rulebook,
+        category
+          ? [category]
+          : own
+            ? (groups?.rows.find((r) => r.ownCategory === own)?.chosen.map((c) => c.key) ?? [])
+            : [...inUse.keys()],
+        fields as 'all',
+      ),
+    [rulebook, category, own, inUse, groups, fields],
+  );
+  const query = useMemo(
+    () => ({ search, category, ownCategory: own, state: state as '' }),
+    [search, category, own, state],
+  );
+  const refresh = () => {
+    void client.invalidateQueries({ queryKey: ['listings'] });
+    void client.invalidateQueries({ queryKey: ['overview'] });
+  };
+  const assign = useMutation({
+    mutationFn: (key: string) =>
+      call(assignCategory, {
+        params: { market },
+        body: { category: key, ids: selected.map(Number), onlyEmpty: false },
+      }),
+    onSuccess: (r) => {
+      toast.success(`${plural(r.changed, 'listing', 'listings')} put into the category, families whole.`);
+      refresh();
+    },
+    onError: (e) => toast.error(e.message),
+  });
+  const wish = useMutation({
+    mutationFn: (w: 'withdraw' | 'keep') =>
+      call(setWish, { params: { market }, body: { ids: selected.map(Number), wish: w } }),
+    onSuccess: (r, w) => {
+      toast.success(
+        w === 'withdraw'
+          ? `${plural(r.changed, 'listing', 'listings')} will be taken down with the next “withdraw” under Send.`
+          : `${plural(r.changed, 'listing', 'listings')} kept.`,
+      );
+      refresh();
+    },
+    onError: (e) => toast.error(e.message),
+  });
   return (
     <>
       <div className="flex flex-wrap items-center gap-2 px-5 py-3">
-        <input type="search" className="input input-sm w-52" aria-label="Find listings" placeholder="Find SKU, title, barcode" value={q} onChange={(e) => { setQ(e.target.value); }} />
-        <select className="select select-sm w-60" aria-label="Market category" value={category} onChange={(e) => { setCategory(e.target.value); }}><option value="">Every category</option>{leaves.filter((l) => inUse.has(l.key) || l.key === category).map((l) => <option key={l.key} value={l.key} title={l.path}>{l.label} ({inUse.get(l.key) ?? 0})</option>)}</select>
-        <select className="select select-sm w-32" aria-label="State" value={state} onChange={(e) => { setState(e.target.value); }}><option value="">Every state</option>{states.map((s) => <option key={s}>{s}</option>)}</select>
-        {own && <button type="button" className="btn btn-sm" onClick={() => { setOwn(''); }}>Ours: {own} ×</button>}
-        <div className="join" role="group" aria-label="Columns"><button type="button" aria-pressed={fields === 'must'} className={`btn btn-sm join-item ${fields === 'must' ? 'btn-primary' : ''}`} onClick={() => { setFields('must'); }}>Must only</button><button type="button" aria-pressed={fields === 'all'} className={`btn btn-sm join-item ${fields === 'all' ? 'btn-primary' : ''}`} onClick={() => { setFields('all'); }}>All fields</button></div>
+        <input
+          type="search"
+          className="input input-sm w-52"
+          aria-label="Find listings"
+          placeholder="Find SKU, title, barcode"
+          value={q}
+          onChange={(e) => {
+            setQ(e.target.value);
+          }}
+        />
+        <select
+          className="select select-sm w-60"
+          aria-label="Market category"
+          value={category}
+          onChange={(e) => {
+            setCategory(e.target.value);
+          }}
+        >
+          <option value="">Every category</option>
+          {leaves
+            .filter((l) => inUse.has(l.key) || l.key === category)
+            .map((l) => (
+              <option key={l.key} value={l.key} title={l.path}>
+                {l.label} ({inUse.get(l.key) ?? 0})
+              </option>
+            ))}
+        </select>
+        <select
+          className="select select-sm w-32"
+          aria-label="State"
+          value={state}
+          onChange={(e) => {
+            setState(e.target.value);
+          }}
+        >
+          <option value="">Every state</option>
+          {states.map((s) => (
+            <option key={s}>{s}</option>
+          ))}
+        </select>
+        {own && (
+          <button
+            type="button"
+            className="btn btn-sm"
+            onClick={() => {
+              setOwn('');
+            }}
+          >
+            Ours: {own} ×
+          </button>
+        )}
+        <div className="join" role="group" aria-label="Columns">
+          <button
+            type="button"
+            aria-pressed={fields === 'must'}
+            className={`btn btn-sm join-item ${fields === 'must' ? 'btn-primary' : ''}`}
+            onClick={() => {
+              setFields('must');
+            }}
+          >
+            Must only
+          </button>
+          <button
+            type="button"
+            aria-pressed={fields === 'all'}
+            className={`btn btn-sm join-item ${fields === 'all' ? 'btn-primary' : ''}`}
+            onClick={() => {
+              setFields('all');
+            }}
+          >
+            All fields
+          </button>
+        </div>
         <div className="ml-auto flex gap-2">
-          <button type="button" className="btn btn-sm" disabled={selected.length === 0} onClick={() => { setPicking(true); }}>Put into a category …</button>
-          <button type="button" className="btn btn-sm" disabled={selected.length === 0 || wish.isPending} onClick={() => { wish.mutate('withdraw'); }}>Withdraw</button>
-          <button type="button" className="btn btn-sm" disabled={selected.length !== 1} onClick={() => { setOpenId(selected[0] ?? ''); }}>Open</button>
+          <button
+            type="button"
+            className="btn btn-sm"
+            disabled={selected.length === 0}
+            onClick={() => {
+              setPicking(true);
+            }}
+          >
+            Put into a category …
+          </button>
+          <button
+            type="button"
+            className="btn btn-sm"
+            disabled={selected.length === 0 || wish.isPending}
+            onClick={() => {
+              wish.mutate('withdraw');
+            }}
+          >
+            Withdraw
+          </button>
+          <button
+            type="button"
+            className="btn btn-sm"
+            disabled={selected.length !== 1}
+            onClick={() => {
+              setOpenId(selected[0] ?? '');
+            }}
+          >
+            Open
+          </button>
         </div>
       </div>
       <div className="flex min-h-64 flex-1 flex-col border-t border-base-300">
-        <ListingsTable market={market} query={query} columns={columns} label="Listings" quietTips onSelect={setSelected} onOpen={(l: ListingRow) => { setOpenId(String(l.id)); }} empty={<Empty title="No listing matches.">Clear a filter, or bring items in under Gather.</Empty>} />
+        <ListingsTable
+          market={market}
+          query={query}
+          columns={columns}
+          label="Listings"
+          quietTips
+          onSelect={setSelected}
+          onOpen={(l: ListingRow) => {
+            setOpenId(String(l.id));
+          }}
+          empty={<Empty title="No listing matches.">Clear a filter, or bring items in under Gather.</Empty>}
+        />
       </div>
-      {isPicking && <CategoryPicker rulebook={rulebook} title={`Category for ${plural(selected.length, 'listing', 'listings')}`} proposals={[]} recent={groups?.recent ?? []} onClose={() => { setPicking(false); }} onChoose={(key) => { setPicking(false); assign.mutate(key); }} />}
-      {openId && <ListingEditor market={market} id={Number(openId)} rulebook={rulebook} onClose={() => { setOpenId(''); }} />}
+      {isPicking && (
+        <CategoryPicker
+          rulebook={rulebook}
+          title={`Category for ${plural(selected.length, 'listing', 'listings')}`}
+          proposals={[]}
+          recent={groups?.recent ?? []}
+          onClose={() => {
+            setPicking(false);
+          }}
+          onChoose={(key) => {
+            setPicking(false);
+            assign.mutate(key);
+          }}
+        />
+      )}
+      {openId && (
+        <ListingEditor
+          market={market}
+          id={Number(openId)}
+          rulebook={rulebook}
+          onClose={() => {
+            setOpenId('');
+          }}
+        />
+      )}
     </>
   );
 }

@@ -9,12 +9,56 @@ import { useUrlValue } from '../ui/url';
 export function LookUpView() {
   const { market, name } = useScope();
   const [q, setQ] = useUrlValue('look', '');
-  const found = useQuery({ queryKey: ['look-up', market, q], queryFn: () => call(findInMarket, { params: { market }, query: { q } }), enabled: q.trim().length > 1 });
+  const found = useQuery({
+    queryKey: ['look-up', market, q],
+    queryFn: () => call(findInMarket, { params: { market }, query: { q } }),
+    enabled: q.trim().length > 1,
+  });
   return (
     <div className="flex flex-col gap-3 p-5">
-      <input type="search" className="input w-96" aria-label={`Look up on ${name}`} placeholder="Barcode, brand or words" value={q} onChange={(e) => { setQ(e.target.value); }} />
-      {found.error ? <Refused error={found.error} /> : found.isLoading ? <Loading what={`Asking ${name}`} /> : !found.data ? <Empty title={`Does ${name} have it already?`}>An entry that exists needs only an offer; a second one is refused.</Empty> : found.data.rows.length === 0 ? <Empty title="Nothing like it stands there.">It can be created as a new entry.</Empty> : (
-        <table className="plain-table panel"><thead><tr><th>Entry</th><th>Title</th><th>Brand</th><th>Item number</th><th>Shelf</th></tr></thead><tbody>{found.data.rows.map((r) => <tr key={r.number}><td className="num">{r.number}</td><td>{r.title}</td><td>{r.brand}</td><td className="num">{r.item_number}</td><td>{r.shelf}</td></tr>)}</tbody></table>
+      <input
+        type="search"
+        className="input w-96"
+        aria-label={`Look up on ${name}`}
+        placeholder="Barcode, brand or words"
+        value={q}
+        onChange={(e) => {
+          setQ(e.target.value);
+        }}
+      />
+      {found.error ? (
+        <Refused error={found.error} />
+      ) : found.isLoading ? (
+        <Loading what={`Asking ${name}`} />
+      ) : !found.data ? (
+        <Empty title={`Does ${name} have it already?`}>
+          An entry that exists needs only an offer; a second one is refused.
+        </Empty>
+      ) : found.data.rows.length === 0 ? (
+        <Empty title="Nothing like it stands there.">It can be created as a new entry.</Empty>
+      ) : (
+        <table className="plain-table panel">
+          <thead>
+            <tr>
+              <th>Entry</th>
+              <th>Title</th>
+              <th>Brand</th>
+              <th>Item number</th>
+              <th>Shelf</th>
+            </tr>
+          </thead>
+          <tbody>
+            {found.data.rows.map((r) => (
+              <tr key={r.number}>
+                <td className="num">{r.number}</td>
+                <td>{r.title}</td>
+                <td>{r.brand}</td>
+                <td className="num">{r.item_number}</td>
+                <td>{r.shelf}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
       )}
     </div>
   );

@@ -16,8 +16,27 @@ export function PreparePage() {
   return (
     <>
       <PageHead title={`Prepare for ${name}`} />
-      <Views label="Views of Prepare" now={view} onChoose={setView} views={[{ key: 'listings', label: 'Listings' }, { key: 'categories', label: 'Categories' }, { key: 'fields', label: 'Fields' }, { key: 'values', label: 'Values' }, { key: 'look-up', label: 'Look up' }]} />
-      {view === 'categories' ? <CategoriesView rulebook={rulebook} /> : view === 'fields' || view === 'values' ? <CorrespondencesView view={view} rulebook={rulebook} /> : view === 'look-up' ? <LookUpView /> : <ListingsView rulebook={rulebook} />}
+      <Views
+        label="Views of Prepare"
+        now={view}
+        onChoose={setView}
+        views={[
+          { key: 'listings', label: 'Listings' },
+          { key: 'categories', label: 'Categories' },
+          { key: 'fields', label: 'Fields' },
+          { key: 'values', label: 'Values' },
+          { key: 'look-up', label: 'Look up' },
+        ]}
+      />
+      {view === 'categories' ? (
+        <CategoriesView rulebook={rulebook} />
+      ) : view === 'fields' || view === 'values' ? (
+        <CorrespondencesView view={view} rulebook={rulebook} />
+      ) : view === 'look-up' ? (
+        <LookUpView />
+      ) : (
+        <ListingsView rulebook={rulebook} />
+      )}
     </>
   );
 }

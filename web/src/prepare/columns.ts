@@ -1,21 +1,63 @@
 // Columns of a listing table: exactly those that the shown categories demand, in the rulebook's order.
-import { compileCategory, type CompiledCategory, type DemandLevel, type Rulebook, type RulebookAttribute } from '@basileus/core/rulebook';
+import {
+  compileCategory,
+  type CompiledCategory,
+  type DemandLevel,
+  type Rulebook,
+  type RulebookAttribute,
+} from '@basileus/core/rulebook';
 import type { GridColumn } from '../table/columns';
 
-const kinds: Partial<Record<RulebookAttribute['type'], GridColumn['kind']>> = { integer: 'number', decimal: 'number', money: 'number', 'one-of': 'choice', 'several-of': 'choices', 'yes-no': 'yes-no', links: 'list', 'repeated-text': 'list' };
+const kinds: Partial<Record<RulebookAttribute['type'], GridColumn['kind']>> = {
+  integer: 'number',
+  decimal: 'number',
+  money: 'number',
+  'one-of': 'choice',
+  'several-of': 'choices',
+  'yes-no': 'yes-no',
+  links: 'list',
+  'repeated-text': 'list',
+};
 const wide = new Set(['title', 'description']);
 const strength: Record<DemandLevel, number> = { must: 3, should: 2, may: 1, unused: 0 };
 
 export function toGridColumn(rulebook: Rulebook, a: RulebookAttribute, level: DemandLevel | undefined): GridColumn {
   const codes = a.codes === undefined ? undefined : rulebook.codeLists[a.codes]?.entries;
-  return { key: a.key, title: a.label, width: wide.has(a.key) ? 300 : a.type === 'identifier' ? 150 : a.type === 'repeated-text' || a.type === 'links' ? 200 : 125, kind: kinds[a.type] ?? 'text', level, options: a.type === 'yes-no' ? [{ code: 'yes', label: 'yes' }, { code: 'no', label: 'no' }] : codes, mono: a.type === 'identifier' || a.type === 'measure' || a.type === 'date', unit: a.type === 'money' ? rulebook.market.currency : a.units?.join(' or '), help: a.help ? `${a.help}${a.example ? ` For example: ${a.example}` : ''}` : undefined };
+  return {
+    key: a.key,
+    title: a.label,
+    width: wide.has(a.key)
+      ? 300
+      : a.type === 'identifier'
+        ? 150
+        : a.type === 'repeated-text' || a.type === 'links'
+          ? 200
+          : 125,
+    kind: kinds[a.type] ?? 'text',
+    level,
+    options:
+      a.type === 'yes-no'
+        ? [
+            { code: 'yes', label: 'yes' },
+            { code: 'no', label: 'no' },
+          ]
+        : codes,
+    mono: a.type === 'identifier' || a.type === 'measure' || a.type === 'date',
+    unit: a.type === 'money' ? rulebook.market.currency : a.units?.join(' or '),
+    help: a.help ? `${a.help}${a.example ? ` For example: ${a.example}` : ''}` : undefined,
+  };
 }
 
 /** Attribute columns for a set of categories with the strongest level each has in any of them. */
 export function columnsFor(rulebook: Rulebook, categories: readonly string[], least: 'must' | 'all'): GridColumn[] {
-  const compiled = categories.map((c) => compileCategory(rulebook, c)).filter((c): c is CompiledCategory => c !== undefined);
+  const compiled = categories
+    .map((c) => compileCategory(rulebook, c))
+    .filter((c): c is CompiledCategory => c !== undefined);
   return rulebook.attributes.flatMap((a) => {
-    const level = compiled.reduce<DemandLevel>((s, c) => { const l = c.byKey.get(a.key)!.strongest; return strength[l] > strength[s] ? l : s; }, 'unused');
+    const level = compiled.reduce<DemandLevel>((s, c) => {
+      const l = c.byKey.get(a.key)!.strongest;
+      return strength[l] > strength[s] ? l : s;
+    }, 'unused');
     return level === 'unused' || (least === 'must' && level !== 'must') ? [] : [toGridColumn(rulebook, a, level)];
   });
 }

@@ -11,11 +11,20 @@ describe('columns of a listing table', () => {
     expect(columns.find((c) => c.key === 'price')).toMatchObject({ kind: 'number', unit: 'GBP' });
     expect(columns.some((c) => c.key === 'pages')).toBe(false);
   });
-  it('of two categories show the stronger level', () => { expect(columnsFor(book, ['lamps', 'pans'], 'all').find((c) => c.key === 'diameter')!.level).toBe('must'); });
-  it('can be the must fields only', () => { expect(columnsFor(book, ['pans'], 'must').every((c) => c.level === 'must')).toBe(true); });
+  it('of two categories show the stronger level', () => {
+    expect(columnsFor(book, ['lamps', 'pans'], 'all').find((c) => c.key === 'diameter')!.level).toBe('must');
+  });
+  it('can be the must fields only', () => {
+    expect(columnsFor(book, ['pans'], 'must').every((c) => c.level === 'must')).toBe(true);
+  });
 });
 describe('the tree', () => {
   const leaves = listLeafPaths(book);
-  it('has paths', () => { expect(leaves.map((l) => l.path)).toEqual(['Home › Pans', 'Home › Lamps']); });
-  it('is searched by all words, the likest first', () => { expect(searchLeaves(leaves, 'home pan').map((l) => l.key)).toEqual(['pans']); expect(searchLeaves(leaves, 'garden')).toEqual([]); });
+  it('has paths', () => {
+    expect(leaves.map((l) => l.path)).toEqual(['Home › Pans', 'Home › Lamps']);
+  });
+  it('is searched by all words, the likest first', () => {
+    expect(searchLeaves(leaves, 'home pan').map((l) => l.key)).toEqual(['pans']);
+    expect(searchLeaves(leaves, 'garden')).toEqual([]);
+  });
 });

@@ -16,28 +16,126 @@ export function RulebookPage() {
   const client = useQueryClient();
   const [leaf, setLeaf] = useUrlValue('leaf');
   const { data: book, error, isLoading } = useQuery(rulebookQuery(market));
-  const put = useMutation({ mutationFn: async (file: File) => { let document: unknown; try { document = JSON.parse(await file.text()); } catch { throw new Error(`“${file.name}” is not JSON.`); } return call(putRulebook, { params: { market }, body: document as Record<string, unknown> }); }, onSuccess: (r) => { toast.success(`Version ${r.version} is in force; everything is being checked anew.`); void client.invalidateQueries(); } });
+  const put = useMutation({
+    mutationFn: async (file: File) => {
+      let document: unknown;
+      try {
+        document = JSON.parse(await file.text());
+      } catch {
+        throw new Error(`“${file.name}” is not JSON.`);
+      }
+      return call(putRulebook, { params: { market }, body: document as Record<string, unknown> });
+    },
+    onSuccess: (r) => {
+      toast.success(`Version ${r.version} is in force; everything is being checked anew.`);
+      void client.invalidateQueries();
+    },
+  });
   const compiled = useMemo(() => (book && leaf ? compileCategory(book, leaf) : undefined), [book, leaf]);
   if (isLoading) return <Loading />;
   if (error || !book) return <Refused error={error} />;
   const labelOf = (k: string) => book.attributes.find((a) => a.key === k)?.label ?? k;
-  const codeLabel = (k: string, c: string) => book.codeLists[book.attributes.find((a) => a.key === k)?.codes ?? '']?.entries.find((e) => e.code === c)?.label ?? c;
+  const codeLabel = (k: string, c: string) =>
+    book.codeLists[book.attributes.find((a) => a.key === k)?.codes ?? '']?.entries.find((e) => e.code === c)?.label ??
+    c;
   return (
     <>
-      <PageHead title={`Rulebook of ${name}`} about={`Version ${book.version} · ${book.attributes.length} attributes, ${book.tree.filter((n) => n.leaf).length} leaves, ${Object.keys(book.codeLists).length} code lists · prices in ${book.market.currency} ${book.market.pricesInclude === 'tax' ? 'with' : 'without'} tax`}>
-        <label className="btn btn-sm">Put a new version in force<input type="file" accept="application/json,.json" className="sr-only" aria-label="Rulebook file" onChange={(e) => { const f = e.target.files?.[0]; if (f) put.mutate(f); e.target.value = ''; }} /></label>
+      <PageHead
+        title={`Rulebook of ${name}`}
+        about={`Version ${book.version} · ${book.attributes.length} attributes, ${book.tree.filter((n) => n.leaf).length} leaves, ${Object.keys(book.codeLists).length} code lists · prices in ${book.market.currency} ${book.market.pricesInclude === 'tax' ? 'with' : 'without'} tax`}
+      >
+        <label className="btn btn-sm">
+          Put a new version in force
+          <input
+            type="file"
+            accept="application/json,.json"
+            className="sr-only"
+            aria-label="Rulebook file"
+            onChange={(e) => {
+              const f = e.target.files?.[0];
+              if (f) put.mutate(f);
+              e.target.value = '';
+            }}
+          />
+        </label>
       </PageHead>
       {put.error && <Refused error={put.error} />}
       <div className="grid min-h-0 flex-1 border-t border-base-300 lg:grid-cols-[19rem_1fr]">
-        <nav aria-label="Tree" className="overflow-auto border-r border-base-300 bg-base-100 py-3"><Branch rulebook={book} parent={undefined} onChoose={setLeaf} /></nav>
-        {!compiled ? <Empty title="Choose a leaf of the tree.">Its attributes show with their level of demand, their form and their limits.</Empty> : (
-          <div className="min-w-0 overflow-auto p-5"><h2 className="mb-1 text-lg">{compiled.path.join(' › ')}</h2><p className="mb-3 quiet">{compiled.axes.length ? `Families may be divided by ${compiled.axes.map(labelOf).join(' and ')}.` : 'Takes no families.'}</p>
-            <table className="plain-table panel"><thead><tr><th>Level</th><th>Attribute</th><th>Form</th><th>Limits and conditions</th></tr></thead>
-              <tbody>{compiled.attributes.filter((a) => a.strongest !== 'unused').map((a) => (
-                <tr key={a.attribute.key}><td className="whitespace-nowrap"><span className="inline-flex items-center gap-2"><DemandNotch level={a.strongest} />{a.strongest}</span></td><td>{a.attribute.label}<span className="num block text-[11.5px] quiet">{a.attribute.key}</span></td>
-                  <td>{a.attribute.type}{a.attribute.units && ` in ${a.attribute.units.join(' or ')}`}{a.codes && <details><summary className="cursor-pointer quiet">{a.codes.entries.length} values</summary>{a.codes.entries.map((e) => <div key={e.code}><span className="num">{e.code}</span> {e.label}</div>)}</details>}</td>
-                  <td className="text-[13px]">{[a.attribute.maxCharacters && `at most ${a.attribute.maxCharacters} characters`, a.attribute.min && `from ${a.attribute.min}`, a.attribute.max && `to ${a.attribute.max}`, a.attribute.maxItems && `at most ${a.attribute.maxItems} entries`, a.attribute.protectedWhenLive && 'kept once live', a.attribute.shared && 'the same in a family'].filter(Boolean).join(', ')}{a.conditions.map((c, i) => <div key={i}>{c.level} when {describeCondition(c.when, labelOf, codeLabel)}</div>)}</td></tr>
-              ))}</tbody></table></div>
+        <nav aria-label="Tree" className="overflow-auto border-r border-base-300 bg-base-100 py-3">
+          <Branch rulebook={book} parent={undefined} onChoose={setLeaf} />
+        </nav>
+        {!compiled ? (
+          <Empty title="Choose a leaf of the tree.">
+            Its attributes show with their level of demand, their form and their limits.
+          </Empty>
+        ) : (
+          <div className="min-w-0 overflow-auto p-5">
+            <h2 className="mb-1 text-lg">{compiled.path.join(' › ')}</h2>
+            <p className="mb-3 quiet">
+              {compiled.axes.length
+                ? `Families may be divided by ${compiled.axes.map(labelOf).join(' and ')}.`
+                : 'Takes no families.'}
+            </p>
+            <table className="plain-table panel">
+              <thead>
+                <tr>
+                  <th>Level</th>
+                  <th>Attribute</th>
+                  <th>Form</th>
+                  <th>Limits and conditions</th>
+                </tr>
+              </thead>
+              <tbody>
+                {compiled.attributes
+                  .filter((a) => a.strongest !== 'unused')
+                  .map((a) => (
+                    <tr key={a.attribute.key}>
+                      <td className="whitespace-nowrap">
+                        <span className="inline-flex items-center gap-2">
+                          <DemandNotch level={a.strongest} />
+                          {a.strongest}
+                        </span>
+                      </td>
+                      <td>
+                        {a.attribute.label}
+                        <span className="num block text-[11.5px] quiet">{a.attribute.key}</span>
+                      </td>
+                      <td>
+                        {a.attribute.type}
+                        {a.attribute.units && ` in ${a.attribute.units.join(' or ')}`}
+                        {a.codes && (
+                          <details>
+                            <summary className="cursor-pointer quiet">{a.codes.entries.length} values</summary>
+                            {a.codes.entries.map((e) => (
+                              <div key={e.code}>
+                                <span className="num">{e.code}</span> {e.label}
+                              </div>
+                            ))}
+                          </details>
+                        )}
+                      </td>
+                      <td className="text-[13px]">
+                        {[
+                          a.attribute.maxCharacters && `at most ${a.attribute.maxCharacters} characters`,
+                          a.attribute.min && `from ${a.attribute.min}`,
+                          a.attribute.max && `to ${a.attribute.max}`,
+                          a.attribute.maxItems && `at most ${a.attribute.maxItems} entries`,
+                          a.attribute.protectedWhenLive && 'kept once live',
+                          a.attribute.shared && 'the same in a family',
+                        ]
+                          .filter(Boolean)
+                          .join(', ')}
+                        {a.conditions.map((c, i) => (
+                          <div key={i}>
+                            {c.level} when {describeCondition(c.when, labelOf, codeLabel)}
+                          </div>
+                        ))}
+                      </td>
+                    </tr>
+                  ))}
+              </tbody>
+            </table>
+          </div>
         )}
       </div>
     </>

@@ -3,27 +3,61 @@ import type { Patch } from '@basileus/core/change';
 import type { Value } from '@basileus/core/listing';
 import Papa from 'papaparse';
 
-export interface Cell { row: number; column: number }
-export interface Selection { anchor: Cell; focus: Cell }
-export interface Bounds { rows: number; columns: number; page: number }
-export interface Range { top: number; bottom: number; left: number; right: number }
+export interface Cell {
+  row: number;
+  column: number;
+}
+export interface Selection {
+  anchor: Cell;
+  focus: Cell;
+}
+export interface Bounds {
+  rows: number;
+  columns: number;
+  page: number;
+}
+export interface Range {
+  top: number;
+  bottom: number;
+  left: number;
+  right: number;
+}
 
-export const toRange = (s: Selection): Range => ({ top: Math.min(s.anchor.row, s.focus.row), bottom: Math.max(s.anchor.row, s.focus.row), left: Math.min(s.anchor.column, s.focus.column), right: Math.max(s.anchor.column, s.focus.column) });
-export const isInRange = (r: Range, row: number, column: number): boolean => row >= r.top && row <= r.bottom && column >= r.left && column <= r.right;
+export const toRange = (s: Selection): Range => ({
+  top: Math.min(s.anchor.row, s.focus.row),
+  bottom: Math.max(s.anchor.row, s.focus.row),
+  left: Math.min(s.anchor.column, s.focus.column),
+  right: Math.max(s.anchor.column, s.focus.column),
+});
+export const isInRange = (r: Range, row: number, column: number): boolean =>
+  row >= r.top && row <= r.bottom && column >= r.left && column <= r.right;
 export const sizeOfRange = (r: Range): number => (r.bottom - r.top + 1) * (r.right - r.left + 1);
-export const startAt = (row: number, column: number): Selection => ({ anchor: { row, column }, focus: { row, column } });
+export const startAt = (row: number, column: number): Selection => ({
+  anchor: { row, column },
+  focus: { row, column },
+});
 
 const clamp = (n: number, most: number) => Math.max(0, Math.min(n, most));
 type Step = (c: Cell, b: Bounds, isFar: boolean) => Cell;
 const steps: Readonly<Record<string, Step>> = {
-  ArrowUp: (c, _, far) => ({ ...c, row: far ? 0 : c.row - 1 }), ArrowDown: (c, b, far) => ({ ...c, row: far ? b.rows - 1 : c.row + 1 }),
-  ArrowLeft: (c, _, far) => ({ ...c, column: far ? 0 : c.column - 1 }), ArrowRight: (c, b, far) => ({ ...c, column: far ? b.columns - 1 : c.column + 1 }),
-  Home: (c, _, far) => ({ row: far ? 0 : c.row, column: 0 }), End: (c, b, far) => ({ row: far ? b.rows - 1 : c.row, column: b.columns - 1 }),
-  PageUp: (c, b) => ({ ...c, row: c.row - b.page }), PageDown: (c, b) => ({ ...c, row: c.row + b.page }),
+  ArrowUp: (c, _, far) => ({ ...c, row: far ? 0 : c.row - 1 }),
+  ArrowDown: (c, b, far) => ({ ...c, row: far ? b.rows - 1 : c.row + 1 }),
+  ArrowLeft: (c, _, far) => ({ ...c, column: far ? 0 : c.column - 1 }),
+  ArrowRight: (c, b, far) => ({ ...c, column: far ? b.columns - 1 : c.column + 1 }),
+  Home: (c, _, far) => ({ row: far ? 0 : c.row, column: 0 }),
+  End: (c, b, far) => ({ row: far ? b.rows - 1 : c.row, column: b.columns - 1 }),
+  PageUp: (c, b) => ({ ...c, row: c.row - b.page }),
+  PageDown: (c, b) => ({ ...c, row: c.row + b.page }),
 };
 
 /** Selection after a movement key; undefined where the key moves nothing. Shift keeps the anchor. */
-export function move(s: Selection, key: string, isExtending: boolean, isFar: boolean, b: Bounds): Selection | undefined {
+export function move(
+  s: Selection,
+  key: string,
+  isExtending: boolean,
+  isFar: boolean,
+  b: Bounds,
+): Selection | undefined {
   const step = steps[key];
   if (!step) return undefined;
   const to = step(s.focus, b, isFar);
@@ -32,7 +66,8 @@ export function move(s: Selection, key: string, isExtending: boolean, isFar: boo
 }
 
 /** Text of a block of cells as spreadsheets take it: tabs, CRLF, quotes where a cell holds either. */
-export const toClipboard = (cells: readonly (readonly string[])[]): string => Papa.unparse(cells as string[][], { delimiter: '\t', newline: '\r\n' });
+export const toClipboard = (cells: readonly (readonly string[])[]): string =>
+  Papa.unparse(cells as string[][], { delimiter: '\t', newline: '\r\n' });
 
 /** A pasted text as a block of cells; one empty line at the end is what spreadsheets add. */
 export function fromClipboard(text: string): string[][] {
@@ -42,38 +77,82 @@ export function fromClipboard(text: string): string[][] {
 }
 
 /** What the table knows of a cell for changing it. */
-export interface Grid { idOf: (row: number) => string | undefined; keyOf: (column: number) => string; valueOf: (row: number, column: number) => Value | null; canEdit: (row: number, column: number) => boolean; read: (column: number, text: string) => Value | null }
-export interface PatchPlan { patch: Patch; skipped: number; missing: number }
+export interface Grid {
+  idOf: (row: number) => string | undefined;
+  keyOf: (column: number) => string;
+  valueOf: (row: number, column: number) => Value | null;
+  canEdit: (row: number, column: number) => boolean;
+  read: (column: number, text: string) => Value | null;
+}
+export interface PatchPlan {
+  patch: Patch;
+  skipped: number;
+  missing: number;
+}
 
 /** The patch that puts a block into a range: a single cell fills it, a block is repeated where it fits whole times. */
 export function planPaste(grid: Grid, range: Range, block: readonly (readonly string[])[], bounds: Bounds): PatchPlan {
-  const height = block.length, width = Math.max(...block.map((r) => r.length), 1);
-  const rows = range.bottom - range.top + 1, columns = range.right - range.left + 1;
-  const tall = rows % height === 0 ? rows : height, wide = columns % width === 0 ? columns : width;
-  return collect(grid, range.top, range.left, Math.min(tall, bounds.rows - range.top), Math.min(wide, bounds.columns - range.left), (r, c) => block[r % height]?.[c % width] ?? '');
+  const height = block.length,
+    width = Math.max(...block.map((r) => r.length), 1);
+  const rows = range.bottom - range.top + 1,
+    columns = range.right - range.left + 1;
+  const tall = rows % height === 0 ? rows : height,
+    wide = columns % width === 0 ? columns : width;
+  return collect(
+    grid,
+    range.top,
+    range.left,
+    Math.min(tall, bounds.rows - range.top),
+    Math.min(wide, bounds.columns - range.left),
+    (r, c) => block[r % height]?.[c % width] ?? '',
+  );
 }
 
 /** The patch that fills the top row of a range down over it. */
 export function planFillDown(grid: Grid, range: Range): PatchPlan {
   const cells = { patch: [] as Patch[number][], skipped: 0, missing: 0 };
-  for (let row = range.top + 1; row <= range.bottom; row++) for (let column = range.left; column <= range.right; column++) put(grid, row, column, grid.valueOf(range.top, column), cells);
+  for (let row = range.top + 1; row <= range.bottom; row++)
+    for (let column = range.left; column <= range.right; column++)
+      put(grid, row, column, grid.valueOf(range.top, column), cells);
   return cells;
 }
 
 /** The patch that empties a range. */
-export const planClear = (grid: Grid, range: Range): PatchPlan => collect(grid, range.top, range.left, range.bottom - range.top + 1, range.right - range.left + 1, () => '');
+export const planClear = (grid: Grid, range: Range): PatchPlan =>
+  collect(grid, range.top, range.left, range.bottom - range.top + 1, range.right - range.left + 1, () => '');
 
-function collect(grid: Grid, top: number, left: number, rows: number, columns: number, textAt: (r: number, c: number) => string): PatchPlan {
+function collect(
+  grid: Grid,
+  top: number,
+  left: number,
+  rows: number,
+  columns: number,
+  textAt: (r: number, c: number) => string,
+): PatchPlan {
   const cells = { patch: [] as Patch[number][], skipped: 0, missing: 0 };
-  for (let r = 0; r < rows; r++) for (let c = 0; c < columns; c++) put(grid, top + r, left + c, grid.read(left + c, textAt(r, c)), cells);
+  for (let r = 0; r < rows; r++)
+    for (let c = 0; c < columns; c++) put(grid, top + r, left + c, grid.read(left + c, textAt(r, c)), cells);
   return cells;
 }
 
-function put(grid: Grid, row: number, column: number, after: Value | null, into: { patch: Patch[number][]; skipped: number; missing: number }): void {
+function put(
+  grid: Grid,
+  row: number,
+  column: number,
+  after: Value | null,
+  into: { patch: Patch[number][]; skipped: number; missing: number },
+): void {
   const id = grid.idOf(row);
   // A row that is not loaded must never read as blank: it is counted, and the caller fetches it first.
-  if (id === undefined) { into.missing++; return; }
-  if (!grid.canEdit(row, column)) { into.skipped++; return; }
+  if (id === undefined) {
+    into.missing++;
+    return;
+  }
+  if (!grid.canEdit(row, column)) {
+    into.skipped++;
+    return;
+  }
   const before = grid.valueOf(row, column);
-  if (JSON.stringify(before) !== JSON.stringify(after)) into.patch.push({ row: id, column: grid.keyOf(column), before, after });
+  if (JSON.stringify(before) !== JSON.stringify(after))
+    into.patch.push({ row: id, column: grid.keyOf(column), before, after });
 }

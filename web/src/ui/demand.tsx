@@ -18,5 +18,12 @@ const shapes = { blocker: 'M3 3h10v10H3z', caution: 'M8 2l7 12H1z', tip: 'M8 2a6
 
 /** A level of finding: its own shape beside its word. */
 export function LevelMark({ level, bare = false }: { level: keyof typeof tones; bare?: boolean }) {
-  return <span className={`inline-flex items-center gap-1.5 ${tones[level]}`}><svg viewBox="0 0 16 16" width="11" height="11" aria-hidden="true"><path d={shapes[level]} fill="currentColor" /></svg>{bare ? <span className="sr-only">{level}</span> : level}</span>;
+  return (
+    <span className={`inline-flex items-center gap-1.5 ${tones[level]}`}>
+      <svg viewBox="0 0 16 16" width="11" height="11" aria-hidden="true">
+        <path d={shapes[level]} fill="currentColor" />
+      </svg>
+      {bare ? <span className="sr-only">{level}</span> : level}
+    </span>
+  );
 }

@@ -2,6 +2,9 @@ import type { Value } from '@basileus/core/listing';
 
 export const count = (n: number): string => n.toLocaleString('en-GB');
 export const plural = (n: number, one: string, many: string): string => `${count(n)} ${n === 1 ? one : many}`;
-export const when = (iso: string): string => new Date(iso).toLocaleString('en-GB', { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' });
-export const shown = (v: Value | null | undefined): string => (v === null || v === undefined ? '' : typeof v === 'string' ? v : v.join(' | '));
-export const sizeOf = (bytes: number): string => (bytes > 1_000_000 ? `${(bytes / 1_000_000).toFixed(1)} MB` : `${Math.max(1, Math.round(bytes / 1000))} kB`);
+export const when = (iso: string): string =>
+  new Date(iso).toLocaleString('en-GB', { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' });
+export const shown = (v: Value | null | undefined): string =>
+  v === null || v === undefined ? '' : typeof v === 'string' ? v : v.join(' | ');
+export const sizeOf = (bytes: number): string =>
+  bytes > 1_000_000 ? `${(bytes / 1_000_000).toFixed(1)} MB` : `${Math.max(1, Math.round(bytes / 1000))} kB`;

@@ -4,6 +4,19 @@ import { useSearchParams } from 'react-router';
 /** One value in the address bar; setting it to its default takes it out. */
 export function useUrlValue(name: string, otherwise = ''): [string, (value: string) => void] {
   const [search, setSearch] = useSearchParams();
-  const set = useCallback((value: string) => { setSearch((old) => { const next = new URLSearchParams(old); if (value === otherwise) next.delete(name); else next.set(name, value); return next; }, { replace: true }); }, [name, otherwise, setSearch]);
+  const set = useCallback(
+    (value: string) => {
+      setSearch(
+        (old) => {
+          const next = new URLSearchParams(old);
+          if (value === otherwise) next.delete(name);
+          else next.set(name, value);
+          return next;
+        },
+        { replace: true },
+      );
+    },
+    [name, otherwise, setSearch],
+  );
   return [search.get(name) ?? otherwise, set];
 }

@@ -1,7 +1,9 @@
-// A check is data plus a function: id, level, reasons, messages, and `prepare`, which reads the rulebook's category once
-// and returns what runs per row. A check knows nothing of files, databases or screens.
+// A check is data plus a function: id, level, reasons, messages, and what it prepares from the rulebook's category once.
+// It judges either cell by cell (`prepareCells`), or a row as a whole (`prepareRow`). Cells are the quick way: a row
+// holds far fewer values than a rulebook has attributes, and each value is then looked up once for all checks.
+// A check knows nothing of files, databases or screens.
 import type { Listing, Value } from '../listing/values';
-import type { CompiledCategory } from '../rulebook/compile';
+import type { CompiledAttribute, CompiledCategory } from '../rulebook/compile';
 import type { CheckContext, Finding, Level, Remedy } from './finding';
 
 type Message = string | { level: Level; text: string };
@@ -21,24 +23,34 @@ export type Say<M extends Record<string, Message>> = <K extends keyof M & string
   params: Params<M[K]>,
   remedies?: Remedy[],
 ) => void;
-export type RunCheck = (listing: Listing, context: CheckContext, out: Finding[]) => void;
+/** Judges one row. */
+export type RunRow = (listing: Listing, context: CheckContext, out: Finding[]) => void;
+/** Judges one value of a row, never undefined, never the empty text. */
+export type RunCell = (value: Value, listing: Listing, out: Finding[]) => void;
 
-export interface CheckDefinition {
+interface CheckFacts {
   id: string;
   level: Level;
   docs: { title: string; why: string; source: string };
+}
+
+export interface CheckDefinition extends CheckFacts {
   messages: Record<string, Message>;
   /** What runs per row in this category, or undefined where the check has nothing to say there. */
-  prepare: (category: CompiledCategory) => RunCheck | undefined;
+  prepareRow: (category: CompiledCategory) => RunRow | undefined;
+  /** What runs per value of an attribute in this category. */
+  prepareCells: (category: CompiledCategory) => (attribute: CompiledAttribute) => RunCell | undefined;
 }
 
 /** Gives a check its typed `say`. */
 export function defineCheck<const M extends Record<string, Message>>(
-  definition: Omit<CheckDefinition, 'messages' | 'prepare'> & {
+  definition: CheckFacts & {
     messages: M;
-    prepare: (category: CompiledCategory, say: Say<M>) => RunCheck | undefined;
+    prepareRow?: (category: CompiledCategory, say: Say<M>) => RunRow | undefined;
+    prepareCells?: (category: CompiledCategory, say: Say<M>) => (attribute: CompiledAttribute) => RunCell | undefined;
   },
 ): CheckDefinition {
+  const { prepareRow, prepareCells } = definition;
   const levelOf = (message: string): Level => {
     const m = definition.messages[message]!;
     return typeof m === 'string' ? definition.level : m.level;
@@ -54,7 +66,11 @@ export function defineCheck<const M extends Record<string, Message>>(
       remedies,
     });
   };
-  return { ...definition, prepare: (category) => definition.prepare(category, say) };
+  return {
+    ...definition,
+    prepareRow: (category) => prepareRow?.(category, say),
+    prepareCells: (category) => prepareCells?.(category, say) ?? (() => undefined),
+  };
 }
 
 export const getMessageText = (definition: CheckDefinition, message: string): string | undefined => {

@@ -17,7 +17,7 @@ export const demandedMissing = defineCheck({
     mustBecause: '{{field}} is empty; {{market}} demands it because {{because}}.',
     should: { level: 'tip', text: '{{field}} is empty; {{market}} recommends it for {{category}}.' },
   },
-  prepare(category, say) {
+  prepareRow(category, say) {
     const labels = new Map(category.attributes.map((a) => [a.attribute.key, a.attribute.label]));
     const labelOf = (k: string) => labels.get(k) ?? k;
     const codeLabel = (k: string, c: string) =>

@@ -21,7 +21,7 @@ export const familyRules = defineCheck({
     noVariants: 'The family has no variants; add some, or make it a single item.',
     parentMissing: 'The family row {{parent}} is not on this market; put it into the same category first.',
   },
-  prepare(category, say) {
+  prepareRow(category, say) {
     const identifier = category.rulebook.roles.identifier;
     const shared = category.attributes
       .filter((a) => a.attribute.shared && a.strongest !== 'unused')

@@ -1,6 +1,6 @@
 import { findForbiddenTag, stripForbiddenTags } from '../../text';
-import { toItems } from '../../listing/values';
 import { defineCheck } from '../define-check';
+import type { Finding, Remedy } from '../finding';
 
 /** Markup that the market does not take shows as litter, or stops the row. */
 export const forbiddenHtml = defineCheck({
@@ -12,31 +12,21 @@ export const forbiddenHtml = defineCheck({
     source: 'tags from the rulebook',
   },
   messages: { tag: '{{field}} holds {{tag}}; {{market}} takes {{allowed}} here.' },
-  prepare(category, say) {
-    const fields = category.attributes
-      .filter(
-        (a) => a.strongest !== 'unused' && ['text', 'long-text', 'html', 'repeated-text'].includes(a.attribute.type),
-      )
-      .map(({ attribute: a }) => ({ key: a.key, tags: a.type === 'html' ? (a.tags ?? []) : [], isText: true }));
-    return (listing, _, out) => {
-      for (const f of fields) {
-        const value = listing.values[f.key];
-        if (value === undefined) continue;
-        for (const text of typeof value === 'string' ? [value] : toItems(value)) {
-          const tag = findForbiddenTag(text, f.tags);
-          if (tag)
-            say(
-              out,
-              'tag',
-              f.key,
-              text,
-              { tag, allowed: f.tags.length ? f.tags.map((t) => `<${t}>`).join(', ') : 'no markup' },
-              typeof value === 'string'
-                ? [{ kind: 'set', field: f.key, value: stripForbiddenTags(text, f.tags), safe: true }]
-                : [{ kind: 'fill', field: f.key }],
-            );
-        }
-      }
+  prepareCells(_, say) {
+    return ({ attribute: a, strongest }) => {
+      if (strongest === 'unused' || !['text', 'long-text', 'html', 'repeated-text'].includes(a.type)) return undefined;
+      const { key } = a;
+      const tags = a.type === 'html' ? (a.tags ?? []) : [];
+      const allowed = tags.length ? tags.map((t) => `<${t}>`).join(', ') : 'no markup';
+      const judge = (text: string, remedy: () => Remedy, out: Finding[]): void => {
+        const tag = findForbiddenTag(text, tags);
+        if (tag) say(out, 'tag', key, text, { tag, allowed }, [remedy()]);
+      };
+      return (value, _listing, out) => {
+        if (typeof value === 'string')
+          judge(value, () => ({ kind: 'set', field: key, value: stripForbiddenTags(value, tags), safe: true }), out);
+        else for (const item of value) judge(item, () => ({ kind: 'fill', field: key }), out);
+      };
     };
   },
 });

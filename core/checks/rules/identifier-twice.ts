@@ -10,7 +10,7 @@ export const identifierTwice = defineCheck({
     source: 'GS1 General Specifications: one GTIN, one trade item',
   },
   messages: { twice: '{{value}} also stands on {{others}}; only one SKU can carry it.' },
-  prepare(category, say) {
+  prepareRow(category, say) {
     const key = category.rulebook.roles.identifier;
     return (listing, context, out) => {
       if (!context.sameGtin?.length) return;

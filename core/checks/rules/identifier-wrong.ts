@@ -1,7 +1,7 @@
 import { detectIdentifierKind, fromIssnBarcode, isCaseCode, parseGtin, parseIsbn, parseIssn } from '../../identifiers';
-import type { IdentifierKind } from '../../identifiers';
+import type { IdentifierKind, IsbnReading, IssnReading } from '../../identifiers';
 import { defineCheck } from '../define-check';
-import type { Finding } from '../finding';
+import type { Finding, Remedy } from '../finding';
 
 const plain = /^\d{13}$/;
 
@@ -25,91 +25,72 @@ export const identifierWrong = defineCheck({
     caseCode: '{{value}} names a case, not the item in it; give the number of one piece.',
     kindNotTaken: '{{value}} is a number of kind {{kind}}; {{market}} takes {{kinds}} here.',
   },
-  prepare(category, say) {
-    const fields = category.attributes.flatMap((a) =>
-      a.attribute.kinds && a.strongest !== 'unused'
-        ? [
-            {
-              key: a.attribute.key,
-              kinds: a.attribute.kinds as readonly IdentifierKind[],
-              takes13: a.attribute.kinds.includes('gtin-13'),
-            },
-          ]
-        : [],
-    );
-    if (fields.length === 0) return undefined;
-    const fill = (field: string) => [{ kind: 'fill' as const, field }];
-    const judge = (out: Finding[], key: string, kinds: readonly IdentifierKind[], value: string) => {
-      if (/^\d+([.,]\d+)?E\+?\d+$/i.test(value)) return say(out, 'damaged', key, value, {}, fill(key));
-      const isIsbnField = kinds.every((k) => k.startsWith('isbn'));
-      if (kinds.every((k) => k === 'issn') || /^\d{4}-\d{3}[\dXx]$/.test(value)) {
-        const issn = parseIssn(fromIssnBarcode(value) ?? value);
-        if (!issn.ok)
-          return issn.reason === 'wrong-check-digit'
-            ? say(out, 'checkDigit', key, value, { kind: 'ISSN', proposal: issn.proposal }, [
-                { kind: 'set', field: key, value: issn.proposal, safe: false },
-              ])
-            : say(out, 'notNumber', key, value, {}, fill(key));
-      } else if (isIsbnField || /^\d{9}[\dXx]$/.test(value.replace(/-/g, ''))) {
-        const isbn = parseIsbn(value);
-        if (!isbn.ok)
-          return isbn.reason === 'wrong-check-digit'
-            ? say(out, 'checkDigit', key, value, { kind: 'ISBN', proposal: isbn.proposal }, [
-                { kind: 'set', field: key, value: isbn.proposal, safe: false },
-              ])
-            : say(out, 'notNumber', key, value, {}, fill(key));
-      } else {
+  prepareCells(_, say) {
+    return ({ attribute, strongest }) => {
+      const { key } = attribute;
+      if (!attribute.kinds || strongest === 'unused') return undefined;
+      const kinds: readonly IdentifierKind[] = attribute.kinds;
+      const isIssnField = kinds.every((k) => k === 'issn'),
+        isIsbnField = kinds.every((k) => k.startsWith('isbn')),
+        takesGtin13 = kinds.includes('gtin-13');
+      const fill: Remedy[] = [{ kind: 'fill', field: key }];
+      const set = (value: string, safe: boolean): Remedy[] => [{ kind: 'set', field: key, value, safe }];
+      const sayCheckDigit = (out: Finding[], kind: string, value: string, proposal: string): void => {
+        say(out, 'checkDigit', key, value, { kind, proposal }, set(proposal, false));
+      };
+      const judgeBook = (reading: IsbnReading | IssnReading, kind: string, value: string, out: Finding[]): void => {
+        if (reading.ok) sayKindNotTaken(value, out);
+        else if (reading.reason === 'wrong-check-digit') sayCheckDigit(out, kind, value, reading.proposal);
+        else say(out, 'notNumber', key, value, {}, fill);
+      };
+      const judgeGtin = (value: string, out: Finding[]): void => {
         const gtin = parseGtin(value);
         if (!gtin.ok) {
           switch (gtin.reason) {
             case 'wrong-check-digit':
-              return say(out, 'checkDigit', key, value, { kind: 'GTIN', proposal: gtin.proposal }, [
-                { kind: 'set', field: key, value: gtin.proposal, safe: false },
-              ]);
+              return sayCheckDigit(out, 'GTIN', value, gtin.proposal);
             case 'all-zeros':
               return say(out, 'zeros', key, value, {}, [{ kind: 'clear', field: key, safe: true }]);
-            case 'wrong-length':
-              return restoreZeros(value)
-                ? say(out, 'length', key, value, { length: value.length }, [
-                    { kind: 'set', field: key, value: restoreZeros(value)!, safe: true },
-                  ])
-                : say(out, 'length', key, value, { length: value.length }, fill(key));
+            case 'wrong-length': {
+              const restored = restoreZeros(value);
+              return say(out, 'length', key, value, { length: value.length }, restored ? set(restored, true) : fill);
+            }
             case 'not-digits':
-              return say(out, 'notNumber', key, value, {}, fill(key));
+              return say(out, 'notNumber', key, value, {}, fill);
           }
         }
-        if (gtin.prefix === 'restricted') return say(out, 'restricted', key, value, {}, fill(key));
-        if (gtin.prefix === 'coupon') return say(out, 'coupon', key, value, {}, fill(key));
-        if (isCaseCode(gtin.digits)) return say(out, 'caseCode', key, value, {}, fill(key));
-      }
-      const kind = detectIdentifierKind(value);
-      const also = kind === 'isbn-13' ? ['gtin-13'] : [];
-      if (kind && ![kind, ...also].some((k) => (kinds as readonly string[]).includes(k)))
-        say(
-          out,
-          'kindNotTaken',
-          key,
-          value,
-          { kind: kind.toUpperCase(), kinds: kinds.map((k) => k.toUpperCase()).join(', ') },
-          fill(key),
-        );
-    };
-    return (listing, _, out) => {
-      for (const { key, kinds, takes13 } of fields) {
-        const value = listing.values[key];
-        if (typeof value !== 'string' || value === '') continue;
-        // The common good case, 13 plain digits of an ordinary prefix, is settled without building anything.
-        if (takes13 && plain.test(value) && value.charCodeAt(0) > 50 && !value.startsWith('9') && isRight(value))
-          continue;
-        judge(out, key, kinds, value);
-      }
+        if (gtin.prefix === 'restricted') say(out, 'restricted', key, value, {}, fill);
+        else if (gtin.prefix === 'coupon') say(out, 'coupon', key, value, {}, fill);
+        else if (isCaseCode(gtin.digits)) say(out, 'caseCode', key, value, {}, fill);
+        else sayKindNotTaken(value, out);
+      };
+      const sayKindNotTaken = (value: string, out: Finding[]): void => {
+        const kind = detectIdentifierKind(value);
+        if (!kind || kinds.includes(kind) || (kind === 'isbn-13' && takesGtin13)) return;
+        const taken = kinds.map((k) => k.toUpperCase()).join(', ');
+        say(out, 'kindNotTaken', key, value, { kind: kind.toUpperCase(), kinds: taken }, fill);
+      };
+      return (value, _listing, out) => {
+        if (typeof value !== 'string' || (takesGtin13 && isOrdinaryGtin13(value))) return;
+        if (/^\d+([.,]\d+)?E\+?\d+$/i.test(value)) say(out, 'damaged', key, value, {}, fill);
+        else if (isIssnField || /^\d{4}-\d{3}[\dXx]$/.test(value))
+          judgeBook(parseIssn(fromIssnBarcode(value) ?? value), 'ISSN', value, out);
+        else if (isIsbnField || /^\d{9}[\dXx]$/.test(value.replace(/-/g, '')))
+          judgeBook(parseIsbn(value), 'ISBN', value, out);
+        else judgeGtin(value, out);
+      };
     };
   },
 });
 
-function isRight(thirteen: string): boolean {
+/** The common good case, 13 plain digits of an ordinary prefix (3 to 8, 90 to 96), settled without building anything. */
+function isOrdinaryGtin13(text: string): boolean {
+  if (!plain.test(text)) return false;
+  const first = text.charCodeAt(0) - 48,
+    second = text.charCodeAt(1) - 48;
+  if (first < 3 || (first === 9 && second > 6)) return false;
   let sum = 0;
-  for (let i = 0; i < 13; i++) sum += (thirteen.charCodeAt(i) - 48) * (i % 2 === 0 ? 1 : 3);
+  for (let i = 0; i < 13; i++) sum += (text.charCodeAt(i) - 48) * (i % 2 === 0 ? 1 : 3);
   return sum % 10 === 0;
 }
 

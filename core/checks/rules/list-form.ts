@@ -1,5 +1,6 @@
-import { toItems } from '../../listing/values';
+import { toItems, type Value } from '../../listing/values';
 import { defineCheck } from '../define-check';
+import type { Remedy } from '../finding';
 
 const boxLine = /^\d+ x \S/;
 
@@ -22,47 +23,39 @@ export const listForm = defineCheck({
       text: '{{field}}: the point “{{value}}” ends with a full stop; points are not sentences.',
     },
   },
-  prepare(category, say) {
-    const lists = category.attributes
-      .filter(
-        (a) => a.strongest !== 'unused' && (a.attribute.type === 'repeated-text' || a.attribute.type === 'several-of'),
-      )
-      .map(({ attribute: a }) => ({
-        key: a.key,
-        min: a.minItems ?? 0,
-        max: a.maxItems ?? Infinity,
-        box: a.textRules.includes('count-x-thing'),
-        point: a.textRules.includes('short-point'),
-      }));
-    return (listing, _, out) => {
-      for (const l of lists) {
-        const items = toItems(listing.values[l.key]);
-        if (items.length === 0) continue;
-        if (items.length < l.min)
-          say(out, 'tooFew', l.key, items, { count: items.length, min: l.min }, [{ kind: 'fill', field: l.key }]);
-        if (items.length > l.max)
-          say(out, 'tooMany', l.key, items, { count: items.length, max: l.max }, [
-            { kind: 'set', field: l.key, value: items.slice(0, l.max), safe: false },
-          ]);
+  prepareCells(_, say) {
+    return ({ attribute: a, strongest }) => {
+      if (strongest === 'unused' || (a.type !== 'repeated-text' && a.type !== 'several-of')) return undefined;
+      const { key, minItems: min = 0, maxItems: max = Infinity } = a;
+      const isBox = a.textRules.includes('count-x-thing'),
+        isPoint = a.textRules.includes('short-point');
+      const set = (value: Value, safe: boolean): Remedy[] => [{ kind: 'set', field: key, value, safe }];
+      return (value, _listing, out) => {
+        const items = toItems(value);
+        const put = (item: string, mended: string): Value => items.map((x) => (x === item ? mended : x));
+        if (items.length === 0) return;
+        if (items.length < min)
+          say(out, 'tooFew', key, items, { count: items.length, min }, [{ kind: 'fill', field: key }]);
+        if (items.length > max)
+          say(out, 'tooMany', key, items, { count: items.length, max }, set(items.slice(0, max), false));
         const twin = items.length > 1 ? items.find((x, i) => items.indexOf(x) !== i) : undefined;
-        if (twin !== undefined)
-          say(out, 'twice', l.key, twin, {}, [{ kind: 'set', field: l.key, value: [...new Set(items)], safe: true }]);
-        if (l.box)
-          for (const item of items)
-            if (!boxLine.test(item)) {
-              const read = /^(\d+)\s*[x×*]?\s*(.+)$/iu.exec(item);
-              const mended = read ? `${read[1]} x ${read[2]!.replace(/^[x×*]\s*/iu, '')}` : `1 x ${item}`;
-              say(out, 'boxForm', l.key, item, {}, [
-                { kind: 'set', field: l.key, value: items.map((x) => (x === item ? mended : x)), safe: read !== null },
-              ]);
-            }
-        if (l.point)
-          for (const item of items)
-            if (item.endsWith('.') && !item.endsWith('..'))
-              say(out, 'pointEndsWithStop', l.key, item, {}, [
-                { kind: 'set', field: l.key, value: items.map((x) => (x === item ? x.slice(0, -1) : x)), safe: true },
-              ]);
-      }
+        if (twin !== undefined) say(out, 'twice', key, twin, {}, set([...new Set(items)], true));
+        for (const item of items) {
+          if (isBox && !boxLine.test(item)) {
+            const { line, isSure } = toBoxLine(item);
+            say(out, 'boxForm', key, item, {}, set(put(item, line), isSure));
+          }
+          if (isPoint && item.endsWith('.') && !item.endsWith('..'))
+            say(out, 'pointEndsWithStop', key, item, {}, set(put(item, item.slice(0, -1)), true));
+        }
+      };
     };
   },
 });
+
+/** "2× lid" or "2 lid" as "2 x lid"; without a count it is taken to be one, which a person should look at. */
+function toBoxLine(item: string): { line: string; isSure: boolean } {
+  const read = /^(\d+)\s*[x×*]?\s*(.+)$/iu.exec(item);
+  if (!read) return { line: `1 x ${item}`, isSure: false };
+  return { line: `${read[1]} x ${read[2]!.replace(/^[x×*]\s*/iu, '')}`, isSure: true };
+}

@@ -14,7 +14,7 @@ export const liveFactChanged = defineCheck({
     changed:
       '{{field}} is “{{value}}”, but the live entry has “{{live}}”; withdraw the entry and create it anew, or put the old value back.',
   },
-  prepare(category, say) {
+  prepareRow(category, say) {
     const kept = category.attributes.filter((a) => a.attribute.protectedWhenLive).map((a) => a.attribute.key);
     if (kept.length === 0) return undefined;
     return (listing, _, out) => {

@@ -17,49 +17,43 @@ export const numberLimits = defineCheck({
     over: '{{field}} is {{value}}; {{market}} takes nothing over {{max}}.',
     decimals: '{{field}} is {{value}}; {{market}} takes {{decimals}} places after the point.',
   },
-  prepare(category, say) {
-    const currency = category.rulebook.market.currency;
-    const limited = category.attributes
-      .filter((a) => a.strongest !== 'unused')
-      .flatMap(({ attribute: a }) => {
-        const decimals = a.decimals ?? (a.type === 'money' ? getMinorUnits(currency) : undefined);
-        const isNumber = a.type === 'integer' || a.type === 'decimal' || a.type === 'money' || a.type === 'measure';
-        return isNumber && (a.min !== undefined || a.max !== undefined || decimals !== undefined || a.type === 'money')
-          ? [
-              {
-                key: a.key,
-                min: a.min ?? (a.type === 'money' ? '0' : undefined),
-                max: a.max,
-                decimals,
-                isMeasure: a.type === 'measure',
-                unit: a.units?.[0] ?? '',
-              },
-            ]
-          : [];
-      });
-    return (listing, _, out) => {
-      for (const l of limited) {
-        const value = listing.values[l.key];
-        if (typeof value !== 'string' || value === '') continue;
-        const number = l.isMeasure ? leading.exec(value)?.[0] : value;
-        if (number === undefined || !canonicalNumber.test(number)) continue; // another check speaks of the type
-        // Bounds of a measure are in its first unit. Binary comparison is enough far from a bound; exact comparison decides near it.
-        const bounded = l.isMeasure && l.unit !== '' && !value.endsWith(` ${l.unit}`) ? inUnit(value, l.unit) : number;
+  prepareCells(category, say) {
+    const { currency } = category.rulebook.market;
+    return ({ attribute: a, strongest }) => {
+      const isMoney = a.type === 'money',
+        isMeasure = a.type === 'measure';
+      if (strongest === 'unused' || !(isMoney || isMeasure || a.type === 'integer' || a.type === 'decimal'))
+        return undefined;
+      const { key } = a;
+      const min = a.min ?? (isMoney ? '0' : undefined),
+        max = a.max;
+      const decimals = a.decimals ?? (isMoney ? getMinorUnits(currency) : undefined);
+      if (min === undefined && max === undefined && decimals === undefined) return undefined;
+      // Binary comparison is enough far from a bound; within one of it the exact comparison decides.
+      const nearMin = min === undefined ? -Infinity : Number(min) + 1,
+        nearMax = max === undefined ? Infinity : Number(max) - 1;
+      const unit = a.units?.[0] ?? '';
+      const ending = unit && ` ${unit}`;
+      return (value, _listing, out) => {
+        if (typeof value !== 'string') return;
+        const number = isMeasure ? leading.exec(value)?.[0] : value;
+        if (number === undefined || !canonicalNumber.test(number)) return; // another check speaks of the type
+        // Bounds of a measure are in its first unit.
+        const bounded = isMeasure && unit !== '' && !value.endsWith(ending) ? inUnit(value, unit) : number;
         if (bounded !== undefined) {
-          const near = Number(bounded),
-            unit = l.unit ? ` ${l.unit}` : '';
-          if (l.min !== undefined && near <= Number(l.min) + 1 && exact(bounded).lt(l.min))
-            say(out, 'under', l.key, value, { min: l.min + unit }, [{ kind: 'fill', field: l.key }]);
-          if (l.max !== undefined && near >= Number(l.max) - 1 && exact(bounded).gt(l.max))
-            say(out, 'over', l.key, value, { max: l.max + unit }, [{ kind: 'fill', field: l.key }]);
+          const near = Number(bounded);
+          if (near <= nearMin && exact(bounded).lt(min!))
+            say(out, 'under', key, value, { min: min! + ending }, [{ kind: 'fill', field: key }]);
+          if (near >= nearMax && exact(bounded).gt(max!))
+            say(out, 'over', key, value, { max: max! + ending }, [{ kind: 'fill', field: key }]);
         }
-        if (l.decimals !== undefined && countDecimals(number) > l.decimals) {
-          const rounded = exact(number).toDecimalPlaces(l.decimals, Exact.ROUND_HALF_UP).toFixed(l.decimals);
-          say(out, 'decimals', l.key, value, { decimals: l.decimals }, [
-            { kind: 'set', field: l.key, value: value.replace(number, rounded), safe: exact(number).eq(rounded) },
+        if (decimals !== undefined && countDecimals(number) > decimals) {
+          const rounded = exact(number).toDecimalPlaces(decimals, Exact.ROUND_HALF_UP).toFixed(decimals);
+          say(out, 'decimals', key, value, { decimals }, [
+            { kind: 'set', field: key, value: value.replace(number, rounded), safe: exact(number).eq(rounded) },
           ]);
         }
-      }
+      };
     };
   },
 });

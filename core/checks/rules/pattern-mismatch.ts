@@ -11,17 +11,16 @@ export const patternMismatch = defineCheck({
     source: 'patterns from the rulebook',
   },
   messages: { mismatch: '{{field}} holds “{{value}}”; it should be {{says}}.' },
-  prepare(category, say) {
-    const asked = category.attributes.flatMap((a) =>
-      a.attribute.pattern && a.strongest !== 'unused'
-        ? [{ key: a.attribute.key, says: a.attribute.pattern.says, regex: new RegExp(a.attribute.pattern.regex, 'u') }]
-        : [],
-    );
-    if (asked.length === 0) return undefined;
-    return (listing, _, out) => {
-      for (const { key, says, regex } of asked)
-        for (const item of toItems(listing.values[key]))
+  prepareCells(_, say) {
+    return ({ attribute, strongest }) => {
+      if (!attribute.pattern || strongest === 'unused') return undefined;
+      const { key } = attribute,
+        { says } = attribute.pattern,
+        regex = new RegExp(attribute.pattern.regex, 'u');
+      return (value, __, out) => {
+        for (const item of toItems(value))
           if (!regex.test(item)) say(out, 'mismatch', key, item, { says }, [{ kind: 'fill', field: key }]);
+      };
     };
   },
 });

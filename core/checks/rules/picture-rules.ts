@@ -19,7 +19,7 @@ export const pictureRules = defineCheck({
     spaces: 'The picture link {{value}} holds a space; links are written with %20.',
     twice: { level: 'caution', text: 'The picture {{value}} stands twice.' },
   },
-  prepare(category, say) {
+  prepareRow(category, say) {
     const { pictures, roles } = category.rulebook;
     const key = roles.pictures;
     if ((category.byKey.get(key)?.strongest ?? 'unused') === 'unused') return undefined;

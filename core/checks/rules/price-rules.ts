@@ -31,7 +31,7 @@ export const priceRules = defineCheck({
       text: 'The cost of this item is not known, so whether {{value}} earns anything cannot be judged.',
     },
   },
-  prepare(category, say) {
+  prepareRow(category, say) {
     const { roles, market } = category.rulebook;
     const fees = findFees(category.rulebook, category.key);
     const tax = fees.pricesIncludeTax ? 1 + Number(fees.taxRate) : 1,

@@ -13,7 +13,7 @@ export const quantityRules = defineCheck({
     overCap: 'The quantity {{value}} is over {{cap}}, the most that {{market}} takes.',
     low: { level: 'tip', text: 'Only {{value}} to sell; {{market}} advises at least {{least}}.' },
   },
-  prepare(category, say) {
+  prepareRow(category, say) {
     const { roles, offer } = category.rulebook;
     return (listing, _, out) => {
       const quantity = listing.values[roles.quantity];

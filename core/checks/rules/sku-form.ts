@@ -17,7 +17,7 @@ export const skuForm = defineCheck({
     edgeSpace: 'SKU “{{value}}” begins or ends with a space; take it away on the product.',
     twin: 'SKU {{value}} differs only in capitals or marks from {{others}}; one of them is probably a mistyping.',
   },
-  prepare(category, say) {
+  prepareRow(category, say) {
     const rule = category.rulebook.sku;
     return (listing, context, out) => {
       const fault = findSkuFault(listing.sku, rule);

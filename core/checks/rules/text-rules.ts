@@ -1,6 +1,7 @@
 import { calmDown, createPhraseFinder, findContact, findDecoration, findShouting, stripDecoration } from '../../text';
-import { toItems, type Value } from '../../listing/values';
+import type { Value } from '../../listing/values';
 import { defineCheck } from '../define-check';
+import type { Finding, Remedy } from '../finding';
 
 /** Texts speak only of the item: no contacts, no promotion, no decoration, no shouting. */
 export const textRules = defineCheck({
@@ -19,70 +20,64 @@ export const textRules = defineCheck({
     decoration: '{{field}} holds {{found}} as decoration; take it out.',
     shouting: { level: 'caution', text: '{{field}} shouts: {{found}}. Write it in small letters.' },
   },
-  prepare(category, say) {
+  prepareCells(category, say) {
     const findPromotion = createPhraseFinder(category.rulebook.text.promotionalWords);
-    const fields = category.attributes
-      .filter((a) => a.attribute.textRules.length > 0 && a.strongest !== 'unused')
-      .map(({ attribute: a }) => ({
-        key: a.key,
-        contact: a.textRules.includes('no-contact'),
-        promotion: a.textRules.includes('no-promotion'),
-        decoration: a.textRules.includes('no-decoration'),
-        shouting: a.textRules.includes('no-shouting'),
-      }));
-    if (fields.length === 0) return undefined;
-    return (listing, _, out) => {
-      for (const f of fields) {
-        const value = listing.values[f.key];
-        for (const text of toItems(value)) {
-          const put = (mended: string): Value =>
-            typeof value === 'string' ? mended : toItems(value).map((t) => (t === text ? mended : t));
-          if (f.contact) {
-            const contact = findContact(text);
-            if (contact)
-              say(out, contact.kind, f.key, text, { found: contact.found }, [
-                {
-                  kind: 'set',
-                  field: f.key,
-                  value: put(
-                    text
-                      .replace(contact.found, '')
-                      .replace(/\s{2,}/g, ' ')
-                      .trim(),
-                  ),
-                  safe: false,
-                },
-              ]);
-          }
-          if (f.promotion) {
-            const found = findPromotion(text);
-            if (found)
-              say(out, 'promotion', f.key, text, { found }, [
-                { kind: 'set', field: f.key, value: put(takeOut(text, found)), safe: false },
-              ]);
-          }
-          if (f.decoration) {
-            const found = findDecoration(text);
-            if (found)
-              say(out, 'decoration', f.key, text, { found }, [
-                { kind: 'set', field: f.key, value: put(stripDecoration(text)), safe: true },
-              ]);
-          }
-          if (f.shouting) {
-            const found = findShouting(text);
-            if (found.length)
-              say(out, 'shouting', f.key, text, { found: found.slice(0, 3).join(', ') }, [
-                { kind: 'set', field: f.key, value: put(calmDown(text)), safe: true },
-              ]);
-          }
-        }
-      }
+    return ({ attribute, strongest }) => {
+      const { key, textRules } = attribute;
+      if (strongest === 'unused') return undefined;
+      const judges: ((text: string, put: Put, out: Finding[]) => void)[] = [];
+      const set = (value: Value, safe: boolean): Remedy[] => [{ kind: 'set', field: key, value, safe }];
+      if (textRules.includes('no-contact'))
+        judges.push((text, put, out) => {
+          const contact = findContact(text);
+          if (contact)
+            say(
+              out,
+              contact.kind,
+              key,
+              text,
+              { found: contact.found },
+              set(put(withoutContact(text, contact.found)), false),
+            );
+        });
+      if (textRules.includes('no-promotion'))
+        judges.push((text, put, out) => {
+          const found = findPromotion(text);
+          if (found) say(out, 'promotion', key, text, { found }, set(put(withoutPhrase(text, found)), false));
+        });
+      if (textRules.includes('no-decoration'))
+        judges.push((text, put, out) => {
+          const found = findDecoration(text);
+          if (found) say(out, 'decoration', key, text, { found }, set(put(stripDecoration(text)), true));
+        });
+      if (textRules.includes('no-shouting'))
+        judges.push((text, put, out) => {
+          const found = findShouting(text);
+          if (found.length)
+            say(out, 'shouting', key, text, { found: found.slice(0, 3).join(', ') }, set(put(calmDown(text)), true));
+        });
+      if (judges.length === 0) return undefined;
+      return (value, _listing, out) => {
+        if (typeof value === 'string') for (const judge of judges) judge(value, (mended) => mended, out);
+        else
+          for (const text of value)
+            for (const judge of judges) judge(text, (mended) => value.map((t) => (t === text ? mended : t)), out);
+      };
     };
   },
 });
 
+/** The whole value with one of its texts mended. */
+type Put = (mended: string) => Value;
+
+const withoutContact = (text: string, contact: string): string =>
+  text
+    .replace(contact, '')
+    .replace(/\s{2,}/g, ' ')
+    .trim();
+
 /** The text without a phrase, with the punctuation that is left over mended. */
-const takeOut = (text: string, phrase: string): string =>
+const withoutPhrase = (text: string, phrase: string): string =>
   text
     .replace(phrase, '')
     .replace(/\s+([,.;:!])/g, '$1')

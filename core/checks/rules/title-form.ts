@@ -11,7 +11,7 @@ export const titleForm = defineCheck({
     source: 'common practice; asked for by the rulebook',
   },
   messages: { brandFirst: 'The title does not begin with the brand {{brand}}.' },
-  prepare(category, say) {
+  prepareRow(category, say) {
     const { title, brand } = category.rulebook.roles;
     if (!category.byKey.get(title)?.attribute.textRules.includes('brand-first')) return undefined;
     return (listing, _, out) => {

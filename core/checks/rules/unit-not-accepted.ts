@@ -1,5 +1,9 @@
 import { convertUnit, normaliseNumber, parseMeasure, Exact } from '../../quantity';
 import { defineCheck } from '../define-check';
+import type { Remedy } from '../finding';
+
+const roundTo = (n: Exact, decimals: number): string =>
+  normaliseNumber(n.toDecimalPlaces(decimals, Exact.ROUND_HALF_UP).toFixed());
 
 /** A size in the wrong unit is a parcel ten times too large. */
 export const unitNotAccepted = defineCheck({
@@ -15,49 +19,39 @@ export const unitNotAccepted = defineCheck({
     foreign: '{{field}} is {{value}}; {{market}} takes {{units}}.',
     missing: '{{field}} is {{value}} without a unit; {{market}} takes {{units}}.',
   },
-  prepare(category, say) {
-    const measures = category.attributes.flatMap((a) =>
-      a.attribute.units && a.strongest !== 'unused'
-        ? [{ key: a.attribute.key, units: a.attribute.units, decimals: a.attribute.decimals ?? 2 }]
-        : [],
-    );
-    if (measures.length === 0) return undefined;
-    return (listing, _, out) => {
-      for (const m of measures) {
-        const value = listing.values[m.key];
-        if (typeof value !== 'string' || value === '') continue;
+  prepareCells(_, say) {
+    return ({ attribute, strongest }) => {
+      const { key, units: accepted, decimals = 2 } = attribute;
+      if (!accepted || strongest === 'unused') return undefined;
+      const units = accepted.join(' or ');
+      const set = (value: string, safe: boolean): Remedy => ({ kind: 'set', field: key, value, safe });
+      return (value, _listing, out) => {
+        if (typeof value !== 'string') return;
         const space = value.indexOf(' ');
-        if (space > 0 && m.units.includes(value.slice(space + 1))) continue;
+        if (space > 0 && accepted.includes(value.slice(space + 1))) return;
         const read = parseMeasure(value);
-        if (!read) continue; // another check speaks of the type
-        const units = m.units.join(' or ');
-        if (read.unit === undefined) {
+        if (!read) return; // another check speaks of the type
+        const { amount, unit } = read;
+        if (unit === undefined) {
           say(
             out,
             'missing',
-            m.key,
+            key,
             value,
             { units },
-            m.units.map((u) => ({ kind: 'set', field: m.key, value: `${read.amount} ${u}`, safe: false })),
+            accepted.map((u) => set(`${amount} ${u}`, false)),
           );
-          continue;
+          return;
         }
-        if (m.units.includes(read.unit)) {
-          say(out, 'convertible', m.key, value, { units, converted: `${read.amount} ${read.unit}` }, [
-            { kind: 'set', field: m.key, value: `${read.amount} ${read.unit}`, safe: true },
-          ]);
-          continue;
+        const to = accepted.includes(unit) ? unit : accepted.find((u) => convertUnit({ amount, unit }, u));
+        if (to === undefined) {
+          say(out, 'foreign', key, value, { units }, [{ kind: 'fill', field: key }]);
+          return;
         }
-        const to = m.units.find((u) => convertUnit({ amount: read.amount, unit: read.unit! }, u));
-        if (!to) {
-          say(out, 'foreign', m.key, value, { units }, [{ kind: 'fill', field: m.key }]);
-          continue;
-        }
-        const converted = `${normaliseNumber(convertUnit({ amount: read.amount, unit: read.unit }, to)!.toDecimalPlaces(m.decimals, Exact.ROUND_HALF_UP).toFixed())} ${to}`;
-        say(out, 'convertible', m.key, value, { units, converted }, [
-          { kind: 'set', field: m.key, value: converted, safe: true },
-        ]);
-      }
+        const inUnit = to === unit ? amount : roundTo(convertUnit({ amount, unit }, to)!, decimals);
+        const converted = `${inUnit} ${to}`;
+        say(out, 'convertible', key, value, { units, converted }, [set(converted, true)]);
+      };
     };
   },
 });

@@ -11,22 +11,14 @@ export const unusedFilled = defineCheck({
     source: 'common practice',
   },
   messages: { filled: '{{field}} holds “{{value}}”, but {{category}} does not use this field; clear it.' },
-  prepare(category, say) {
-    // Looked up by the keys that a row has, which are far fewer than the attributes there are.
-    const suspects = new Map(
-      category.attributes
-        .filter((a) => a.strongest !== 'must' || a.conditions.length > 0 || a.attribute.rows !== 'all')
-        .map((a) => [a.attribute.key, a.levelFor] as const),
-    );
-    return (listing, _, out) => {
-      const values = listing.values;
-      for (const key in values) {
-        const levelFor = suspects.get(key);
-        if (levelFor && levelFor(values, listing.role) === 'unused' && isFilled(values[key]))
-          say(out, 'filled', key, values[key], { category: category.label }, [
-            { kind: 'clear', field: key, safe: true },
-          ]);
-      }
+  prepareCells(category, say) {
+    return (a) => {
+      const { key } = a.attribute;
+      if (a.strongest === 'must' && a.conditions.length === 0 && a.attribute.rows === 'all') return undefined;
+      return (value, listing, out) => {
+        if (a.levelFor(listing.values, listing.role) === 'unused' && isFilled(value))
+          say(out, 'filled', key, value, { category: category.label }, [{ kind: 'clear', field: key, safe: true }]);
+      };
     };
   },
 });

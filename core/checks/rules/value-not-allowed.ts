@@ -15,54 +15,39 @@ export const valueNotAllowed = defineCheck({
     near: '{{field}} holds “{{value}}”, which is not on the list; the nearest is {{nearest}}.',
     unknown: '{{field}} holds “{{value}}”, which is not on the list of {{count}} values; choose one.',
   },
-  prepare(category, say) {
-    const choices = category.attributes.flatMap((a) =>
-      a.codes && a.codeSet && a.strongest !== 'unused'
-        ? [
-            {
-              key: a.attribute.key,
-              codes: a.codeSet,
-              entries: a.codes.entries,
-              isList: a.attribute.type === 'several-of',
-            },
-          ]
-        : [],
-    );
-    // The same slip stands in many rows: what is nearest to it is worked out once.
-    const nearestTo = new Map<string, ReturnType<typeof findNearest<(typeof choices)[number]['entries'][number]>>>();
-    const judge = (
-      out: Finding[],
-      c: (typeof choices)[number],
-      item: string,
-      rest: (mended: string) => string | string[],
-    ) => {
-      const asked = `${c.key}\u0000${item}`;
-      const nearest = nearestTo.get(asked) ?? findNearest(item, c.entries, (e) => [e.label, e.code, ...e.also]);
-      if (nearestTo.size < 5000) nearestTo.set(asked, nearest);
-      const same = c.entries.find((e) => [e.label, e.code, ...e.also].some((w) => fold(w) === fold(item)));
-      const best = nearest[0]?.candidate;
-      const remedies: Remedy[] = same
-        ? [{ kind: 'set', field: c.key, value: rest(same.code), safe: true }]
-        : nearest.map((n) => ({ kind: 'set', field: c.key, value: rest(n.candidate.code), safe: false }));
-      if (!c.isList)
-        remedies.push({
-          kind: 'choose',
-          field: c.key,
-          options: c.entries.slice(0, 40).map((e) => ({ code: e.code, label: e.label })),
-        });
-      if (best) say(out, 'near', c.key, item, { nearest: `${best.label} (${best.code})` }, remedies);
-      else say(out, 'unknown', c.key, item, { count: c.entries.length }, remedies);
-    };
-    return (listing, _, out) => {
-      for (const c of choices) {
-        const value = listing.values[c.key];
-        if (value === undefined || value === '') continue;
+  prepareCells(_, say) {
+    return ({ attribute, codes, codeSet, strongest }) => {
+      if (!codes || !codeSet || strongest === 'unused') return undefined;
+      const { key } = attribute,
+        { entries } = codes;
+      const isList = attribute.type === 'several-of';
+      const wordsOf = (e: (typeof entries)[number]): string[] => [e.label, e.code, ...e.also];
+      // The same slip stands in many rows: what is nearest to it is worked out once.
+      const nearestTo = new Map<string, ReturnType<typeof findNearest<(typeof entries)[number]>>>();
+      const judge = (out: Finding[], item: string, put: (mended: string) => string | string[]): void => {
+        const nearest = nearestTo.get(item) ?? findNearest(item, entries, wordsOf);
+        if (nearestTo.size < 500) nearestTo.set(item, nearest);
+        const same = entries.find((e) => wordsOf(e).some((w) => fold(w) === fold(item)));
+        const remedies: Remedy[] = same
+          ? [{ kind: 'set', field: key, value: put(same.code), safe: true }]
+          : nearest.map((n) => ({ kind: 'set', field: key, value: put(n.candidate.code), safe: false }));
+        if (!isList)
+          remedies.push({
+            kind: 'choose',
+            field: key,
+            options: entries.slice(0, 40).map((e) => ({ code: e.code, label: e.label })),
+          });
+        const best = nearest[0]?.candidate;
+        if (best) say(out, 'near', key, item, { nearest: `${best.label} (${best.code})` }, remedies);
+        else say(out, 'unknown', key, item, { count: entries.length }, remedies);
+      };
+      return (value, _listing, out) => {
         if (typeof value === 'string') {
-          if (!c.codes.has(value)) judge(out, c, value, (m) => (c.isList ? [m] : m));
+          if (!codeSet.has(value)) judge(out, value, (m) => (isList ? [m] : m));
         } else
           for (const item of value)
-            if (item !== '' && !c.codes.has(item)) judge(out, c, item, (m) => value.map((v) => (v === item ? m : v)));
-      }
+            if (item !== '' && !codeSet.has(item)) judge(out, item, (m) => value.map((v) => (v === item ? m : v)));
+      };
     };
   },
 });

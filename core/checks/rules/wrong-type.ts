@@ -1,9 +1,9 @@
 import { canonicalNumber, commaLocale, pointLocale, readNumber } from '../../quantity';
-import type { CompiledAttribute } from '../../rulebook/compile';
 import { defineCheck } from '../define-check';
+import type { Finding, Remedy } from '../finding';
 
 const isoDate = /^\d{4}-(0[1-9]|1[0-2])-(0[1-9]|[12]\d|3[01])$/;
-const measure = /^-?\d+(\.\d+)?(\s+\S.*)?$/;
+const measure = /^\s*-?\d+(\.\d+)?(\s+\S.*)?\s*$/;
 const yesWords = /^(y|yes|true|1)$/i,
   noWords = /^(n|no|false|0)$/i;
 
@@ -32,111 +32,55 @@ export const wrongType = defineCheck({
     measure: '{{field}} holds “{{value}}”; write a number and its unit, such as “24 {{unit}}”.',
     single: '{{field}} holds {{count}} values; {{market}} takes one.',
   },
-  prepare(category, say) {
-    const judges = new Map(
-      category.attributes
-        .filter((a) => a.strongest !== 'unused')
-        .flatMap((a) => {
-          const j = judge(a);
-          return j ? [[a.attribute.key, j] as const] : [];
-        }),
-    );
-    const reread = (key: string, value: string, whole: boolean) => {
-      const point = readNumber(value, pointLocale),
-        comma = readNumber(value, commaLocale);
-      const only = point.ok !== comma.ok ? (point.ok ? point : comma) : undefined;
-      return only?.ok && (!whole || !only.number.includes('.'))
-        ? [{ kind: 'set' as const, field: key, value: only.number, safe: false }]
-        : [{ kind: 'fill' as const, field: key }];
-    };
-    return (listing, _, out) => {
-      for (const key in listing.values) {
-        const value = listing.values[key]!;
-        const j = judges.get(key);
-        if (j === undefined || value === '') continue;
-        if (typeof value !== 'string') {
-          if (value.length > 1)
-            say(out, 'single', key, value, { count: value.length }, [
-              { kind: 'set', field: key, value: value[0]!, safe: false },
-            ]);
-          continue;
-        }
-        switch (j.kind) {
-          case 'number':
-            if (!canonicalNumber.test(value)) say(out, 'number', key, value, {}, reread(key, value, false));
-            break;
-          case 'whole':
-            if (!canonicalNumber.test(value)) say(out, 'number', key, value, {}, reread(key, value, true));
+  prepareCells(_, say) {
+    return ({ attribute, strongest }) => {
+      const { key, type } = attribute;
+      if (strongest === 'unused' || type === 'several-of' || type === 'links' || type === 'repeated-text')
+        return undefined;
+      const fill: Remedy[] = [{ kind: 'fill', field: key }];
+      const set = (value: string, safe: boolean): Remedy[] => [{ kind: 'set', field: key, value, safe }];
+      const judge = (value: string, out: Finding[]): void => {
+        switch (type) {
+          case 'integer':
+            if (!canonicalNumber.test(value)) say(out, 'number', key, value, {}, reread(value, true));
             else if (value.includes('.'))
-              say(
-                out,
-                'whole',
-                key,
-                value,
-                {},
-                /\.0+$/.test(value)
-                  ? [{ kind: 'set', field: key, value: value.replace(/\.0+$/, ''), safe: true }]
-                  : [{ kind: 'fill', field: key }],
-              );
-            break;
+              say(out, 'whole', key, value, {}, /\.0+$/.test(value) ? set(value.replace(/\.0+$/, ''), true) : fill);
+            return;
+          case 'decimal':
+          case 'money':
+            if (!canonicalNumber.test(value)) say(out, 'number', key, value, {}, reread(value, false));
+            return;
           case 'date':
-            if (!isCalendarDay(value)) say(out, 'date', key, value, {}, [{ kind: 'fill', field: key }]);
-            break;
+            if (!isCalendarDay(value)) say(out, 'date', key, value, {}, fill);
+            return;
           case 'yes-no':
-            if (value !== 'yes' && value !== 'no')
-              say(
-                out,
-                'yesNo',
-                key,
-                value,
-                {},
-                yesWords.test(value) || noWords.test(value)
-                  ? [{ kind: 'set', field: key, value: yesWords.test(value) ? 'yes' : 'no', safe: true }]
-                  : [
-                      {
-                        kind: 'choose',
-                        field: key,
-                        options: [
-                          { code: 'yes', label: 'yes' },
-                          { code: 'no', label: 'no' },
-                        ],
-                      },
-                    ],
-              );
-            break;
+            if (value !== 'yes' && value !== 'no') say(out, 'yesNo', key, value, {}, toYesOrNo(key, value));
+            return;
           case 'measure':
-            if (!measure.test(value.trim()))
-              say(out, 'measure', key, value, { unit: j.unit }, [{ kind: 'fill', field: key }]);
-            break;
-          case 'text':
-            break;
+            if (!measure.test(value)) say(out, 'measure', key, value, { unit: attribute.units?.[0] ?? '' }, fill);
+            return;
+          default:
         }
-      }
+      };
+      // Read as each of the two ways of writing numbers: a remedy only where one of them alone fits.
+      const reread = (value: string, isWhole: boolean): Remedy[] => {
+        const point = readNumber(value, pointLocale),
+          comma = readNumber(value, commaLocale);
+        const only = point.ok !== comma.ok ? (point.ok ? point : comma) : undefined;
+        return only?.ok && (!isWhole || !only.number.includes('.')) ? set(only.number, false) : fill;
+      };
+      return (value, _listing, out) => {
+        if (typeof value === 'string') judge(value, out);
+        else if (value.length > 1) say(out, 'single', key, value, { count: value.length }, set(value[0]!, false));
+      };
     };
   },
 });
 
-function judge({
-  attribute: a,
-}: CompiledAttribute):
-  { kind: 'number' | 'whole' | 'date' | 'yes-no' | 'text' } | { kind: 'measure'; unit: string } | undefined {
-  switch (a.type) {
-    case 'integer':
-      return { kind: 'whole' };
-    case 'decimal':
-    case 'money':
-      return { kind: 'number' };
-    case 'date':
-      return { kind: 'date' };
-    case 'yes-no':
-      return { kind: 'yes-no' };
-    case 'measure':
-      return { kind: 'measure', unit: a.units?.[0] ?? '' };
-    case 'several-of':
-    case 'links':
-    case 'repeated-text':
-      return undefined;
-    default:
-      return { kind: 'text' };
-  }
+/** What a spreadsheet or a person wrote for yes and no; anything else is for a person to choose. */
+function toYesOrNo(field: string, value: string): Remedy[] {
+  if (yesWords.test(value)) return [{ kind: 'set', field, value: 'yes', safe: true }];
+  if (noWords.test(value)) return [{ kind: 'set', field, value: 'no', safe: true }];
+  const options = ['yes', 'no'].map((word) => ({ code: word, label: word }));
+  return [{ kind: 'choose', field, options }];
 }

@@ -6,6 +6,7 @@ import { Ajv } from 'ajv';
 import Papa from 'papaparse';
 import pg from 'pg';
 import { from as copyFrom } from 'pg-copy-streams';
+import type { Listing } from '@basileus/core/listing';
 import { prepareChecks } from '@basileus/core/checks';
 import { createFeedWriter, type FeedRow, findLayout } from '@basileus/core/feed';
 import { createRowReader, createTextDecoder, detectNewline, planRow, understandSheet } from '@basileus/core/sheet';
@@ -122,8 +123,11 @@ const schema = () => {
   };
 };
 
+/** Rows as a database or a request gives them: flat texts out of JSON, not texts still being joined. */
+const listListings = (): Listing[] => JSON.parse(JSON.stringify([...makeListings(count)])) as Listing[];
+
 const feedRows = (): FeedRow[] =>
-  [...makeListings(count)].map((l) => ({
+  listListings().map((l) => ({
     operation: 'create',
     sku: l.sku,
     role: 'single',
@@ -164,7 +168,7 @@ const tasks: Record<string, () => Promise<void>> = {
         }),
     ),
   check: async () => {
-    const list = [...makeListings(count)],
+    const list = listListings(),
       judge = prepareChecks(pans);
     await time(() => {
       let n = 0;
@@ -173,7 +177,7 @@ const tasks: Record<string, () => Promise<void>> = {
     });
   },
   'check-same': async () => {
-    const list = [...makeListings(count)],
+    const list = listListings(),
       judge = prepareChecks(pans, (id) =>
         [
           'demanded-missing',
@@ -193,7 +197,7 @@ const tasks: Record<string, () => Promise<void>> = {
     });
   },
   'check-reference': async () => {
-    const list = [...makeListings(count)].map((l) => l.values),
+    const list = listListings().map((l) => l.values),
       judge = new Ajv({ allErrors: true, unicode: false, strict: false } as ConstructorParameters<
         typeof Ajv
       >[0]).compile(schema());

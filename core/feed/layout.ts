@@ -4,7 +4,7 @@ import type { RowRole, Value, Values } from '../listing/values';
 import { isFilled, toItems } from '../listing/values';
 import { parseMeasure, writeNumber } from '../quantity';
 import type { Layout, LayoutColumn, Operation, Rulebook, RulebookAttribute } from '../rulebook/schema';
-import { type Delimiter, readRows, writeRows } from '../sheet/delimited';
+import { createQuoter, type Delimiter, readRows } from '../sheet/delimited';
 
 /** One row on its way to a market. `cleared` names attributes to be emptied on purpose. */
 export interface FeedRow {
@@ -42,22 +42,26 @@ export function createFeedWriter(
 ): { header: () => string; rows: (rows: readonly FeedRow[]) => string } {
   const attributes = new Map(book.attributes.map((a) => [a.key, a]));
   const cells = layout.columns.map((c) => prepareColumn(c, layout, book, attributes));
-  const options = {
-    delimiter: delimiterSigns[layout.delimiter],
-    newline: newlines[layout.lineEnd],
-    forPeople: false,
-  } as const;
+  const delimiter = delimiterSigns[layout.delimiter],
+    newline = newlines[layout.lineEnd];
+  const quote = createQuoter(delimiter);
+  const head = (h: Layout['headerRows'][number]): string =>
+    layout.columns.map((c) => quote(h === 'labels' ? c.label : c.key)).join(delimiter) + newline;
   return {
-    header: () =>
-      writeRows(
-        layout.headerRows.map((h) => layout.columns.map((c) => (h === 'labels' ? c.label : c.key))),
-        options,
-      ),
-    rows: (rows) =>
-      writeRows(
-        rows.map((row) => cells.map((cell) => cell(row))),
-        options,
-      ),
+    header: () => layout.headerRows.map(head).join(''),
+    rows: (rows) => {
+      let text = '';
+      for (const row of rows) {
+        // Most cells of a row are empty, so a line is put together as it goes and never held as cells.
+        for (let i = 0; i < cells.length; i++) {
+          const cell = cells[i]!(row);
+          if (i > 0) text += delimiter;
+          if (cell !== '') text += quote(cell);
+        }
+        text += newline;
+      }
+      return text;
+    },
   };
 }
 
@@ -98,7 +102,7 @@ function prepareAttributeColumn(
   const key = h.attribute,
     attribute = attributes.get(key);
   const clear = (r: FeedRow, text: string) =>
-    text === '' && r.cleared.includes(key) ? (layout.clearToken ?? '') : text;
+    text === '' && r.cleared.length > 0 && r.cleared.includes(key) ? (layout.clearToken ?? '') : text;
   const one = (v: Value | undefined): string => (v === undefined ? '' : typeof v === 'string' ? v : (v[0] ?? ''));
   switch (h.what) {
     case 'identifier-kind': {

@@ -8,6 +8,33 @@ export type Exact = InstanceType<typeof Exact>;
 /** Canonical number text: optional minus, digits, optional point and digits. */
 export const canonicalNumber = /^-?\d+(\.\d+)?$/;
 
+/**
+ * The canonical number that a text begins with, as a near (binary) value for a first comparison, or NaN where it begins
+ * with none. The number must fill the text, or end at a space where `mayHaveUnit`. One pass and nothing allocated: checks
+ * ask this of every number of every row.
+ */
+export function scanNumber(text: string, mayHaveUnit = false): number {
+  const isNegative = text.charCodeAt(0) === 45;
+  let i = isNegative ? 1 : 0,
+    n = 0,
+    scale = 0,
+    digits = 0;
+  for (; i < text.length; i++) {
+    const c = text.charCodeAt(i);
+    if (c >= 48 && c <= 57) {
+      n = n * 10 + (c - 48);
+      scale *= 10;
+      digits++;
+    } else if (c === 46 && scale === 0 && digits > 0) {
+      scale = 1;
+      digits = 0;
+    } else if (c === 32 && mayHaveUnit) break;
+    else return NaN;
+  }
+  if (digits === 0) return NaN;
+  return (isNegative ? -n : n) / (scale || 1);
+}
+
 /** Decimal of a canonical number text; throws on anything else, since that is a fault of the caller. */
 export function exact(text: string | number | Exact): Exact {
   if (typeof text === 'string' && !canonicalNumber.test(text)) throw new Error(`Not a canonical number: ${text}`);

@@ -11,6 +11,8 @@ export interface CompiledAttribute {
   /** Level without looking at a row: the strongest that can be met; for ordering and marking columns. */
   strongest: DemandLevel;
   levelFor: (values: Values, role: RowRole) => DemandLevel;
+  /** False where no row of this category leaves the attribute unused: nothing needs to be asked per row then. */
+  canBeUnused: boolean;
   conditions: { level: DemandLevel; when: Condition; why: string | undefined }[];
 }
 
@@ -85,6 +87,10 @@ export function compileCategory(book: Rulebook, key: string): CompiledCategory |
       codeSet: codes && new Set(codes.entries.map((e) => e.code)),
       strongest: inForce.reduce<DemandLevel>((s, d) => (strength[d.level] > strength[s] ? d.level : s), 'unused'),
       levelFor: compileLevel(attribute, own),
+      canBeUnused:
+        attribute.rows !== 'all' ||
+        (inForce.find((d) => !d.when)?.level ?? 'unused') === 'unused' ||
+        inForce.some((d) => d.level === 'unused'),
       conditions: inForce.flatMap((d) => (d.when ? [{ level: d.level, when: d.when, why: d.why }] : [])),
     };
   });

@@ -86,6 +86,15 @@ export function detectDelimiter(sample: string): { delimiter: Delimiter; sure: b
   return { delimiter: best, sure: bestScore > 0 };
 }
 
+/**
+ * A prepared quoter for one delimiter: a cell as it stands in the file. Quotes are put where RFC 4180 asks for them, and
+ * around edges of space, which many readers trim. For machines only: nothing is guarded against a spreadsheet.
+ */
+export function createQuoter(delimiter: Delimiter): (cell: string) => string {
+  const needsQuotes = new RegExp(`["\\r\\n\\ufeff\\${delimiter}]|^ | $`);
+  return (cell) => (needsQuotes.test(cell) ? `"${cell.replaceAll('"', '""')}"` : cell);
+}
+
 /** Text of rows as RFC 4180 writes it. `forPeople` guards against cells that a spreadsheet would run (OWASP, CSV Injection). */
 export function writeRows(
   rows: readonly (readonly string[])[],

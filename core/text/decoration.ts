@@ -5,6 +5,9 @@ const decoration =
 // eslint-disable-next-line no-control-regex -- the question is exactly whether anything stands outside ASCII
 const mayDecorate = /[^\x00-\x7f]|[!~*#=_]{2}/;
 
+/** Every capital of any script is one of these units. */
+const mayShout = /[A-Z\u00c0-\uffff]{5}/;
+
 /** First symbol used as decoration, or undefined. A single trade mark sign is not decoration. */
 export function findDecoration(text: string): string | undefined {
   if (!mayDecorate.test(text)) return undefined;
@@ -24,6 +27,7 @@ export function stripDecoration(text: string): string {
  * the text. Short capitals are sizes and model names.
  */
 export function findShouting(text: string): string[] {
+  if (!mayShout.test(text)) return [];
   const caps = text.match(/\b\p{Lu}{5,}\b/gu);
   if (!caps) return [];
   const words = text.match(/\p{L}{2,}/gu) ?? [];

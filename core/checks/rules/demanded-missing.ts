@@ -35,11 +35,13 @@ export const demandedMissing = defineCheck({
         return { key, levelFor: a.levelFor, remedies, because };
       });
     return (listing, _, out) => {
+      const { values } = listing;
       for (const a of asked) {
-        if (isFilled(listing.values[a.key])) continue;
+        const value = values[a.key];
+        if (value !== undefined && isFilled(value)) continue;
         // What divides a family stands on its variants, not on the family row.
         if (listing.role === 'parent' && listing.axes.includes(a.key)) continue;
-        const level = a.levelFor(listing.values, listing.role);
+        const level = a.levelFor(values, listing.role);
         if (level === 'must') {
           if (a.because) say(out, 'mustBecause', a.key, undefined, { because: a.because }, a.remedies);
           else say(out, 'must', a.key, undefined, { category: category.label }, a.remedies);

@@ -1,7 +1,5 @@
-import { canonicalNumber, convertUnit, countDecimals, exact, Exact, getMinorUnits, parseMeasure } from '../../quantity';
+import { convertUnit, countDecimals, exact, Exact, getMinorUnits, parseMeasure, scanNumber } from '../../quantity';
 import { defineCheck } from '../define-check';
-
-const leading = /^-?\d+(?:\.\d+)?/;
 
 /** Numbers outside the market's range are refused; more decimals than it stores are cut or refused. */
 export const numberLimits = defineCheck({
@@ -36,16 +34,18 @@ export const numberLimits = defineCheck({
       const ending = unit && ` ${unit}`;
       return (value, _listing, out) => {
         if (typeof value !== 'string') return;
-        const number = isMeasure ? leading.exec(value)?.[0] : value;
-        if (number === undefined || !canonicalNumber.test(number)) return; // another check speaks of the type
-        // Bounds of a measure are in its first unit.
-        const bounded = isMeasure && unit !== '' && !value.endsWith(ending) ? inUnit(value, unit) : number;
-        if (bounded !== undefined) {
-          const near = Number(bounded);
-          if (near <= nearMin && exact(bounded).lt(min!))
-            say(out, 'under', key, value, { min: min! + ending }, [{ kind: 'fill', field: key }]);
-          if (near >= nearMax && exact(bounded).gt(max!))
-            say(out, 'over', key, value, { max: max! + ending }, [{ kind: 'fill', field: key }]);
+        const near = scanNumber(value, isMeasure);
+        if (Number.isNaN(near)) return; // another check speaks of the type
+        const space = isMeasure ? value.indexOf(' ') : -1;
+        const number = space < 0 ? value : value.slice(0, space);
+        // Bounds of a measure are in its first unit; what is converted is always compared exactly.
+        const isConverted = unit !== '' && space > 0 && !value.endsWith(ending);
+        if (isConverted || near <= nearMin || near >= nearMax) {
+          const bounded = isConverted ? inUnit(value, unit) : number;
+          if (bounded !== undefined && min !== undefined && exact(bounded).lt(min))
+            say(out, 'under', key, value, { min: min + ending }, [{ kind: 'fill', field: key }]);
+          if (bounded !== undefined && max !== undefined && exact(bounded).gt(max))
+            say(out, 'over', key, value, { max: max + ending }, [{ kind: 'fill', field: key }]);
         }
         if (decimals !== undefined && countDecimals(number) > decimals) {
           const rounded = exact(number).toDecimalPlaces(decimals, Exact.ROUND_HALF_UP).toFixed(decimals);

@@ -14,7 +14,7 @@ export const unusedFilled = defineCheck({
   prepareCells(category, say) {
     return (a) => {
       const { key } = a.attribute;
-      if (a.strongest === 'must' && a.conditions.length === 0 && a.attribute.rows === 'all') return undefined;
+      if (!a.canBeUnused) return undefined;
       return (value, listing, out) => {
         if (a.levelFor(listing.values, listing.role) === 'unused' && isFilled(value))
           say(out, 'filled', key, value, { category: category.label }, [{ kind: 'clear', field: key, safe: true }]);

@@ -1,6 +1,16 @@
+import type { Value } from '../../listing/values';
+import type { CodeList } from '../../rulebook/schema';
 import { fold, findNearest } from '../../text';
 import { defineCheck } from '../define-check';
 import type { Finding, Remedy } from '../finding';
+
+type Entry = CodeList['entries'][number];
+/** Entries for a value that is not on the list: the one meant, where only its writing differs, and the nearest ones. */
+interface Proposal {
+  same: Entry | undefined;
+  near: Entry[];
+}
+const wordsOf = (e: Entry): string[] => [e.label, e.code, ...e.also];
 
 /** A value that is not on the market's list is refused, however sensible it looks. */
 export const valueNotAllowed = defineCheck({
@@ -20,24 +30,33 @@ export const valueNotAllowed = defineCheck({
       if (!codes || !codeSet || strongest === 'unused') return undefined;
       const { key } = attribute,
         { entries } = codes;
+      const options = entries.slice(0, 40).map((e) => ({ code: e.code, label: e.label }));
       const isList = attribute.type === 'several-of';
-      const wordsOf = (e: (typeof entries)[number]): string[] => [e.label, e.code, ...e.also];
       // The same slip stands in many rows: what is nearest to it is worked out once.
-      const nearestTo = new Map<string, ReturnType<typeof findNearest<(typeof entries)[number]>>>();
-      const judge = (out: Finding[], item: string, put: (mended: string) => string | string[]): void => {
-        const nearest = nearestTo.get(item) ?? findNearest(item, entries, wordsOf);
-        if (nearestTo.size < 500) nearestTo.set(item, nearest);
-        const same = entries.find((e) => wordsOf(e).some((w) => fold(w) === fold(item)));
+      const proposals = new Map<string, Proposal>();
+      const propose = (item: string): Proposal => {
+        const known = proposals.get(item);
+        if (known) return known;
+        const folded = fold(item);
+        const proposal = {
+          same: entries.find((e) => wordsOf(e).some((w) => fold(w) === folded)),
+          near: findNearest(item, entries, wordsOf).map((n) => n.candidate),
+        };
+        if (proposals.size < 500) proposals.set(item, proposal);
+        return proposal;
+      };
+      const judge = (out: Finding[], item: string, put: (mended: string) => Value): void => {
+        const { same, near } = propose(item);
         const remedies: Remedy[] = same
           ? [{ kind: 'set', field: key, value: put(same.code), safe: true }]
-          : nearest.map((n) => ({ kind: 'set', field: key, value: put(n.candidate.code), safe: false }));
+          : near.map((e) => ({ kind: 'set', field: key, value: put(e.code), safe: false }));
         if (!isList)
           remedies.push({
             kind: 'choose',
             field: key,
-            options: entries.slice(0, 40).map((e) => ({ code: e.code, label: e.label })),
+            options,
           });
-        const best = nearest[0]?.candidate;
+        const best = near[0];
         if (best) say(out, 'near', key, item, { nearest: `${best.label} (${best.code})` }, remedies);
         else say(out, 'unknown', key, item, { count: entries.length }, remedies);
       };

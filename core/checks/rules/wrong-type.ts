@@ -1,4 +1,4 @@
-import { canonicalNumber, commaLocale, pointLocale, readNumber } from '../../quantity';
+import { commaLocale, pointLocale, readNumber, scanNumber } from '../../quantity';
 import { defineCheck } from '../define-check';
 import type { Finding, Remedy } from '../finding';
 
@@ -42,13 +42,13 @@ export const wrongType = defineCheck({
       const judge = (value: string, out: Finding[]): void => {
         switch (type) {
           case 'integer':
-            if (!canonicalNumber.test(value)) say(out, 'number', key, value, {}, reread(value, true));
+            if (Number.isNaN(scanNumber(value))) say(out, 'number', key, value, {}, reread(value, true));
             else if (value.includes('.'))
               say(out, 'whole', key, value, {}, /\.0+$/.test(value) ? set(value.replace(/\.0+$/, ''), true) : fill);
             return;
           case 'decimal':
           case 'money':
-            if (!canonicalNumber.test(value)) say(out, 'number', key, value, {}, reread(value, false));
+            if (Number.isNaN(scanNumber(value))) say(out, 'number', key, value, {}, reread(value, false));
             return;
           case 'date':
             if (!isCalendarDay(value)) say(out, 'date', key, value, {}, fill);
@@ -57,7 +57,8 @@ export const wrongType = defineCheck({
             if (value !== 'yes' && value !== 'no') say(out, 'yesNo', key, value, {}, toYesOrNo(key, value));
             return;
           case 'measure':
-            if (!measure.test(value)) say(out, 'measure', key, value, { unit: attribute.units?.[0] ?? '' }, fill);
+            if (Number.isNaN(scanNumber(value, true)) && !measure.test(value))
+              say(out, 'measure', key, value, { unit: attribute.units?.[0] ?? '' }, fill);
             return;
           default:
         }
@@ -69,9 +70,11 @@ export const wrongType = defineCheck({
         const only = point.ok !== comma.ok ? (point.ok ? point : comma) : undefined;
         return only?.ok && (!isWhole || !only.number.includes('.')) ? set(only.number, false) : fill;
       };
+      const isText = !['integer', 'decimal', 'money', 'date', 'yes-no', 'measure'].includes(type);
       return (value, _listing, out) => {
-        if (typeof value === 'string') judge(value, out);
-        else if (value.length > 1) say(out, 'single', key, value, { count: value.length }, set(value[0]!, false));
+        if (typeof value === 'string') {
+          if (!isText) judge(value, out);
+        } else if (value.length > 1) say(out, 'single', key, value, { count: value.length }, set(value[0]!, false));
       };
     };
   },

@@ -8,6 +8,7 @@ export default defineConfig({
         test: {
           ...node,
           name: 'unit',
+          testTimeout: 60_000,
           include: [
             'core/**/*.test.ts',
             'contract/**/*.test.ts',

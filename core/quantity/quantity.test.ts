@@ -1,6 +1,7 @@
 import * as fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import {
+  canonicalNumber,
   commaLocale,
   convertUnit,
   detectNumberLocale,
@@ -13,6 +14,7 @@ import {
   pointLocale,
   raiseToEnding,
   readNumber,
+  scanNumber,
   writeNumber,
 } from '.';
 
@@ -129,5 +131,26 @@ describe('measures', () => {
   });
   it('says that words are no measure', () => {
     expect(parseMeasure('large')).toBeUndefined();
+  });
+});
+
+describe('scanning a number', () => {
+  const text = fc.string({ unit: fc.constantFrom('0', '7', '9', '.', '-', ' ', 'c', ','), maxLength: 9 });
+  it('takes exactly the canonical numbers, and is near the exact value (property)', () => {
+    fc.assert(
+      fc.property(text, (t) => {
+        const near = scanNumber(t);
+        expect(Number.isNaN(near)).toBe(!canonicalNumber.test(t));
+        if (!Number.isNaN(near)) expect(near).toBeCloseTo(Number(t), 6);
+      }),
+      { numRuns: 2000 },
+    );
+  });
+  it('takes a unit behind a space only where one may stand', () => {
+    expect(scanNumber('24.5 cm', true)).toBeCloseTo(24.5);
+    expect(scanNumber('-3 °C', true)).toBe(-3);
+    expect(scanNumber('24.5 cm')).toBeNaN();
+    expect(scanNumber('24.5cm', true)).toBeNaN();
+    expect(scanNumber(' 24', true)).toBeNaN();
   });
 });

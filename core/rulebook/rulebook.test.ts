@@ -165,6 +165,25 @@ describe('levels of demand', () => {
   });
 });
 
+describe('an attribute that can be left unused', () => {
+  const can = (c: typeof pans, key: string) => c.byKey.get(key)!.canBeUnused;
+  it('is one for which some row of the category says so', () => {
+    expect(can(pans, 'brand')).toBe(false);
+    expect(can(pans, 'price')).toBe(true);
+    expect(can(pans, 'material_other')).toBe(true);
+    expect(can(pans, 'pages')).toBe(true);
+  });
+  it('agrees with the level of every row tried', () => {
+    for (const category of [pans, lamps])
+      for (const a of category.attributes) {
+        if (a.canBeUnused) continue;
+        for (const role of ['single', 'parent', 'variant'] as const)
+          for (const material of ['iron', 'other'])
+            expect(a.levelFor(listing({ material }).values, role), a.attribute.key).not.toBe('unused');
+      }
+  });
+});
+
 describe('conditions', () => {
   it.each([
     [{ attribute: 'a', is: ['x'] }, { a: 'x' }, true],

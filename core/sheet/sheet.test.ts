@@ -4,8 +4,10 @@ import { dirname, join } from 'node:path';
 import ExcelJS from 'exceljs';
 import * as fc from 'fast-check';
 import iconv from 'iconv-lite';
+import Papa from 'papaparse';
 import { describe, expect, it } from 'vitest';
 import {
+  createQuoter,
   createRowReader,
   createTextDecoder,
   detectDelimiter,
@@ -128,6 +130,15 @@ describe('writing is the inverse of reading', () => {
         },
       ),
       { seed: 5, numRuns: 300 },
+    );
+  });
+  it.each([',', ';', '\t', '|'] as const)('of a cell quoted for %j is that of papaparse as reference', (delimiter) => {
+    const quote = createQuoter(delimiter);
+    fc.assert(
+      fc.property(cell, cell, (a, b) => {
+        expect(`${quote(a)}${delimiter}${quote(b)}`).toBe(Papa.unparse([[a, b]], { delimiter, newline: '\r\n' }));
+      }),
+      { seed: 7, numRuns: 500 },
     );
   });
   it('guards cells that a spreadsheet would run, in files for people only (OWASP, CSV Injection)', () => {

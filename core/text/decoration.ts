@@ -28,7 +28,7 @@ export function stripDecoration(text: string): string {
  */
 export function findShouting(text: string): string[] {
   if (!mayShout.test(text)) return [];
-  const caps = text.match(/\b\p{Lu}{5,}\b/gu);
+  const caps = text.match(/(?<![\p{L}\d])\p{Lu}{5,}(?![\p{L}\d])/gu);
   if (!caps) return [];
   const words = text.match(/\p{L}{2,}/gu) ?? [];
   return caps.length >= 2 || caps.length * 2 >= words.length ? caps : [];
@@ -36,7 +36,7 @@ export function findShouting(text: string): string[] {
 
 /** Capitals brought down to words with a capital first letter. */
 export const calmDown = (text: string): string =>
-  text.replace(/\b(\p{Lu})(\p{Lu}{4,})\b/gu, (_, a: string, b: string) => a + b.toLowerCase());
+  text.replace(/(?<![\p{L}\d])(\p{Lu})(\p{Lu}{4,})(?![\p{L}\d])/gu, (_, a: string, b: string) => a + b.toLowerCase());
 
 /** A finder of the first of the given words or phrases that stands whole in a text; the pattern is built once. */
 export function createPhraseFinder(phrases: readonly string[]): (text: string) => string | undefined {

@@ -25,7 +25,6 @@ export function cutAtWord(text: string, max: number): string {
   const points = [...text];
   if (points.length <= max) return text;
   const cut = points.slice(0, max).join('');
-  if (/\s/.test(points[max]!)) return cut.trimEnd();
-  const space = cut.lastIndexOf(' ');
+  const space = /\s/.test(points[max]!) ? -1 : cut.lastIndexOf(' ');
   return (space > max * 0.6 ? cut.slice(0, space) : cut).replace(/[\s,;:–-]+$/u, '');
 }

@@ -8,8 +8,10 @@ import { Link, useNavigate } from 'react-router';
 import { call, CallError } from '../api/call';
 import { useScope } from '../frame/scope';
 import { type GridColumn } from '../table/columns';
-import { DataGrid, type GridRow } from '../table/DataGrid';
+import { DataGrid } from '../table/DataGrid';
+import type { GridRow } from '../table/GridLine';
 import { useEdits } from '../table/useEdits';
+import { type ItemRow, useGridRows } from '../table/useGridRows';
 import { usePages } from '../table/usePages';
 import { Empty, PageHead, Refused } from '../ui/faces';
 import { Modal } from '../ui/Modal';
@@ -48,9 +50,8 @@ const columns: GridColumn[] = productFields
     help: f.kind === 'list' ? 'Several entries, divided by |' : undefined,
   }));
 
-interface Row extends GridRow {
-  product: Product;
-}
+type Row = ItemRow<Product>;
+const getStored = (product: Product, key: string): Value | null => (product.fields[key] as Value | undefined) ?? null;
 
 export function CatalogPage() {
   const { scope } = useScope();
@@ -75,26 +76,7 @@ export function CatalogPage() {
     useCallback((cells, title) => call(patchProducts, { body: { cells: cells.map((c) => ({ ...c })), title } }), []),
     useCallback(() => client.invalidateQueries({ queryKey: ['products'] }), [client]),
   );
-  const { valueOf } = edits,
-    pageRowAt = pages.rowAt;
-  const rowAt = useMemo(() => {
-    const made = new Map<number, Row>();
-    return (i: number): Row | undefined => {
-      const product = pageRowAt(i);
-      if (!product) return undefined;
-      const known = made.get(i);
-      if (known?.product === product) return known;
-      const row: Row = {
-        id: String(product.id),
-        product,
-        valueOf: (key): Value | null =>
-          valueOf(String(product.id), key, (product.fields[key] as Value | undefined) ?? null),
-      };
-      made.set(i, row);
-      return row;
-    };
-    // An edit makes the rows anew, so its version belongs here though nothing reads it.
-  }, [pageRowAt, valueOf, edits.version]);
+  const rowAt = useGridRows(pages.rowAt, getStored, edits);
   const openIds = useMemo(() => new Set(open.split(',').filter(Boolean)), [open]);
   const toggle = useCallback(
     (id: string) => {
@@ -108,7 +90,7 @@ export function CatalogPage() {
   const faceOf = useCallback(
     (row: GridRow, column: GridColumn) => {
       if (column.key !== 'sku') return undefined;
-      const { product } = row as Row;
+      const { item: product } = row as Row;
       if (product.kind === 'variant')
         return { lead: <span className="ml-4 h-3 w-2 border-b border-l border-base-content/40" aria-hidden="true" /> };
       if (product.kind !== 'family') return { lead: <span className="w-4 shrink-0" aria-hidden="true" /> };
@@ -262,7 +244,7 @@ export function CatalogPage() {
             onUndo={edits.onUndo}
             loadRows={pages.loadRows}
             onOpen={(row) => {
-              const { product } = row as Row;
+              const { item: product } = row as Row;
               if (product.kind === 'family') toggle(row.id);
               else
                 void navigate(

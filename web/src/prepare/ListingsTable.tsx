@@ -6,14 +6,26 @@ import { type ReactNode, useCallback, useMemo } from 'react';
 import type { z } from 'zod';
 import { call } from '../api/call';
 import type { GridColumn } from '../table/columns';
-import { type CellFace, DataGrid, type GridRow } from '../table/DataGrid';
+import { DataGrid } from '../table/DataGrid';
+import type { CellFace, GridRow } from '../table/GridLine';
 import { useEdits } from '../table/useEdits';
+import { type ItemRow, useGridRows } from '../table/useGridRows';
 import { usePages } from '../table/usePages';
 import { Refused } from '../ui/faces';
 import { Seal } from '../ui/Seal';
 
-export interface ListingGridRow extends GridRow {
-  listing: ListingRow;
+/** What a cell shows of a listing; one without a category has no attributes yet, and shows only its title. */
+export function getStored(listing: ListingRow, key: string): Value | null {
+  switch (key) {
+    case 'sku':
+    case 'state':
+    case 'category':
+      return listing[key];
+    case 'title':
+      return listing.category === null ? listing.title : (listing.values['title'] ?? null);
+    default:
+      return listing.category === null ? null : (listing.values[key] ?? null);
+  }
 }
 export type ListingQuery = Partial<z.input<typeof listListings.query>>;
 
@@ -73,39 +85,10 @@ export function ListingsTable({
       [client],
     ),
   );
-  const { valueOf } = edits,
-    pageRowAt = pages.rowAt;
-  const rowAt = useMemo(() => {
-    const made = new Map<number, ListingGridRow>();
-    return (i: number): ListingGridRow | undefined => {
-      const listing = pageRowAt(i);
-      if (!listing) return undefined;
-      const known = made.get(i);
-      if (known?.listing === listing) return known;
-      const row: ListingGridRow = {
-        id: String(listing.id),
-        listing,
-        valueOf: (key): Value | null =>
-          key === 'sku'
-            ? listing.sku
-            : key === 'state'
-              ? listing.state
-              : key === 'category'
-                ? listing.category
-                : listing.category === null
-                  ? key === 'title'
-                    ? listing.title
-                    : null
-                  : valueOf(String(listing.id), key, (listing.values[key] as Value | undefined) ?? null),
-      };
-      made.set(i, row);
-      return row;
-    };
-    // An edit makes the rows anew, so its version belongs here though nothing reads it.
-  }, [pageRowAt, valueOf, edits.version]);
+  const rowAt = useGridRows(pages.rowAt, getStored, edits);
   const faceOf = useCallback(
     (row: GridRow, column: GridColumn): CellFace | undefined => {
-      const { listing } = row as ListingGridRow;
+      const { item: listing } = row as ItemRow<ListingRow>;
       if (column.key === 'state') {
         const blockers = listing.findings.filter((f) => f.level === 'blocker');
         return {
@@ -163,7 +146,7 @@ export function ListingsTable({
       {...(onOpen
         ? {
             onOpen: (r: GridRow) => {
-              onOpen((r as ListingGridRow).listing);
+              onOpen((r as ItemRow<ListingRow>).item);
             },
           }
         : {})}

@@ -5,6 +5,7 @@ import type { Value } from '@basileus/core/listing';
 import { type GridColumn, toCellText, toCellValue } from './columns';
 import {
   type Bounds,
+  clampSelection,
   fromClipboard,
   type Grid,
   isInRange,
@@ -54,6 +55,14 @@ describe('moving', () => {
     expect(sizeOfRange(toRange(s))).toBe(2);
     expect(isInRange(toRange(s), 4, 3)).toBe(true);
     expect(isInRange(toRange(s), 5, 3)).toBe(false);
+  });
+  it('comes back inside a table that has become shorter', () => {
+    const far = { anchor: { row: 99, column: 2 }, focus: { row: 50, column: 9 } };
+    expect(clampSelection(far, { rows: 20, columns: 4, page: 5 })).toEqual({
+      anchor: { row: 19, column: 2 },
+      focus: { row: 19, column: 3 },
+    });
+    expect(clampSelection(far, { rows: 0, columns: 4, page: 5 }).focus.row).toBe(0);
   });
   it('leaves other keys alone', () => {
     expect(move(at(3, 3), 'x', false, false, bounds)).toBeUndefined();

@@ -50,6 +50,12 @@ const steps: Readonly<Record<string, Step>> = {
   PageDown: (c, b) => ({ ...c, row: c.row + b.page }),
 };
 
+/** A selection brought inside a table that has become smaller. */
+export function clampSelection(s: Selection, b: Bounds): Selection {
+  const inside = (c: Cell): Cell => ({ row: clamp(c.row, b.rows - 1), column: clamp(c.column, b.columns - 1) });
+  return { anchor: inside(s.anchor), focus: inside(s.focus) };
+}
+
 /** Selection after a movement key; undefined where the key moves nothing. Shift keeps the anchor. */
 export function move(
   s: Selection,

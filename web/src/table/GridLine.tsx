@@ -1,0 +1,136 @@
+// One row of the table. It is drawn again only when something of its own has changed.
+import type { Value } from '@basileus/core/listing';
+import { memo, type ReactNode } from 'react';
+import { toneOfLevel } from '../ui/demand';
+import { type GridColumn, toCellText } from './columns';
+import { type ColumnGeometry, numberWidth, rowHeight } from './geometry';
+import { isInRange, type Range } from './model';
+
+export interface GridRow {
+  id: string;
+  valueOf: (key: string) => Value | null;
+}
+
+/** What stands in a cell beside its value. */
+export interface CellFace {
+  finding?: { level: 'blocker' | 'caution' | 'tip'; says: string } | undefined;
+  unused?: boolean | undefined;
+  origin?: string | undefined;
+  lit?: boolean | undefined;
+  lead?: ReactNode;
+}
+export type FaceOf = (row: GridRow, column: GridColumn) => CellFace | undefined;
+
+export const toCellId = (grid: string, row: number, column: number): string => `${grid}-${row}-${column}`;
+
+/** The cell under a mouse event; cells carry no handlers of their own. */
+export function findCell(target: EventTarget): { row: number; column: number } | undefined {
+  const cell = target instanceof Element ? target.closest<HTMLElement>('[role=gridcell]') : null;
+  return cell ? { row: Number(cell.dataset['row']), column: Number(cell.dataset['column']) } : undefined;
+}
+
+export interface GridLineProps {
+  grid: string;
+  index: number;
+  top: number;
+  width: number;
+  row: GridRow | undefined;
+  columns: readonly GridColumn[];
+  shown: readonly number[];
+  frozen: number;
+  place: ColumnGeometry;
+  /** The selection, where it reaches this row. */
+  range: Range | undefined;
+  /** Column of the active cell, or -1 where it is in another row. */
+  focusColumn: number;
+  faceOf: FaceOf | undefined;
+  version: unknown;
+}
+
+const isSameSpan = (a: Range | undefined, b: Range | undefined): boolean =>
+  (a === undefined) === (b === undefined) && a?.left === b?.left && a?.right === b?.right;
+const isSameList = (a: readonly number[], b: readonly number[]): boolean =>
+  a === b || (a.length === b.length && a.every((v, i) => v === b[i]));
+const isSameLine = (a: GridLineProps, b: GridLineProps): boolean =>
+  a.row === b.row &&
+  a.version === b.version &&
+  a.top === b.top &&
+  a.width === b.width &&
+  a.focusColumn === b.focusColumn &&
+  isSameSpan(a.range, b.range) &&
+  isSameList(a.shown, b.shown) &&
+  a.place === b.place &&
+  a.faceOf === b.faceOf &&
+  a.columns === b.columns;
+
+export const GridLine = memo(function GridLine(p: GridLineProps) {
+  return (
+    <div
+      role="row"
+      aria-rowindex={p.index + 2}
+      style={{ position: 'absolute', top: p.top, height: rowHeight, width: p.width, left: 0 }}
+    >
+      <div
+        role="rowheader"
+        className="num sticky left-0 z-10 inline-flex h-full items-center justify-end border-r border-b border-base-300 bg-base-200 pr-2 align-top text-[11px] quiet"
+        style={{ width: numberWidth }}
+      >
+        {p.index + 1}
+      </div>
+      {p.shown.map((c) => (
+        <GridCell key={p.columns[c]!.key} line={p} column={p.columns[c]!} at={c} />
+      ))}
+    </div>
+  );
+}, isSameLine);
+
+const base =
+  'top-0 inline-flex h-full items-center gap-1.5 overflow-hidden border-r border-b border-base-300 px-2 align-top whitespace-nowrap select-none';
+
+function GridCell({ line, column, at }: { line: GridLineProps; column: GridColumn; at: number }) {
+  const { row, index, place } = line;
+  const isFrozen = at < line.frozen;
+  const face = row && line.faceOf?.(row, column);
+  const isSelected = line.range !== undefined && isInRange(line.range, index, at);
+  const looks = [
+    base,
+    isFrozen && 'z-[5] bg-base-100',
+    column.kind === 'number' && 'justify-end',
+    (column.mono || column.kind === 'number') && 'num',
+    face?.unused && 'hatch',
+    face?.lit && 'bg-error/10',
+    isSelected && '!bg-primary/12',
+    line.focusColumn === at && 'outline-2 -outline-offset-2 outline-primary',
+  ];
+  return (
+    <div
+      id={toCellId(line.grid, index, at)}
+      role="gridcell"
+      data-row={index}
+      data-column={at}
+      aria-colindex={at + 1}
+      aria-selected={isSelected}
+      aria-readonly={column.readOnly ? true : undefined}
+      aria-invalid={face?.finding?.level === 'blocker' ? true : undefined}
+      style={{ left: place.leftOf(at), width: place.widthOf(at), position: isFrozen ? 'sticky' : 'absolute' }}
+      className={looks.filter(Boolean).join(' ')}
+    >
+      {isSelected && isFrozen && <span className="absolute inset-0 -z-10 bg-base-100" />}
+      {face?.lead}
+      <span className="overflow-hidden text-ellipsis">
+        {row ? (
+          toCellText(column, row.valueOf(column.key))
+        ) : (
+          <span className="inline-block h-2 w-16 rounded bg-base-300" />
+        )}
+      </span>
+      {face?.finding && (
+        <span className={`fold ${toneOfLevel(face.finding.level)}`}>
+          <span className="sr-only">
+            {face.finding.level}: {face.finding.says}
+          </span>
+        </span>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,33 @@
+import { toneOfLevel } from '../ui/demand';
+import type { GridColumn } from './columns';
+import type { CellFace } from './GridLine';
+import { type Range, sizeOfRange } from './model';
+
+/** The line under the table: what there is to say of the cell that is active or pointed at, and the size of the selection. */
+export function NoteBar({
+  face,
+  column,
+  range,
+}: {
+  face: CellFace | undefined;
+  column: GridColumn | undefined;
+  range: Range;
+}) {
+  return (
+    <div
+      className="flex min-h-7 items-center gap-3 border-t border-base-300 bg-base-200 px-3 py-1 text-[13px]"
+      aria-live="polite"
+    >
+      {face?.finding ? (
+        <span className={toneOfLevel(face.finding.level)}>{face.finding.says}</span>
+      ) : (
+        <span className="quiet">
+          {face?.unused ? `${column?.title} is not used in this row’s category.` : (face?.origin ?? column?.help ?? '')}
+        </span>
+      )}
+      <span className="num ml-auto quiet">
+        {sizeOfRange(range) > 1 && `${range.bottom - range.top + 1} × ${range.right - range.left + 1} selected`}
+      </span>
+    </div>
+  );
+}

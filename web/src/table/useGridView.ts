@@ -1,0 +1,74 @@
+// What of the table is drawn: rows and columns in sight, the frozen columns, and the active row wherever one scrolls.
+import { useVirtualizer } from '@tanstack/react-virtual';
+import { type RefObject, useEffect, useMemo, useState } from 'react';
+import type { GridColumn } from './columns';
+import { getRowSize, headHeight, listShownColumns, numberWidth, placeColumns } from './geometry';
+import type { Cell } from './model';
+
+export interface GridViewOptions {
+  box: RefObject<HTMLDivElement | null>;
+  columns: readonly GridColumn[];
+  frozen: number;
+  rowCount: number;
+  onSeen: ((first: number, last: number) => void) | undefined;
+}
+
+export function useGridView({ box, columns, frozen, rowCount, onSeen }: GridViewOptions) {
+  const [widths, setWidths] = useState<Record<string, number>>({});
+  const place = useMemo(() => placeColumns(columns, widths, frozen), [columns, widths, frozen]);
+  const rowSize = getRowSize(rowCount);
+  const rows = useVirtualizer({
+    count: rowCount,
+    getScrollElement: () => box.current,
+    estimateSize: () => rowSize,
+    overscan: 8,
+    scrollPaddingStart: headHeight,
+    paddingStart: headHeight,
+  });
+  const cols = useVirtualizer({
+    horizontal: true,
+    count: columns.length,
+    getScrollElement: () => box.current,
+    estimateSize: place.widthOf,
+    overscan: 3,
+    scrollPaddingStart: place.frozenWidth,
+    paddingStart: numberWidth,
+  });
+  useEffect(() => {
+    cols.measure();
+  }, [cols, place]);
+
+  const seenRows = rows.getVirtualItems();
+  const first = seenRows[0]?.index ?? 0,
+    last = seenRows.at(-1)?.index ?? 0;
+  useEffect(() => {
+    onSeen?.(first, last);
+  }, [first, last, onSeen]);
+
+  return {
+    place,
+    /** Height of the rows together with the head, and width of the columns, in pixels. */
+    height: Math.max(headHeight, rows.getTotalSize()),
+    width: cols.getTotalSize(),
+    shownColumns: listShownColumns(
+      cols.getVirtualItems().map((v) => v.index),
+      frozen,
+      columns.length,
+    ),
+    topOf: (row: number): number => headHeight + row * rowSize,
+    /** Rows in sight, and the active one, since the grid's focus points at it. */
+    listShownRows: (active: number): { index: number; start: number }[] =>
+      active >= rowCount || seenRows.some((v) => v.index === active)
+        ? seenRows
+        : [...seenRows, { index: active, start: headHeight + active * rowSize }],
+    /** Whole rows that fit, less some that stay in sight when paging. */
+    page: Math.max(1, Math.floor((box.current?.clientHeight ?? 600) / rowSize) - 3),
+    scrollTo: (cell: Cell): void => {
+      rows.scrollToIndex(cell.row);
+      if (cell.column >= frozen) cols.scrollToIndex(cell.column);
+    },
+    setWidth: (key: string, width: number): void => {
+      setWidths((o) => ({ ...o, [key]: width }));
+    },
+  };
+}

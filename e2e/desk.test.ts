@@ -17,13 +17,11 @@ const goto = (path: string) => page.goto(world.base + path);
 describe('a morning at the desk', () => {
   it('drops a picture instead of a list and is told what to do', async () => {
     await goto('/all/gather/imports');
-    await page
-      .getByLabel('File to import')
-      .setInputFiles({
-        name: 'photo.csv',
-        mimeType: 'text/csv',
-        buffer: Buffer.from('89504e470d0a1a0a0000000d49484452', 'hex'),
-      });
+    await page.getByLabel('File to import').setInputFiles({
+      name: 'photo.csv',
+      mimeType: 'text/csv',
+      buffer: Buffer.from('89504e470d0a1a0a0000000d49484452', 'hex'),
+    });
     const alert = page.getByRole('alert');
     await alert
       .getByText(
@@ -33,13 +31,11 @@ describe('a morning at the desk', () => {
     await alert.getByText('Save it as CSV or .xlsx and drop that.').waitFor();
   });
   it('gives a column another field, and the plan follows', async () => {
-    await page
-      .getByLabel('File to import')
-      .setInputFiles({
-        name: 'odd.csv',
-        mimeType: 'text/csv',
-        buffer: Buffer.from('Item no,Title,Whatever\nOD-1,First odd thing,Brindlewick\n'),
-      });
+    await page.getByLabel('File to import').setInputFiles({
+      name: 'odd.csv',
+      mimeType: 'text/csv',
+      buffer: Buffer.from('Item no,Title,Whatever\nOD-1,First odd thing,Brindlewick\n'),
+    });
     await page.getByRole('button', { name: 'Write 1 row' }).waitFor();
     await page.getByLabel('Field for Whatever').selectOption('brand');
     await page.getByText('New, with 2 fields', { exact: false }).waitFor();
@@ -50,13 +46,11 @@ describe('a morning at the desk', () => {
   it('takes the import back from the history', async () => {
     const before = await world.query<{ price: string }>(`select price from products where sku = 'FP-HEAR-24CM'`);
     await goto('/all/gather/imports');
-    await page
-      .getByLabel('File to import')
-      .setInputFiles({
-        name: 'price.csv',
-        mimeType: 'text/csv',
-        buffer: Buffer.from('SKU;Price\nFP-HEAR-24CM;77,70\n'),
-      });
+    await page.getByLabel('File to import').setInputFiles({
+      name: 'price.csv',
+      mimeType: 'text/csv',
+      buffer: Buffer.from('SKU;Price\nFP-HEAR-24CM;77,70\n'),
+    });
     await page.getByRole('button', { name: 'Write 1 row' }).click();
     await page.getByRole('link', { name: 'See the catalog' }).waitFor();
     await goto('/all/history');
@@ -155,13 +149,11 @@ describe('a morning at the desk', () => {
   });
   it('refuses a rulebook with the path of its fault', async () => {
     await goto('/quillhaven/rulebook');
-    await page
-      .getByLabel('Rulebook file')
-      .setInputFiles({
-        name: 'r.json',
-        mimeType: 'application/json',
-        buffer: Buffer.from('{"format":"basileus-rulebook/1","version":"x"}'),
-      });
+    await page.getByLabel('Rulebook file').setInputFiles({
+      name: 'r.json',
+      mimeType: 'application/json',
+      buffer: Buffer.from('{"format":"basileus-rulebook/1","version":"x"}'),
+    });
     await page
       .getByRole('alert')
       .getByText(/^version: /)

@@ -95,6 +95,9 @@ describe('npm start', () => {
     expect(await products(port)).toBeGreaterThan(60);
     const html = await (await fetch(`http://127.0.0.1:${port}/quillhaven/check`)).text();
     expect(html).toContain('<div id="root">');
+    const script = await (await fetch(`http://127.0.0.1:${port}${/src="([^"]+\.js)"/.exec(html)![1]}`)).text();
+    // The development half of React is many times slower; it names its element maker so.
+    expect(script).not.toContain('jsxDEV');
     await fetch(`http://127.0.0.1:${port}/api/products`, {
       method: 'POST',
       headers: { 'Content-Type': 'application/json' },

@@ -47,8 +47,13 @@ export async function buildAll() {
       logLevel: 'error',
       absWorkingDir: root,
     });
+    // Under a test runner NODE_ENV says “test”, and the application would be built with the development half of React.
+    const before = process.env.NODE_ENV;
+    process.env.NODE_ENV = 'production';
     const vite = await import('vite');
     await vite.build({ root: join(root, 'web'), configFile: join(root, 'web/vite.config.ts'), logLevel: 'error' });
+    if (before === undefined) delete process.env.NODE_ENV;
+    else process.env.NODE_ENV = before;
   } catch (error) {
     fail(`The application could not be built: ${error.message}`);
   }

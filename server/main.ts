@@ -9,6 +9,7 @@ import { applyImportJob } from './imports/apply';
 import { planImportJob } from './imports/plan';
 import { type JobKind, startWorker } from './jobs';
 import { refreshMarketJob } from './listings/jobs';
+import { hasStale, refreshLater } from './listings/stale';
 import { loadMarkets } from './markets/load';
 
 const log = pino({ level: process.env['BASILEUS_LOG'] ?? 'warn' });
@@ -41,7 +42,11 @@ const kinds = [
   watchShelfJob,
 ] as unknown as JobKind<never>[];
 const worker = role === 'web' ? undefined : await startWorker(db, url, kinds, log);
-if (worker) for (const market of await loadMarkets(db)) await watchShelf(db, market.key);
+if (worker)
+  for (const market of await loadMarkets(db)) {
+    await watchShelf(db, market.key);
+    if (await hasStale(db, market)) await refreshLater(db, market);
+  }
 
 const hub = role === 'worker' ? undefined : await startEventHub(url, log);
 const server = hub && createServer(createApp(db, hub, log, process.env['BASILEUS_WEB']));

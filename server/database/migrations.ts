@@ -1,12 +1,16 @@
 import type { Knex } from 'knex';
 import { firstTables } from './migrations/0001-first-tables';
+import { checkedAgainst } from './migrations/0002-checked-against';
 
 interface Migration {
   name: string;
   up: (db: Knex) => Promise<void>;
   down: (db: Knex) => Promise<void>;
 }
-const all: readonly Migration[] = [{ name: '0001-first-tables', ...firstTables }];
+const all: readonly Migration[] = [
+  { name: '0001-first-tables', ...firstTables },
+  { name: '0002-checked-against', ...checkedAgainst },
+];
 
 /** Migrations live in code, so that the built server carries them. */
 const source = {

@@ -5,7 +5,8 @@ import { buildCatalog, type DemoProduct, lines } from '@basileus/demo/catalog';
 import { quillhavenDocument } from '@basileus/rulebooks/quillhaven';
 import type { Logger } from 'pino';
 import { type Db, rowOf, rowsOf } from '../database';
-import { loadFullRows, refreshMarket, toListing } from '../listings/refresh';
+import { refreshMarket } from '../listings/refresh';
+import { loadFullRows, toListing } from '../listings/rows';
 import { loadCorrespondences, loadMarket, type Market } from '../markets/load';
 import { recordHistory } from '../products/change-sets';
 import { insertProducts, setStock } from '../products/write';
@@ -224,10 +225,14 @@ async function moveOn(db: Db, listingIds: readonly number[]): Promise<void> {
   await db.raw('update stock set on_hand = greatest(0, on_hand - 3 - product_id % 5) where product_id = any(?)', [
     every(9, 2),
   ]);
-  await db.raw('update products set price = round(price * 1.06) + 0.99 where id = any(?)', [every(23, 4)]);
-  await db.raw('update products set price = price * 10 where id = any(?)', [products.slice(7, 8)]);
+  await db.raw('update products set version = version + 1, price = round(price * 1.06) + 0.99 where id = any(?)', [
+    every(23, 4),
+  ]);
+  await db.raw('update products set version = version + 1, price = price * 10 where id = any(?)', [
+    products.slice(7, 8),
+  ]);
   await db.raw(
-    `update products set highlights = highlights || '["Checked by hand before packing"]'::jsonb where id = any(?)`,
+    `update products set version = version + 1, highlights = highlights || '["Checked by hand before packing"]'::jsonb where id = any(?)`,
     [every(37, 5)],
   );
 }

@@ -68,13 +68,19 @@ export async function buildDispatch(
       const writer = createFeedWriter(market.rulebook, layout);
       yield Buffer.from(writer.header(), 'utf8');
       for (let i = 0; i < ids.length; i += batch) {
-        const rows = await loadPlannedRows(tx, market, operation, c, ids.slice(i, i + batch));
+        const planned = await loadPlannedRows(tx, market, operation, c, ids.slice(i, i + batch));
+        // What changed since the ids were read has not been checked as it is now: it goes another time.
+        const rows = planned.filter((r) => r.held === null);
         await storeLines(tx, dispatch.id, rows, line);
         line += rows.length;
         yield Buffer.from(writer.rows(rows.map((r) => r.feed)), 'utf8');
       }
     };
     const file = await storeFile(tx, name, rowsOut());
+    if (line === 0)
+      throw new AppError('not-now', 'What was ready has just changed and is being checked anew.', {
+        remedy: 'Send again in a moment.',
+      });
     await tx.raw(`update dispatches set file_id = ?, total = ?, state = ? where id = ?`, [
       file.id,
       line,

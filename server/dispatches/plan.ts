@@ -3,7 +3,7 @@ import { type Accepted, type FeedRow, planOperations } from '@basileus/core/feed
 import type { Correspondences, Value } from '@basileus/core/listing';
 import { type Operation, operations } from '@basileus/core/rulebook';
 import { type Db, rowOf, rowsOf } from '../database';
-import { type FullRow, loadFullRows, toListing } from '../listings/refresh';
+import { type FullRow, isCurrent, loadFullRows, staleSql, toListing } from '../listings/rows';
 import type { Market } from '../markets/load';
 
 const heldLabels: Readonly<Record<string, string>> = {
@@ -11,13 +11,16 @@ const heldLabels: Readonly<Record<string, string>> = {
   refused: 'was refused and is not mended',
   family: 'its family row cannot go yet',
   'price-moved': 'the price moved far; look at it',
+  stale: 'it is being checked anew',
 };
 export const wordHeld = (reason: string): string => heldLabels[reason] ?? reason;
+
+const planFrom = 'listings l join products p on p.id = l.product_id join markets m on m.id = l.market_id';
 
 export async function loadPlan(db: Db, market: Market) {
   const rows = await rowsOf<{ operation: Operation; held: string | null; n: number }>(
     db,
-    `select e ->> 'operation' as operation, e ->> 'held' as held, count(*) as n from listings l, jsonb_array_elements(l.planned) e where l.market_id = ? and l.in_flight = 0 group by 1, 2`,
+    `select e ->> 'operation' as operation, coalesce(e ->> 'held', case when ${staleSql} then 'stale' end) as held, count(*) as n from ${planFrom} cross join jsonb_array_elements(l.planned) e where l.market_id = ? and l.in_flight = 0 group by 1, 2`,
     [market.id],
   );
   const waiting = (await rowOf<{ n: number }>(
@@ -40,9 +43,12 @@ export async function loadPlan(db: Db, market: Market) {
   };
 }
 
-/** Condition on l for listings with a planned operation, held or not. */
-const plannedCondition = (held: '' | 'yes' | 'no'): string =>
-  `l.in_flight = 0 and exists (select 1 from jsonb_array_elements(l.planned) e where e ->> 'operation' = ?${held === '' ? '' : held === 'no' ? ` and e ->> 'held' is null` : ` and e ->> 'held' is not null`})`;
+/** Condition on l, p and m for listings with a planned operation; what is stale is held like what has a blocker. */
+function plannedCondition(held: '' | 'yes' | 'no'): string {
+  const isHeld = `(e ->> 'held' is not null or ${staleSql})`;
+  const which = { '': '', yes: ` and ${isHeld}`, no: ` and not ${isHeld}` }[held];
+  return `l.in_flight = 0 and exists (select 1 from jsonb_array_elements(l.planned) e where e ->> 'operation' = ?${which})`;
+}
 
 export interface PlannedRow {
   full: FullRow;
@@ -59,7 +65,7 @@ export async function countPlanned(
 ): Promise<number> {
   return (await rowOf<{ n: number }>(
     db,
-    `select count(*) as n from listings l where l.market_id = ? and ${plannedCondition(held)}`,
+    `select count(*) as n from ${planFrom} where l.market_id = ? and ${plannedCondition(held)}`,
     [market.id, operation],
   ))!.n;
 }
@@ -77,7 +83,7 @@ export async function loadPlannedIds(
   return (
     await rowsOf<{ id: number }>(
       db,
-      `select l.id from listings l join products p on p.id = l.product_id left join products parent on parent.id = p.parent_id where l.market_id = ? and ${plannedCondition(held)} and (? or l.id = any(?)) order by coalesce(parent.sku, p.sku), p.parent_id is not null, p.id offset ? limit ?`,
+      `select l.id from ${planFrom} left join products parent on parent.id = p.parent_id where l.market_id = ? and ${plannedCondition(held)} and (? or l.id = any(?)) order by coalesce(parent.sku, p.sku), p.parent_id is not null, p.id offset ? limit ?`,
       [market.id, operation, ids === undefined, ids ?? [], offset, limit],
     )
   ).map((r) => r.id);
@@ -132,7 +138,7 @@ export async function loadPlannedRows(
       {
         full,
         differences: planned.differences,
-        held: heldById.get(id) ?? null,
+        held: heldById.get(id) ?? (isCurrent(full) ? null : 'stale'),
         feed: {
           operation,
           sku: full.sku,

@@ -6,7 +6,7 @@ import { type Db, rowOf, rowsOf } from '../database';
 import { announce } from '../events';
 import { storeFile } from '../files';
 import { AppError } from '../http';
-import { refreshListings } from '../listings/refresh';
+import { refreshListings } from '../listings/follow-up';
 import type { Market } from '../markets/load';
 import type { DispatchRow } from './queries';
 

@@ -13,7 +13,7 @@ import {
   retryDispatch,
   uploadReceipt,
 } from '@basileus/contract';
-import { createFeedWriter, findLayout } from '@basileus/core/feed';
+import { createFeedWriter, delimiterSigns, findLayout } from '@basileus/core/feed';
 import { readRows } from '@basileus/core/sheet';
 import type { Router } from 'express';
 import { type Db, rowOf, rowsOf } from '../database';
@@ -22,7 +22,7 @@ import { openFile } from '../files';
 import { AppError, route } from '../http';
 import { receiveUpload } from '../http/upload';
 import { stateSql } from '../listings/queries';
-import { refreshListings } from '../listings/refresh';
+import { refreshListings } from '../listings/follow-up';
 import { loadCorrespondences, loadMarket, loadMarketById } from '../markets/load';
 import { openMarketPort } from '../markets/port';
 import { buildDispatch, enqueueSending, resendMendedLines } from './build';
@@ -78,7 +78,7 @@ export function addDispatchRoutes(router: Router, db: Db): void {
         .replace('{operation}', params.operation)
         .replace('{stamp}', '…'),
       text,
-      rows: readRows(text, ({ tab: '\t', comma: ',', semicolon: ';', pipe: '|' } as const)[layout.delimiter]),
+      rows: readRows(text, delimiterSigns[layout.delimiter]),
       total,
     };
   });

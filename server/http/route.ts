@@ -11,6 +11,21 @@ export interface Call<E extends Endpoint> {
   response: Response;
 }
 
+/** PostgreSQL ended one of two transactions that waited for each other, or one that could not be put in order. */
+const wasVictim = (error: unknown): boolean => ['40P01', '40001'].includes((error as { code?: string }).code ?? '');
+const mostTries = 3;
+
+/** A victim's work was rolled back whole, so it is done again rather than refused. */
+async function tryAgain<T>(work: () => Promise<T>): Promise<T> {
+  for (let attempt = 1; ; attempt++) {
+    try {
+      return await work();
+    } catch (error) {
+      if (attempt === mostTries || !wasVictim(error)) throw error;
+    }
+  }
+}
+
 /** Binds an endpoint to its handler: input validated on the way in, output typed by the contract. */
 export function route<E extends Endpoint>(
   router: Router,
@@ -18,16 +33,19 @@ export function route<E extends Endpoint>(
   handle: (call: Call<E>) => Promise<z.input<E['response']> | undefined>,
 ): void {
   router[endpoint.method](endpoint.path, async (request: Request, response: Response) => {
-    const result = await handle({
+    const isUpload = request.is('multipart/form-data');
+    const given: Call<E> = {
       params: endpoint.params.parse(request.params) as z.output<E['params']>,
       query: endpoint.query.parse(request.query) as z.output<E['query']>,
-      body: (request.is('multipart/form-data') || endpoint.method === 'get' || endpoint.method === 'delete'
+      body: (isUpload || endpoint.method === 'get' || endpoint.method === 'delete'
         ? undefined
         : endpoint.body.parse(request.body ?? {})) as z.output<E['body']>,
       actor: String(request.headers['x-person'] ?? 'Catalog desk').slice(0, 80),
       request,
       response,
-    });
+    };
+    // The bytes of an upload can be read only once.
+    const result = await (isUpload ? handle(given) : tryAgain(() => handle(given)));
     if (!response.headersSent && result !== undefined) response.json(result);
   });
 }

@@ -6,7 +6,9 @@ import { type Db, rowOf, rowsOf } from '../database';
 import { announce } from '../events';
 import type { JobKind } from '../jobs/queue';
 import { applyCategoryRules } from '../listings/categories';
-import { refreshLater, refreshMarket, refreshProducts } from '../listings/refresh';
+import { refreshProducts } from '../listings/follow-up';
+import { refreshMarket } from '../listings/refresh';
+import { markSharing, refreshLater } from '../listings/stale';
 import { loadMarkets } from '../markets/load';
 import { type ChangedCell, recordChangeSet, recordHistory } from '../products/change-sets';
 import { toFields } from '../products/fields';
@@ -68,8 +70,10 @@ async function finishImport(
   state: 'applied' | 'cancelled' = 'applied',
 ): Promise<void> {
   for (const market of await loadMarkets(db)) await applyCategoryRules(db, market);
-  if (total > 3000) for (const market of await loadMarkets(db)) await refreshLater(db, market);
-  else {
+  if (total > 3000) {
+    await markSharing(db);
+    for (const market of await loadMarkets(db)) await refreshLater(db, market);
+  } else {
     const skus = (
       await rowsOf<{ id: number }>(
         db,

@@ -61,7 +61,7 @@ export async function loadCategoryGroups(
 export async function applyCategoryRules(db: Db, market: Market): Promise<number> {
   const changed = await rowsOf(
     db,
-    `update listings l set category = c.theirs, updated_at = now() from products p, correspondences c where p.id = l.product_id and l.market_id = ? and l.category is null and c.market_id = l.market_id and c.kind = 'category' and c.ours = p.category returning l.id`,
+    `update listings l set category = c.theirs, market_revision = 0, updated_at = now() from products p, correspondences c where p.id = l.product_id and l.market_id = ? and l.category is null and c.market_id = l.market_id and c.kind = 'category' and c.ours = p.category returning l.id`,
     [market.id],
   );
   return changed.length;

@@ -2,7 +2,7 @@ import type { ListingRow as ListingShape, WordedFinding } from '@basileus/contra
 import type { Value } from '@basileus/core/listing';
 import { type Db, rowOf, rowsOf } from '../database';
 import type { Market } from '../markets/load';
-import { roleOf } from './refresh';
+import { roleOf } from './rows';
 
 /** The state of a listing, from what is stored; the one place that derives it. */
 export const stateSql = `case when l.in_flight > 0 then 'sent' when l.market_state in ('live', 'in review', 'withdrawn') then l.market_state when l.refusal_open then 'refused' when l.category is null then 'draft' when l.blockers > 0 then 'blocked' else 'ready' end`;

@@ -16,7 +16,7 @@ import { recordHistory } from '../products/change-sets';
 import { loadCategoryGroups } from './categories';
 import { loadCauses, remedyCause } from './causes';
 import { loadListing, loadListings } from './queries';
-import { refreshListings } from './refresh';
+import { refreshListings } from './follow-up';
 import { assignToCategory, patchListingCells } from './service';
 
 export function addListingRoutes(router: Router, db: Db): void {

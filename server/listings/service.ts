@@ -7,7 +7,8 @@ import { loadCorrespondences, loadMarketById, type Market } from '../markets/loa
 import { type ChangedCell, recordChangeSet } from '../products/change-sets';
 import { toFields } from '../products/fields';
 import { updateProducts } from '../products/write';
-import { type FullRow, loadFullRows, refreshListings, refreshProducts, roleOf } from './refresh';
+import { refreshListings, refreshProducts } from './follow-up';
+import { type FullRow, loadFullRows, roleOf } from './rows';
 
 export interface ListingPatchOutcome {
   changeSet: number | null;

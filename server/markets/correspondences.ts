@@ -4,8 +4,9 @@ import { isFilled } from '@basileus/core/listing';
 import { productFields } from '@basileus/core/sheet';
 import { type Db, rowOf, rowsOf } from '../database';
 import { AppError } from '../http';
-import { refreshLater, refreshMarket } from '../listings/refresh';
-import { loadCorrespondences, type Market } from './load';
+import { refreshMarket } from '../listings/refresh';
+import { refreshLater } from '../listings/stale';
+import { bumpRevision, loadCorrespondences, loadMarketById, type Market } from './load';
 
 export async function loadFieldMap(db: Db, market: Market) {
   const c = await loadCorrespondences(db, market.id);
@@ -48,7 +49,7 @@ async function followUp(db: Db, market: Market): Promise<{ refreshed: number; jo
   const count =
     (await rowOf<{ n: number }>(db, 'select count(*) as n from listings where market_id = ?', [market.id]))?.n ?? 0;
   if (count > 3000) return { refreshed: 0, job: await refreshLater(db, market) };
-  await refreshMarket(db, market, () => Promise.resolve());
+  await refreshMarket(db, await loadMarketById(db, market.id), () => Promise.resolve());
   return { refreshed: count, job: null };
 }
 
@@ -70,6 +71,7 @@ export async function putFieldSource(db: Db, market: Market, attribute: string, 
         `insert into correspondences (market_id, kind, attribute, ours, theirs) values (?, 'field', ?, ?, ?)`,
         [market.id, attribute, source, attribute],
       );
+    await bumpRevision(tx, market);
   });
   return followUp(db, market);
 }
@@ -135,6 +137,7 @@ export async function putValueCode(db: Db, market: Market, attribute: string, ou
         `insert into correspondences (market_id, kind, attribute, ours, theirs) values (?, 'value', ?, ?, ?)`,
         [market.id, attribute, ours, theirs!],
       );
+    await bumpRevision(tx, market);
   });
   return followUp(db, market);
 }

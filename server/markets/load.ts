@@ -19,6 +19,8 @@ export interface Market {
   rulebook: Rulebook;
   settings: MarketSettings;
   connection: { url?: string };
+  /** Goes up with every change of the rulebook or of a correspondence: what was checked against less is checked anew. */
+  revision: number;
   category: (key: string) => { compiled: CompiledCategory; check: CategoryChecker } | undefined;
   labelOf: (attribute: string) => string;
 }
@@ -30,6 +32,7 @@ interface MarketRow {
   rulebook_id: number;
   settings: Partial<MarketSettings>;
   connection: { url?: string };
+  revision: number;
 }
 interface Compiled {
   rulebook: Rulebook;
@@ -74,6 +77,7 @@ async function toMarket(db: Db, row: MarketRow): Promise<Market> {
     rulebookId: row.rulebook_id,
     rulebook: compiled.rulebook,
     connection: row.connection,
+    revision: row.revision,
     settings: { buffer: row.settings.buffer ?? 0, least: row.settings.least ?? 0, person: row.settings.person ?? '' },
     category: (key) => {
       if (!compiled.categories.has(key)) {
@@ -108,6 +112,10 @@ export async function loadMarketById(db: Db, id: number): Promise<Market> {
   if (!row) throw new Error(`No market ${id}`);
   return toMarket(db, row);
 }
+
+/** Says that what a market's listings were checked against has changed. In the transaction of the change. */
+export const bumpRevision = (db: Db, market: Market): Promise<unknown> =>
+  db.raw('update markets set revision = revision + 1 where id = ?', [market.id]);
 
 /** The correspondences of a market, as the core wants them. */
 export async function loadCorrespondences(

@@ -13,7 +13,7 @@ import type { Router } from 'express';
 import { type Db, rowOf } from '../database';
 import { announce } from '../events';
 import { AppError, route } from '../http';
-import { refreshLater } from '../listings/refresh';
+import { refreshLater } from '../listings/stale';
 import { recordHistory } from '../products/change-sets';
 import { loadFieldMap, loadValueMap, putFieldSource, putValueCode } from './correspondences';
 import { loadMarket, loadMarkets } from './load';
@@ -56,7 +56,7 @@ export function addMarketRoutes(router: Router, db: Db): void {
         `insert into rulebooks (market_key, version, document) values (?, ?, ?) on conflict (market_key, version) do update set document = excluded.document, created_at = now() returning id`,
         [market.key, reading.rulebook.version, JSON.stringify(body)],
       ))!;
-      await tx.raw('update markets set rulebook_id = ? where id = ?', [row.id, market.id]);
+      await tx.raw('update markets set rulebook_id = ?, revision = revision + 1 where id = ?', [row.id, market.id]);
       await recordHistory(tx, actor, 'put in force', `${market.name} rulebook ${reading.rulebook.version}`);
       await announce(tx, { topic: 'markets' });
       return refreshLater(tx, market);

@@ -101,9 +101,7 @@ export async function loadProduct(db: Db, id: number): Promise<Product | undefin
   return row && toProduct(row);
 }
 
-export async function loadFacets(
-  db: Db,
-): Promise<{
+export async function loadFacets(db: Db): Promise<{
   categories: { name: string; count: number }[];
   brands: { name: string; count: number }[];
   products: number;

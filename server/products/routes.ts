@@ -11,7 +11,7 @@ import type { Router } from 'express';
 import type { Db } from '../database';
 import { announce } from '../events';
 import { AppError, route } from '../http';
-import { refreshProducts } from '../listings/refresh';
+import { refreshProducts } from '../listings/follow-up';
 import { type ChangeSetRow, loadChangeCells, loadChangeSet, loadChangeSets, recordHistory } from './change-sets';
 import { loadFacets, loadProduct, loadProducts } from './queries';
 import { reverseSet } from './reverse';

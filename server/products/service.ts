@@ -4,7 +4,7 @@ import { canonicalNumber } from '@basileus/core/quantity';
 import { getFieldLabel, getProductField, isSameField } from '@basileus/core/sheet';
 import type { Db } from '../database';
 import { announce } from '../events';
-import { refreshProducts } from '../listings/refresh';
+import { refreshProducts } from '../listings/follow-up';
 import { type ChangedCell, recordChangeSet } from './change-sets';
 import { toFields } from './fields';
 import { loadProductRows } from './queries';
@@ -73,7 +73,10 @@ export async function patchProductCells(
     );
     outcome.changeSet = await recordChangeSet(tx, { title, actor, target: 'products', marketId: null }, changed);
     outcome.applied = changed.length;
-    await refreshProducts(tx, [...changes.keys()]);
+    const formerGtins = [...changes].flatMap(([id, fields]) =>
+      'gtin' in fields ? (held.get(id)?.row.gtin14 ?? []) : [],
+    );
+    await refreshProducts(tx, [...changes.keys()], formerGtins);
     await announce(tx, { topic: 'products' });
   });
   return outcome;

@@ -1,0 +1,68 @@
+// After a change: the listings that it touches are made anew, at once where they are few, by a job where they are many.
+import { type Db, rowsOf } from '../database';
+import { announce } from '../events';
+import { loadCorrespondences, loadMarkets, type Market } from '../markets/load';
+import { refreshRows } from './refresh';
+import { loadFullRows } from './rows';
+import { markSharing, refreshLater } from './stale';
+
+/** Past this many products a change is followed up by a job instead of in the request. */
+const mostAtOnce = 3000;
+
+/**
+ * Follows a change of products up in every market: themselves, their families, and all that share a barcode or nearly a
+ * SKU. `alsoGtins` are numbers that they carried before: who shared one is judged anew too.
+ */
+export async function refreshProducts(
+  db: Db,
+  productIds: readonly number[],
+  alsoGtins: readonly string[] = [],
+): Promise<void> {
+  if (productIds.length === 0) return;
+  const markets = await loadMarkets(db);
+  if (productIds.length > mostAtOnce) {
+    await markSharing(db);
+    for (const m of markets) await refreshLater(db, m);
+    return;
+  }
+  const roots = (
+    await rowsOf<{ id: number }>(
+      db,
+      `with seed as (select id, parent_id, gtin14, sku_fold from products where id = any(?)),
+      touched as (select coalesce(parent_id, id) as id from seed union select coalesce(p.parent_id, p.id) from products p join seed s on s.gtin14 = p.gtin14 union select coalesce(p.parent_id, p.id) from products p join seed s on s.sku_fold = p.sku_fold union select coalesce(p.parent_id, p.id) from products p where p.gtin14 = any(?)
+        union select bp.bundle_id from bundle_parts bp join seed s on s.id = bp.part_id
+        union select coalesce(p.parent_id, p.id) from findings f join listings l on l.id = f.listing_id join products p on p.id = l.product_id where f."check" = 'identifier-twice' and not exists (select 1 from products q where q.gtin14 = p.gtin14 and q.id <> p.id))
+    select id from touched`,
+      [productIds, alsoGtins],
+    )
+  ).map((r) => r.id);
+  for (const market of markets) {
+    const c = await loadCorrespondences(db, market.id);
+    await refreshRows(
+      db,
+      market,
+      c,
+      await loadFullRows(db, market.id, 'coalesce(p.parent_id, p.id) = any(?)', [roots], true),
+    );
+  }
+  await announce(db, { topic: 'listings' });
+}
+
+/** The same for listings of one market, named by id. */
+export async function refreshListings(db: Db, market: Market, listingIds: readonly number[]): Promise<void> {
+  if (listingIds.length === 0) return;
+  const c = await loadCorrespondences(db, market.id);
+  await refreshRows(
+    db,
+    market,
+    c,
+    await loadFullRows(
+      db,
+      market.id,
+      `coalesce(p.parent_id, p.id) in (select coalesce(q.parent_id, q.id) from listings x join products q on q.id = x.product_id where x.id = any(?))`,
+      [listingIds],
+      true,
+    ),
+  );
+  await announce(db, { topic: 'listings' });
+}

@@ -1,0 +1,99 @@
+// Listings with their products as read for checking, and the listing that checks and feeds make of such a row.
+import type { Wish } from '@basileus/core/feed';
+import { type Correspondences, type Listing, resolveListing, type RowRole, type Values } from '@basileus/core/listing';
+import { computePublishable } from '@basileus/core/stock';
+import { type Db, rowsOf } from '../database';
+import type { Market } from '../markets/load';
+import { type ProductRow, productFrom, productSelect, toFields } from '../products/fields';
+
+export interface ListingRow {
+  listing_id: number;
+  market_category: string | null;
+  overrides: Record<string, string | string[]>;
+  old_values: Values;
+  market_state: string;
+  wish: Wish;
+  accepted_details: Values | null;
+  accepted_price: Values | null;
+  accepted_stock: Values | null;
+  refusal_open: boolean;
+  released_price: string | null;
+  product_version: number;
+  market_revision: number;
+  current_revision: number;
+}
+export type FullRow = ListingRow & ProductRow & { root_id: number };
+
+const listingSelect = `l.id as listing_id, l.category as market_category, l.overrides, l."values" as old_values, l.market_state, l.wish, l.accepted_details, l.accepted_price, l.accepted_stock, l.refusal_open, l.released_price, l.product_version, l.market_revision, m.revision as current_revision, coalesce(p.parent_id, p.id) as root_id`;
+
+/** True where a listing was checked against its product and its market as they are now. */
+export const isCurrent = (row: FullRow): boolean =>
+  row.product_version === row.version && row.market_revision === row.current_revision;
+/** The same for SQL, over listings l, products p and markets m. */
+export const staleSql = '(l.product_version <> p.version or l.market_revision <> m.revision)';
+
+/**
+ * Listings of a market with their products, by a condition on p or l. Who is about to write them locks them, in the order
+ * of their ids: a refresh that read before another change would otherwise write old findings over new ones.
+ */
+export const loadFullRows = (
+  db: Db,
+  marketId: number,
+  where: string,
+  bindings: readonly unknown[],
+  isLocking = false,
+): Promise<FullRow[]> =>
+  rowsOf<FullRow>(
+    db,
+    `select ${productSelect}, ${listingSelect} from ${productFrom} join listings l on l.product_id = p.id and l.market_id = ? join markets m on m.id = l.market_id where ${where}${isLocking ? ' order by l.id for update of l' : ''}`,
+    [marketId, ...bindings],
+  );
+
+export const roleOf = (row: { kind: string }): RowRole =>
+  row.kind === 'family' ? 'parent' : row.kind === 'variant' ? 'variant' : 'single';
+
+/** The market's attributes that divide a family, from the fields of ours that do. */
+export function toMarketAxes(market: Market, category: string, ours: readonly string[], c: Correspondences): string[] {
+  const compiled = market.category(category)?.compiled;
+  if (!compiled) return [];
+  return ours.map((field) => {
+    const fed = compiled.attributes
+      .filter((a) => (c.fields.get(a.attribute.key) ?? a.attribute.from) === field)
+      .map((a) => a.attribute.key);
+    return fed.find((k) => compiled.axes.includes(k)) ?? fed[0] ?? field;
+  });
+}
+
+/** A row made into the listing that checks and feeds see. Stock is what may be published under the market's rule. */
+export function toListing(
+  market: Market,
+  row: FullRow,
+  c: Correspondences,
+): { listing: Listing; origins: Record<string, unknown> } {
+  const fields = toFields(row);
+  if (row.kind !== 'family')
+    fields['stock'] = String(
+      computePublishable(
+        { onHand: row.on_hand ?? 0, reserved: row.reserved ?? 0 },
+        { buffer: market.settings.buffer, cap: market.rulebook.offer.quantityCap, least: market.settings.least },
+      ),
+    );
+  const category = row.market_category ?? '';
+  const compiled = market.category(category)?.compiled;
+  const resolved = compiled
+    ? resolveListing(compiled, fields, roleOf(row), row.overrides, c)
+    : { values: {}, origins: {} };
+  return {
+    listing: {
+      sku: row.sku,
+      role: roleOf(row),
+      parentSku: row.parent_sku ?? undefined,
+      category,
+      axes: toMarketAxes(market, category, row.axes, c),
+      values: resolved.values,
+      cost: typeof fields['cost'] === 'string' ? fields['cost'] : undefined,
+      accepted: row.accepted_details ?? undefined,
+    },
+    origins: resolved.origins,
+  };
+}

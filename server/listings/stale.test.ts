@@ -1,0 +1,144 @@
+// What was checked against something older than what stands now never goes out, and is always checked again.
+import { randomUUID } from 'node:crypto';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { bumpRevision, loadMarket } from '../markets/load';
+import { type House, openHouse } from '../tests/house';
+import { refreshMarket } from './refresh';
+import { hasStale, markSharing, refreshLater, refreshStale } from './stale';
+
+let house: House;
+beforeAll(async () => {
+  // Nobody works on jobs here: the tests run them when they want them.
+  house = await openHouse('stale_test', { size: 200, worker: false });
+});
+afterAll(async () => {
+  await house.close();
+});
+
+interface Plan {
+  operations: { operation: string; count: number; held: number }[];
+  held: { reason: string; count: number; label: string }[];
+}
+const market = () => loadMarket(house.db, 'quillhaven');
+const plan = async () => (await house.call<Plan>('GET', '/markets/quillhaven/plan')).body;
+const checkAll = () => refreshStale(house.db, 'quillhaven', () => Promise.resolve());
+const send = (operation: string, ids: number[]) =>
+  house.call<{ message?: string }>('POST', '/markets/quillhaven/dispatches', { operation, ids, key: randomUUID() });
+const readyPrice = async () =>
+  (
+    await house.rows<{ id: number; product_id: number }>(
+      `select l.id, l.product_id from listings l where l.in_flight = 0 and l.planned @> '[{"operation": "price", "held": null}]' order by l.id limit 1`,
+    )
+  )[0]!;
+const heldOf = async (id: number, operation: string) =>
+  (
+    await house.rows<{ held: string | null }>(
+      `select e ->> 'held' as held from listings l, jsonb_array_elements(l.planned) e where l.id = ? and e ->> 'operation' = ?`,
+      [id, operation],
+    )
+  )[0]?.held;
+
+describe('a listing that is stale', () => {
+  it('is none after the demo has been laid out', async () => {
+    expect(await hasStale(house.db, await market())).toBe(false);
+  });
+  it('is held: a price that slipped by two places does not go out with the old blessing', async () => {
+    const { id, product_id } = await readyPrice();
+    // As a large import writes it, before the job that follows has come round.
+    await house.db.raw('update products set price = price * 100, version = version + 1 where id = ?', [product_id]);
+    const now = await plan();
+    expect(now.held.find((h) => h.reason === 'stale')).toMatchObject({ count: 1, label: 'it is being checked anew' });
+    const refused = await send('price', [id]);
+    expect(refused.status).toBe(409);
+    expect(refused.body.message).toMatch(/nothing to send/);
+    const rows = await house.call<{ rows: { listingId: number; held: string }[] }>(
+      'GET',
+      '/markets/quillhaven/plan/price?held=yes&limit=500',
+    );
+    expect(rows.body.rows.find((r) => r.listingId === id)?.held).toBe('it is being checked anew');
+    await checkAll();
+    expect(await heldOf(id, 'price')).toBe('price-moved');
+    expect((await plan()).held.some((h) => h.reason === 'stale')).toBe(false);
+  });
+  it('is every one of a market whose rulebook or correspondences have changed', async () => {
+    await bumpRevision(house.db, await market());
+    const before = await plan();
+    expect(before.operations.length).toBeGreaterThan(0);
+    expect(before.operations.every((o) => o.count === 0 && o.held > 0)).toBe(true);
+    let told = 0;
+    await refreshStale(house.db, 'quillhaven', (done) => {
+      told = done;
+      return Promise.resolve();
+    });
+    const total = (await house.rows<{ n: number }>('select count(*) as n from listings'))[0]!.n;
+    expect(told).toBe(total);
+    expect((await plan()).operations.some((o) => o.count > 0)).toBe(true);
+  });
+  it('stays stale when it was checked against a revision that has passed meanwhile', async () => {
+    const old = await market();
+    await bumpRevision(house.db, old);
+    await refreshMarket(house.db, old, () => Promise.resolve());
+    expect(await hasStale(house.db, await market())).toBe(true);
+    await checkAll();
+    expect(await hasStale(house.db, await market())).toBe(false);
+  });
+});
+
+describe('what hangs on other products', () => {
+  const gtins = ['9529999999996', '9529999999989', '9529999999972'];
+  /** Two singles made to carry the same number, as a large import would, and judged. */
+  const makeTwins = async () => {
+    const gtin = gtins.pop()!;
+    const [a, b] = await house.rows<{ id: number; product_id: number }>(
+      `select l.id, p.id as product_id from listings l join products p on p.id = l.product_id where p.kind = 'single' and l.category is not null and not exists (select 1 from findings f where f.listing_id = l.id and f."check" like 'identifier%') order by p.id limit 2`,
+    );
+    await house.db.raw('update products set gtin = ?, gtin14 = ?, version = version + 1 where id = any(?)', [
+      gtin,
+      `0${gtin}`,
+      [a!.product_id, b!.product_id],
+    ]);
+    await checkAll();
+    expect([await isTwin(a!.id), await isTwin(b!.id)]).toEqual([true, true]);
+    return { a: a!, b: b!, gtin };
+  };
+  const isTwin = async (id: number) =>
+    (await house.rows(`select 1 as x from findings where "check" = 'identifier-twice' and listing_id = ?`, [id]))
+      .length > 0;
+  it('is marked when many products change at once', async () => {
+    const { a, b } = await makeTwins();
+    await house.db.raw('update products set gtin = null, gtin14 = null, version = version + 1 where id = ?', [
+      a.product_id,
+    ]);
+    await markSharing(house.db);
+    await checkAll();
+    expect([await isTwin(a.id), await isTwin(b.id)]).toEqual([false, false]);
+  });
+  it('is followed up at once when a barcode is corrected in the catalog', async () => {
+    const { a, b, gtin } = await makeTwins();
+    const answer = await house.call<{ applied: number }>('PATCH', '/products', {
+      title: 'Corrected a barcode',
+      cells: [{ id: a.product_id, field: 'gtin', before: gtin, after: gtins.pop() }],
+    });
+    expect(answer.body.applied).toBe(1);
+    expect([await isTwin(a.id), await isTwin(b.id)]).toEqual([false, false]);
+  });
+});
+
+describe('asking for a check', () => {
+  const waiting = () =>
+    house.rows<{ id: string; once: string; state: string }>(
+      `select id, once, state from jobs where kind = 'refresh-market' and state in ('queued', 'running') order by once`,
+    );
+  it('twice while one waits makes one, and while one runs puts one behind it', async () => {
+    const first = await refreshLater(house.db, await market());
+    expect(await refreshLater(house.db, await market())).toBe(first);
+    await house.db.raw(`update jobs set state = 'running' where id = ?`, [first]);
+    const second = await refreshLater(house.db, await market());
+    expect(second).not.toBe(first);
+    expect(await refreshLater(house.db, await market())).toBe(second);
+    expect((await waiting()).map((j) => [j.once, j.state])).toEqual([
+      ['refresh-quillhaven', 'running'],
+      ['refresh-quillhaven-next', 'queued'],
+    ]);
+  });
+});

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { defineEndpoint } from './endpoint';
-import { difference, marketParam, nothing, operation, page } from './shapes';
+import { difference, marketParam, nothing, operation, page, value } from './shapes';
 
 const count = z.number();
 export const dispatchShape = z.object({
@@ -82,9 +82,44 @@ export const listDispatchLines = defineEndpoint({
   path: '/dispatches/:id/lines',
   about: 'Lines of a dispatch with the market’s answer.',
   params: idParam,
-  query: page.extend({ state: z.enum(['', 'waiting', 'accepted', 'remarked', 'refused']).default('') }),
+  query: page.extend({
+    state: z.enum(['', 'waiting', 'accepted', 'remarked', 'refused']).default(''),
+    code: z.string().default(''),
+    field: z.string().default(''),
+  }),
   body: nothing,
   response: z.object({ total: count, rows: z.array(dispatchLine) }),
+});
+const refusal = z.object({
+  code: z.string(),
+  field: z.string(),
+  fieldLabel: z.string(),
+  says: z.string(),
+  remedy: z.string(),
+  count,
+  /** Lines of it that nobody has mended yet. */
+  open: count,
+});
+export type Refusal = z.output<typeof refusal>;
+export const listRefusals = defineEndpoint({
+  id: 'listRefusals',
+  method: 'get',
+  path: '/dispatches/:id/refusals',
+  about: 'The refused lines of a dispatch grouped by cause: code and field, the most frequent first.',
+  params: idParam,
+  query: nothing,
+  body: nothing,
+  response: z.object({ rows: z.array(refusal) }),
+});
+export const mendRefusals = defineEndpoint({
+  id: 'mendRefusals',
+  method: 'post',
+  path: '/dispatches/:id/refusals',
+  about: 'Gives the field of a cause one value in all of its refused lines that are not mended yet, as one change set.',
+  params: idParam,
+  query: nothing,
+  body: z.object({ code: z.string(), field: z.string().min(1), value }),
+  response: z.object({ changeSet: z.number().nullable(), changed: count, left: count }),
 });
 export const downloadDispatch = defineEndpoint({
   id: 'downloadDispatch',

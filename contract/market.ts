@@ -288,6 +288,7 @@ const plannedListing = z.object({
     z.object({ field: z.string(), label: z.string(), before: value.nullable(), after: value.nullable() }),
   ),
 });
+export type PlannedListing = z.output<typeof plannedListing>;
 export const listPlanRows = defineEndpoint({
   id: 'listPlanRows',
   method: 'get',

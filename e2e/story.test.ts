@@ -111,7 +111,7 @@ describe('from a supplier’s file to an accepted feed', () => {
     await goto('/quillhaven/check');
     const cause = page
       .getByRole('navigation', { name: 'Causes' })
-      .getByRole('button', { name: /Hobs it suits is missing/ });
+      .getByRole('button', { name: /“Hobs it suits” is missing/ });
     await cause.click();
     await page.getByLabel('Hobs it suits for all').fill('Gas | Induction');
     await page.getByRole('button', { name: /^Fill / }).click();
@@ -126,9 +126,9 @@ describe('from a supplier’s file to an accepted feed', () => {
     await goto('/quillhaven/check');
     await page
       .getByRole('navigation', { name: 'Causes' })
-      .getByRole('button', { name: /Capacity is missing/ })
+      .getByRole('button', { name: /“Capacity” is missing/ })
       .click();
-    const grid = page.getByRole('grid', { name: 'Capacity is missing' });
+    const grid = page.getByRole('grid', { name: '“Capacity” is missing' });
     await grid.getByText('TW-MUG-1', { exact: true }).waitFor();
     const skus = await grid.getByRole('row').filter({ hasText: 'TW-MUG' }).count();
     expect(skus).toBe(6);

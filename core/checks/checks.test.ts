@@ -51,16 +51,19 @@ const suite: Record<string, { accepts: Case[]; rejects: Rejecting[] }> = {
       ],
     ],
     rejects: [
-      { case: ['an empty must', { title: '  ' }], says: 'Title is empty; Stall demands it for Pans.' },
+      { case: ['an empty must', { title: '  ' }], says: '“Title” is empty; Stall demands it for Pans.' },
       {
         case: ['a conditional must', { material: 'other' }],
-        says: 'Other material is empty; Stall demands it because the material is “Other”.',
+        says: '“Other material” is empty; Stall demands it because the material is “Other”.',
       },
       {
         case: ['a compound condition', { ...noDiameter, battery_kind: 'lii' }, lamp],
-        says: 'UN number is empty; Stall demands it because Battery type is filled and not (Battery type is Alkaline).',
+        says: '“UN number” is empty; Stall demands it because Battery type is filled and not (Battery type is Alkaline).',
       },
-      { case: ['an empty should', { material: undefined }], says: 'Material is empty; Stall recommends it for Pans.' },
+      {
+        case: ['an empty should', { material: undefined }],
+        says: '“Material” is empty; Stall recommends it for Pans.',
+      },
     ],
   },
   'unused-filled': {
@@ -299,7 +302,7 @@ const suite: Record<string, { accepts: Case[]; rejects: Rejecting[] }> = {
     rejects: [
       {
         case: ['an axis without a value', {}, variant, { family: [head()] }],
-        says: 'Colour is empty; the family FAM is divided by it, so every variant needs its own.',
+        says: '“Colour” is empty; the family FAM is divided by it, so every variant needs its own.',
       },
       {
         case: [
@@ -493,7 +496,7 @@ const suite: Record<string, { accepts: Case[]; rejects: Rejecting[] }> = {
       { case: ['one point', { points: ['Heavy'] }], says: 'Highlights: only 1 given; Stall wants at least 2.' },
       {
         case: ['four points', { points: ['a', 'b', 'c', 'd'] }],
-        says: 'Highlights has 4 entries; Stall takes 3.',
+        says: 'Highlights: 4 entries; Stall takes 3.',
         settledBy: { points: ['a', 'b', 'c'] },
       },
       {

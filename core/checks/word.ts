@@ -30,10 +30,10 @@ export function wordCause(cause: { check: string; message: string; field: string
   const check = getCheck(cause.check);
   const label = wording.labelOf(cause.field);
   const titles: Record<string, string> = {
-    'demanded-missing/must': `${label} is missing`,
-    'demanded-missing/mustBecause': `${label} is missing`,
-    'demanded-missing/should': `${label} is recommended and empty`,
-    'unused-filled/filled': `${label} is filled but not used`,
+    'demanded-missing/must': `“${label}” is missing`,
+    'demanded-missing/mustBecause': `“${label}” is missing`,
+    'demanded-missing/should': `“${label}” is recommended and empty`,
+    'unused-filled/filled': `“${label}” is filled but not used`,
     'value-not-allowed/near': `${label} is not on the list`,
     'value-not-allowed/unknown': `${label} is not on the list`,
     'identifier-wrong/checkDigit': `${label}: wrong check digit`,
@@ -54,7 +54,7 @@ export function wordCause(cause: { check: string; message: string; field: string
     'text-rules/phone': `${label} holds a telephone number`,
     'text-rules/mail': `${label} holds a mail address`,
     'list-form/boxForm': `${label} is not “count x thing”`,
-    'list-form/tooFew': `${label} has too few entries`,
+    'list-form/tooFew': `${label}: too few entries`,
     'forbidden-html/tag': `${label} holds markup that is not taken`,
     'family-rules/sharedDiffers': `${label} differs within the family`,
     'family-rules/duplicate': 'Variants cannot be told apart',

@@ -273,6 +273,63 @@ describe('by hand', () => {
   });
 });
 
+describe('lines refused for the same reason', () => {
+  it('are one cause, take one value at once, and go again together', async () => {
+    const some = await house.rows<{ id: number; brand: string }>(
+      `select l.id, l."values" ->> 'brand' as brand from listings l join products p on p.id = l.product_id where p.kind = 'single' and l.in_flight = 0 and l.planned @> '[{"operation": "create", "held": null}]' order by l.id limit 4`,
+    );
+    const ids = some.map((r) => r.id);
+    house.market.moods.uncleared.push(...some.map((r) => r.brand));
+    const d = await answered((await send('create', { ids })).body.dispatch.id);
+    expect(d.refused).toBe(ids.length);
+    interface Cause {
+      code: string;
+      field: string;
+      fieldLabel: string;
+      count: number;
+      open: number;
+    }
+    const causes = async () => (await house.call<{ rows: Cause[] }>('GET', `/dispatches/${d.id}/refusals`)).body.rows;
+    const [cause, ...others] = await causes();
+    expect(others).toEqual([]);
+    expect(cause).toMatchObject({ field: 'brand', fieldLabel: 'Brand', count: ids.length, open: ids.length });
+    const lines = await house.call<{ total: number }>(
+      'GET',
+      `/dispatches/${d.id}/lines?state=refused&code=${cause!.code}&field=brand&limit=2`,
+    );
+    expect(lines.body.total).toBe(ids.length);
+    expect((await house.call<{ total: number }>('GET', `/dispatches/${d.id}/lines?code=none`)).body.total).toBe(0);
+    const mend = { code: cause!.code, field: 'brand', value: 'Unbranded' };
+    expect((await house.call('POST', `/dispatches/${d.id}/refusals`, mend)).body).toMatchObject({
+      changed: ids.length,
+      left: 0,
+    });
+    expect((await causes())[0]).toMatchObject({ count: ids.length, open: 0 });
+    expect((await house.call('POST', `/dispatches/${d.id}/refusals`, mend)).body).toEqual({
+      changeSet: null,
+      changed: 0,
+      left: 0,
+    });
+    const again = await house.call<{ dispatch: Dispatch }>('POST', `/dispatches/${d.id}/resend`, { key: randomUUID() });
+    expect(await answered(again.body.dispatch.id)).toMatchObject({ total: ids.length, refused: 0 });
+    house.market.moods.uncleared.splice(-ids.length);
+  });
+  it('cannot be given a field that the market does not have', async () => {
+    const [any] = await house.rows<{ id: number }>('select id from dispatches order by id limit 1');
+    await house.rows(
+      `update dispatch_lines set field = 'ghost', state = 'refused', mended = false where dispatch_id = ? and line = 1 returning line`,
+      [any!.id],
+    );
+    const r = await house.call<{ message: string }>('POST', `/dispatches/${any!.id}/refusals`, {
+      code: '',
+      field: 'ghost',
+      value: 'x',
+    });
+    expect(r.status).toBe(400);
+    expect(r.body.message).toContain('has no attribute “ghost”');
+  });
+});
+
 describe('a refused line', () => {
   it('is not sent again until it is mended, and then alone', async () => {
     const [id] = await readyIds('create', 1);

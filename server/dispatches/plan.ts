@@ -7,8 +7,8 @@ import { type FullRow, isCurrent, loadFullRows, staleSql, toListing } from '../l
 import type { Market } from '../markets/load';
 
 const heldLabels: Readonly<Record<string, string>> = {
-  blocked: 'has a blocker',
-  refused: 'was refused and is not mended',
+  blocked: 'it has a blocker',
+  refused: 'it was refused and is not mended',
   family: 'its family row cannot go yet',
   'price-moved': 'the price moved far; look at it',
   stale: 'it is being checked anew',

@@ -4,6 +4,8 @@ import {
   listDispatches,
   listDispatchLines,
   listPlanRows,
+  listRefusals,
+  mendRefusals,
   previewFile,
   readDispatch,
   readPlan,
@@ -29,6 +31,7 @@ import { buildDispatch, enqueueSending, resendMendedLines } from './build';
 import { countPlanned, loadPlan, loadPlannedIds, loadPlannedRows, wordHeld } from './plan';
 import { loadDispatch, loadDispatches, toDispatchShape } from './queries';
 import { receiveReceipt } from './receive';
+import { loadRefusals, mendRefusals as mendAll } from './refusals';
 
 const mostReceiptBytes = 50_000_000;
 
@@ -110,8 +113,8 @@ export function addDispatchRoutes(router: Router, db: Db): void {
   route(router, listDispatchLines, async ({ params, query }) => {
     const dispatch = await mustLoad(params.id);
     const market = await loadMarketById(db, dispatch.market_id);
-    const where = `d.dispatch_id = ? and (? = '' or d.state = ? or (? = 'refused' and d.state = 'lost'))`,
-      bindings = [params.id, query.state, query.state, query.state];
+    const where = `d.dispatch_id = ? and (? = '' or d.state = ? or (? = 'refused' and d.state = 'lost')) and (? = '' or d.code = ?) and (? = '' or d.field = ?)`,
+      bindings = [params.id, query.state, query.state, query.state, query.code, query.code, query.field, query.field];
     const total = (await rowOf<{ n: number }>(
       db,
       `select count(*) as n from dispatch_lines d where ${where}`,
@@ -153,6 +156,14 @@ export function addDispatchRoutes(router: Router, db: Db): void {
         mended: r.mended,
       })),
     };
+  });
+  route(router, listRefusals, async ({ params }) => {
+    const dispatch = await mustLoad(params.id);
+    return { rows: await loadRefusals(db, await loadMarketById(db, dispatch.market_id), params.id) };
+  });
+  route(router, mendRefusals, async ({ params, body, actor }) => {
+    const dispatch = await mustLoad(params.id);
+    return mendAll(db, await loadMarketById(db, dispatch.market_id), dispatch, body, actor);
   });
   route(router, downloadDispatch, async ({ params, response }) => {
     const dispatch = await mustLoad(params.id);

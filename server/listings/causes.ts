@@ -28,7 +28,7 @@ export async function loadCauses(
   const [rows, totals] = await Promise.all([
     rowsOf<Omit<CauseRow, 'title' | 'why' | 'source'>>(
       db,
-      `select f."check", case when f."check" = 'demanded-missing' and f.message = 'mustBecause' then 'mustBecause' else f.message end as message, f.field, min(f.level) as level, count(distinct f.listing_id) as count, (array_agg(f.says order by f.id))[1] as example, count(*) filter (where f.remedies @> '[{"safe": true}]') as safe from findings f where f.market_id = ? and (? = '%%' or lower(f.says) like ?) group by 1, 2, 3`,
+      `select f."check", f.message, f.field, min(f.level) as level, count(distinct f.listing_id) as count, (array_agg(f.says order by f.id))[1] as example, count(*) filter (where f.remedies @> '[{"safe": true}]') as safe from findings f where f.market_id = ? and (? = '%%' or lower(f.says) like ?) group by 1, 2, 3`,
       [market.id, like, like],
     ),
     rowOf<{ blockers: number; cautions: number; tips: number; listings: number; ready: number }>(

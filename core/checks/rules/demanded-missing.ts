@@ -13,9 +13,9 @@ export const demandedMissing = defineCheck({
     source: 'RFC 2119 for the levels; the demand itself from the rulebook',
   },
   messages: {
-    must: '{{field}} is empty; {{market}} demands it for {{category}}.',
-    mustBecause: '{{field}} is empty; {{market}} demands it because {{because}}.',
-    should: { level: 'tip', text: '{{field}} is empty; {{market}} recommends it for {{category}}.' },
+    must: '“{{field}}” is empty; {{market}} demands it for {{category}}.',
+    mustBecause: '“{{field}}” is empty; {{market}} demands it because {{because}}.',
+    should: { level: 'tip', text: '“{{field}}” is empty; {{market}} recommends it for {{category}}.' },
   },
   prepareRow(category, say) {
     const labels = new Map(category.attributes.map((a) => [a.attribute.key, a.attribute.label]));

@@ -11,7 +11,7 @@ export const familyRules = defineCheck({
     source: 'common practice; axes and shared fields from the rulebook',
   },
   messages: {
-    axisMissing: '{{field}} is empty; the family {{parent}} is divided by it, so every variant needs its own.',
+    axisMissing: '“{{field}}” is empty; the family {{parent}} is divided by it, so every variant needs its own.',
     axisNotAllowed: 'The family is divided by {{axis}}; {{category}} allows {{allowed}}.',
     noAxis: 'The family {{parent}} names no axis to choose by; {{category}} allows {{allowed}}.',
     tooManyAxes: 'The family is divided by {{count}} axes; {{market}} takes {{max}}.',

@@ -15,7 +15,7 @@ export const listForm = defineCheck({
   },
   messages: {
     tooFew: { level: 'caution', text: '{{field}}: only {{count}} given; {{market}} wants at least {{min}}.' },
-    tooMany: '{{field}} has {{count}} entries; {{market}} takes {{max}}.',
+    tooMany: '{{field}}: {{count}} entries; {{market}} takes {{max}}.',
     twice: { level: 'caution', text: '{{field}} says “{{value}}” twice.' },
     boxForm: '{{field}} says “{{value}}”; write “count x thing”, such as “1 x lid”.',
     pointEndsWithStop: {

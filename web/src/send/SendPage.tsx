@@ -1,16 +1,16 @@
-import { createDispatch, listPlanRows, previewFile, readPlan, releaseHold } from '@basileus/contract';
+import { createDispatch, downloadDispatch, readPlan } from '@basileus/contract';
 import type { Operation } from '@basileus/core/rulebook';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
-import { Link, useNavigate } from 'react-router';
+import { useNavigate } from 'react-router';
 import { toast } from 'sonner';
 import { addressOf, call } from '../api/call';
-import { downloadDispatch } from '@basileus/contract';
 import { useScope } from '../frame/scope';
 import { Empty, Loading, PageHead, Refused } from '../ui/faces';
-import { Modal } from '../ui/Modal';
-import { count, plural, shown } from '../ui/text';
+import { count, plural } from '../ui/text';
 import { useUrlValue } from '../ui/url';
+import { FileLook } from './FileLook';
+import { PlanRows } from './PlanRows';
 
 const why: Record<Operation, string> = {
   create: 'New entries',
@@ -131,7 +131,16 @@ export function SendPage() {
               </button>
             ))}
           </nav>
-          {operation && <Rows market={market} operation={operation} held={held} setHeld={setHeld} counts={now} />}
+          {operation && (
+            <PlanRows
+              key={`${operation}${held}`}
+              market={market}
+              operation={operation}
+              held={held}
+              setHeld={setHeld}
+              counts={now}
+            />
+          )}
         </div>
       )}
       {isLooking && operation && (
@@ -144,187 +153,5 @@ export function SendPage() {
         />
       )}
     </>
-  );
-}
-
-function Rows({
-  market,
-  operation,
-  held,
-  setHeld,
-  counts,
-}: {
-  market: string;
-  operation: Operation;
-  held: string;
-  setHeld: (v: string) => void;
-  counts: { count: number; held: number } | undefined;
-}) {
-  const client = useQueryClient();
-  const [limit, setLimit] = useState(100);
-  const rows = useQuery({
-    queryKey: ['listings', 'plan', market, operation, held, limit],
-    queryFn: () => call(listPlanRows, { params: { market, operation }, query: { held: held as 'no', limit } }),
-  });
-  const release = useMutation({
-    mutationFn: (ids: number[]) => call(releaseHold, { params: { market }, body: { ids } }),
-    onSuccess: (r) => {
-      toast.success(`${plural(r.released, 'price', 'prices')} let go.`);
-      void client.invalidateQueries({ queryKey: ['listings'] });
-    },
-  });
-  const held_ = rows.data?.rows.filter((r) => r.held?.startsWith('the price')) ?? [];
-  return (
-    <section aria-label="Rows" className="flex min-h-64 min-w-0 flex-col">
-      <div className="flex items-center gap-2 px-4 py-2">
-        <div className="join" role="group" aria-label="Which rows">
-          <button
-            type="button"
-            aria-pressed={held === 'no'}
-            className={`btn btn-xs join-item ${held === 'no' ? 'btn-primary' : ''}`}
-            onClick={() => {
-              setHeld('no');
-            }}
-          >
-            Would go ({count(counts?.count ?? 0)})
-          </button>
-          <button
-            type="button"
-            aria-pressed={held === 'yes'}
-            className={`btn btn-xs join-item ${held === 'yes' ? 'btn-primary' : ''}`}
-            onClick={() => {
-              setHeld('yes');
-            }}
-          >
-            Held back ({count(counts?.held ?? 0)})
-          </button>
-        </div>
-        {held === 'yes' && held_.length > 0 && (
-          <button
-            type="button"
-            className="btn btn-xs"
-            onClick={() => {
-              release.mutate(held_.map((r) => r.listingId));
-            }}
-          >
-            I have looked: let {count(held_.length)} go
-          </button>
-        )}
-      </div>
-      {rows.isLoading ? (
-        <Loading />
-      ) : rows.error ? (
-        <Refused error={rows.error} />
-      ) : rows.data!.rows.length === 0 ? (
-        <Empty title={held === 'yes' ? 'Nothing is held back.' : 'No row of this kind is ready.'}>
-          {held === 'no' && (counts?.held ?? 0) > 0 && (
-            <Link className="underline" to={`/${market}/check`}>
-              Mend what is held back
-            </Link>
-          )}
-        </Empty>
-      ) : (
-        <div className="min-h-0 flex-1 overflow-auto bg-base-100">
-          <table className="plain-table">
-            <thead className="sticky top-0 bg-base-200">
-              <tr>
-                <th>SKU</th>
-                <th>Title</th>
-                <th>{operation === 'create' ? 'With' : 'Difference from what was last accepted'}</th>
-                {held === 'yes' && <th>Held because it</th>}
-              </tr>
-            </thead>
-            <tbody>
-              {rows.data!.rows.map((r) => (
-                <tr key={r.listingId}>
-                  <td className="num whitespace-nowrap">
-                    {r.role === 'variant' && '└ '}
-                    {r.sku}
-                  </td>
-                  <td className="max-w-72 truncate">{r.title}</td>
-                  <td>
-                    {operation === 'create' ? (
-                      <span className="quiet">
-                        {plural(r.differences.length, 'field', 'fields')}:{' '}
-                        {r.differences
-                          .slice(0, 5)
-                          .map((d) => d.label)
-                          .join(', ')}
-                        {r.differences.length > 5 && ' …'}
-                      </span>
-                    ) : (
-                      r.differences.map((d) => (
-                        <div key={d.field}>
-                          <span className="quiet">{d.label}:</span>{' '}
-                          <del className="quiet">{shown(d.before).slice(0, 80) || '(empty)'}</del> →{' '}
-                          <ins className="font-semibold no-underline">{shown(d.after).slice(0, 80) || '(empty)'}</ins>
-                        </div>
-                      ))
-                    )}
-                  </td>
-                  {held === 'yes' && (
-                    <td className="text-error">
-                      {r.held}{' '}
-                      {r.held?.startsWith('has') && (
-                        <Link className="underline" to={`/${market}/prepare?q=${encodeURIComponent(r.sku)}`}>
-                          See it
-                        </Link>
-                      )}
-                    </td>
-                  )}
-                </tr>
-              ))}
-            </tbody>
-          </table>
-          {rows.data!.total > limit && (
-            <button
-              type="button"
-              className="btn btn-sm m-3"
-              onClick={() => {
-                setLimit(Math.min(1000, limit * 3));
-              }}
-            >
-              Show more of {count(rows.data!.total)}
-            </button>
-          )}
-        </div>
-      )}
-    </section>
-  );
-}
-
-function FileLook({ market, operation, onClose }: { market: string; operation: Operation; onClose: () => void }) {
-  const file = useQuery({
-    queryKey: ['listings', 'plan', market, operation, 'file'],
-    queryFn: () => call(previewFile, { params: { market, operation } }),
-  });
-  return (
-    <Modal title={file.data ? file.data.name : 'The file'} onClose={onClose} wide>
-      {file.isLoading ? (
-        <Loading />
-      ) : file.error || !file.data ? (
-        <Refused error={file.error} />
-      ) : (
-        <div className="overflow-auto p-4">
-          <p className="mb-2 quiet">
-            The first {Math.min(50, file.data.total)} of {count(file.data.total)} rows, exactly as the market will get
-            them.
-          </p>
-          <table className="plain-table num text-[11.5px]">
-            <tbody>
-              {file.data.rows.map((r, i) => (
-                <tr key={i} className={i < 2 ? 'bg-base-200 font-semibold' : ''}>
-                  {r.map((c, k) => (
-                    <td key={k} className="max-w-56 truncate whitespace-nowrap" title={c}>
-                      {c}
-                    </td>
-                  ))}
-                </tr>
-              ))}
-            </tbody>
-          </table>
-        </div>
-      )}
-    </Modal>
   );
 }

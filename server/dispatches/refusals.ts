@@ -1,0 +1,41 @@
+// Refused lines of a dispatch grouped by cause, and one value given to a whole cause.
+import type { Refusal } from '@basileus/contract';
+import type { Value } from '@basileus/core/listing';
+import { type Db, rowsOf } from '../database';
+import { patchListingCells } from '../listings/service';
+import type { Market } from '../markets/load';
+import type { DispatchRow } from './queries';
+
+/** Causes of refusal, the most frequent first. */
+export async function loadRefusals(db: Db, market: Market, dispatchId: number): Promise<Refusal[]> {
+  const rows = await rowsOf<Omit<Refusal, 'fieldLabel'>>(
+    db,
+    `select code, field, min(says) as says, min(remedy) as remedy, count(*) as count, count(*) filter (where not mended) as open from dispatch_lines where dispatch_id = ? and state = 'refused' group by code, field order by count(*) desc, code, field`,
+    [dispatchId],
+  );
+  return rows.map((r) => ({ ...r, fieldLabel: r.field === '' ? '' : market.labelOf(r.field) }));
+}
+
+/** Gives one value to all lines of a cause that are not mended yet. Conflicts and refused values leave a line as it was. */
+export async function mendRefusals(
+  db: Db,
+  market: Market,
+  dispatch: DispatchRow,
+  cause: { code: string; field: string; value: Value },
+  actor: string,
+): Promise<{ changeSet: number | null; changed: number; left: number }> {
+  const lines = await rowsOf<{ id: number; current: Value | null }>(
+    db,
+    `select d.listing_id as id, l."values" -> d.field as current from dispatch_lines d join listings l on l.id = d.listing_id where d.dispatch_id = ? and d.state = 'refused' and not d.mended and d.code = ? and d.field = ?`,
+    [dispatch.id, cause.code, cause.field],
+  );
+  if (lines.length === 0) return { changeSet: null, changed: 0, left: 0 };
+  const outcome = await patchListingCells(
+    db,
+    market.id,
+    lines.map(({ id, current }) => ({ id, field: cause.field, before: current, after: cause.value })),
+    `Mended after a refusal: ${market.labelOf(cause.field)}`,
+    actor,
+  );
+  return { changeSet: outcome.changeSet, changed: outcome.applied, left: lines.length - outcome.applied };
+}

@@ -1,0 +1,52 @@
+import { previewFile } from '@basileus/contract';
+import type { Operation } from '@basileus/core/rulebook';
+import { useQuery } from '@tanstack/react-query';
+import { call } from '../api/call';
+import { Loading, Refused } from '../ui/faces';
+import { Modal } from '../ui/Modal';
+import { count } from '../ui/text';
+
+/** The file as the market would get it. */
+export function FileLook({
+  market,
+  operation,
+  onClose,
+}: {
+  market: string;
+  operation: Operation;
+  onClose: () => void;
+}) {
+  const file = useQuery({
+    queryKey: ['listings', 'plan', market, operation, 'file'],
+    queryFn: () => call(previewFile, { params: { market, operation } }),
+  });
+  return (
+    <Modal title={file.data ? file.data.name : 'The file'} onClose={onClose} wide>
+      {file.isLoading ? (
+        <Loading />
+      ) : file.error || !file.data ? (
+        <Refused error={file.error} />
+      ) : (
+        <div className="overflow-auto p-4">
+          <p className="mb-2 quiet">
+            The first {Math.min(50, file.data.total)} of {count(file.data.total)} rows, exactly as the market will get
+            them.
+          </p>
+          <table className="plain-table num text-[11.5px]">
+            <tbody>
+              {file.data.rows.map((r, i) => (
+                <tr key={i} className={i < 2 ? 'bg-base-200 font-semibold' : ''}>
+                  {r.map((c, k) => (
+                    <td key={k} className="max-w-56 truncate whitespace-nowrap" title={c}>
+                      {c}
+                    </td>
+                  ))}
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </div>
+      )}
+    </Modal>
+  );
+}

@@ -1,0 +1,188 @@
+import { listPlanRows, type PlannedListing, releaseHold } from '@basileus/contract';
+import type { Operation } from '@basileus/core/rulebook';
+import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import { Link } from 'react-router';
+import { toast } from 'sonner';
+import { call } from '../api/call';
+import { Difference } from '../ui/Difference';
+import { Empty, Loading, Refused } from '../ui/faces';
+import { Pager } from '../ui/Pager';
+import { count, plural, shown } from '../ui/text';
+
+const pageSize = 100;
+const why = { no: 'Would go', yes: 'Held back' } as const;
+
+/** The rows of one operation, each as what it would change on the market; those held back with the reason. */
+export function PlanRows({
+  market,
+  operation,
+  held,
+  setHeld,
+  counts,
+}: {
+  market: string;
+  operation: Operation;
+  held: string;
+  setHeld: (v: string) => void;
+  counts: { count: number; held: number } | undefined;
+}) {
+  const client = useQueryClient();
+  const [offset, setOffset] = useState(0);
+  const rows = useQuery({
+    queryKey: ['listings', 'plan', market, operation, held, offset],
+    queryFn: () =>
+      call(listPlanRows, {
+        params: { market, operation },
+        query: { held: held as 'no', offset, limit: pageSize },
+      }),
+    placeholderData: keepPreviousData,
+  });
+  const release = useMutation({
+    mutationFn: (ids: number[]) => call(releaseHold, { params: { market }, body: { ids } }),
+    onSuccess: (r) => {
+      toast.success(`${plural(r.released, 'price', 'prices')} let go.`);
+      void client.invalidateQueries({ queryKey: ['listings'] });
+    },
+    onError: (e) => toast.error(e.message),
+  });
+  const moved = rows.data?.rows.filter((r) => r.held?.startsWith('the price')) ?? [];
+  const isEmpty = rows.data?.rows.length === 0 && offset === 0;
+  return (
+    <section aria-label="Rows" className="flex min-h-64 min-w-0 flex-col">
+      <div className="flex flex-wrap items-center gap-2 px-4 py-2">
+        <div className="join" role="group" aria-label="Which rows">
+          {(['no', 'yes'] as const).map((which) => (
+            <button
+              key={which}
+              type="button"
+              aria-pressed={held === which}
+              className={`btn btn-xs join-item ${held === which ? 'btn-primary' : ''}`}
+              onClick={() => {
+                setHeld(which);
+              }}
+            >
+              {why[which]} ({count((which === 'no' ? counts?.count : counts?.held) ?? 0)})
+            </button>
+          ))}
+        </div>
+        {held === 'yes' && moved.length > 0 && (
+          <button
+            type="button"
+            className="btn btn-xs"
+            disabled={release.isPending}
+            onClick={() => {
+              release.mutate(moved.map((r) => r.listingId));
+            }}
+          >
+            I have looked: let {count(moved.length)} go
+          </button>
+        )}
+        <span className="ml-auto">
+          <Pager offset={offset} size={pageSize} total={rows.data?.total ?? 0} onGo={setOffset} />
+        </span>
+      </div>
+      {rows.isLoading ? (
+        <Loading />
+      ) : rows.error ? (
+        <Refused error={rows.error} again={() => void rows.refetch()} />
+      ) : isEmpty ? (
+        <Empty title={held === 'yes' ? 'Nothing is held back.' : 'No row of this kind is ready.'}>
+          {held === 'no' && (counts?.held ?? 0) > 0 && (
+            <Link className="underline" to={`/${market}/check`}>
+              Mend what is held back
+            </Link>
+          )}
+        </Empty>
+      ) : (
+        <div className="min-h-0 flex-1 overflow-auto bg-base-100">
+          <table className="plain-table table-fixed">
+            <colgroup>
+              <col className="w-44" />
+              <col className="w-64" />
+              <col />
+              {held === 'yes' && <col className="w-56" />}
+            </colgroup>
+            <thead className="sticky top-0 z-10 bg-base-200">
+              <tr>
+                <th>SKU</th>
+                <th>Title</th>
+                <th>{operation === 'create' ? 'With' : 'Difference from what was last accepted'}</th>
+                {held === 'yes' && <th>Held because</th>}
+              </tr>
+            </thead>
+            <tbody>
+              {rows.data!.rows.map((r) => (
+                <PlanRow key={r.listingId} row={r} market={market} operation={operation} isHeld={held === 'yes'} />
+              ))}
+            </tbody>
+          </table>
+        </div>
+      )}
+    </section>
+  );
+}
+
+function PlanRow({
+  row: r,
+  market,
+  operation,
+  isHeld,
+}: {
+  row: PlannedListing;
+  market: string;
+  operation: Operation;
+  isHeld: boolean;
+}) {
+  return (
+    <tr>
+      <td className="num truncate" title={r.sku}>
+        {r.role === 'variant' && '└ '}
+        {r.sku}
+      </td>
+      <td className="truncate" title={r.title}>
+        {r.title}
+      </td>
+      <td>
+        {operation === 'create' ? (
+          <NewFields differences={r.differences} />
+        ) : (
+          r.differences.map((d) => (
+            <div key={d.field}>
+              <span className="quiet">{d.label}:</span> <Difference before={d.before} after={d.after} />
+            </div>
+          ))
+        )}
+      </td>
+      {isHeld && (
+        <td className="text-error">
+          {r.held}{' '}
+          {r.held?.startsWith('it has') && (
+            <Link className="underline" to={`/${market}/prepare?q=${encodeURIComponent(r.sku)}`}>
+              See it
+            </Link>
+          )}
+        </td>
+      )}
+    </tr>
+  );
+}
+
+/** Everything that a new entry would carry: in one line, and opened with every value. */
+function NewFields({ differences }: { differences: PlannedListing['differences'] }) {
+  return (
+    <details>
+      <summary className="cursor-pointer truncate quiet">
+        {plural(differences.length, 'field', 'fields')}: {differences.map((d) => d.label).join(', ')}
+      </summary>
+      <dl className="grid grid-cols-[11rem_1fr] gap-x-3 gap-y-0.5 py-1 text-[13px]">
+        {differences.map((d) => (
+          <div key={d.field} className="contents">
+            <dt className="quiet">{d.label}</dt>
+            <dd className="break-words">{shown(d.after)}</dd>
+          </div>
+        ))}
+      </dl>
+    </details>
+  );
+}

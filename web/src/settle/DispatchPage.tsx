@@ -1,27 +1,27 @@
 import {
-  type DispatchLine,
   downloadDispatch,
   listDispatchLines,
-  patchListings,
   readDispatch,
   resendMended,
   retryDispatch,
   uploadReceipt,
 } from '@basileus/contract';
-import type { Rulebook } from '@basileus/core/rulebook';
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
-import { Link, useNavigate, useParams } from 'react-router';
+import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
 import { toast } from 'sonner';
 import { addressOf, call } from '../api/call';
 import { rulebookQuery, useScope } from '../frame/scope';
-import { toGridColumn } from '../prepare/columns';
 import { ListingEditor } from '../prepare/ListingEditor';
-import { toCellText, toCellValue } from '../table/columns';
 import { Empty, Loading, PageHead, Refused, Views } from '../ui/faces';
-import { count, plural, shown, when } from '../ui/text';
+import { Pager } from '../ui/Pager';
+import { plural, when } from '../ui/text';
 import { useUrlValue } from '../ui/url';
+import { DispatchLineRow } from './DispatchLineRow';
+import { RefusalCauses } from './RefusalCauses';
 import { dispatchWords } from './SettlePage';
+
+const pageSize = 200;
 
 /** One dispatch: how it fares, the answer line by line, refused fields lit and mended where they stand. */
 export function DispatchPage() {
@@ -29,16 +29,26 @@ export function DispatchPage() {
   const { scope } = useScope();
   const client = useQueryClient(),
     navigate = useNavigate();
-  const [show, setShow] = useUrlValue('show'),
+  const [show] = useUrlValue('show'),
+    [from, setFrom] = useUrlValue('from', '0'),
+    [search, setSearch] = useSearchParams(),
     [openId, setOpenId] = useState<number | undefined>();
   const params = { id: Number(id) };
+  const offset = Number(from) || 0;
+  const cause = search.get('cause') ?? '';
+  const [code = '', field = ''] = cause.split('.');
   const dispatch = useQuery({
     queryKey: ['dispatches', 'one', Number(id)],
     queryFn: () => call(readDispatch, { params }),
   });
   const lines = useQuery({
-    queryKey: ['dispatches', 'lines', Number(id), show],
-    queryFn: () => call(listDispatchLines, { params, query: { state: show as '', limit: 500 } }),
+    queryKey: ['dispatches', 'lines', Number(id), show, cause, offset],
+    queryFn: () =>
+      call(listDispatchLines, {
+        params,
+        query: { state: (cause ? 'refused' : show) as '', code, field, offset, limit: pageSize },
+      }),
+    placeholderData: keepPreviousData,
   });
   const rulebook = useQuery(rulebookQuery(dispatch.data?.market ?? '')).data;
   const refresh = () => {
@@ -69,6 +79,9 @@ export function DispatchPage() {
     onSuccess: refresh,
     onError: (e) => toast.error(e.message),
   });
+  const choose = (view: string) => {
+    setSearch(view === '' ? {} : { show: view }, { replace: true });
+  };
   if (dispatch.isLoading) return <Loading />;
   if (dispatch.error || !dispatch.data) return <Refused error={dispatch.error} />;
   const d = dispatch.data;
@@ -147,8 +160,8 @@ export function DispatchPage() {
       )}
       <Views
         label="Lines by answer"
-        now={show}
-        onChoose={setShow}
+        now={cause ? 'refused' : show}
+        onChoose={choose}
         views={[
           { key: '', label: 'All', count: d.total },
           { key: 'refused', label: 'Refused', count: d.refused },
@@ -156,6 +169,17 @@ export function DispatchPage() {
           { key: 'accepted', label: 'Accepted', count: d.accepted },
         ]}
       />
+      {d.refused > 0 && (show === '' || show === 'refused' || cause !== '') && (
+        <RefusalCauses
+          dispatch={d}
+          rulebook={rulebook}
+          chosen={cause}
+          onChoose={(key) => {
+            setSearch(key === '' ? { show: 'refused' } : { cause: key }, { replace: true });
+          }}
+          onMended={refresh}
+        />
+      )}
       {lines.isLoading ? (
         <Loading />
       ) : lines.error ? (
@@ -177,7 +201,7 @@ export function DispatchPage() {
             </thead>
             <tbody>
               {lines.data!.rows.map((l) => (
-                <Line
+                <DispatchLineRow
                   key={l.line}
                   line={l}
                   market={d.market}
@@ -190,11 +214,14 @@ export function DispatchPage() {
               ))}
             </tbody>
           </table>
-          {lines.data!.total > 500 && (
-            <p className="p-3 quiet">
-              The first 500 of {count(lines.data!.total)} lines are shown; refused ones come first.
-            </p>
-          )}
+          <Pager
+            offset={offset}
+            size={pageSize}
+            total={lines.data!.total}
+            onGo={(to) => {
+              setFrom(String(to));
+            }}
+          />
         </div>
       )}
       {openId !== undefined && rulebook && (
@@ -209,116 +236,5 @@ export function DispatchPage() {
         />
       )}
     </>
-  );
-}
-
-const answers: Record<DispatchLine['state'], [string, string]> = {
-  waiting: ['waits', 'quiet'],
-  accepted: ['accepted', 'text-success'],
-  remarked: ['with a remark', 'text-secondary'],
-  refused: ['refused', 'text-error'],
-  lost: ['not answered', 'text-error'],
-};
-
-function Line({
-  line: l,
-  market,
-  rulebook,
-  onOpen,
-  onSaved,
-}: {
-  line: DispatchLine;
-  market: string;
-  rulebook: Rulebook | undefined;
-  onOpen: () => void;
-  onSaved: () => void;
-}) {
-  const attribute = rulebook?.attributes.find((a) => a.key === l.field);
-  const column = rulebook && attribute ? toGridColumn(rulebook, attribute, undefined) : undefined;
-  const save = useMutation({
-    mutationFn: (after: ReturnType<typeof toCellValue>) =>
-      call(patchListings, {
-        params: { market },
-        body: {
-          title: `Mended after a refusal: ${l.fieldLabel}`,
-          cells: [{ id: l.listingId, field: l.field, before: l.current, after }],
-        },
-      }),
-    onSuccess: onSaved,
-    onError: (e) => toast.error(e.message),
-  });
-  const text = column ? toCellText(column, l.current) : shown(l.current);
-  const [word, tone] = answers[l.state];
-  const label = `${l.fieldLabel} of ${l.sku}`;
-  const isOpen = l.state === 'refused' && column !== undefined;
-  return (
-    <tr className={l.state === 'refused' && !l.mended ? 'bg-error/5' : ''}>
-      <td className="num text-right quiet">{l.line}</td>
-      <td className="num whitespace-nowrap">{l.sku}</td>
-      <td className={tone}>
-        {word}
-        {l.mended && <span className="block text-success">mended</span>}
-      </td>
-      <td>
-        {l.says === '' &&
-          l.differences.length > 0 &&
-          l.differences.length < 6 &&
-          l.differences.map((x) => (
-            <div key={x.field} className="quiet">
-              {rulebook?.attributes.find((a) => a.key === x.field)?.label ?? x.field}:{' '}
-              <del>{shown(x.before).slice(0, 60) || '(empty)'}</del> → {shown(x.after).slice(0, 60) || '(empty)'}
-            </div>
-          ))}
-        {l.says}
-        {l.code && <span className="num quiet"> {l.code}</span>}
-        {l.remedy && <span className="block quiet">{l.remedy}</span>}
-      </td>
-      <td>
-        {isOpen ? (
-          <div className={`flex flex-col gap-0.5 ${l.mended ? '' : 'rounded border border-error p-1'}`}>
-            <span className="text-[12px]">{l.fieldLabel}</span>
-            {column.kind === 'choice' || column.kind === 'yes-no' ? (
-              <select
-                className="select select-sm w-48"
-                aria-label={label}
-                value={typeof l.current === 'string' ? l.current : ''}
-                disabled={save.isPending}
-                onChange={(e) => {
-                  save.mutate(e.target.value || null);
-                }}
-              >
-                <option value="" />
-                {column.options?.map((o) => (
-                  <option key={o.code} value={o.code}>
-                    {o.label}
-                  </option>
-                ))}
-              </select>
-            ) : (
-              <input
-                className="input input-sm w-56"
-                aria-label={label}
-                key={text}
-                defaultValue={text}
-                disabled={save.isPending}
-                onKeyDown={(e) => {
-                  if (e.key === 'Enter') e.currentTarget.blur();
-                }}
-                onBlur={(e) => {
-                  if (e.target.value !== text) save.mutate(toCellValue(column, e.target.value));
-                }}
-              />
-            )}
-          </div>
-        ) : (
-          l.fieldLabel
-        )}
-      </td>
-      <td>
-        <button type="button" className="btn btn-xs" onClick={onOpen}>
-          Open
-        </button>
-      </td>
-    </tr>
   );
 }

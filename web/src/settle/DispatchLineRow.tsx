@@ -1,0 +1,128 @@
+import { type DispatchLine, patchListings } from '@basileus/contract';
+import type { Rulebook } from '@basileus/core/rulebook';
+import { useMutation } from '@tanstack/react-query';
+import { toast } from 'sonner';
+import { call } from '../api/call';
+import { toGridColumn } from '../prepare/columns';
+import { toCellText, toCellValue } from '../table/columns';
+import { Difference } from '../ui/Difference';
+import { plural, shown } from '../ui/text';
+
+const answers: Record<DispatchLine['state'], [string, string]> = {
+  waiting: ['waits', 'quiet'],
+  accepted: ['accepted', 'text-success'],
+  remarked: ['with a remark', 'text-secondary'],
+  refused: ['refused', 'text-error'],
+  lost: ['not answered', 'text-error'],
+};
+
+/** One line: the answer, and the refused field to be mended where it stands. */
+export function DispatchLineRow({
+  line: l,
+  market,
+  rulebook,
+  onOpen,
+  onSaved,
+}: {
+  line: DispatchLine;
+  market: string;
+  rulebook: Rulebook | undefined;
+  onOpen: () => void;
+  onSaved: () => void;
+}) {
+  const attribute = rulebook?.attributes.find((a) => a.key === l.field);
+  const column = rulebook && attribute ? toGridColumn(rulebook, attribute, undefined) : undefined;
+  const save = useMutation({
+    mutationFn: (after: ReturnType<typeof toCellValue>) =>
+      call(patchListings, {
+        params: { market },
+        body: {
+          title: `Mended after a refusal: ${l.fieldLabel}`,
+          cells: [{ id: l.listingId, field: l.field, before: l.current, after }],
+        },
+      }),
+    onSuccess: onSaved,
+    onError: (e) => toast.error(e.message),
+  });
+  const text = column ? toCellText(column, l.current) : shown(l.current);
+  const [word, tone] = answers[l.state];
+  const label = `${l.fieldLabel} of ${l.sku}`;
+  const isOpen = l.state === 'refused' && column !== undefined;
+  return (
+    <tr className={l.state === 'refused' && !l.mended ? 'bg-error/5' : ''}>
+      <td className="num text-right quiet">{l.line}</td>
+      <td className="num whitespace-nowrap">{l.sku}</td>
+      <td className={tone}>
+        {word}
+        {l.mended && <span className="block text-success">mended</span>}
+      </td>
+      <td>
+        {l.says === '' && <SentDifferences line={l} rulebook={rulebook} />}
+        {l.says}
+        {l.code && <span className="num quiet"> {l.code}</span>}
+        {l.remedy && <span className="block quiet">{l.remedy}</span>}
+      </td>
+      <td>
+        {isOpen ? (
+          <div className={`flex flex-col gap-0.5 ${l.mended ? '' : 'rounded border border-error p-1'}`}>
+            <span className="text-[12px]">{l.fieldLabel}</span>
+            {column.kind === 'choice' || column.kind === 'yes-no' ? (
+              <select
+                className="select select-sm w-48"
+                aria-label={label}
+                value={typeof l.current === 'string' ? l.current : ''}
+                disabled={save.isPending}
+                onChange={(e) => {
+                  save.mutate(e.target.value || null);
+                }}
+              >
+                <option value="" />
+                {column.options?.map((o) => (
+                  <option key={o.code} value={o.code}>
+                    {o.label}
+                  </option>
+                ))}
+              </select>
+            ) : (
+              <input
+                className="input input-sm w-56"
+                aria-label={label}
+                key={text}
+                defaultValue={text}
+                disabled={save.isPending}
+                onKeyDown={(e) => {
+                  if (e.key === 'Enter') e.currentTarget.blur();
+                }}
+                onBlur={(e) => {
+                  if (e.target.value !== text) save.mutate(toCellValue(column, e.target.value));
+                }}
+              />
+            )}
+          </div>
+        ) : (
+          l.fieldLabel
+        )}
+      </td>
+      <td>
+        <button type="button" className="btn btn-xs" onClick={onOpen}>
+          Open
+        </button>
+      </td>
+    </tr>
+  );
+}
+
+const mostShown = 5;
+
+/** What a line that was taken has changed; of a new entry only how much it held. */
+function SentDifferences({ line, rulebook }: { line: DispatchLine; rulebook: Rulebook | undefined }) {
+  const { differences } = line;
+  if (differences.length > mostShown)
+    return <span className="quiet">{plural(differences.length, 'field', 'fields')}</span>;
+  return differences.map((d) => (
+    <div key={d.field}>
+      <span className="quiet">{rulebook?.attributes.find((a) => a.key === d.field)?.label ?? d.field}:</span>{' '}
+      <Difference before={d.before} after={d.after} />
+    </div>
+  ));
+}

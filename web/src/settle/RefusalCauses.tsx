@@ -1,0 +1,92 @@
+import { type DispatchShape, listRefusals, mendRefusals, type Refusal } from '@basileus/contract';
+import type { Rulebook } from '@basileus/core/rulebook';
+import { useMutation, useQuery } from '@tanstack/react-query';
+import { toast } from 'sonner';
+import { call } from '../api/call';
+import { toGridColumn } from '../prepare/columns';
+import { FillForm } from '../table/FillForm';
+import { count, plural } from '../ui/text';
+
+const keyOf = (r: Refusal): string => `${r.code}.${r.field}`;
+
+/** What the market refused, by cause: how many lines, what it says, and one value for all of them. */
+export function RefusalCauses({
+  dispatch,
+  rulebook,
+  chosen,
+  onChoose,
+  onMended,
+}: {
+  dispatch: DispatchShape;
+  rulebook: Rulebook | undefined;
+  chosen: string;
+  onChoose: (key: string) => void;
+  onMended: () => void;
+}) {
+  const params = { id: dispatch.id };
+  const causes = useQuery({
+    queryKey: ['dispatches', 'refusals', dispatch.id],
+    queryFn: () => call(listRefusals, { params }),
+  }).data?.rows;
+  const mend = useMutation({
+    mutationFn: (body: { code: string; field: string; value: string | string[] }) =>
+      call(mendRefusals, { params, body }),
+    onSuccess: (r) => {
+      toast.success(`${plural(r.changed, 'line', 'lines')} mended${r.left ? `; ${r.left} stayed as they were` : ''}.`);
+      onMended();
+    },
+    onError: (e) => toast.error(e.message),
+  });
+  if (!causes?.length) return null;
+  return (
+    <ul aria-label="Refused by cause" className="mx-5 mt-4 panel">
+      {causes.map((r) => {
+        const attribute = rulebook?.attributes.find((a) => a.key === r.field);
+        const isChosen = keyOf(r) === chosen;
+        return (
+          <li
+            key={keyOf(r)}
+            className={`flex flex-wrap items-center gap-x-4 gap-y-2 border-b border-base-300 border-l-[3px] px-3 py-2 last:border-b-0 ${isChosen ? 'border-l-primary bg-base-200' : 'border-l-transparent'}`}
+          >
+            <button
+              type="button"
+              aria-pressed={isChosen}
+              className="flex min-w-0 flex-[1_1_20rem] items-baseline gap-3 text-left"
+              onClick={() => {
+                onChoose(isChosen ? '' : keyOf(r));
+              }}
+            >
+              <span className="num w-9 shrink-0 text-right font-semibold">{count(r.count)}</span>
+              <span className="min-w-0">
+                {r.fieldLabel && <span className="font-semibold">{r.fieldLabel}: </span>}
+                {r.says} <span className="num quiet">{r.code}</span>
+                {r.remedy && <span className="block text-[12.5px] quiet">{r.remedy}</span>}
+              </span>
+            </button>
+            {r.open === 0 ? (
+              <span className="text-success">all mended</span>
+            ) : (
+              rulebook &&
+              attribute &&
+              !['identifier', 'links'].includes(attribute.type) && (
+                <FillForm
+                  column={toGridColumn(rulebook, attribute, undefined)}
+                  rows={r.open}
+                  example={attribute.example}
+                  isBusy={mend.isPending}
+                  onFill={(value) => {
+                    mend.mutate({
+                      code: r.code,
+                      field: r.field,
+                      value: typeof value === 'string' ? value : [...value],
+                    });
+                  }}
+                />
+              )
+            )}
+          </li>
+        );
+      })}
+    </ul>
+  );
+}

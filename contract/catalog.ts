@@ -24,6 +24,12 @@ export const listProducts = defineEndpoint({
   body: nothing,
   response: z.object({ total: z.number(), rows: z.array(product) }),
 });
+const productFacets = z.object({
+  categories: z.array(z.object({ name: z.string(), count: z.number() })),
+  brands: z.array(z.object({ name: z.string(), count: z.number() })),
+  products: z.number(),
+});
+export type ProductFacets = z.output<typeof productFacets>;
 export const listProductFacets = defineEndpoint({
   id: 'listProductFacets',
   method: 'get',
@@ -32,11 +38,7 @@ export const listProductFacets = defineEndpoint({
   params: nothing,
   query: nothing,
   body: nothing,
-  response: z.object({
-    categories: z.array(z.object({ name: z.string(), count: z.number() })),
-    brands: z.array(z.object({ name: z.string(), count: z.number() })),
-    products: z.number(),
-  }),
+  response: productFacets,
 });
 export const patchProducts = defineEndpoint({
   id: 'patchProducts',
@@ -85,7 +87,7 @@ export const listChangeSets = defineEndpoint({
   params: nothing,
   query: page,
   body: nothing,
-  response: z.object({ rows: z.array(changeSet) }),
+  response: z.object({ total: z.number(), rows: z.array(changeSet) }),
 });
 export const readChangeSet = defineEndpoint({
   id: 'readChangeSet',
@@ -97,7 +99,15 @@ export const readChangeSet = defineEndpoint({
   body: nothing,
   response: z.object({
     set: changeSet,
-    cells: z.array(z.object({ sku: z.string(), field: z.string(), before: value.nullable(), after: value.nullable() })),
+    cells: z.array(
+      z.object({
+        sku: z.string(),
+        field: z.string(),
+        label: z.string(),
+        before: value.nullable(),
+        after: value.nullable(),
+      }),
+    ),
   }),
 });
 export const reverseChangeSet = defineEndpoint({

@@ -48,7 +48,7 @@ export const listDispatches = defineEndpoint({
   params: nothing,
   query: page.extend({ market: z.string().default('') }),
   body: nothing,
-  response: z.object({ rows: z.array(dispatchShape) }),
+  response: z.object({ total: count, rows: z.array(dispatchShape) }),
 });
 export const readDispatch = defineEndpoint({
   id: 'readDispatch',
@@ -115,10 +115,11 @@ export const mendRefusals = defineEndpoint({
   id: 'mendRefusals',
   method: 'post',
   path: '/dispatches/:id/refusals',
-  about: 'Gives the field of a cause one value in all of its refused lines that are not mended yet, as one change set.',
+  about:
+    'Gives the field of a cause one value in all of its refused lines that are not mended yet, as one change set; without a value, lets them go again as they are, since the market has put it right.',
   params: idParam,
   query: nothing,
-  body: z.object({ code: z.string(), field: z.string().min(1), value }),
+  body: z.object({ code: z.string(), field: z.string(), value: value.optional() }),
   response: z.object({ changeSet: z.number().nullable(), changed: count, left: count }),
 });
 export const downloadDispatch = defineEndpoint({

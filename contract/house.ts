@@ -80,6 +80,7 @@ export const listHistory = defineEndpoint({
   query: page,
   body: nothing,
   response: z.object({
+    total: z.number(),
     rows: z.array(
       z.object({
         id: z.number(),

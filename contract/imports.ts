@@ -65,6 +65,8 @@ const plannedRow = z.object({
   applied: z.boolean(),
 });
 
+export type ImportRowShape = z.output<typeof plannedRow>;
+
 export const uploadImport = defineEndpoint({
   id: 'uploadImport',
   method: 'post',

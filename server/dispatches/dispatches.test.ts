@@ -314,6 +314,28 @@ describe('lines refused for the same reason', () => {
     expect(await answered(again.body.dispatch.id)).toMatchObject({ total: ids.length, refused: 0 });
     house.market.moods.uncleared.splice(-ids.length);
   });
+  it('may go again as they are once the market has put it right', async () => {
+    const [row] = await house.rows<{ id: number; brand: string }>(
+      `select l.id, l."values" ->> 'brand' as brand from listings l join products p on p.id = l.product_id where p.kind in ('single', 'family') and l.in_flight = 0 and l.planned @> '[{"operation": "create", "held": null}]' order by l.id limit 1`,
+    );
+    house.market.moods.uncleared.push(row!.brand);
+    const d = await answered((await send('create', { ids: [row!.id] })).body.dispatch.id);
+    const { code, field } = (
+      await house.call<{ rows: { code: string; field: string }[] }>('GET', `/dispatches/${d.id}/refusals`)
+    ).body.rows[0]!;
+    house.market.moods.uncleared.pop();
+    expect((await send('create', { ids: [row!.id] })).status).toBe(409);
+    expect((await house.call('POST', `/dispatches/${d.id}/refusals`, { code, field })).body).toMatchObject({
+      changed: 1,
+    });
+    const again = await house.call<{ dispatch: Dispatch }>('POST', `/dispatches/${d.id}/resend`, { key: randomUUID() });
+    expect(await answered(again.body.dispatch.id)).toMatchObject({ total: 1, refused: 0 });
+    const [now] = await house.rows<{ brand: string }>(
+      `select "values" ->> 'brand' as brand from listings where id = ?`,
+      [row!.id],
+    );
+    expect(now!.brand).toBe(row!.brand);
+  });
   it('cannot be given a field that the market does not have', async () => {
     const [any] = await house.rows<{ id: number }>('select id from dispatches order by id limit 1');
     await house.rows(

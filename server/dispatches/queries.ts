@@ -39,6 +39,13 @@ export const loadDispatches = (db: Db, market: string, offset: number, limit: nu
     limit,
   ]);
 
+export const countDispatches = async (db: Db, market: string): Promise<number> =>
+  (await rowOf<{ n: number }>(
+    db,
+    `select count(*) as n from dispatches d join markets m on m.id = d.market_id where ? = '' or m.key = ?`,
+    [market, market],
+  ))!.n;
+
 export const toDispatchShape = (r: DispatchRow): DispatchShape => ({
   id: r.id,
   market: r.market_key,

@@ -2,7 +2,10 @@
 import type { Refusal } from '@basileus/contract';
 import type { Value } from '@basileus/core/listing';
 import { type Db, rowsOf } from '../database';
+import { announce } from '../events';
+import { refreshListings } from '../listings/follow-up';
 import { patchListingCells } from '../listings/service';
+import { recordHistory } from '../products/change-sets';
 import type { Market } from '../markets/load';
 import type { DispatchRow } from './queries';
 
@@ -16,12 +19,15 @@ export async function loadRefusals(db: Db, market: Market, dispatchId: number): 
   return rows.map((r) => ({ ...r, fieldLabel: r.field === '' ? '' : market.labelOf(r.field) }));
 }
 
-/** Gives one value to all lines of a cause that are not mended yet. Conflicts and refused values leave a line as it was. */
+/**
+ * Gives one value to all lines of a cause that are not mended yet; a conflict leaves a line as it was. Without a value the
+ * lines may go again as they are: the market has cleared a brand, say, and there was nothing to mend.
+ */
 export async function mendRefusals(
   db: Db,
   market: Market,
   dispatch: DispatchRow,
-  cause: { code: string; field: string; value: Value },
+  cause: { code: string; field: string; value?: Value | undefined },
   actor: string,
 ): Promise<{ changeSet: number | null; changed: number; left: number }> {
   const lines = await rowsOf<{ id: number; current: Value | null }>(
@@ -30,10 +36,21 @@ export async function mendRefusals(
     [dispatch.id, cause.code, cause.field],
   );
   if (lines.length === 0) return { changeSet: null, changed: 0, left: 0 };
+  const { value } = cause;
+  if (value === undefined) {
+    const ids = lines.map((l) => l.id);
+    await db.transaction(async (tx) => {
+      await tx.raw('update listings set refusal_open = false where id = any(?)', [ids]);
+      await refreshListings(tx, market, ids);
+      await recordHistory(tx, actor, 'let go', `${ids.length} refused lines of dispatch ${dispatch.id}`, cause.code);
+      await announce(tx, { topic: 'dispatches', id: String(dispatch.id) });
+    });
+    return { changeSet: null, changed: ids.length, left: 0 };
+  }
   const outcome = await patchListingCells(
     db,
     market.id,
-    lines.map(({ id, current }) => ({ id, field: cause.field, before: current, after: cause.value })),
+    lines.map(({ id, current }) => ({ id, field: cause.field, before: current, after: value })),
     `Mended after a refusal: ${market.labelOf(cause.field)}`,
     actor,
   );

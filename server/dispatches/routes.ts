@@ -29,7 +29,7 @@ import { loadCorrespondences, loadMarket, loadMarketById } from '../markets/load
 import { openMarketPort } from '../markets/port';
 import { buildDispatch, enqueueSending, resendMendedLines } from './build';
 import { countPlanned, loadPlan, loadPlannedIds, loadPlannedRows, wordHeld } from './plan';
-import { loadDispatch, loadDispatches, toDispatchShape } from './queries';
+import { countDispatches, loadDispatch, loadDispatches, toDispatchShape } from './queries';
 import { receiveReceipt } from './receive';
 import { loadRefusals, mendRefusals as mendAll } from './refusals';
 
@@ -107,6 +107,7 @@ export function addDispatchRoutes(router: Router, db: Db): void {
     return { dispatch: toDispatchShape(built.dispatch), heldBack: built.heldBack };
   });
   route(router, listDispatches, async ({ query }) => ({
+    total: await countDispatches(db, query.market),
     rows: (await loadDispatches(db, query.market, query.offset, query.limit)).map(toDispatchShape),
   }));
   route(router, readDispatch, async ({ params }) => toDispatchShape(await mustLoad(params.id)));

@@ -1,6 +1,6 @@
 import { buildOpenApi, listHistory, readHealth, readOpenApi, readOverview, streamEvents } from '@basileus/contract';
 import type { Router } from 'express';
-import { type Db, rowsOf } from '../database';
+import { type Db, rowOf, rowsOf } from '../database';
 import type { EventHub } from '../events';
 import { route } from '../http';
 import { loadOverview } from './overview';
@@ -16,6 +16,7 @@ export function addHouseRoutes(router: Router, db: Db, hub: EventHub): void {
   });
   route(router, readOverview, ({ query }) => loadOverview(db, query.market));
   route(router, listHistory, async ({ query }) => ({
+    total: (await rowOf<{ n: number }>(db, 'select count(*) as n from history'))!.n,
     rows: (
       await rowsOf<{ id: number; at: Date; actor: string; action: string; subject: string; detail: string }>(
         db,

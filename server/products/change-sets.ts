@@ -59,6 +59,8 @@ export const loadChangeSet = (db: Db, id: number): Promise<ChangeSetRow | undefi
   rowOf<ChangeSetRow>(db, 'select * from change_sets where id = ?', [id]);
 export const loadChangeSets = (db: Db, offset: number, limit: number): Promise<ChangeSetRow[]> =>
   rowsOf<ChangeSetRow>(db, 'select * from change_sets order by id desc offset ? limit ?', [offset, limit]);
+export const countChangeSets = async (db: Db): Promise<number> =>
+  (await rowOf<{ n: number }>(db, 'select count(*) as n from change_sets'))!.n;
 export const loadChangeCells = (
   db: Db,
   id: number,

@@ -7,12 +7,21 @@ import {
   readChangeSet,
   reverseChangeSet,
 } from '@basileus/contract';
+import { getFieldLabel } from '@basileus/core/sheet';
 import type { Router } from 'express';
 import type { Db } from '../database';
 import { announce } from '../events';
 import { AppError, route } from '../http';
 import { refreshProducts } from '../listings/follow-up';
-import { type ChangeSetRow, loadChangeCells, loadChangeSet, loadChangeSets, recordHistory } from './change-sets';
+import { loadMarketById } from '../markets/load';
+import {
+  type ChangeSetRow,
+  countChangeSets,
+  loadChangeCells,
+  loadChangeSet,
+  loadChangeSets,
+  recordHistory,
+} from './change-sets';
 import { loadFacets, loadProduct, loadProducts } from './queries';
 import { reverseSet } from './reverse';
 import { patchProductCells } from './service';
@@ -50,16 +59,19 @@ export function addProductRoutes(router: Router, db: Db): void {
     return (await loadProduct(db, id))!;
   });
   route(router, listChangeSets, async ({ query }) => ({
+    total: await countChangeSets(db),
     rows: (await loadChangeSets(db, query.offset, query.limit)).map(toShape),
   }));
   route(router, readChangeSet, async ({ params, query }) => {
     const set = await loadChangeSet(db, params.id);
     if (!set) throw new AppError('not-found', `There is no change set ${params.id}.`);
+    const labelOf = set.market_id === null ? getFieldLabel : (await loadMarketById(db, set.market_id)).labelOf;
     return {
       set: toShape(set),
       cells: (await loadChangeCells(db, params.id, query.offset, query.limit)).map((c) => ({
         sku: c.sku,
         field: c.field,
+        label: labelOf(c.field),
         before: c.before,
         after: c.after,
       })),

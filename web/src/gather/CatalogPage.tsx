@@ -1,11 +1,11 @@
-import { createProduct, listProductFacets, listProducts, patchProducts, type Product } from '@basileus/contract';
+import { listProductFacets, listProducts, patchProducts, type Product } from '@basileus/contract';
 import type { Value } from '@basileus/core/listing';
 import { productFields } from '@basileus/core/sheet';
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { ChevronDown, ChevronRight } from 'lucide-react';
 import { useCallback, useDeferredValue, useMemo, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
-import { call, CallError } from '../api/call';
+import { call } from '../api/call';
 import { useScope } from '../frame/scope';
 import { type GridColumn } from '../table/columns';
 import { DataGrid } from '../table/DataGrid';
@@ -14,9 +14,10 @@ import { useEdits } from '../table/useEdits';
 import { type ItemRow, useGridRows } from '../table/useGridRows';
 import { usePages } from '../table/usePages';
 import { Empty, PageHead, Refused } from '../ui/faces';
-import { Modal } from '../ui/Modal';
 import { count } from '../ui/text';
 import { useUrlValue } from '../ui/url';
+import { AddItem } from './AddItem';
+import { CatalogFilters } from './CatalogFilters';
 
 const kinds: Record<string, GridColumn['kind']> = {
   money: 'number',
@@ -56,10 +57,10 @@ const getStored = (product: Product, key: string): Value | null => (product.fiel
 export function CatalogPage() {
   const { scope } = useScope();
   const [q, setQ] = useUrlValue('q'),
-    [category, setCategory] = useUrlValue('category'),
-    [brand, setBrand] = useUrlValue('brand'),
-    [kind, setKind] = useUrlValue('kind'),
-    [lacks, setLacks] = useUrlValue('lacks'),
+    [category] = useUrlValue('category'),
+    [brand] = useUrlValue('brand'),
+    [kind] = useUrlValue('kind'),
+    [lacks] = useUrlValue('lacks'),
     [sort, setSort] = useUrlValue('sort', 'sku.up'),
     [open, setOpen] = useUrlValue('open');
   const [isAdding, setAdding] = useState(false);
@@ -136,97 +137,7 @@ export function CatalogPage() {
           Import a file
         </Link>
       </PageHead>
-      <div className="flex flex-wrap items-center gap-2 px-5 pb-3">
-        <input
-          type="search"
-          className="input input-sm w-64"
-          aria-label="Find in the catalog"
-          placeholder="Find SKU, title, barcode"
-          value={q}
-          onChange={(e) => {
-            setQ(e.target.value);
-          }}
-        />
-        <select
-          className="select select-sm w-44"
-          aria-label="Own category"
-          value={category}
-          onChange={(e) => {
-            setCategory(e.target.value);
-          }}
-        >
-          <option value="">Every category</option>
-          {facets?.categories.map((c) => (
-            <option key={c.name} value={c.name}>
-              {c.name} ({c.count})
-            </option>
-          ))}
-        </select>
-        <select
-          className="select select-sm w-40"
-          aria-label="Brand"
-          value={brand}
-          onChange={(e) => {
-            setBrand(e.target.value);
-          }}
-        >
-          <option value="">Every brand</option>
-          {facets?.brands.map((b) => (
-            <option key={b.name} value={b.name}>
-              {b.name} ({b.count})
-            </option>
-          ))}
-        </select>
-        <select
-          className="select select-sm w-32"
-          aria-label="Kind"
-          value={kind}
-          onChange={(e) => {
-            setKind(e.target.value);
-          }}
-        >
-          <option value="">Every kind</option>
-          <option value="single">Singles</option>
-          <option value="family">Families</option>
-          <option value="variant">Variants</option>
-          <option value="bundle">Bundles</option>
-        </select>
-        <select
-          className="select select-sm w-36"
-          aria-label="Lacks"
-          value={lacks}
-          onChange={(e) => {
-            setLacks(e.target.value);
-          }}
-        >
-          <option value="">Lacks …</option>
-          {['gtin', 'brand', 'pictures', 'cost', 'price', 'category', 'description'].map((l) => (
-            <option key={l} value={l}>
-              {l === 'gtin' ? 'a GTIN' : `a ${l}`.replace('a pictures', 'pictures').replace('a cost', 'a cost')}
-            </option>
-          ))}
-        </select>
-        <button
-          type="button"
-          className="btn btn-sm btn-ghost"
-          onClick={() => {
-            setOpen(open === 'all' ? '' : 'all');
-          }}
-        >
-          {open === 'all' ? 'Close families' : 'Open families'}
-        </button>
-        {isNarrowed && (
-          <button
-            type="button"
-            className="btn btn-sm btn-ghost"
-            onClick={() => {
-              void navigate(`/${scope}/gather`);
-            }}
-          >
-            Clear filters
-          </button>
-        )}
-      </div>
+      <CatalogFilters facets={facets} isNarrowed={Boolean(isNarrowed)} />
       {pages.error ? (
         <Refused error={pages.error} again={pages.refetch} />
       ) : (
@@ -283,61 +194,5 @@ export function CatalogPage() {
         />
       )}
     </>
-  );
-}
-
-function AddItem({ onClose, onAdded }: { onClose: () => void; onAdded: (sku: string) => void }) {
-  const [sku, setSku] = useState(''),
-    [title, setTitle] = useState('');
-  const add = useMutation({
-    mutationFn: () => call(createProduct, { body: { sku, title } }),
-    onSuccess: () => {
-      onAdded(sku);
-    },
-  });
-  const refusal = add.error instanceof CallError ? add.error.body : undefined;
-  return (
-    <Modal title="Add an item" onClose={onClose}>
-      <form
-        className="flex flex-col gap-3 p-5"
-        onSubmit={(e) => {
-          e.preventDefault();
-          add.mutate();
-        }}
-      >
-        <label className="flex flex-col gap-1">
-          SKU
-          <input
-            className="input input-sm num"
-            value={sku}
-            onChange={(e) => {
-              setSku(e.target.value);
-            }}
-            aria-invalid={refusal?.field === 'sku'}
-            autoFocus
-            required
-          />
-        </label>
-        <label className="flex flex-col gap-1">
-          Title
-          <input
-            className="input input-sm"
-            value={title}
-            onChange={(e) => {
-              setTitle(e.target.value);
-            }}
-            required
-          />
-        </label>
-        {refusal && (
-          <p role="alert" className="text-error">
-            {refusal.message} {refusal.remedy}
-          </p>
-        )}
-        <button type="submit" className="btn btn-primary btn-sm self-start" disabled={add.isPending}>
-          Add it
-        </button>
-      </form>
-    </Modal>
   );
 }

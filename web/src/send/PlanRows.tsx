@@ -175,7 +175,7 @@ function NewFields({ differences }: { differences: PlannedListing['differences']
       <summary className="cursor-pointer truncate quiet">
         {plural(differences.length, 'field', 'fields')}: {differences.map((d) => d.label).join(', ')}
       </summary>
-      <dl className="grid grid-cols-[11rem_1fr] gap-x-3 gap-y-0.5 py-1 text-[13px]">
+      <dl className="grid grid-cols-[minmax(6rem,10rem)_1fr] gap-x-3 gap-y-0.5 py-1 text-[13px]">
         {differences.map((d) => (
           <div key={d.field} className="contents">
             <dt className="quiet">{d.label}</dt>

@@ -56,16 +56,18 @@ export function DispatchLineRow({
         {word}
         {l.mended && <span className="block text-success">mended</span>}
       </td>
-      <td>
+      <td className="min-w-52">
         {l.says === '' && <SentDifferences line={l} rulebook={rulebook} />}
         {l.says}
         {l.code && <span className="num quiet"> {l.code}</span>}
-        {l.remedy && <span className="block quiet">{l.remedy}</span>}
+        {l.remedy && l.state !== 'refused' && <span className="block quiet">{l.remedy}</span>}
       </td>
       <td>
         {isOpen ? (
-          <div className={`flex flex-col gap-0.5 ${l.mended ? '' : 'rounded border border-error p-1'}`}>
-            <span className="text-[12px]">{l.fieldLabel}</span>
+          <div
+            className={`flex w-fit items-center gap-2 ${l.mended ? '' : 'rounded border border-error py-0.5 pr-0.5 pl-2'}`}
+          >
+            <span className="text-[12.5px] whitespace-nowrap">{l.fieldLabel}</span>
             {column.kind === 'choice' || column.kind === 'yes-no' ? (
               <select
                 className="select select-sm w-48"

@@ -18,8 +18,8 @@ import { Pager } from '../ui/Pager';
 import { plural, when } from '../ui/text';
 import { useUrlValue } from '../ui/url';
 import { DispatchLineRow } from './DispatchLineRow';
+import { dispatchWords } from './DispatchList';
 import { RefusalCauses } from './RefusalCauses';
-import { dispatchWords } from './SettlePage';
 
 const pageSize = 200;
 
@@ -144,7 +144,7 @@ export function DispatchPage() {
               resend.mutate();
             }}
           >
-            Send {plural(d.mended, 'mended line', 'mended lines')}
+            {d.mended === 0 ? 'Send mended lines' : `Send ${plural(d.mended, 'mended line', 'mended lines')}`}
           </button>
         )}
       </PageHead>

@@ -1,11 +1,15 @@
 import { type DispatchShape, listRefusals, mendRefusals, type Refusal } from '@basileus/contract';
-import type { Rulebook } from '@basileus/core/rulebook';
+import type { Rulebook, RulebookAttribute } from '@basileus/core/rulebook';
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { toast } from 'sonner';
 import { call } from '../api/call';
 import { toGridColumn } from '../prepare/columns';
 import { FillForm } from '../table/FillForm';
 import { count, plural } from '../ui/text';
+
+/** A number or a link is each line’s own: no one value is right for all. */
+const canFill = (a: RulebookAttribute | undefined): boolean =>
+  a !== undefined && a.type !== 'identifier' && a.type !== 'links';
 
 const keyOf = (r: Refusal): string => `${r.code}.${r.field}`;
 
@@ -29,7 +33,7 @@ export function RefusalCauses({
     queryFn: () => call(listRefusals, { params }),
   }).data?.rows;
   const mend = useMutation({
-    mutationFn: (body: { code: string; field: string; value: string | string[] }) =>
+    mutationFn: (body: { code: string; field: string; value?: string | string[] }) =>
       call(mendRefusals, { params, body }),
     onSuccess: (r) => {
       toast.success(`${plural(r.changed, 'line', 'lines')} mended${r.left ? `; ${r.left} stayed as they were` : ''}.`);
@@ -66,23 +70,34 @@ export function RefusalCauses({
             {r.open === 0 ? (
               <span className="text-success">all mended</span>
             ) : (
-              rulebook &&
-              attribute &&
-              !['identifier', 'links'].includes(attribute.type) && (
-                <FillForm
-                  column={toGridColumn(rulebook, attribute, undefined)}
-                  rows={r.open}
-                  example={attribute.example}
-                  isBusy={mend.isPending}
-                  onFill={(value) => {
-                    mend.mutate({
-                      code: r.code,
-                      field: r.field,
-                      value: typeof value === 'string' ? value : [...value],
-                    });
+              <span className="flex flex-wrap items-center gap-2">
+                {canFill(attribute) && rulebook && attribute && (
+                  <FillForm
+                    column={toGridColumn(rulebook, attribute, undefined)}
+                    rows={r.open}
+                    example={attribute.example}
+                    isBusy={mend.isPending}
+                    onFill={(value) => {
+                      mend.mutate({
+                        code: r.code,
+                        field: r.field,
+                        value: typeof value === 'string' ? value : [...value],
+                      });
+                    }}
+                  />
+                )}
+                <button
+                  type="button"
+                  className="btn btn-sm"
+                  title="The market has put it right; there is nothing to mend"
+                  disabled={mend.isPending}
+                  onClick={() => {
+                    mend.mutate({ code: r.code, field: r.field });
                   }}
-                />
-              )
+                >
+                  May go as they are
+                </button>
+              </span>
             )}
           </li>
         );

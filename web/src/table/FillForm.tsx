@@ -50,7 +50,7 @@ export function FillForm({
         <input
           className="input input-sm w-52"
           aria-label={label}
-          placeholder={example ?? (column.kind === 'choices' ? 'one | another' : column.title)}
+          placeholder={example ? `such as ${example}` : column.kind === 'choices' ? 'one | another' : column.title}
           list={column.kind === 'choices' ? listId : undefined}
           value={text}
           onChange={(e) => {

@@ -1,0 +1,102 @@
+import type { ProductFacets } from '@basileus/contract';
+import { useNavigate } from 'react-router';
+import { useScope } from '../frame/scope';
+import { useUrlValue } from '../ui/url';
+
+const kinds = { single: 'Singles', family: 'Families', variant: 'Variants', bundle: 'Bundles' };
+const lackable = {
+  gtin: 'a GTIN',
+  brand: 'a brand',
+  pictures: 'pictures',
+  cost: 'a cost',
+  price: 'a price',
+  category: 'a category',
+  description: 'a description',
+};
+
+/** Search and filters of the catalog, all held in the address. */
+export function CatalogFilters({ facets, isNarrowed }: { facets: ProductFacets | undefined; isNarrowed: boolean }) {
+  const { scope } = useScope();
+  const navigate = useNavigate();
+  const [q, setQ] = useUrlValue('q'),
+    [open, setOpen] = useUrlValue('open');
+  const countOf = (list: ProductFacets['brands'] | undefined) =>
+    (list ?? []).map((c) => [c.name, `${c.name} (${c.count})`] as const);
+  return (
+    <div className="flex flex-wrap items-center gap-2 px-5 pb-3">
+      <input
+        type="search"
+        className="input input-sm w-64"
+        aria-label="Find in the catalog"
+        placeholder="Find SKU, title, barcode"
+        value={q}
+        onChange={(e) => {
+          setQ(e.target.value);
+        }}
+      />
+      <Choice
+        name="category"
+        label="Own category"
+        all="Every category"
+        options={countOf(facets?.categories)}
+        width="w-44"
+      />
+      <Choice name="brand" label="Brand" all="Every brand" options={countOf(facets?.brands)} width="w-40" />
+      <Choice name="kind" label="Kind" all="Every kind" options={Object.entries(kinds)} width="w-32" />
+      <Choice name="lacks" label="Lacks" all="Lacks …" options={Object.entries(lackable)} width="w-36" />
+      <button
+        type="button"
+        className="btn btn-sm btn-ghost"
+        onClick={() => {
+          setOpen(open === 'all' ? '' : 'all');
+        }}
+      >
+        {open === 'all' ? 'Close families' : 'Open families'}
+      </button>
+      {isNarrowed && (
+        <button
+          type="button"
+          className="btn btn-sm btn-ghost"
+          onClick={() => {
+            void navigate(`/${scope}/gather`);
+          }}
+        >
+          Clear filters
+        </button>
+      )}
+    </div>
+  );
+}
+
+function Choice({
+  name,
+  label,
+  all,
+  options,
+  width,
+}: {
+  name: string;
+  label: string;
+  all: string;
+  options: readonly (readonly [string, string])[];
+  width: string;
+}) {
+  const [value, setValue] = useUrlValue(name);
+  return (
+    <select
+      className={`select select-sm ${width}`}
+      aria-label={label}
+      value={value}
+      onChange={(e) => {
+        setValue(e.target.value);
+      }}
+    >
+      <option value="">{all}</option>
+      {options.map(([key, text]) => (
+        <option key={key} value={key}>
+          {text}
+        </option>
+      ))}
+    </select>
+  );
+}

@@ -1,0 +1,113 @@
+import { type ImportRowShape, type ImportShape, listImportRows } from '@basileus/contract';
+import { getFieldLabel } from '@basileus/core/sheet';
+import { keepPreviousData, useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import { call } from '../api/call';
+import { Difference } from '../ui/Difference';
+import { Loading, Views } from '../ui/faces';
+import { Pager } from '../ui/Pager';
+import { plural, shown } from '../ui/text';
+import { useUrlValue } from '../ui/url';
+
+const pageSize = 200;
+
+/** Row by row what the import would do, and what was wrong or mended. */
+export function ImportRows({ data }: { data: ImportShape }) {
+  const [view, setView] = useUrlValue('rows', '');
+  const [offset, setOffset] = useState(0);
+  const rows = useQuery({
+    queryKey: ['imports', data.id, 'rows', view, offset, data.state, data.counts],
+    queryFn: () =>
+      call(listImportRows, { params: { id: data.id }, query: { action: view as '', offset, limit: pageSize } }),
+    enabled: data.state !== 'planning',
+    placeholderData: keepPreviousData,
+  });
+  return (
+    <section className="panel flex min-w-0 flex-col" aria-label="Rows">
+      <Views
+        label="Rows by what would happen"
+        now={view}
+        onChoose={(to) => {
+          setView(to);
+          setOffset(0);
+        }}
+        views={[
+          { key: '', label: 'All', count: data.counts.rows },
+          { key: 'create', label: 'New', count: data.counts.create },
+          { key: 'update', label: 'Changed', count: data.counts.update },
+          { key: 'same', label: 'The same', count: data.counts.same },
+          { key: 'refuse', label: 'Refused', count: data.counts.refuse },
+          { key: 'damaged', label: 'With remarks' },
+        ]}
+      />
+      {rows.isLoading ? (
+        <Loading />
+      ) : (
+        <div className="max-h-[60vh] overflow-auto">
+          <table className="plain-table">
+            <thead>
+              <tr>
+                <th>Row</th>
+                <th>SKU</th>
+                <th>What would happen</th>
+              </tr>
+            </thead>
+            <tbody>
+              {rows.data?.rows.map((r) => (
+                <tr key={r.row}>
+                  <td className="num quiet">{r.row}</td>
+                  <td className="num whitespace-nowrap">{r.sku || '(none)'}</td>
+                  <td>
+                    <RowEffect row={r} />
+                  </td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </div>
+      )}
+      <Pager offset={offset} size={pageSize} total={rows.data?.total ?? 0} onGo={setOffset} />
+    </section>
+  );
+}
+
+function RowEffect({ row: r }: { row: ImportRowShape }) {
+  return (
+    <>
+      {r.problems.map((p, i) => (
+        <p key={i} className={p.level === 'blocker' ? 'text-error' : 'text-warning'}>
+          {p.says}
+          {p.mended !== undefined && p.level !== 'blocker' && (
+            <>
+              {' '}
+              Taken as <span className="num">{p.mended}</span>.
+            </>
+          )}
+        </p>
+      ))}
+      {r.action === 'create' && (
+        <p className="text-success">
+          New, with {plural(r.changes.length, 'field', 'fields')}:{' '}
+          {r.changes
+            .slice(0, 4)
+            .map((c) => `${getFieldLabel(c.field)} “${shown(c.after).slice(0, 40)}”`)
+            .join(', ')}
+          {r.changes.length > 4 && ' …'}
+        </p>
+      )}
+      {r.action === 'update' && (
+        <dl className="grid grid-cols-[auto_1fr] gap-x-3">
+          {r.changes.map((c) => (
+            <div key={c.field} className="contents">
+              <dt className="quiet">{getFieldLabel(c.field)}</dt>
+              <dd>
+                <Difference before={c.before} after={c.after} />
+              </dd>
+            </div>
+          ))}
+        </dl>
+      )}
+      {r.action === 'same' && <span className="quiet">Already so.</span>}
+    </>
+  );
+}

@@ -1,0 +1,43 @@
+import type { ImportShape } from '@basileus/contract';
+import { Loading } from '../ui/faces';
+import { count } from '../ui/text';
+
+/** How many rows would be or were created, changed, left and refused, and how far the writing is. */
+export function ImportTotals({ data }: { data: ImportShape }) {
+  const { counts } = data;
+  const cells: [string, number, string][] = [
+    ['rows read', counts.rows, ''],
+    ['new', counts.create, 'text-success'],
+    ['changed', counts.update, 'text-secondary'],
+    ['the same', counts.same, ''],
+    ['refused', counts.refuse, counts.refuse ? 'text-error' : ''],
+    ['damaged by a spreadsheet', counts.damaged, counts.damaged ? 'text-warning' : ''],
+  ];
+  return (
+    <section className="panel flex flex-wrap gap-x-8 gap-y-2 px-4 py-3" aria-label="Counts">
+      {data.state === 'planning' ? (
+        <Loading what="Comparing with the catalog" />
+      ) : (
+        cells.map(([name, n, tone]) => (
+          <div key={name}>
+            <div className={`num text-xl ${tone}`}>{count(n)}</div>
+            <div className="quiet text-[12.5px]">{name}</div>
+          </div>
+        ))
+      )}
+      {(data.state === 'applying' || data.state === 'applied') && (
+        <div className="basis-full">
+          <progress
+            className="progress progress-primary w-full"
+            value={counts.applied}
+            max={counts.create + counts.update || 1}
+            aria-label="Written"
+          />
+          <span className="quiet">
+            {count(counts.applied)} of {count(counts.create + counts.update)} written
+          </span>
+        </div>
+      )}
+    </section>
+  );
+}

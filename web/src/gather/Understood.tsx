@@ -1,0 +1,152 @@
+import type { ImportReadingShape, ImportShape } from '@basileus/contract';
+import { ColumnFields } from './ColumnFields';
+
+const encodings = {
+  'utf-8': 'UTF-8',
+  'utf-16le': 'UTF-16 LE',
+  'utf-16be': 'UTF-16 BE',
+  'windows-1252': 'Windows-1252',
+};
+const delimiters = { '\t': 'tab', ';': 'semicolon', ',': 'comma', '|': 'pipe' };
+
+/** How the file was read, each part open to correction. */
+export function Understood({
+  data,
+  set,
+  isBusy,
+}: {
+  data: ImportShape;
+  set: (part: Partial<ImportReadingShape>) => void;
+  isBusy: boolean;
+}) {
+  const { reading } = data;
+  const field = 'flex flex-col gap-0.5 text-[12.5px]';
+  return (
+    <section className="panel flex flex-col" aria-label="What was understood">
+      <div className="grid grid-cols-2 gap-3 border-b border-base-300 p-4 sm:grid-cols-3" aria-busy={isBusy}>
+        <label className={field}>
+          This import may
+          <select
+            className="select select-sm"
+            value={reading.mode}
+            onChange={(e) => {
+              set({ mode: e.target.value as ImportReadingShape['mode'] });
+            }}
+          >
+            <option value="update">update known only</option>
+            <option value="create">create new only</option>
+            <option value="both">do both</option>
+          </select>
+        </label>
+        <label className={field}>
+          Decimal sign
+          <select
+            className="select select-sm"
+            value={reading.decimalSign}
+            onChange={(e) => {
+              set({ decimalSign: e.target.value as ',' });
+            }}
+          >
+            {reading.decimalSign === 'undetermined' && <option value="undetermined">choose …</option>}
+            <option value=".">point, 12.50</option>
+            <option value=",">comma, 12,50</option>
+          </select>
+        </label>
+        <label className={field}>
+          A blank cell
+          <select
+            className="select select-sm"
+            value={reading.blankClears ? 'clears' : 'keeps'}
+            onChange={(e) => {
+              set({ blankClears: e.target.value === 'clears' });
+            }}
+          >
+            <option value="keeps">keeps ours</option>
+            <option value="clears">empties it</option>
+          </select>
+        </label>
+        {data.kind === 'text' ? (
+          <>
+            <label className={field}>
+              Encoding
+              <select
+                className="select select-sm"
+                value={reading.encoding}
+                onChange={(e) => {
+                  set({ encoding: e.target.value as 'utf-8' });
+                }}
+              >
+                {Object.entries(encodings).map(([k, l]) => (
+                  <option key={k} value={k}>
+                    {l}
+                  </option>
+                ))}
+              </select>
+            </label>
+            <label className={field}>
+              Delimiter
+              <select
+                className="select select-sm"
+                value={reading.delimiter}
+                onChange={(e) => {
+                  set({ delimiter: e.target.value as ',' });
+                }}
+              >
+                {Object.entries(delimiters).map(([k, l]) => (
+                  <option key={k} value={k}>
+                    {l}
+                  </option>
+                ))}
+              </select>
+            </label>
+          </>
+        ) : (
+          <label className={field}>
+            Sheet
+            <select
+              className="select select-sm"
+              value={reading.sheet ?? ''}
+              onChange={(e) => {
+                set({ sheet: e.target.value });
+              }}
+            >
+              {data.sheets.map((s) => (
+                <option key={s}>{s}</option>
+              ))}
+            </select>
+          </label>
+        )}
+        <label className={field}>
+          Header in row
+          <input
+            type="number"
+            min={1}
+            max={30}
+            className="input input-sm num"
+            key={reading.headerRow}
+            defaultValue={reading.headerRow + 1}
+            onBlur={(e) => {
+              const n = Number(e.target.value) - 1;
+              if (n >= 0 && n !== reading.headerRow) set({ headerRow: n });
+            }}
+          />
+        </label>
+        <label className="col-span-full flex items-center gap-2 text-[12.5px]">
+          <input
+            type="checkbox"
+            className="checkbox checkbox-sm"
+            checked={reading.acceptMended}
+            onChange={(e) => {
+              set({ acceptMended: e.target.checked });
+            }}
+          />
+          Take what could be mended and proven; otherwise refuse the row
+        </label>
+        {data.titleLines.length > 0 && (
+          <p className="col-span-full quiet">Over the header: “{data.titleLines.join(' / ')}”</p>
+        )}
+      </div>
+      <ColumnFields reading={reading} set={set} />
+    </section>
+  );
+}

@@ -1,0 +1,48 @@
+import { listHistory } from '@basileus/contract';
+import { keepPreviousData, useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import { call } from '../api/call';
+import { Loading, Refused } from '../ui/faces';
+import { Pager } from '../ui/Pager';
+import { when } from '../ui/text';
+
+const pageSize = 200;
+
+/** Who did what, newest first. */
+export function HistoryLog() {
+  const [offset, setOffset] = useState(0);
+  const log = useQuery({
+    queryKey: ['products', 'history', offset],
+    queryFn: () => call(listHistory, { query: { offset, limit: pageSize } }),
+    placeholderData: keepPreviousData,
+  });
+  if (log.isLoading) return <Loading />;
+  if (log.error || !log.data) return <Refused error={log.error} again={() => void log.refetch()} />;
+  return (
+    <>
+      <table className="plain-table panel">
+        <thead>
+          <tr>
+            <th>When</th>
+            <th>Who</th>
+            <th>What</th>
+            <th>Detail</th>
+          </tr>
+        </thead>
+        <tbody>
+          {log.data.rows.map((r) => (
+            <tr key={r.id}>
+              <td className="whitespace-nowrap">{when(r.at)}</td>
+              <td>{r.actor}</td>
+              <td>
+                {r.action} {r.subject}
+              </td>
+              <td className="quiet">{r.detail}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <Pager offset={offset} size={pageSize} total={log.data.total} onGo={setOffset} />
+    </>
+  );
+}

@@ -1,0 +1,53 @@
+import { readChangeSet } from '@basileus/contract';
+import { keepPreviousData, useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import { call } from '../api/call';
+import { Difference } from '../ui/Difference';
+import { Loading, Refused } from '../ui/faces';
+import { Modal } from '../ui/Modal';
+import { Pager } from '../ui/Pager';
+
+const pageSize = 200;
+
+/** Every cell of a change set, before and after. */
+export function SetCells({ id, onClose }: { id: number; onClose: () => void }) {
+  const [offset, setOffset] = useState(0);
+  const { data, error, isLoading } = useQuery({
+    queryKey: ['products', 'change-sets', id, offset],
+    queryFn: () => call(readChangeSet, { params: { id }, query: { offset, limit: pageSize } }),
+    placeholderData: keepPreviousData,
+  });
+  return (
+    <Modal title={data?.set.title ?? 'Change'} onClose={onClose} wide>
+      {isLoading ? (
+        <Loading />
+      ) : error || !data ? (
+        <Refused error={error} />
+      ) : (
+        <div className="p-4">
+          <table className="plain-table">
+            <thead>
+              <tr>
+                <th>SKU</th>
+                <th>Field</th>
+                <th>Change</th>
+              </tr>
+            </thead>
+            <tbody>
+              {data.cells.map((c) => (
+                <tr key={`${c.sku} ${c.field}`}>
+                  <td className="num whitespace-nowrap">{c.sku}</td>
+                  <td>{c.label}</td>
+                  <td>
+                    <Difference before={c.before} after={c.after} />
+                  </td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+          <Pager offset={offset} size={pageSize} total={data.set.cells} onGo={setOffset} />
+        </div>
+      )}
+    </Modal>
+  );
+}

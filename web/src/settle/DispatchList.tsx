@@ -1,0 +1,80 @@
+import { type DispatchShape, listDispatches } from '@basileus/contract';
+import { keepPreviousData, useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import { Link } from 'react-router';
+import { call } from '../api/call';
+import { useScope } from '../frame/scope';
+import { Empty, Loading, Refused } from '../ui/faces';
+import { Pager } from '../ui/Pager';
+import { count, when } from '../ui/text';
+
+export const dispatchWords: Record<DispatchShape['state'], string> = {
+  built: 'built',
+  'by hand': 'waits for its receipt, by hand',
+  sending: 'on its way',
+  sent: 'with the market',
+  answered: 'answered',
+  failed: 'failed',
+};
+const pageSize = 100;
+
+/** Dispatches of the scope, newest first. */
+export function DispatchList() {
+  const { market, scope, isAll } = useScope();
+  const [offset, setOffset] = useState(0);
+  const dispatches = useQuery({
+    queryKey: ['dispatches', isAll ? '' : market, offset],
+    queryFn: () => call(listDispatches, { query: { market: isAll ? '' : market, offset, limit: pageSize } }),
+    placeholderData: keepPreviousData,
+  });
+  if (dispatches.isLoading) return <Loading />;
+  if (dispatches.error || !dispatches.data)
+    return <Refused error={dispatches.error} again={() => void dispatches.refetch()} />;
+  if (dispatches.data.total === 0)
+    return (
+      <Empty title="Nothing has been sent yet.">
+        <Link className="underline" to={`/${scope}/send`}>
+          See what is ready to go
+        </Link>
+      </Empty>
+    );
+  return (
+    <div className="overflow-auto p-5">
+      <table className="plain-table panel">
+        <thead>
+          <tr>
+            <th>Dispatch</th>
+            <th>What</th>
+            <th>State</th>
+            <th className="text-right">Rows</th>
+            <th className="text-right">Accepted</th>
+            <th className="text-right">With a remark</th>
+            <th className="text-right">Refused</th>
+            <th>Sent</th>
+            <th>By</th>
+          </tr>
+        </thead>
+        <tbody>
+          {dispatches.data.rows.map((d) => (
+            <tr key={d.id}>
+              <td>
+                <Link className="underline underline-offset-2" to={`/${scope}/settle/${d.id}`}>
+                  No. {d.id}
+                </Link>
+              </td>
+              <td>{d.operation}</td>
+              <td className={d.state === 'failed' ? 'text-error' : ''}>{dispatchWords[d.state]}</td>
+              <td className="num text-right">{count(d.total)}</td>
+              <td className="num text-right">{count(d.accepted)}</td>
+              <td className="num text-right">{count(d.remarked)}</td>
+              <td className={`num text-right ${d.refused ? 'font-semibold text-error' : ''}`}>{count(d.refused)}</td>
+              <td>{d.sentAt ? when(d.sentAt) : 'not yet'}</td>
+              <td>{d.by}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <Pager offset={offset} size={pageSize} total={dispatches.data.total} onGo={setOffset} />
+    </div>
+  );
+}

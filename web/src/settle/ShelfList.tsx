@@ -1,0 +1,72 @@
+import { readShelf } from '@basileus/contract';
+import { keepPreviousData, useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import { Link } from 'react-router';
+import { call } from '../api/call';
+import { Empty, Loading, Refused } from '../ui/faces';
+import { Pager } from '../ui/Pager';
+import { Seal } from '../ui/Seal';
+import { when } from '../ui/text';
+
+const pageSize = 200;
+
+/** Query of what stands on a market in one state. */
+export const shelfQuery = (market: string, state: string, offset: number) => ({
+  queryKey: ['listings', 'shelf', market, state, offset],
+  queryFn: () => call(readShelf, { params: { market }, query: { state, offset, limit: pageSize } }),
+  placeholderData: keepPreviousData,
+  enabled: market !== '',
+});
+
+/** Listings in one state on the market, each with a link to the page as buyers see it. */
+export function ShelfList({ market, state }: { market: string; state: string }) {
+  const [offset, setOffset] = useState(0);
+  const shelf = useQuery(shelfQuery(market, state, offset));
+  if (shelf.isLoading) return <Loading />;
+  if (shelf.error || !shelf.data) return <Refused error={shelf.error} again={() => void shelf.refetch()} />;
+  if (shelf.data.rows.length === 0 && offset === 0) return <Empty title={`Nothing is ${state}.`} />;
+  return (
+    <div className="overflow-auto p-5">
+      <table className="plain-table panel">
+        <thead>
+          <tr>
+            <th>SKU</th>
+            <th>Title</th>
+            <th>State</th>
+            <th>Entry</th>
+            <th>Since</th>
+            <th>As buyers see it</th>
+          </tr>
+        </thead>
+        <tbody>
+          {shelf.data.rows.map((r) => (
+            <tr key={r.listingId}>
+              <td className="num whitespace-nowrap">
+                <Link
+                  className="underline decoration-base-300 underline-offset-2"
+                  to={`/${market}/prepare?q=${encodeURIComponent(r.sku)}`}
+                >
+                  {r.sku}
+                </Link>
+              </td>
+              <td>{r.title}</td>
+              <td>
+                <Seal state={r.state} />
+              </td>
+              <td className="num">{r.number ?? ''}</td>
+              <td>{r.since ? when(r.since) : ''}</td>
+              <td>
+                {r.link && (
+                  <a className="underline" href={r.link} target="_blank" rel="noreferrer">
+                    Open the page
+                  </a>
+                )}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <Pager offset={offset} size={pageSize} total={shelf.data.counts[state] ?? 0} onGo={setOffset} />
+    </div>
+  );
+}

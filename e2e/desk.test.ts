@@ -147,6 +147,56 @@ describe('a morning at the desk', () => {
     await page.getByText(/answered \d/).waitFor();
     expect(await page.getByRole('alert').count()).toBe(0);
   });
+  it('sees every word of a change before it goes', async () => {
+    const [item] = await world.query<{ id: string; title: string }>(
+      `select p.id, p.title from products p join listings l on l.product_id = p.id where l.market_state = 'live' and l.blockers = 0 and l.in_flight = 0 and p.kind <> 'family' order by p.id limit 1`,
+    );
+    await world.api('PATCH', '/products', {
+      cells: [{ id: Number(item!.id), field: 'title', before: item!.title, after: `${item!.title} with lid` }],
+    });
+    await goto('/quillhaven/send?operation=revise');
+    const changed = page.getByRole('insertion').filter({ hasText: 'with lid' });
+    await changed.waitFor();
+    expect((await changed.textContent())!.trim()).toBe('with lid');
+  });
+  it('opens a new entry and sees each value that it would carry', async () => {
+    await goto('/quillhaven/send?operation=create');
+    const first = page.getByRole('row').nth(1);
+    await first.getByText(/^\d+ fields: Title, /).click();
+    await first.getByRole('term').filter({ hasText: 'Title' }).waitFor();
+    await first.getByRole('definition').first().waitFor();
+  });
+  it('mends one cause of refusal in all of its lines, and sends just these again', async () => {
+    const ready = await world.query<{ brand: string; ids: string[] }>(
+      `select l."values" ->> 'brand' as brand, array_agg(l.id) as ids from listings l join products p on p.id = l.product_id where p.kind = 'family' and l.in_flight = 0 and l.planned @> '[{"operation": "create", "held": null}]' group by 1 having count(*) > 1 order by count(*) desc limit 1`,
+    );
+    const { brand, ids } = ready[0]!;
+    await world.mood({ uncleared: [brand] });
+    const { dispatch } = await world.api<{ dispatch: { id: number } }>('POST', '/markets/quillhaven/dispatches', {
+      operation: 'create',
+      ids: ids.map(Number),
+      key: crypto.randomUUID(),
+    });
+    await goto(`/quillhaven/settle/${dispatch.id}`);
+    const cause = page.getByRole('list', { name: 'Refused by cause' }).getByRole('listitem');
+    await cause.getByRole('button', { name: /The brand is not cleared for your account/ }).click();
+    await page
+      .getByText(/refused/)
+      .first()
+      .waitFor();
+    expect(new URL(page.url()).searchParams.get('cause')).toBe('Q41.brand');
+    await cause.getByLabel('Brand for all').fill('Unbranded');
+    await cause.getByRole('button', { name: `Fill ${ids.length}` }).click();
+    await cause.getByText('all mended').waitFor();
+    await page.getByRole('button', { name: `Send ${ids.length} mended lines` }).click();
+    await until(
+      () =>
+        world.query<{ total: number; accepted: number; state: string }>(
+          'select total, accepted, state from dispatches order by id desc limit 1',
+        ),
+      (r) => r[0]?.state === 'answered' && r[0].total === ids.length && r[0].accepted === ids.length,
+    );
+  });
   it('refuses a rulebook with the path of its fault', async () => {
     await goto('/quillhaven/rulebook');
     await page.getByLabel('Rulebook file').setInputFiles({

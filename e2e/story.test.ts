@@ -145,7 +145,8 @@ describe('from a supplier’s file to an accepted feed', () => {
       .click();
     await page.getByRole('button', { name: 'Remedy …' }).click();
     const dialog = page.getByRole('dialog');
-    await dialog.getByRole('columnheader', { name: 'After' }).waitFor();
+    await dialog.getByRole('deletion').first().waitFor();
+    await dialog.getByRole('insertion').first().waitFor();
     await dialog.getByRole('button', { name: /^Mend / }).click();
     await page.getByText('This cause is settled.').waitFor();
   });

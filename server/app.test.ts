@@ -83,7 +83,10 @@ describe('the interface as a whole', () => {
 describe('correspondences', () => {
   const blak = async () =>
     house.rows<{ v: string }>(
-      `select l."values" ->> 'material' as v from listings l join products p on p.id = l.product_id where p.sku = 'FP-HEAR-24CM'`,
+      `select l."values" ->> 'material' as v
+        from listings l
+        join products p on p.id = l.product_id
+        where p.sku = 'FP-HEAR-24CM'`,
     );
   it('turn a value of ours into theirs for every item at once, and are forgotten again', async () => {
     expect(await blak()).toEqual([{ v: 'castiron' }]);
@@ -118,7 +121,10 @@ describe('correspondences', () => {
     const title = async () =>
       (
         await house.rows<{ v: string | null }>(
-          `select l."values" ->> 'maker_reference' as v from listings l join products p on p.id = l.product_id where p.sku = 'FP-HEAR-24CM'`,
+          `select l."values" ->> 'maker_reference' as v
+            from listings l
+            join products p on p.id = l.product_id
+            where p.sku = 'FP-HEAR-24CM'`,
         )
       )[0]!.v;
     const was = await title();
@@ -230,7 +236,10 @@ describe('listings', () => {
     await house.call('POST', `/change-sets/${r.body.changeSet}/reverse`);
     expect(
       await house.rows<{ n: number }>(
-        `select count(l.category)::int as n from listings l join products p on p.id = l.product_id where p.category = ?`,
+        `select count(l.category)::int as n
+          from listings l
+          join products p on p.id = l.product_id
+          where p.category = ?`,
         [waiting.ownCategory],
       ),
     ).toEqual([{ n: waiting.placed }]);

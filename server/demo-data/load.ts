@@ -69,7 +69,10 @@ export async function loadDemo(db: Db, options: DemoOptions, log: Logger): Promi
         theirs,
       ]);
     await tx.raw(
-      `update listings l set category = c.theirs from products p, correspondences c where p.id = l.product_id and c.kind = 'category' and c.ours = p.category and c.market_id = l.market_id`,
+      `update listings l
+        set category = c.theirs
+        from products p, correspondences c
+        where p.id = l.product_id and c.kind = 'category' and c.ours = p.category and c.market_id = l.market_id`,
     );
     await typeSome(tx, market);
   });
@@ -120,7 +123,11 @@ async function loadCatalog(db: Db, size: number): Promise<void> {
     );
     if (parts.length)
       await db.raw(
-        `insert into bundle_parts (bundle_id, part_id, count) select b.id, p.id, r.count from jsonb_to_recordset(?::jsonb) as r(bundle text, part text, count int) join products b on b.sku = r.bundle join products p on p.sku = r.part`,
+        `insert into bundle_parts (bundle_id, part_id, count)
+          select b.id, p.id, r.count
+          from jsonb_to_recordset(?::jsonb) as r(bundle text, part text, count int)
+          join products b on b.sku = r.bundle
+          join products p on p.sku = r.part`,
         [JSON.stringify(parts)],
       );
     batch = [];
@@ -147,7 +154,10 @@ async function typeSome(db: Db, market: Market): Promise<void> {
   };
   for (const [category, overrides] of Object.entries(typed))
     await db.raw(
-      `update listings l set overrides = ? where l.market_id = ? and l.category = ? and l.product_id in (select id from products where id % 3 <> 0 and coalesce(parent_id, id) % 4 <> 1)`,
+      `update listings l
+        set overrides = ?
+        where l.market_id = ? and l.category = ?
+          and l.product_id in (select id from products where id % 3 <> 0 and coalesce(parent_id, id) % 4 <> 1)`,
       [JSON.stringify(overrides), market.id, category],
     );
 }
@@ -157,7 +167,13 @@ async function putOnShelf(db: Db, market: Market, url: string, log: Logger): Pro
   const roots = (
     await rowsOf<{ id: number }>(
       db,
-      `select coalesce(p.parent_id, p.id) as id from listings l join products p on p.id = l.product_id where l.market_id = ? group by 1 having bool_and(l.category is not null and l.blockers = 0) and coalesce(p.parent_id, p.id) % 5 in (0, 1, 2) order by 1 limit 90`,
+      `select coalesce(p.parent_id, p.id) as id
+        from listings l
+        join products p on p.id = l.product_id
+        where l.market_id = ?
+        group by 1
+        having bool_and(l.category is not null and l.blockers = 0) and coalesce(p.parent_id, p.id) % 5 in (0, 1, 2)
+        order by 1 limit 90`,
       [market.id],
     )
   ).map((r) => r.id);
@@ -201,7 +217,11 @@ async function putOnShelf(db: Db, market: Market, url: string, log: Logger): Pro
     ...splitByGroup(market.rulebook, listing.values),
   }));
   await db.raw(
-    `update listings l set market_state = 'live', number = r.number, number_since = now() - interval '40 days', accepted_details = r.details, accepted_price = r.price, accepted_stock = r.stock from jsonb_to_recordset(?::jsonb) as r(id bigint, number text, details jsonb, price jsonb, stock jsonb) where l.id = r.id`,
+    `update listings l
+      set market_state = 'live', number = r.number, number_since = now() - interval '40 days',
+        accepted_details = r.details, accepted_price = r.price, accepted_stock = r.stock
+      from jsonb_to_recordset(?::jsonb) as r(id bigint, number text, details jsonb, price jsonb, stock jsonb)
+      where l.id = r.id`,
     [JSON.stringify(records)],
   );
   await moveOn(
@@ -217,7 +237,11 @@ async function moveOn(db: Db, listingIds: readonly number[]): Promise<void> {
   const products = (
     await rowsOf<{ id: number }>(
       db,
-      `select p.id from products p join listings l on l.product_id = p.id where l.id = any(?) and p.kind in ('single', 'variant') order by p.id`,
+      `select p.id
+        from products p
+        join listings l on l.product_id = p.id
+        where l.id = any(?) and p.kind in ('single', 'variant')
+        order by p.id`,
       [listingIds],
     )
   ).map((p) => p.id);
@@ -232,7 +256,9 @@ async function moveOn(db: Db, listingIds: readonly number[]): Promise<void> {
     products.slice(7, 8),
   ]);
   await db.raw(
-    `update products set version = version + 1, highlights = highlights || '["Checked by hand before packing"]'::jsonb where id = any(?)`,
+    `update products
+      set version = version + 1, highlights = highlights || '["Checked by hand before packing"]'::jsonb
+      where id = any(?)`,
     [every(37, 5)],
   );
 }

@@ -59,7 +59,9 @@ export async function buildDispatch(
       .replace('{stamp}', stamp);
     const dispatch = (await rowOf<{ id: number }>(
       tx,
-      `insert into dispatches (market_id, operation, state, key, file_name, by_whom) values (?, ?, 'built', ?, ?, ?) returning id`,
+      `insert into dispatches (market_id, operation, state, key, file_name, by_whom)
+        values (?, ?, 'built', ?, ?, ?)
+        returning id`,
       [market.id, operation, request.key, name, actor],
     ))!;
     const c = await loadCorrespondences(tx, market.id);
@@ -116,7 +118,9 @@ export const enqueueSending = (db: Db, dispatchId: number, title: string, market
 
 async function storeLines(db: Db, dispatchId: number, rows: readonly PlannedRow[], before: number): Promise<void> {
   await db.raw(
-    `insert into dispatch_lines (dispatch_id, line, listing_id, sku, differences) select ?, r.line, r.listing_id, r.sku, r.differences from jsonb_to_recordset(?::jsonb) as r(line int, listing_id bigint, sku text, differences jsonb)`,
+    `insert into dispatch_lines (dispatch_id, line, listing_id, sku, differences)
+      select ?, r.line, r.listing_id, r.sku, r.differences
+      from jsonb_to_recordset(?::jsonb) as r(line int, listing_id bigint, sku text, differences jsonb)`,
     [
       dispatchId,
       JSON.stringify(
@@ -151,7 +155,10 @@ export async function resendMendedLines(
   const ids = rows.map((r) => r.listing_id);
   const built = await buildDispatch(db, market, { operation: original.operation, ids, by: 'wire', key }, actor);
   await db.raw(
-    `update dispatch_lines set resent = true where dispatch_id = ? and state = 'refused' and listing_id in (select listing_id from dispatch_lines where dispatch_id = ?)`,
+    `update dispatch_lines
+      set resent = true
+      where dispatch_id = ? and state = 'refused'
+        and listing_id in (select listing_id from dispatch_lines where dispatch_id = ?)`,
     [original.id, built.dispatch.id],
   );
   return built;

@@ -46,13 +46,22 @@ const answered = (id: number) =>
 const readyIds = async (operation: string, n: number) =>
   (
     await house.rows<{ id: number }>(
-      `select l.id from listings l join products p on p.id = l.product_id where p.kind = 'family' and l.in_flight = 0 and l.planned @> ? order by l.id limit ?`,
+      `select l.id
+        from listings l
+        join products p on p.id = l.product_id
+        where p.kind = 'family' and l.in_flight = 0 and l.planned @> ?
+        order by l.id limit ?`,
       [JSON.stringify([{ operation, held: null }]), n],
     )
   ).map((r) => r.id);
 const liveOf = async (n = 1) =>
   house.rows<{ id: number; product_id: number; sku: string; price: string; stock: string }>(
-    `select l.id, l.product_id, p.sku, p.price::numeric(12,2)::text as price, s.on_hand::text as stock from listings l join products p on p.id = l.product_id join stock s on s.product_id = p.id where l.market_state = 'live' and l.in_flight = 0 and l.planned = '[]' and p.kind <> 'family' order by l.id limit ?`,
+    `select l.id, l.product_id, p.sku, p.price::numeric(12,2)::text as price, s.on_hand::text as stock
+      from listings l
+      join products p on p.id = l.product_id
+      join stock s on s.product_id = p.id
+      where l.market_state = 'live' and l.in_flight = 0 and l.planned = '[]' and p.kind <> 'family'
+      order by l.id limit ?`,
     [n],
   );
 const tickets = () => Object.values(house.market.shelf.memory.tickets);
@@ -60,7 +69,10 @@ const tickets = () => Object.values(house.market.shelf.memory.tickets);
 describe('sending', () => {
   it('begins with a shelf that both sides agree on: nothing live differs but what moved since', async () => {
     const live = await house.rows<{ sku: string; price: string | null }>(
-      `select p.sku, l.accepted_price ->> 'price' as price from listings l join products p on p.id = l.product_id where l.market_state = 'live'`,
+      `select p.sku, l.accepted_price ->> 'price' as price
+        from listings l
+        join products p on p.id = l.product_id
+        where l.market_state = 'live'`,
     );
     expect(live.length).toBeGreaterThan(20);
     for (const l of live) expect(house.market.shelf.memory.entries[l.sku]?.cells['price'] || null, l.sku).toBe(l.price);
@@ -117,7 +129,9 @@ describe('sending', () => {
   it('holds back what has a blocker, and says how many', async () => {
     const p = await plan();
     const blocked = await house.rows<{ id: number }>(
-      `select l.id from listings l where l.blockers > 0 and l.category is not null and l.accepted_details is null limit 3`,
+      `select l.id
+        from listings l
+        where l.blockers > 0 and l.category is not null and l.accepted_details is null limit 3`,
     );
     expect(p.held.find((h) => h.reason === 'blocked')!.count).toBeGreaterThan(0);
     expect(await send('create', { ids: blocked.map((b) => b.id) })).toMatchObject({
@@ -276,7 +290,11 @@ describe('by hand', () => {
 describe('lines refused for the same reason', () => {
   it('are one cause, take one value at once, and go again together', async () => {
     const some = await house.rows<{ id: number; brand: string }>(
-      `select l.id, l."values" ->> 'brand' as brand from listings l join products p on p.id = l.product_id where p.kind = 'single' and l.in_flight = 0 and l.planned @> '[{"operation": "create", "held": null}]' order by l.id limit 4`,
+      `select l.id, l."values" ->> 'brand' as brand
+        from listings l
+        join products p on p.id = l.product_id
+        where p.kind = 'single' and l.in_flight = 0 and l.planned @> '[{"operation": "create", "held": null}]'
+        order by l.id limit 4`,
     );
     const ids = some.map((r) => r.id);
     house.market.moods.uncleared.push(...some.map((r) => r.brand));
@@ -316,7 +334,12 @@ describe('lines refused for the same reason', () => {
   });
   it('may go again as they are once the market has put it right', async () => {
     const [row] = await house.rows<{ id: number; brand: string }>(
-      `select l.id, l."values" ->> 'brand' as brand from listings l join products p on p.id = l.product_id where p.kind in ('single', 'family') and l.in_flight = 0 and l.planned @> '[{"operation": "create", "held": null}]' order by l.id limit 1`,
+      `select l.id, l."values" ->> 'brand' as brand
+        from listings l
+        join products p on p.id = l.product_id
+        where p.kind in ('single', 'family') and l.in_flight = 0
+          and l.planned @> '[{"operation": "create", "held": null}]'
+        order by l.id limit 1`,
     );
     house.market.moods.uncleared.push(row!.brand);
     const d = await answered((await send('create', { ids: [row!.id] })).body.dispatch.id);
@@ -339,7 +362,10 @@ describe('lines refused for the same reason', () => {
   it('cannot be given a field that the market does not have', async () => {
     const [any] = await house.rows<{ id: number }>('select id from dispatches order by id limit 1');
     await house.rows(
-      `update dispatch_lines set field = 'ghost', state = 'refused', mended = false where dispatch_id = ? and line = 1 returning line`,
+      `update dispatch_lines
+        set field = 'ghost', state = 'refused', mended = false
+        where dispatch_id = ? and line = 1
+        returning line`,
       [any!.id],
     );
     const r = await house.call<{ message: string }>('POST', `/dispatches/${any!.id}/refusals`, {
@@ -356,7 +382,10 @@ describe('a refused line', () => {
   it('is not sent again until it is mended, and then alone', async () => {
     const [id] = await readyIds('create', 1);
     const [row] = await house.rows<{ brand: string; sku: string }>(
-      `select l."values" ->> 'brand' as brand, p.sku from listings l join products p on p.id = l.product_id where l.id = ?`,
+      `select l."values" ->> 'brand' as brand, p.sku
+        from listings l
+        join products p on p.id = l.product_id
+        where l.id = ?`,
       [id],
     );
     house.market.moods.uncleared.push(row!.brand);
@@ -385,7 +414,10 @@ describe('a refused line', () => {
   it('may come back days later, after review', async () => {
     const [id] = await readyIds('create', 1);
     const [row] = await house.rows<{ sku: string; brand: string }>(
-      `select p.sku, l."values" ->> 'brand' as brand from listings l join products p on p.id = l.product_id where l.id = ?`,
+      `select p.sku, l."values" ->> 'brand' as brand
+        from listings l
+        join products p on p.id = l.product_id
+        where l.id = ?`,
       [id],
     );
     await house.call('PATCH', '/markets/quillhaven/listings', {

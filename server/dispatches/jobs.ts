@@ -33,7 +33,9 @@ export const sendDispatchJob: JobKind<{ dispatch: number }> = {
           bytes: Buffer.concat(chunks),
         });
         await db.raw(
-          `update dispatches set ticket = ?, state = 'sent', sent_at = coalesce(sent_at, now()), fault = null where id = ?`,
+          `update dispatches
+            set ticket = ?, state = 'sent', sent_at = coalesce(sent_at, now()), fault = null
+            where id = ?`,
           [ticket, id],
         );
         await announce(db, { topic: 'dispatches', id: String(id) });

@@ -20,7 +20,12 @@ const planFrom = 'listings l join products p on p.id = l.product_id join markets
 export async function loadPlan(db: Db, market: Market) {
   const rows = await rowsOf<{ operation: Operation; held: string | null; n: number }>(
     db,
-    `select e ->> 'operation' as operation, coalesce(e ->> 'held', case when ${staleSql} then 'stale' end) as held, count(*) as n from ${planFrom} cross join jsonb_array_elements(l.planned) e where l.market_id = ? and l.in_flight = 0 group by 1, 2`,
+    `select e ->> 'operation' as operation, coalesce(e ->> 'held', case when ${staleSql} then 'stale' end) as held,
+        count(*) as n
+      from ${planFrom}
+      cross join jsonb_array_elements(l.planned) e
+      where l.market_id = ? and l.in_flight = 0
+      group by 1, 2`,
     [market.id],
   );
   const waiting = (await rowOf<{ n: number }>(
@@ -83,7 +88,11 @@ export async function loadPlannedIds(
   return (
     await rowsOf<{ id: number }>(
       db,
-      `select l.id from ${planFrom} left join products parent on parent.id = p.parent_id where l.market_id = ? and ${plannedCondition(held)} and (? or l.id = any(?)) order by coalesce(parent.sku, p.sku), p.parent_id is not null, p.id offset ? limit ?`,
+      `select l.id
+        from ${planFrom}
+        left join products parent on parent.id = p.parent_id
+        where l.market_id = ? and ${plannedCondition(held)} and (? or l.id = any(?))
+        order by coalesce(parent.sku, p.sku), p.parent_id is not null, p.id offset ? limit ?`,
       [market.id, operation, ids === undefined, ids ?? [], offset, limit],
     )
   ).map((r) => r.id);
@@ -103,7 +112,9 @@ export async function loadPlannedRows(
     (
       await rowsOf<{ id: number; held: string | null }>(
         db,
-        `select l.id, e ->> 'held' as held from listings l, jsonb_array_elements(l.planned) e where l.id = any(?) and e ->> 'operation' = ?`,
+        `select l.id, e ->> 'held' as held
+          from listings l, jsonb_array_elements(l.planned) e
+          where l.id = any(?) and e ->> 'operation' = ?`,
         [ids, operation],
       )
     ).map((r) => [r.id, r.held]),

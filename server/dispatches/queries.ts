@@ -25,7 +25,10 @@ export interface DispatchRow {
   answered_at: Date | null;
 }
 
-const select = `select d.*, m.key as market_key, (select count(*) from dispatch_lines x where x.dispatch_id = d.id and x.state = 'refused' and x.mended and not x.resent) as mended from dispatches d join markets m on m.id = d.market_id`;
+const select = `select d.*, m.key as market_key,
+    (select count(*) from dispatch_lines x where x.dispatch_id = d.id and x.state = 'refused' and x.mended and not x.resent) as mended
+  from dispatches d
+  join markets m on m.id = d.market_id`;
 
 export const loadDispatch = (db: Db, id: number): Promise<DispatchRow | undefined> =>
   rowOf<DispatchRow>(db, `${select} where d.id = ?`, [id]);

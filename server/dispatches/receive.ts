@@ -38,7 +38,12 @@ export async function receiveReceipt(db: Db, market: Market, dispatch: DispatchR
       number: string | null;
     }>(
       tx,
-      `select d.line, d.listing_id, d.sku, d.differences, l.accepted_details, l.accepted_price, l.accepted_stock, l.market_state, l.number from dispatch_lines d join listings l on l.id = d.listing_id where d.dispatch_id = ? order by d.line`,
+      `select d.line, d.listing_id, d.sku, d.differences, l.accepted_details, l.accepted_price, l.accepted_stock,
+          l.market_state, l.number
+        from dispatch_lines d
+        join listings l on l.id = d.listing_id
+        where d.dispatch_id = ?
+        order by d.line`,
       [dispatch.id],
     );
     const answers = new Map(reading.lines.map((l) => [l.line, l]));
@@ -103,7 +108,10 @@ export async function receiveReceipt(db: Db, market: Market, dispatch: DispatchR
     );
     const count = (state: string) => records.filter((r) => r.state === state).length;
     await tx.raw(
-      `update dispatches set state = 'answered', answered_at = now(), fault = null, receipt_file_id = ?, accepted = ?, remarked = ?, refused = ? where id = ?`,
+      `update dispatches
+        set state = 'answered', answered_at = now(), fault = null, receipt_file_id = ?, accepted = ?, remarked = ?,
+          refused = ?
+        where id = ?`,
       [file.id, count('accepted'), count('remarked'), count('refused') + count('lost'), dispatch.id],
     );
     await refreshListings(
@@ -127,13 +135,21 @@ const stateAfter = (operation: Operation, before: string): string =>
 async function storeAnswers(db: Db, dispatch: DispatchRow, records: readonly Record<string, unknown>[]): Promise<void> {
   const json = JSON.stringify(records);
   await db.raw(
-    `update dispatch_lines d set state = r.state, code = r.code, field = r.field, says = r.says, remedy = r.remedy, number = r.number from jsonb_to_recordset(?::jsonb) as r(line int, state text, code text, field text, says text, remedy text, number text) where d.dispatch_id = ? and d.line = r.line`,
+    `update dispatch_lines d
+      set state = r.state, code = r.code, field = r.field, says = r.says, remedy = r.remedy, number = r.number
+      from jsonb_to_recordset(?::jsonb) as r(line int, state text, code text, field text, says text, remedy text, number text)
+      where d.dispatch_id = ? and d.line = r.line`,
     [json, dispatch.id],
   );
   await db.raw(
-    `update listings l set in_flight = greatest(0, l.in_flight - 1), market_state = r.market_state, number = coalesce(r.number, l.number), number_since = case when r.market_state <> l.market_state then now() else l.number_since end,
-      accepted_details = case when r.is_taken then nullif(r.details, 'null') else l.accepted_details end, accepted_price = case when r.is_taken then nullif(r.price, 'null') else l.accepted_price end, accepted_stock = case when r.is_taken then nullif(r.stock, 'null') else l.accepted_stock end,
-      refusal_open = r.refused or (l.refusal_open and not r.is_taken), wish = case when r.is_taken and ? in ('withdraw', 'restore') then 'keep' else l.wish end, updated_at = now()
+    `update listings l set in_flight = greatest(0, l.in_flight - 1), market_state = r.market_state,
+        number = coalesce(r.number, l.number),
+        number_since = case when r.market_state <> l.market_state then now() else l.number_since end,
+      accepted_details = case when r.is_taken then nullif(r.details, 'null') else l.accepted_details end,
+        accepted_price = case when r.is_taken then nullif(r.price, 'null') else l.accepted_price end,
+        accepted_stock = case when r.is_taken then nullif(r.stock, 'null') else l.accepted_stock end,
+      refusal_open = r.refused or (l.refusal_open and not r.is_taken), wish = case when r.is_taken
+        and ? in ('withdraw', 'restore') then 'keep' else l.wish end, updated_at = now()
     from jsonb_to_recordset(?::jsonb) as r(listing_id bigint, market_state text, number text, is_taken boolean, refused boolean, details jsonb, price jsonb, stock jsonb) where l.id = r.listing_id`,
     [dispatch.operation, json],
   );
@@ -155,9 +171,14 @@ export async function applyShelf(
     });
     const changed = await rowsOf<{ id: number }>(
       tx,
-      `update listings l set market_state = r.state, number = coalesce(nullif(r.number, ''), l.number), number_since = now(), refusal_open = r.state = 'refused' or l.refusal_open,
-        accepted_details = case when r.state = 'refused' then null else l.accepted_details end, accepted_price = case when r.state = 'refused' then null else l.accepted_price end, accepted_stock = case when r.state = 'refused' then null else l.accepted_stock end
-      from jsonb_to_recordset(?::jsonb) as r(sku text, number text, state text) join products p on p.sku = r.sku where l.product_id = p.id and l.market_id = ? and l.in_flight = 0 and l.market_state <> 'none' and l.market_state <> r.state returning l.id`,
+      `update listings l set market_state = r.state, number = coalesce(nullif(r.number, ''), l.number),
+          number_since = now(), refusal_open = r.state = 'refused' or l.refusal_open,
+        accepted_details = case when r.state = 'refused' then null else l.accepted_details end,
+          accepted_price = case when r.state = 'refused' then null else l.accepted_price end,
+          accepted_stock = case when r.state = 'refused' then null else l.accepted_stock end
+      from jsonb_to_recordset(?::jsonb) as r(sku text, number text, state text) join products p on p.sku = r.sku where l.product_id = p.id
+        and l.market_id = ? and l.in_flight = 0 and l.market_state <> 'none'
+        and l.market_state <> r.state returning l.id`,
       [JSON.stringify(records), market.id],
     );
     // A line about a row that is still on its way would be lost if the cursor moved past it: the list is read again instead.

@@ -13,7 +13,12 @@ import type { DispatchRow } from './queries';
 export async function loadRefusals(db: Db, market: Market, dispatchId: number): Promise<Refusal[]> {
   const rows = await rowsOf<Omit<Refusal, 'fieldLabel'>>(
     db,
-    `select code, field, min(says) as says, min(remedy) as remedy, count(*) as count, count(*) filter (where not mended) as open from dispatch_lines where dispatch_id = ? and state = 'refused' group by code, field order by count(*) desc, code, field`,
+    `select code, field, min(says) as says, min(remedy) as remedy, count(*) as count,
+        count(*) filter (where not mended) as open
+      from dispatch_lines
+      where dispatch_id = ? and state = 'refused'
+      group by code, field
+      order by count(*) desc, code, field`,
     [dispatchId],
   );
   return rows.map((r) => ({ ...r, fieldLabel: r.field === '' ? '' : market.labelOf(r.field) }));
@@ -32,7 +37,10 @@ export async function mendRefusals(
 ): Promise<{ changeSet: number | null; changed: number; left: number }> {
   const lines = await rowsOf<{ id: number; current: Value | null }>(
     db,
-    `select d.listing_id as id, l."values" -> d.field as current from dispatch_lines d join listings l on l.id = d.listing_id where d.dispatch_id = ? and d.state = 'refused' and not d.mended and d.code = ? and d.field = ?`,
+    `select d.listing_id as id, l."values" -> d.field as current
+      from dispatch_lines d
+      join listings l on l.id = d.listing_id
+      where d.dispatch_id = ? and d.state = 'refused' and not d.mended and d.code = ? and d.field = ?`,
     [dispatch.id, cause.code, cause.field],
   );
   if (lines.length === 0) return { changeSet: null, changed: 0, left: 0 };

@@ -136,7 +136,11 @@ export function addDispatchRoutes(router: Router, db: Db): void {
       current: string | string[] | null;
     }>(
       db,
-      `select d.*, l."values" -> d.field as current from dispatch_lines d join listings l on l.id = d.listing_id where ${where} order by (d.state in ('refused', 'lost')) desc, (d.state = 'remarked') desc, d.line offset ? limit ?`,
+      `select d.*, l."values" -> d.field as current
+        from dispatch_lines d
+        join listings l on l.id = d.listing_id
+        where ${where}
+        order by (d.state in ('refused', 'lost')) desc, (d.state = 'remarked') desc, d.line offset ? limit ?`,
       [...bindings, query.offset, query.limit],
     );
     return {
@@ -223,7 +227,11 @@ export function addDispatchRoutes(router: Router, db: Db): void {
       since: Date | null;
     }>(
       db,
-      `select l.id, p.sku, p.title, l.number, ${stateSql} as state, l.number_since as since from listings l join products p on p.id = l.product_id where l.market_id = ? and ${stateSql} = ? order by l.number_since desc nulls last, p.sku offset ? limit ?`,
+      `select l.id, p.sku, p.title, l.number, ${stateSql} as state, l.number_since as since
+        from listings l
+        join products p on p.id = l.product_id
+        where l.market_id = ? and ${stateSql} = ?
+        order by l.number_since desc nulls last, p.sku offset ? limit ?`,
       [market.id, query.state, query.offset, query.limit],
     );
     const port = openMarketPort(market);

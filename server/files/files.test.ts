@@ -79,11 +79,15 @@ describe('what needs a person today', () => {
   });
   it('names an import that waits, a failed dispatch first, and gives each a link', async () => {
     await house.rows(
-      `insert into dispatches (market_id, operation, state, key, file_name, by_whom, total, fault) values (1, 'price', 'failed', 'overview-test', 'x.txt', 'x', 4, 'Nobody answers.') returning id`,
+      `insert into dispatches (market_id, operation, state, key, file_name, by_whom, total, fault)
+        values (1, 'price', 'failed', 'overview-test', 'x.txt', 'x', 4, 'Nobody answers.')
+        returning id`,
     );
     const file = await storeFile(house.db, 'wait.csv', from(Buffer.from('x'), 1));
     await house.rows(
-      `insert into imports (file_id, name, kind, state, reading, counts) values (?, 'wait.csv', 'text', 'planned', '{}', '{"refuse": 2}') returning id`,
+      `insert into imports (file_id, name, kind, state, reading, counts)
+        values (?, 'wait.csv', 'text', 'planned', '{}', '{"refuse": 2}')
+        returning id`,
       [file.id],
     );
     const o = await overview();

@@ -27,18 +27,29 @@ export async function loadOverview(db: Db, only: string) {
       ),
       rowsOf<{ check: string; message: string; field: string; level: string; market_id: number; n: number }>(
         db,
-        `select "check", message, field, min(level) as level, market_id, count(distinct listing_id) as n from findings where market_id = any(?) and level <> 'tip' group by 1, 2, 3, market_id order by min(level), n desc limit 8`,
+        `select "check", message, field, min(level) as level, market_id, count(distinct listing_id) as n
+          from findings
+          where market_id = any(?) and level <> 'tip'
+          group by 1, 2, 3, market_id
+          order by min(level), n desc limit 8`,
         [ids],
       ),
       rowsOf<{ day: string; accepted: number; refused: number }>(
         db,
-        `select to_char(answered_at, 'YYYY-MM-DD') as day, sum(accepted + remarked) as accepted, sum(refused) as refused from dispatches where answered_at is not null and market_id = any(?) group by 1 order by 1 desc limit 14`,
+        `select to_char(answered_at, 'YYYY-MM-DD') as day, sum(accepted + remarked) as accepted, sum(refused) as refused
+          from dispatches
+          where answered_at is not null and market_id = any(?)
+          group by 1
+          order by 1 desc limit 14`,
         [ids],
       ),
       rowOf<{ n: number }>(db, 'select count(*) as n from products'),
       rowsOf<{ id: number; name: string; refuse: number }>(
         db,
-        `select id, name, coalesce((counts ->> 'refuse')::int, 0) as refuse from imports where state = 'planned' order by id desc limit 5`,
+        `select id, name, coalesce((counts ->> 'refuse')::int, 0) as refuse
+          from imports
+          where state = 'planned'
+          order by id desc limit 5`,
       ),
       rowsOf<{ market_id: number; n: number }>(
         db,
@@ -47,22 +58,36 @@ export async function loadOverview(db: Db, only: string) {
       ),
       rowsOf<{ id: number; market_id: number; n: number; mended: number }>(
         db,
-        `select d.id, d.market_id, count(*) filter (where not x.mended) as n, count(*) filter (where x.mended) as mended from dispatches d join dispatch_lines x on x.dispatch_id = d.id where x.state = 'refused' and not x.resent and d.market_id = any(?) group by 1, 2 order by 1 desc limit 10`,
+        `select d.id, d.market_id, count(*) filter (where not x.mended) as n, count(*) filter (where x.mended) as mended
+          from dispatches d
+          join dispatch_lines x on x.dispatch_id = d.id
+          where x.state = 'refused' and not x.resent and d.market_id = any(?)
+          group by 1, 2
+          order by 1 desc limit 10`,
         [ids],
       ),
       rowsOf<{ id: number; market_id: number; total: number; fault: string }>(
         db,
-        `select id, market_id, total, coalesce(fault, '') as fault from dispatches where state = 'failed' and market_id = any(?) order by id desc limit 5`,
+        `select id, market_id, total, coalesce(fault, '') as fault
+          from dispatches
+          where state = 'failed' and market_id = any(?)
+          order by id desc limit 5`,
         [ids],
       ),
       rowsOf<{ market_id: number; n: number }>(
         db,
-        `select market_id, count(*) as n from listings where market_state = 'refused' and number is not null and market_id = any(?) group by 1`,
+        `select market_id, count(*) as n
+          from listings
+          where market_state = 'refused' and number is not null and market_id = any(?)
+          group by 1`,
         [ids],
       ),
       rowsOf<{ title: string; error: string; link: string | null }>(
         db,
-        `select title, coalesce(error, '') as error, link from jobs where state = 'failed' and title <> '' and updated_at > now() - interval '1 day' order by updated_at desc limit 3`,
+        `select title, coalesce(error, '') as error, link
+          from jobs
+          where state = 'failed' and title <> '' and updated_at > now() - interval '1 day'
+          order by updated_at desc limit 3`,
       ),
     ]);
   const nameOf = (id: number) => markets.find((m) => m.id === id)!;

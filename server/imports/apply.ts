@@ -99,8 +99,10 @@ async function finishImport(
 async function applyStep(db: Db, importId: number, name: string, actor: string): Promise<number> {
   const rows = await rowsOf<PlannedRow>(
     db,
-    `select "row", sku, action, changes from import_rows r where import_id = ? and not applied and action in ('create', 'update')
-      order by exists (select 1 from jsonb_array_elements(r.changes) c where c ->> 'field' = 'parent_sku'), "row" limit ? for update`,
+    `select "row", sku, action, changes from import_rows r where import_id = ? and not applied
+        and action in ('create', 'update')
+      order by exists (select 1 from jsonb_array_elements(r.changes) c where c ->> 'field' = 'parent_sku'),
+        "row" limit ? for update`,
     [importId, step],
   );
   if (rows.length === 0) return 0;
@@ -187,7 +189,12 @@ async function insertNew(
   // How the variants of each family differ, over the whole file: they may come in a later step than their family row.
   const spread = await rowsOf<{ parent: string; field: string; n: number }>(
     db,
-    `select x.parent, c ->> 'field' as field, count(distinct c ->> 'after') as n from import_rows r cross join lateral (select e ->> 'after' as parent from jsonb_array_elements(r.changes) e where e ->> 'field' = 'parent_sku') x cross join jsonb_array_elements(r.changes) c where r.import_id = ? and x.parent = any(?) group by 1, 2`,
+    `select x.parent, c ->> 'field' as field, count(distinct c ->> 'after') as n
+      from import_rows r
+      cross join lateral (select e ->> 'after' as parent from jsonb_array_elements(r.changes) e where e ->> 'field' = 'parent_sku') x
+      cross join jsonb_array_elements(r.changes) c
+      where r.import_id = ? and x.parent = any(?)
+      group by 1, 2`,
     [importId, named],
   );
   const families = new Set(spread.map((s) => s.parent));

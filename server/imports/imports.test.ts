@@ -220,7 +220,9 @@ describe('an import', () => {
     expect(done.counts['create']).toBe(3000);
     expect(
       await house.rows(
-        `select count(*)::int as n from import_rows where import_id = ? and changes::text like '%Größe%für Küche%' and changes::text like '%Fräulein Töpfer%'`,
+        `select count(*)::int as n
+          from import_rows
+          where import_id = ? and changes::text like '%Größe%für Küche%' and changes::text like '%Fräulein Töpfer%'`,
         [body.id],
       ),
     ).toEqual([{ n: 3000 }]);

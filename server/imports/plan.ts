@@ -132,7 +132,10 @@ async function storePlanned(
     cells: planned.action === 'refuse' ? cells : null,
   }));
   await db.raw(
-    `insert into import_rows (import_id, "row", sku, action, changes, problems, cells) select ?, r."row", r.sku, r.action, r.changes, r.problems, r.cells from jsonb_to_recordset(?::jsonb) as r("row" int, sku text, action text, changes jsonb, problems jsonb, cells jsonb) on conflict do nothing`,
+    `insert into import_rows (import_id, "row", sku, action, changes, problems, cells)
+      select ?, r."row", r.sku, r.action, r.changes, r.problems, r.cells
+      from jsonb_to_recordset(?::jsonb) as r("row" int, sku text, action text, changes jsonb, problems jsonb, cells jsonb)
+      on conflict do nothing`,
     [importId, JSON.stringify(records).replace(/\\u0000/g, '')],
   );
 }

@@ -73,7 +73,9 @@ export function addImportRoutes(router: Router, db: Db): void {
       const id = await db.transaction(async (tx) => {
         const row = (await rowOf<{ id: number }>(
           tx,
-          `insert into imports (file_id, name, kind, state, reading, sheets, title_lines, sample) values (?, ?, ?, 'planning', ?, ?, ?, ?) returning id`,
+          `insert into imports (file_id, name, kind, state, reading, sheets, title_lines, sample)
+            values (?, ?, ?, 'planning', ?, ?, ?, ?)
+            returning id`,
           [
             file.id,
             name,
@@ -126,7 +128,10 @@ export function addImportRoutes(router: Router, db: Db): void {
     await db.transaction(async (tx) => {
       const plan = (await rowOf<{ plan_no: number }>(
         tx,
-        `update imports set reading = ?, state = 'planning', plan_no = plan_no + 1, fault = null where id = ? returning plan_no`,
+        `update imports
+          set reading = ?, state = 'planning', plan_no = plan_no + 1, fault = null
+          where id = ?
+          returning plan_no`,
         [JSON.stringify(reading), params.id],
       ))!.plan_no;
       await startPlan(tx, params.id, plan, found.name);
@@ -176,7 +181,10 @@ export function addImportRoutes(router: Router, db: Db): void {
       total,
       rows: await rowsOf<PlannedShape>(
         db,
-        `select "row", sku, action, changes, problems, applied from import_rows where ${where} order by "row" offset ? limit ?`,
+        `select "row", sku, action, changes, problems, applied
+          from import_rows
+          where ${where}
+          order by "row" offset ? limit ?`,
         [...bindings, query.offset, query.limit],
       ),
     };

@@ -94,7 +94,8 @@ export async function startWorker(db: Db, url: string, kinds: readonly JobKind<n
     const due = await rowsOf<{ id: string }>(
       db,
       `update jobs set worker = 'delivered', heartbeat_at = now() where id in (
-        select id from jobs where (state = 'queued' and run_at <= now() and (worker is null or heartbeat_at < now() - make_interval(secs => ?))) or (state = 'running' and heartbeat_at < now() - make_interval(secs => ?)) order by created_at limit 50 for update skip locked) returning id`,
+        select id from jobs where (state = 'queued' and run_at <= now() and (worker is null or heartbeat_at < now() - make_interval(secs => ?)))
+          or (state = 'running' and heartbeat_at < now() - make_interval(secs => ?)) order by created_at limit 50 for update skip locked) returning id`,
       [staleSeconds * 4, staleSeconds],
     );
     for (const { id } of due) await boss.send(queue, { id }, { expireInHours: 4, retryLimit: 0 });
@@ -127,7 +128,10 @@ async function runJob(
 ): Promise<void> {
   const job = await rowOf<{ kind: string; payload: unknown; attempts: number; cancel_wanted: boolean }>(
     db,
-    `update jobs set state = 'running', worker = ?, heartbeat_at = now(), attempts = attempts + 1, updated_at = now() where id = ? and (state = 'queued' or (state = 'running' and worker = 'delivered')) returning kind, payload, attempts, cancel_wanted`,
+    `update jobs
+      set state = 'running', worker = ?, heartbeat_at = now(), attempts = attempts + 1, updated_at = now()
+      where id = ? and (state = 'queued' or (state = 'running' and worker = 'delivered'))
+      returning kind, payload, attempts, cancel_wanted`,
     [me, id],
   );
   if (!job) return;
@@ -158,7 +162,10 @@ async function runJob(
     if (result === 'done') await finish(db, id, 'done', null);
     else
       await db.raw(
-        `update jobs set state = 'queued', worker = null, attempts = 0, run_at = now() + make_interval(secs => ?), updated_at = now() where id = ?`,
+        `update jobs
+          set state = 'queued', worker = null, attempts = 0, run_at = now() + make_interval(secs => ?),
+            updated_at = now()
+          where id = ?`,
         [result.again, id],
       );
   } catch (error) {
@@ -171,7 +178,9 @@ async function runJob(
         'job will be tried again',
       );
       await db.raw(
-        `update jobs set state = 'queued', worker = null, error = ?, run_at = now() + make_interval(secs => ?), updated_at = now() where id = ?`,
+        `update jobs
+          set state = 'queued', worker = null, error = ?, run_at = now() + make_interval(secs => ?), updated_at = now()
+          where id = ?`,
         [reasonOf(error), Math.min(60, 2 ** job.attempts * 0.5), id],
       );
     } else {
@@ -190,7 +199,9 @@ const reasonOf = (error: unknown): string =>
 
 async function finish(db: Db, id: string, state: 'done' | 'failed' | 'cancelled', error: string | null): Promise<void> {
   await db.raw(
-    `update jobs set state = ?, error = ?, done = case when ? = 'done' then greatest(done, total) else done end, updated_at = now() where id = ?`,
+    `update jobs
+      set state = ?, error = ?, done = case when ? = 'done' then greatest(done, total) else done end, updated_at = now()
+      where id = ?`,
     [state, error, state, id],
   );
 }

@@ -21,7 +21,10 @@ export function addJobRoutes(router: Router, db: Db): void {
   route(router, listJobs, async () => {
     const rows = await rowsOf<JobRow>(
       db,
-      `select * from jobs where title <> '' and (state in ('queued', 'running') or updated_at > now() - interval '2 hours') order by state in ('queued', 'running') desc, created_at desc limit 20`,
+      `select *
+        from jobs
+        where title <> '' and (state in ('queued', 'running') or updated_at > now() - interval '2 hours')
+        order by state in ('queued', 'running') desc, created_at desc limit 20`,
     );
     return {
       rows: rows.map((r) => ({
@@ -41,7 +44,10 @@ export function addJobRoutes(router: Router, db: Db): void {
   route(router, cancelJob, async ({ params }) => {
     const changed = await rowsOf(
       db,
-      `update jobs set cancel_wanted = true where id::text = ? and cancellable and state in ('queued', 'running') returning id`,
+      `update jobs
+        set cancel_wanted = true
+        where id::text = ? and cancellable and state in ('queued', 'running')
+        returning id`,
       [params.id],
     );
     if (changed.length === 0)

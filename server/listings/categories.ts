@@ -20,17 +20,33 @@ export async function loadCategoryGroups(
   const [groups, chosen, recent, c] = await Promise.all([
     rowsOf<{ own: string; items: number; placed: number; title: string; description: string }>(
       db,
-      `select coalesce(p.category, '') as own, count(*) as items, count(l.category) as placed, (array_agg(p.title order by p.id))[1] as title, coalesce((array_agg(p.description order by p.id))[1], '') as description from listings l join products p on p.id = l.product_id where l.market_id = ? group by 1 order by count(*) - count(l.category) desc, 1`,
+      `select coalesce(p.category, '') as own, count(*) as items, count(l.category) as placed,
+          (array_agg(p.title order by p.id))[1] as title,
+          coalesce((array_agg(p.description order by p.id))[1], '') as description
+        from listings l
+        join products p on p.id = l.product_id
+        where l.market_id = ?
+        group by 1
+        order by count(*) - count(l.category) desc, 1`,
       [market.id],
     ),
     rowsOf<{ own: string; key: string; count: number }>(
       db,
-      `select coalesce(p.category, '') as own, l.category as key, count(*) as count from listings l join products p on p.id = l.product_id where l.market_id = ? and l.category is not null group by 1, 2 order by 3 desc`,
+      `select coalesce(p.category, '') as own, l.category as key, count(*) as count
+        from listings l
+        join products p on p.id = l.product_id
+        where l.market_id = ? and l.category is not null
+        group by 1, 2
+        order by 3 desc`,
       [market.id],
     ),
     rowsOf<{ key: string; count: number }>(
       db,
-      `select category as key, count(*) as count from listings where market_id = ? and category is not null group by 1 order by max(updated_at) desc, 2 desc limit 8`,
+      `select category as key, count(*) as count
+        from listings
+        where market_id = ? and category is not null
+        group by 1
+        order by max(updated_at) desc, 2 desc limit 8`,
       [market.id],
     ),
     loadCorrespondences(db, market.id),
@@ -61,7 +77,12 @@ export async function loadCategoryGroups(
 export async function applyCategoryRules(db: Db, market: Market): Promise<number> {
   const changed = await rowsOf(
     db,
-    `update listings l set category = c.theirs, market_revision = 0, updated_at = now() from products p, correspondences c where p.id = l.product_id and l.market_id = ? and l.category is null and c.market_id = l.market_id and c.kind = 'category' and c.ours = p.category returning l.id`,
+    `update listings l
+      set category = c.theirs, market_revision = 0, updated_at = now()
+      from products p, correspondences c
+      where p.id = l.product_id and l.market_id = ? and l.category is null and c.market_id = l.market_id
+        and c.kind = 'category' and c.ours = p.category
+      returning l.id`,
     [market.id],
   );
   return changed.length;

@@ -28,12 +28,20 @@ export async function loadCauses(
   const [rows, totals] = await Promise.all([
     rowsOf<Omit<CauseRow, 'title' | 'why' | 'source'>>(
       db,
-      `select f."check", f.message, f.field, min(f.level) as level, count(distinct f.listing_id) as count, (array_agg(f.says order by f.id))[1] as example, count(*) filter (where f.remedies @> '[{"safe": true}]') as safe from findings f where f.market_id = ? and (? = '%%' or lower(f.says) like ?) group by 1, 2, 3`,
+      `select f."check", f.message, f.field, min(f.level) as level, count(distinct f.listing_id) as count,
+          (array_agg(f.says order by f.id))[1] as example,
+          count(*) filter (where f.remedies @> '[{"safe": true}]') as safe
+        from findings f
+        where f.market_id = ? and (? = '%%' or lower(f.says) like ?)
+        group by 1, 2, 3`,
       [market.id, like, like],
     ),
     rowOf<{ blockers: number; cautions: number; tips: number; listings: number; ready: number }>(
       db,
-      `select coalesce(sum(blockers), 0) as blockers, coalesce(sum(cautions), 0) as cautions, coalesce(sum(tips), 0) as tips, count(*) as listings, count(*) filter (where ${stateSql} = 'ready') as ready from listings l where market_id = ?`,
+      `select coalesce(sum(blockers), 0) as blockers, coalesce(sum(cautions), 0) as cautions,
+          coalesce(sum(tips), 0) as tips, count(*) as listings, count(*) filter (where ${stateSql} = 'ready') as ready
+        from listings l
+        where market_id = ?`,
       [market.id],
     ),
   ]);
@@ -72,7 +80,12 @@ export async function remedyCause(
 ): Promise<RemedyOutcome> {
   const found = await rowsOf<{ id: number; sku: string; remedies: Remedy[]; values: Record<string, Value> }>(
     db,
-    `select distinct on (l.id) l.id, p.sku, f.remedies, l."values" from findings f join listings l on l.id = f.listing_id join products p on p.id = l.product_id where f.market_id = ? and f."check" = ? and f.message = ? and f.field = ? and (? or l.id = any(?)) order by l.id, f.id`,
+    `select distinct on (l.id) l.id, p.sku, f.remedies, l."values"
+      from findings f
+      join listings l on l.id = f.listing_id
+      join products p on p.id = l.product_id
+      where f.market_id = ? and f."check" = ? and f.message = ? and f.field = ? and (? or l.id = any(?))
+      order by l.id, f.id`,
     [market.id, request.check, request.message, request.field, request.ids === undefined, request.ids ?? []],
   );
   const rows = found

@@ -31,7 +31,8 @@ export async function refreshProducts(
       `with seed as (select id, parent_id, gtin14, sku_fold from products where id = any(?)),
       touched as (select coalesce(parent_id, id) as id from seed union select coalesce(p.parent_id, p.id) from products p join seed s on s.gtin14 = p.gtin14 union select coalesce(p.parent_id, p.id) from products p join seed s on s.sku_fold = p.sku_fold union select coalesce(p.parent_id, p.id) from products p where p.gtin14 = any(?)
         union select bp.bundle_id from bundle_parts bp join seed s on s.id = bp.part_id
-        union select coalesce(p.parent_id, p.id) from findings f join listings l on l.id = f.listing_id join products p on p.id = l.product_id where f."check" = 'identifier-twice' and not exists (select 1 from products q where q.gtin14 = p.gtin14 and q.id <> p.id))
+        union select coalesce(p.parent_id, p.id) from findings f join listings l on l.id = f.listing_id join products p on p.id = l.product_id where f."check" = 'identifier-twice'
+          and not exists (select 1 from products q where q.gtin14 = p.gtin14 and q.id <> p.id))
     select id from touched`,
       [productIds, alsoGtins],
     )

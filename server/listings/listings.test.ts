@@ -26,13 +26,21 @@ interface Row {
 const row = async (sku: string) =>
   (
     await house.rows<Row>(
-      `select l.id, l.product_id, p.sku, l."values", l.planned, l.blockers, l.version, l.category from listings l join products p on p.id = l.product_id where p.sku = ?`,
+      `select l.id, l.product_id, p.sku, l."values", l.planned, l.blockers, l.version, l.category
+        from listings l
+        join products p on p.id = l.product_id
+        where p.sku = ?`,
       [sku],
     )
   )[0]!;
 const says = (sku: string) =>
   house.rows<{ check: string; message: string; field: string; says: string }>(
-    `select f."check", f.message, f.field, f.says from findings f join listings l on l.id = f.listing_id join products p on p.id = l.product_id where p.sku = ? order by f.id`,
+    `select f."check", f.message, f.field, f.says
+      from findings f
+      join listings l on l.id = f.listing_id
+      join products p on p.id = l.product_id
+      where p.sku = ?
+      order by f.id`,
     [sku],
   );
 const product = async (sku: string, field: string, after: string | string[] | null) => {
@@ -87,7 +95,10 @@ describe('families', () => {
       'live';
     if (isLive)
       await house.rows(
-        `update listings set market_state = 'none', accepted_details = null, accepted_price = null, accepted_stock = null where product_id in (select id from products where sku like 'RT-SUND%') returning id`,
+        `update listings
+          set market_state = 'none', accepted_details = null, accepted_price = null, accepted_stock = null
+          where product_id in (select id from products where sku like 'RT-SUND%')
+          returning id`,
       );
     await product('RT-SUND', 'description', 'Short.');
     expect((await row('RT-SUND')).planned).toEqual([{ operation: 'create', held: 'blocked' }]);
@@ -107,7 +118,10 @@ describe('families', () => {
   it('move between categories whole', async () => {
     const variant = await row('WK-SQUA-32CM');
     const members = await house.rows<{ category: string }>(
-      `select l.category from listings l join products p on p.id = l.product_id where p.sku like 'WK-SQUA%' and l.accepted_details is null`,
+      `select l.category
+        from listings l
+        join products p on p.id = l.product_id
+        where p.sku like 'WK-SQUA%' and l.accepted_details is null`,
     );
     const r = await house.call<{ changed: number }>('POST', '/markets/quillhaven/assign-category', {
       category: 'crepe_pans',
@@ -194,7 +208,7 @@ describe('lists of listings', () => {
     expect((await list('without=category')).rows.every((r) => r.findings[0]?.check === 'category-missing')).toBe(true);
     const caused = await list('check=demanded-missing&message=must&field=hob_kinds');
     expect(caused.total).toBeGreaterThan(0);
-    expect(caused.rows.every((r) => r.findings.some((f) => f.says.startsWith('Hobs it suits is empty')))).toBe(true);
+    expect(caused.rows.every((r) => r.findings.some((f) => f.says.startsWith('“Hobs it suits” is empty')))).toBe(true);
     expect((await list('search=wok%20gale')).rows.every((r) => r.sku.startsWith('WK-GALE'))).toBe(true);
   });
   it('come in pages that do not overlap, families before their variants', async () => {

@@ -77,7 +77,13 @@ export async function loadListings(
   ))!.n;
   const rows = await rowsOf<Row>(
     db,
-    `select l.id, l.product_id, p.sku, p.title, p.category as own_category, p.kind, parent.sku as parent_sku, l.category, ${stateSql} as state, l.number, l."values", l.origins, l.version from listings l join products p on p.id = l.product_id left join products parent on parent.id = p.parent_id where ${where} order by coalesce(parent.sku, p.sku), p.parent_id is not null, p.id offset ? limit ?`,
+    `select l.id, l.product_id, p.sku, p.title, p.category as own_category, p.kind, parent.sku as parent_sku,
+        l.category, ${stateSql} as state, l.number, l."values", l.origins, l.version
+      from listings l
+      join products p on p.id = l.product_id
+      left join products parent on parent.id = p.parent_id
+      where ${where}
+      order by coalesce(parent.sku, p.sku), p.parent_id is not null, p.id offset ? limit ?`,
     [...bindings, f.offset, f.limit],
   );
   return { total, rows: await withFindings(db, market, rows) };
@@ -86,7 +92,12 @@ export async function loadListings(
 export async function loadListing(db: Db, market: Market, id: number): Promise<ListingShape | undefined> {
   const rows = await rowsOf<Row>(
     db,
-    `select l.id, l.product_id, p.sku, p.title, p.category as own_category, p.kind, parent.sku as parent_sku, l.category, ${stateSql} as state, l.number, l."values", l.origins, l.version from listings l join products p on p.id = l.product_id left join products parent on parent.id = p.parent_id where l.market_id = ? and l.id = ?`,
+    `select l.id, l.product_id, p.sku, p.title, p.category as own_category, p.kind, parent.sku as parent_sku,
+        l.category, ${stateSql} as state, l.number, l."values", l.origins, l.version
+      from listings l
+      join products p on p.id = l.product_id
+      left join products parent on parent.id = p.parent_id
+      where l.market_id = ? and l.id = ?`,
     [market.id, id],
   );
   return (await withFindings(db, market, rows))[0];
@@ -95,7 +106,10 @@ export async function loadListing(db: Db, market: Market, id: number): Promise<L
 async function withFindings(db: Db, market: Market, rows: readonly Row[]): Promise<ListingShape[]> {
   const findings = await rowsOf<WordedFinding & { listing_id: number }>(
     db,
-    `select listing_id, "check", message, level, field, value, params, remedies, says from findings where listing_id = any(?) order by id`,
+    `select listing_id, "check", message, level, field, value, params, remedies, says
+      from findings
+      where listing_id = any(?)
+      order by id`,
     [rows.map((r) => r.id)],
   );
   const byListing = new Map<number, WordedFinding[]>();

@@ -17,12 +17,20 @@ export async function refreshRows(db: Db, market: Market, c: Correspondences, ro
   const [twins, skuTwins] = await Promise.all([
     rowsOf<{ gtin14: string; skus: string[] }>(
       db,
-      `select gtin14, array_agg(sku order by sku) as skus from products where gtin14 = any(?) group by 1 having count(*) > 1`,
+      `select gtin14, array_agg(sku order by sku) as skus
+        from products
+        where gtin14 = any(?)
+        group by 1
+        having count(*) > 1`,
       [gtins],
     ),
     rowsOf<{ skus: string[] }>(
       db,
-      `select array_agg(sku order by sku) as skus from products where sku_fold in (select sku_fold from products where id = any(?)) group by sku_fold having count(*) > 1`,
+      `select array_agg(sku order by sku) as skus
+        from products
+        where sku_fold in (select sku_fold from products where id = any(?))
+        group by sku_fold
+        having count(*) > 1`,
       [rows.map((r) => r.id)],
     ),
   ]);

@@ -45,7 +45,11 @@ export const loadFullRows = (
 ): Promise<FullRow[]> =>
   rowsOf<FullRow>(
     db,
-    `select ${productSelect}, ${listingSelect} from ${productFrom} join listings l on l.product_id = p.id and l.market_id = ? join markets m on m.id = l.market_id where ${where}${isLocking ? ' order by l.id for update of l' : ''}`,
+    `select ${productSelect}, ${listingSelect}
+      from ${productFrom}
+      join listings l on l.product_id = p.id and l.market_id = ?
+      join markets m on m.id = l.market_id
+      where ${where}${isLocking ? ' order by l.id for update of l' : ''}`,
     [marketId, ...bindings],
   );
 

@@ -129,7 +129,10 @@ async function storeWrites(db: Db, write: Write): Promise<void> {
   }));
   if (overrides.length)
     await db.raw(
-      `update listings l set overrides = (l.overrides - r.dropped) || r.put, updated_at = now() from (select (e ->> 'id')::bigint as id, e -> 'put' as put, array(select jsonb_array_elements_text(e -> 'drop')) as dropped from jsonb_array_elements(?::jsonb) e) r where l.id = r.id`,
+      `update listings l
+        set overrides = (l.overrides - r.dropped) || r.put, updated_at = now()
+        from (select (e ->> 'id')::bigint as id, e -> 'put' as put, array(select jsonb_array_elements_text(e -> 'drop')) as dropped from jsonb_array_elements(?::jsonb) e) r
+        where l.id = r.id`,
       [JSON.stringify(overrides)],
     );
   const categories = [...write.categories].map(([id, category]) => ({ id, category }));
@@ -166,7 +169,10 @@ export async function assignToCategory(
     throw new AppError('bad-input', 'Say which items: named ones, or all of an own category.', { field: 'ids' });
   const rows = await rowsOf<{ id: number; category: string | null }>(
     db,
-    `select l.id, l.category from listings l join products p on p.id = l.product_id where l.market_id = ? and ${ownCategory === undefined ? `coalesce(p.parent_id, p.id) in (select coalesce(q.parent_id, q.id) from listings x join products q on q.id = x.product_id where x.id = any(?))` : `p.category = ?`} and (not ? or l.category is null) and l.accepted_details is null`,
+    `select l.id, l.category
+      from listings l
+      join products p on p.id = l.product_id
+      where l.market_id = ? and ${ownCategory === undefined ? `coalesce(p.parent_id, p.id) in (select coalesce(q.parent_id, q.id) from listings x join products q on q.id = x.product_id where x.id = any(?))` : `p.category = ?`} and (not ? or l.category is null) and l.accepted_details is null`,
     [market.id, ownCategory ?? request.ids ?? [], ownCategory !== undefined && request.onlyEmpty],
   );
   if (ownCategory !== undefined) {
@@ -177,7 +183,9 @@ export async function assignToCategory(
       ]);
     else
       await db.raw(
-        `insert into correspondences (market_id, kind, ours, theirs) values (?, 'category', ?, ?) on conflict (market_id, kind, attribute, ours) do update set theirs = excluded.theirs, updated_at = now()`,
+        `insert into correspondences (market_id, kind, ours, theirs)
+          values (?, 'category', ?, ?)
+          on conflict (market_id, kind, attribute, ours) do update set theirs = excluded.theirs, updated_at = now()`,
         [market.id, ownCategory, category],
       );
   }

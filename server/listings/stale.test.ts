@@ -27,13 +27,18 @@ const send = (operation: string, ids: number[]) =>
 const readyPrice = async () =>
   (
     await house.rows<{ id: number; product_id: number }>(
-      `select l.id, l.product_id from listings l where l.in_flight = 0 and l.planned @> '[{"operation": "price", "held": null}]' order by l.id limit 1`,
+      `select l.id, l.product_id
+        from listings l
+        where l.in_flight = 0 and l.planned @> '[{"operation": "price", "held": null}]'
+        order by l.id limit 1`,
     )
   )[0]!;
 const heldOf = async (id: number, operation: string) =>
   (
     await house.rows<{ held: string | null }>(
-      `select e ->> 'held' as held from listings l, jsonb_array_elements(l.planned) e where l.id = ? and e ->> 'operation' = ?`,
+      `select e ->> 'held' as held
+        from listings l, jsonb_array_elements(l.planned) e
+        where l.id = ? and e ->> 'operation' = ?`,
       [id, operation],
     )
   )[0]?.held;
@@ -90,7 +95,12 @@ describe('what hangs on other products', () => {
   const makeTwins = async () => {
     const gtin = gtins.pop()!;
     const [a, b] = await house.rows<{ id: number; product_id: number }>(
-      `select l.id, p.id as product_id from listings l join products p on p.id = l.product_id where p.kind = 'single' and l.category is not null and not exists (select 1 from findings f where f.listing_id = l.id and f."check" like 'identifier%') order by p.id limit 2`,
+      `select l.id, p.id as product_id
+        from listings l
+        join products p on p.id = l.product_id
+        where p.kind = 'single' and l.category is not null
+          and not exists (select 1 from findings f where f.listing_id = l.id and f."check" like 'identifier%')
+        order by p.id limit 2`,
     );
     await house.db.raw('update products set gtin = ?, gtin14 = ?, version = version + 1 where id = any(?)', [
       gtin,

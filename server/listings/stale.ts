@@ -14,7 +14,13 @@ export async function refreshStale(db: Db, key: string, progress: Progress): Pro
     const market = await loadMarket(db, key);
     const stale = await rowsOf<{ id: number; rows: number }>(
       db,
-      `select coalesce(p.parent_id, p.id) as id, count(*) as rows from listings l join products p on p.id = l.product_id join markets m on m.id = l.market_id where l.market_id = ? and ${staleSql} group by 1 order by 1 limit 20000`,
+      `select coalesce(p.parent_id, p.id) as id, count(*) as rows
+        from listings l
+        join products p on p.id = l.product_id
+        join markets m on m.id = l.market_id
+        where l.market_id = ? and ${staleSql}
+        group by 1
+        order by 1 limit 20000`,
       [market.id],
     );
     if (stale.length === 0) break;
@@ -37,7 +43,11 @@ export async function refreshStale(db: Db, key: string, progress: Progress): Pro
 export const hasStale = async (db: Db, market: Market): Promise<boolean> =>
   (await rowOf(
     db,
-    `select 1 as x from listings l join products p on p.id = l.product_id join markets m on m.id = l.market_id where l.market_id = ? and ${staleSql} limit 1`,
+    `select 1 as x
+      from listings l
+      join products p on p.id = l.product_id
+      join markets m on m.id = l.market_id
+      where l.market_id = ? and ${staleSql} limit 1`,
     [market.id],
   )) !== undefined;
 

@@ -32,13 +32,19 @@ export async function storeOutcomes(db: Db, market: Market, outcomes: readonly O
     tips: count(o, 'tip'),
   }));
   await db.raw(
-    `update listings l set "values" = r."values", origins = r.origins, planned = r.planned, refusal_open = r.refusal_open, blockers = r.blockers, cautions = r.cautions, tips = r.tips, checked_at = now(), product_version = r.product_version, market_revision = ?,
+    `update listings l set "values" = r."values", origins = r.origins, planned = r.planned,
+        refusal_open = r.refusal_open, blockers = r.blockers, cautions = r.cautions, tips = r.tips,
+        checked_at = now(), product_version = r.product_version, market_revision = ?,
       version = case when l."values" is distinct from r."values" then l.version + 1 else l.version end
     from jsonb_to_recordset(?::jsonb) as r(id bigint, "values" jsonb, origins jsonb, planned jsonb, refusal_open boolean, product_version int, blockers int, cautions int, tips int) where l.id = r.id`,
     [market.revision, JSON.stringify(records)],
   );
   await db.raw(
-    `update dispatch_lines d set mended = true from listings l where d.listing_id = l.id and d.state = 'refused' and not d.mended and not d.resent and l.id = any(?) and not l.refusal_open`,
+    `update dispatch_lines d
+      set mended = true
+      from listings l
+      where d.listing_id = l.id and d.state = 'refused' and not d.mended and not d.resent and l.id = any(?)
+        and not l.refusal_open`,
     [outcomes.map((o) => o.id)],
   );
   await db.raw('delete from findings where listing_id = any(?)', [outcomes.map((o) => o.id)]);
@@ -58,7 +64,9 @@ export async function storeOutcomes(db: Db, market: Market, outcomes: readonly O
   );
   for (let i = 0; i < findings.length; i += 5000) {
     await db.raw(
-      `insert into findings (listing_id, market_id, "check", message, level, field, value, params, remedies, says) select r.listing_id, ?, r.c, r.message, r.level, r.field, r.value, r.params, r.remedies, r.says from jsonb_to_recordset(?::jsonb) as r(listing_id bigint, c text, message text, level text, field text, value text, params jsonb, remedies jsonb, says text)`,
+      `insert into findings (listing_id, market_id, "check", message, level, field, value, params, remedies, says)
+        select r.listing_id, ?, r.c, r.message, r.level, r.field, r.value, r.params, r.remedies, r.says
+        from jsonb_to_recordset(?::jsonb) as r(listing_id bigint, c text, message text, level text, field text, value text, params jsonb, remedies jsonb, says text)`,
       [market.id, JSON.stringify(findings.slice(i, i + 5000)).replace(/\\u0000/g, '')],
     );
   }

@@ -14,7 +14,10 @@ export async function loadFieldMap(db: Db, market: Market) {
     (
       await rowsOf<{ key: string; n: number }>(
         db,
-        `select k as key, count(*) as n from listings l, jsonb_object_keys(l."values") k where l.market_id = ? group by 1`,
+        `select k as key, count(*) as n
+          from listings l, jsonb_object_keys(l."values") k
+          where l.market_id = ?
+          group by 1`,
         [market.id],
       )
     ).map((r) => [r.key, r.n]),
@@ -86,7 +89,12 @@ export async function loadValueMap(db: Db, market: Market, only: string) {
     const ours = source.startsWith('fact.')
       ? await rowsOf<{ v: string; n: number }>(
           db,
-          `select v, count(*) as n from products p cross join lateral (select jsonb_array_elements_text(case when jsonb_typeof(p.facts -> ?) = 'array' then p.facts -> ? else jsonb_build_array(p.facts ->> ?) end) as v) x where p.facts ->> ? is not null group by 1 order by 2 desc limit 300`,
+          `select v, count(*) as n
+            from products p
+            cross join lateral (select jsonb_array_elements_text(case when jsonb_typeof(p.facts -> ?) = 'array' then p.facts -> ? else jsonb_build_array(p.facts ->> ?) end) as v) x
+            where p.facts ->> ? is not null
+            group by 1
+            order by 2 desc limit 300`,
           [source.slice(5), source.slice(5), source.slice(5), source.slice(5)],
         )
       : [];

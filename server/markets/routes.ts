@@ -53,7 +53,10 @@ export function addMarketRoutes(router: Router, db: Db): void {
     const job = await db.transaction(async (tx) => {
       const row = (await rowOf<{ id: number }>(
         tx,
-        `insert into rulebooks (market_key, version, document) values (?, ?, ?) on conflict (market_key, version) do update set document = excluded.document, created_at = now() returning id`,
+        `insert into rulebooks (market_key, version, document)
+          values (?, ?, ?)
+          on conflict (market_key, version) do update set document = excluded.document, created_at = now()
+          returning id`,
         [market.key, reading.rulebook.version, JSON.stringify(body)],
       ))!;
       await tx.raw('update markets set rulebook_id = ?, revision = revision + 1 where id = ?', [row.id, market.id]);

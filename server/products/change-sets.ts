@@ -35,7 +35,9 @@ export async function recordChangeSet(
       [set.title, set.actor, set.target, set.marketId],
     ))!.id;
   await db.raw(
-    `insert into change_cells (change_set_id, target_id, sku, field, before, after) select ?, r.target_id, r.sku, r.field, nullif(r.before, 'null'), nullif(r.after, 'null') from jsonb_to_recordset(?::jsonb) as r(target_id bigint, sku text, field text, before jsonb, after jsonb)`,
+    `insert into change_cells (change_set_id, target_id, sku, field, before, after)
+      select ?, r.target_id, r.sku, r.field, nullif(r.before, 'null'), nullif(r.after, 'null')
+      from jsonb_to_recordset(?::jsonb) as r(target_id bigint, sku text, field text, before jsonb, after jsonb)`,
     [
       id,
       JSON.stringify(

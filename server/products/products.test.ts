@@ -68,16 +68,16 @@ describe('changing cells', () => {
     const pan = await find('FP-HEAR-24CM');
     const set = (
       await patch([
-        { id: pan.id, field: 'price', before: pan.fields['price'], after: '55.50' },
-        { id: pan.id, field: 'fact.colour', before: null, after: 'Black' },
+        { id: pan.id, field: 'price', label: 'Price', before: pan.fields['price'], after: '55.50' },
+        { id: pan.id, field: 'fact.colour', label: 'Colour', before: null, after: 'Black' },
       ])
     ).body;
     expect(set).toMatchObject({ applied: 2, conflicts: [], refused: [] });
     expect((await find('FP-HEAR-24CM')).fields).toMatchObject({ price: '55.50', 'fact.colour': 'Black' });
     const kept = await house.call<{ cells: unknown[] }>('GET', `/change-sets/${set.changeSet}`);
     expect(kept.body.cells).toEqual([
-      { sku: 'FP-HEAR-24CM', field: 'fact.colour', before: null, after: 'Black' },
-      { sku: 'FP-HEAR-24CM', field: 'price', before: pan.fields['price'], after: '55.50' },
+      { sku: 'FP-HEAR-24CM', field: 'fact.colour', label: 'Colour', before: null, after: 'Black' },
+      { sku: 'FP-HEAR-24CM', field: 'price', label: 'Price', before: pan.fields['price'], after: '55.50' },
     ]);
     expect((await house.call('POST', `/change-sets/${set.changeSet}/reverse`)).body).toMatchObject({
       restored: 2,
@@ -143,7 +143,11 @@ describe('changing cells', () => {
 describe('what follows from a change', () => {
   const findingsOf = (sku: string) =>
     house.rows<{ check: string; message: string; says: string }>(
-      `select f."check", f.message, f.says from findings f join listings l on l.id = f.listing_id join products p on p.id = l.product_id where p.sku = ?`,
+      `select f."check", f.message, f.says
+        from findings f
+        join listings l on l.id = f.listing_id
+        join products p on p.id = l.product_id
+        where p.sku = ?`,
       [sku],
     );
   it('finds the same barcode on two SKUs on both of them, and lets go of both when one is mended', async () => {

@@ -85,7 +85,8 @@ export async function loadProducts(db: Db, f: ProductFilter): Promise<{ total: n
   const rows = await rowsOf<ProductRow>(
     db,
     `with page as materialized (select p.id, row_number() over (order by ${sortable[f.sort] ?? 'root.sku'} ${direction}, root.id, p.parent_id is not null, p.id) as n from products p join products root on root.id = coalesce(p.parent_id, p.id) ${condition} order by n offset ? limit ?)
-    select ${productSelect}, (select count(*)::int from products v where v.parent_id = p.id) as variants from page join ${productFrom.replace('products p', 'products p on p.id = page.id')} order by page.n`,
+    select ${productSelect},
+      (select count(*)::int from products v where v.parent_id = p.id) as variants from page join ${productFrom.replace('products p', 'products p on p.id = page.id')} order by page.n`,
     [...bind, f.offset, f.limit],
   );
   return { total, rows: rows.map(toProduct) };

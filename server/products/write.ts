@@ -40,7 +40,8 @@ export async function updateProducts(db: Db, changes: readonly ProductChange[]):
     ...listColumns.map((c) => `${c} = case when r.lists \\? '${c}' then r.lists -> '${c}' else p.${c} end`),
   ];
   await db.raw(
-    `update products p set ${assign.join(', ')}, facts = (p.facts - r.dropped) || r.facts, version = p.version + 1, updated_at = now()
+    `update products p set ${assign.join(', ')}, facts = (p.facts - r.dropped) || r.facts, version = p.version + 1,
+        updated_at = now()
     from (select (e ->> 'id')::bigint as id, e -> 'set' as "set", e -> 'lists' as lists, e -> 'facts' as facts, array(select jsonb_array_elements_text(e -> 'dropped')) as dropped from jsonb_array_elements(?::jsonb) e) r where p.id = r.id`,
     [JSON.stringify(records)],
   );
@@ -57,8 +58,11 @@ export async function setStock(
 ): Promise<void> {
   if (stock.length === 0) return;
   await db.raw(
-    `insert into stock (product_id, on_hand, reserved) select r.id, r.on_hand, coalesce(r.reserved, 0) from jsonb_to_recordset(?::jsonb) as r(id bigint, on_hand int, reserved int) join products p on p.id = r.id and p.kind in ('single', 'variant')
-    on conflict (product_id, location) do update set on_hand = excluded.on_hand`,
+    `insert into stock (product_id, on_hand, reserved)
+      select r.id, r.on_hand, coalesce(r.reserved, 0)
+      from jsonb_to_recordset(?::jsonb) as r(id bigint, on_hand int, reserved int)
+      join products p on p.id = r.id and p.kind in ('single', 'variant')
+      on conflict (product_id, location) do update set on_hand = excluded.on_hand`,
     [JSON.stringify(stock)],
   );
 }
@@ -80,7 +84,14 @@ export async function insertProducts(db: Db, items: readonly NewProduct[]): Prom
   const records = items.map((p) => ({ sku: p.sku, kind: p.kind, parent_sku: p.parentSku, axes: p.axes }));
   const added = await rowsOf<{ id: number; sku: string }>(
     db,
-    `insert into products (sku, kind, parent_id, axes) select r.sku, r.kind, parent.id, r.axes from rows from (jsonb_to_recordset(?::jsonb) as (sku text, kind text, parent_sku text, axes jsonb)) with ordinality as r(sku, kind, parent_sku, axes, n) left join products parent on parent.sku = r.parent_sku order by n on conflict (sku) do nothing returning id, sku`,
+    `insert into products (sku, kind, parent_id, axes)
+      select r.sku, r.kind, parent.id, r.axes
+      from rows from (jsonb_to_recordset(?::jsonb) as (sku text, kind text, parent_sku text, axes jsonb))
+        with ordinality as r(sku, kind, parent_sku, axes, n)
+      left join products parent on parent.sku = r.parent_sku
+      order by n
+      on conflict (sku) do nothing
+      returning id, sku`,
     [JSON.stringify(records)],
   );
   const ids = new Map(added.map((a) => [a.sku, a.id]));
@@ -92,7 +103,12 @@ export async function insertProducts(db: Db, items: readonly NewProduct[]): Prom
     }),
   );
   await db.raw(
-    `insert into listings (product_id, market_id) select p.id, m.id from products p cross join markets m where p.id = any(?) on conflict do nothing`,
+    `insert into listings (product_id, market_id)
+      select p.id, m.id
+      from products p
+      cross join markets m
+      where p.id = any(?)
+      on conflict do nothing`,
     [added.map((a) => a.id)],
   );
   return added;

@@ -6,6 +6,7 @@ import { useScope } from '../frame/scope';
 import { LevelMark } from '../ui/demand';
 import { Empty, Loading, PageHead, Refused } from '../ui/faces';
 import { count, plural } from '../ui/text';
+import { SearchBox } from '../ui/SearchBox';
 import { useUrlValue } from '../ui/url';
 import { keyOf } from './cause';
 import { CausePane } from './CausePane';
@@ -37,16 +38,7 @@ export function CheckPage() {
           </span>
         }
       >
-        <input
-          type="search"
-          className="input input-sm w-52"
-          aria-label="Find in findings"
-          placeholder="Find in findings"
-          value={search}
-          onChange={(e) => {
-            setSearch(e.target.value);
-          }}
-        />
+        <SearchBox label="Find in findings" value={search} onChange={setSearch} />
         <label className="flex items-center gap-2">
           <input
             type="checkbox"

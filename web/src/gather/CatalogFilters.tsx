@@ -1,6 +1,7 @@
 import type { ProductFacets } from '@basileus/contract';
 import { useNavigate } from 'react-router';
 import { useScope } from '../frame/scope';
+import { SearchBox } from '../ui/SearchBox';
 import { useUrlValue } from '../ui/url';
 
 const kinds = { single: 'Singles', family: 'Families', variant: 'Variants', bundle: 'Bundles' };
@@ -24,15 +25,12 @@ export function CatalogFilters({ facets, isNarrowed }: { facets: ProductFacets |
     (list ?? []).map((c) => [c.name, `${c.name} (${c.count})`] as const);
   return (
     <div className="flex flex-wrap items-center gap-2 px-5 pb-3">
-      <input
-        type="search"
-        className="input input-sm w-64"
-        aria-label="Find in the catalog"
+      <SearchBox
+        label="Find in the catalog"
         placeholder="Find SKU, title, barcode"
+        width="w-64"
         value={q}
-        onChange={(e) => {
-          setQ(e.target.value);
-        }}
+        onChange={setQ}
       />
       <Choice
         name="category"

@@ -7,6 +7,7 @@ import { call } from '../api/call';
 import { useScope } from '../frame/scope';
 import { Empty } from '../ui/faces';
 import { plural } from '../ui/text';
+import { SearchBox } from '../ui/SearchBox';
 import { useUrlValue } from '../ui/url';
 import { CategoryPicker } from './CategoryPicker';
 import { columnsFor } from './columns';
@@ -87,16 +88,7 @@ export function ListingsView({ rulebook }: { rulebook: Rulebook }) {
   return (
     <>
       <div className="flex flex-wrap items-center gap-2 px-5 py-3">
-        <input
-          type="search"
-          className="input input-sm w-52"
-          aria-label="Find listings"
-          placeholder="Find SKU, title, barcode"
-          value={q}
-          onChange={(e) => {
-            setQ(e.target.value);
-          }}
-        />
+        <SearchBox label="Find listings" placeholder="Find SKU, title, barcode" value={q} onChange={setQ} />
         <select
           className="select select-sm w-60"
           aria-label="Market category"

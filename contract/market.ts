@@ -39,6 +39,27 @@ export const putRulebook = defineEndpoint({
   response: z.object({ version: z.string(), job: z.string() }),
 });
 
+export const compareRulebook = defineEndpoint({
+  id: 'compareRulebook',
+  method: 'post',
+  path: '/markets/:market/rulebook/compare',
+  about: 'Says what a document would change against the rulebook in force. Nothing is changed.',
+  params: marketParam,
+  query: nothing,
+  body: z.record(z.string(), z.unknown()),
+  response: z.object({
+    version: z.string(),
+    inForce: z.string(),
+    changes: z.array(
+      z.object({
+        area: z.enum(['categories', 'demands', 'attributes', 'codes', 'files', 'terms']),
+        kind: z.enum(['new', 'gone', 'changed']),
+        says: z.string(),
+      }),
+    ),
+  }),
+});
+
 const listingQuery = page.extend({
   category: z.string().default(''),
   ownCategory: z.string().default(''),

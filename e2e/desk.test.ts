@@ -209,6 +209,35 @@ describe('a morning at the desk', () => {
       .getByText(/^version: /)
       .waitFor();
   });
+  it('shows what a new rulebook changes before it is put in force, and everything is checked by it', async () => {
+    const book = await world.api<{
+      version: string;
+      offer: { quantityCap: number };
+      attributes: { key: string; maxCharacters?: number }[];
+    }>('GET', '/markets/quillhaven/rulebook');
+    book.version = '2026.11';
+    book.attributes.find((a) => a.key === 'title')!.maxCharacters = 30;
+    await page.getByLabel('Rulebook file').setInputFiles({
+      name: 'quillhaven-2026.11.json',
+      mimeType: 'application/json',
+      buffer: Buffer.from(JSON.stringify(book)),
+    });
+    const dialog = page.getByRole('dialog', { name: 'Version 2026.11, against 2026.10' });
+    await dialog.getByText(/^Title: characters at most \d+ → 30\.$/).waitFor();
+    expect((await world.query<{ n: string }>(`select version as n from rulebooks`)).map((r) => r.n)).toEqual([
+      '2026.10',
+    ]);
+    await dialog.getByRole('button', { name: 'Put version 2026.11 in force' }).click();
+    await page.getByText(/^Version 2026\.11 · /).waitFor();
+    await until(
+      () =>
+        world.query<{ long: string; stale: string }>(
+          `select (select count(*) from findings where "check" = 'text-length' and message = 'tooLong') as long,
+            (select count(*) from listings l join markets m on m.id = l.market_id where l.market_revision <> m.revision) as stale`,
+        ),
+      (r) => Number(r[0]?.long) > 100 && Number(r[0]?.stale) === 0,
+    );
+  });
   it('keeps the view in the address: a link shows a colleague the same', async () => {
     await goto('/quillhaven/prepare?category=frying_pans&fields=must&state=blocked');
     await page.getByRole('grid', { name: 'Listings' }).waitFor();

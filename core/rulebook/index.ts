@@ -2,3 +2,4 @@ export * from './schema';
 export * from './parse';
 export * from './condition';
 export * from './compile';
+export * from './compare';

@@ -67,6 +67,7 @@ export function isUtf8(bytes: Uint8Array): boolean {
 /** Decodes chunk by chunk; characters that fall on a chunk edge stay whole. */
 export function createTextDecoder(encoding: Encoding): { push: (chunk: Uint8Array) => string; end: () => string } {
   const decoder = new TextDecoder(encoding);
+  // Always as a stream: Node 20 reads windows-1252 that is given at once as Latin-1, without its quotes and euro sign.
   return { push: (chunk) => decoder.decode(chunk, { stream: true }), end: () => decoder.decode() };
 }
 

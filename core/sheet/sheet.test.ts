@@ -80,6 +80,15 @@ describe('what kind of file it is', () => {
   ])('tells %s', (_, head, is) => {
     expect(sniffFile(head)).toMatchObject(is);
   });
+  it('reads every sign of Windows-1252 as iconv-lite does, the quotes and the euro sign too', () => {
+    const defined = Array.from({ length: 256 }, (_, b) => b).filter((b) => ![0x81, 0x8d, 0x8f, 0x90, 0x9d].includes(b));
+    for (const b of defined) {
+      const decoder = createTextDecoder('windows-1252');
+      expect(decoder.push(bytes(b)) + decoder.end(), b.toString(16)).toBe(
+        iconv.decode(Buffer.from([b]), 'windows-1252'),
+      );
+    }
+  });
   it('keeps characters whole that fall on a chunk edge', () => {
     const data = new TextEncoder().encode('Grün 日本 👍 '.repeat(50));
     const d = createTextDecoder('utf-8');

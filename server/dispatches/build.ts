@@ -9,6 +9,7 @@ import { AppError } from '../http';
 import { enqueue } from '../jobs/queue';
 import { loadCorrespondences, type Market } from '../markets/load';
 import { recordHistory } from '../products/change-sets';
+import { createFeedEncoder } from './encode';
 import { countPlanned, loadPlannedIds, loadPlannedRows, type PlannedRow } from './plan';
 import { type DispatchRow, loadDispatch, loadDispatchByKey } from './queries';
 
@@ -67,15 +68,17 @@ export async function buildDispatch(
     const c = await loadCorrespondences(tx, market.id);
     let line = 0;
     const rowsOut = async function* (): AsyncGenerator<Uint8Array> {
-      const writer = createFeedWriter(market.rulebook, layout);
-      yield Buffer.from(writer.header(), 'utf8');
+      const writer = createFeedWriter(market.rulebook, layout),
+        encoder = createFeedEncoder(layout.encoding);
+      yield encoder.mark;
+      yield encoder.encode(writer.header());
       for (let i = 0; i < ids.length; i += batch) {
         const planned = await loadPlannedRows(tx, market, operation, c, ids.slice(i, i + batch));
         // What changed since the ids were read has not been checked as it is now: it goes another time.
         const rows = planned.filter((r) => r.held === null);
         await storeLines(tx, dispatch.id, rows, line);
         line += rows.length;
-        yield Buffer.from(writer.rows(rows.map((r) => r.feed)), 'utf8');
+        yield encoder.encode(writer.rows(rows.map((r) => r.feed)));
       }
     };
     const file = await storeFile(tx, name, rowsOut());

@@ -1,4 +1,5 @@
 import {
+  compareRulebook,
   findInMarket,
   listFieldMap,
   listMarkets,
@@ -8,7 +9,7 @@ import {
   putValueMap,
   readRulebook,
 } from '@basileus/contract';
-import { parseRulebook } from '@basileus/core/rulebook';
+import { compareRulebooks, parseRulebook, type Rulebook } from '@basileus/core/rulebook';
 import type { Router } from 'express';
 import { type Db, rowOf } from '../database';
 import { announce } from '../events';
@@ -16,8 +17,25 @@ import { AppError, route } from '../http';
 import { refreshLater } from '../listings/stale';
 import { recordHistory } from '../products/change-sets';
 import { loadFieldMap, loadValueMap, putFieldSource, putValueCode } from './correspondences';
-import { loadMarket, loadMarkets } from './load';
+import { loadMarket, loadMarkets, type Market } from './load';
 import { openMarketPort } from './port';
+
+/** A document as a rulebook of this market; a refusal with the path of the first fault where it is none. */
+function readDocument(market: Market, body: unknown): Rulebook {
+  const reading = parseRulebook(body);
+  if (!reading.ok) {
+    const f = reading.faults[0]!;
+    throw new AppError('bad-input', `${f.path}: ${f.reason}`, {
+      field: f.path,
+      remedy: `Correct the document${reading.faults.length > 1 ? `; there are ${reading.faults.length} faults` : ''}.`,
+    });
+  }
+  if (reading.rulebook.market.key !== market.key)
+    throw new AppError('bad-input', `This rulebook is for “${reading.rulebook.market.key}”, not for ${market.name}.`, {
+      field: 'market.key',
+    });
+  return reading.rulebook;
+}
 
 export function addMarketRoutes(router: Router, db: Db): void {
   route(router, listMarkets, async () => ({
@@ -36,20 +54,7 @@ export function addMarketRoutes(router: Router, db: Db): void {
   );
   route(router, putRulebook, async ({ params, body, actor }) => {
     const market = await loadMarket(db, params.market);
-    const reading = parseRulebook(body);
-    if (!reading.ok) {
-      const f = reading.faults[0]!;
-      throw new AppError('bad-input', `${f.path}: ${f.reason}`, {
-        field: f.path,
-        remedy: `Correct the document${reading.faults.length > 1 ? `; there are ${reading.faults.length} faults` : ''}.`,
-      });
-    }
-    if (reading.rulebook.market.key !== market.key)
-      throw new AppError(
-        'bad-input',
-        `This rulebook is for “${reading.rulebook.market.key}”, not for ${market.name}.`,
-        { field: 'market.key' },
-      );
+    const rulebook = readDocument(market, body);
     const job = await db.transaction(async (tx) => {
       const row = (await rowOf<{ id: number }>(
         tx,
@@ -57,14 +62,23 @@ export function addMarketRoutes(router: Router, db: Db): void {
           values (?, ?, ?)
           on conflict (market_key, version) do update set document = excluded.document, created_at = now()
           returning id`,
-        [market.key, reading.rulebook.version, JSON.stringify(body)],
+        [market.key, rulebook.version, JSON.stringify(body)],
       ))!;
       await tx.raw('update markets set rulebook_id = ?, revision = revision + 1 where id = ?', [row.id, market.id]);
-      await recordHistory(tx, actor, 'put in force', `${market.name} rulebook ${reading.rulebook.version}`);
+      await recordHistory(tx, actor, 'put in force', `${market.name} rulebook ${rulebook.version}`);
       await announce(tx, { topic: 'markets' });
       return refreshLater(tx, market);
     });
-    return { version: reading.rulebook.version, job };
+    return { version: rulebook.version, job };
+  });
+  route(router, compareRulebook, async ({ params, body }) => {
+    const market = await loadMarket(db, params.market);
+    const rulebook = readDocument(market, body);
+    return {
+      version: rulebook.version,
+      inForce: market.rulebook.version,
+      changes: compareRulebooks(market.rulebook, rulebook),
+    };
   });
   route(router, listFieldMap, async ({ params }) => loadFieldMap(db, await loadMarket(db, params.market)));
   route(router, putFieldMap, async ({ params, body }) =>

@@ -10,27 +10,30 @@ export interface ProductChange {
 }
 const plain = [...textColumns, ...moneyColumns] as const;
 
+/** Flat fields sorted by where they are kept: columns, lists, facts, and facts that are taken away. */
+function sortFields(fields: Record<string, Value | null>) {
+  const set: Record<string, string | null> = {},
+    lists: Record<string, unknown> = {},
+    facts: Record<string, Value> = {};
+  const dropped: string[] = [];
+  for (const [key, value] of Object.entries(fields)) {
+    if ((plain as readonly string[]).includes(key)) set[key] = value === null ? null : toText(value);
+    else if ((listColumns as readonly string[]).includes(key))
+      lists[key] = value === null ? [] : typeof value === 'string' ? [value] : value;
+    else if (key.startsWith('fact.')) {
+      if (value === null) dropped.push(key.slice(5));
+      else facts[key.slice(5)] = value;
+    }
+  }
+  if ('gtin' in set) set['gtin14'] = toGtin14(set['gtin'] ?? null);
+  if (set['title'] === null) set['title'] = '';
+  return { set, lists, facts, dropped };
+}
+
 /** Applies changed fields to existing products. Stock goes to its own table, facts into the facts column. */
 export async function updateProducts(db: Db, changes: readonly ProductChange[]): Promise<void> {
   if (changes.length === 0) return;
-  const records = changes.map(({ id, fields }) => {
-    const set: Record<string, string | null> = {},
-      lists: Record<string, unknown> = {},
-      facts: Record<string, Value> = {};
-    const dropped: string[] = [];
-    for (const [key, value] of Object.entries(fields)) {
-      if ((plain as readonly string[]).includes(key)) set[key] = value === null ? null : toText(value);
-      else if ((listColumns as readonly string[]).includes(key))
-        lists[key] = value === null ? [] : typeof value === 'string' ? [value] : value;
-      else if (key.startsWith('fact.')) {
-        if (value === null) dropped.push(key.slice(5));
-        else facts[key.slice(5)] = value;
-      }
-    }
-    if ('gtin' in set) set['gtin14'] = toGtin14(set['gtin'] ?? null);
-    if (set['title'] === null) set['title'] = '';
-    return { id, set, lists, facts, dropped };
-  });
+  const records = changes.map(({ id, fields }) => ({ id, ...sortFields(fields) }));
   const assign = [
     ...textColumns.map((c) => `${c} = case when r."set" \\? '${c}' then r."set" ->> '${c}' else p.${c} end`),
     `gtin14 = case when r."set" \\? 'gtin14' then r."set" ->> 'gtin14' else p.gtin14 end`,
@@ -75,19 +78,30 @@ export interface NewProduct {
   fields: Record<string, Value | null>;
 }
 
+/** Columns that are filled as they are named; the title, which is never null, stands beside them. */
+const insertedColumns = [...textColumns.filter((c) => c !== 'title'), 'gtin14', ...moneyColumns, ...listColumns];
+const insertedTypes = [
+  ...[...textColumns.filter((c) => c !== 'title'), 'gtin14'].map((c) => `${c} text`),
+  ...moneyColumns.map((c) => `${c} numeric`),
+  ...listColumns.map((c) => `${c} jsonb`),
+].join(', ');
+
 /**
  * Adds products; a SKU that is there already is left alone. Parents must be in an earlier call or stand in the table.
  * Answers the ids of what was added.
  */
 export async function insertProducts(db: Db, items: readonly NewProduct[]): Promise<{ id: number; sku: string }[]> {
   if (items.length === 0) return [];
-  const records = items.map((p) => ({ sku: p.sku, kind: p.kind, parent_sku: p.parentSku, axes: p.axes }));
+  const records = items.map((p) => {
+    const { set, lists, facts } = sortFields(p.fields);
+    return { sku: p.sku, kind: p.kind, parent_sku: p.parentSku, axes: p.axes, ...set, ...lists, facts };
+  });
   const added = await rowsOf<{ id: number; sku: string }>(
     db,
-    `insert into products (sku, kind, parent_id, axes)
-      select r.sku, r.kind, parent.id, r.axes
-      from rows from (jsonb_to_recordset(?::jsonb) as (sku text, kind text, parent_sku text, axes jsonb))
-        with ordinality as r(sku, kind, parent_sku, axes, n)
+    `insert into products (sku, kind, parent_id, axes, facts, title, ${insertedColumns.join(', ')})
+      select r.sku, r.kind, parent.id, r.axes, r.facts, coalesce(r.title, ''), ${insertedColumns.map((c) => `r.${c}`).join(', ')}
+      from rows from (jsonb_to_recordset(?::jsonb) as (sku text, kind text, parent_sku text, axes jsonb, facts jsonb, title text, ${insertedTypes}))
+        with ordinality as r(sku, kind, parent_sku, axes, facts, title, ${insertedColumns.join(', ')}, n)
       left join products parent on parent.sku = r.parent_sku
       order by n
       on conflict (sku) do nothing
@@ -95,11 +109,11 @@ export async function insertProducts(db: Db, items: readonly NewProduct[]): Prom
     [JSON.stringify(records)],
   );
   const ids = new Map(added.map((a) => [a.sku, a.id]));
-  await updateProducts(
+  await setStock(
     db,
-    items.flatMap((p) => {
-      const id = ids.get(p.sku);
-      return id === undefined ? [] : [{ id, fields: p.fields }];
+    items.flatMap(({ sku, fields }) => {
+      const id = ids.get(sku);
+      return id === undefined || !('stock' in fields) ? [] : [{ id, on_hand: Number(fields['stock'] ?? 0) }];
     }),
   );
   await db.raw(

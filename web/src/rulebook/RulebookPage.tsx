@@ -1,35 +1,27 @@
-import { putRulebook } from '@basileus/contract';
+import { compareRulebook } from '@basileus/contract';
 import { compileCategory, describeCondition } from '@basileus/core/rulebook';
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { useMemo } from 'react';
-import { toast } from 'sonner';
-import { call } from '../api/call';
+import { useMutation, useQuery } from '@tanstack/react-query';
+import { useMemo, useState } from 'react';
+import { call, CallError } from '../api/call';
 import { rulebookQuery, useScope } from '../frame/scope';
 import { Branch } from '../prepare/CategoryPicker';
 import { DemandNotch } from '../ui/demand';
 import { Empty, Loading, PageHead, Refused } from '../ui/faces';
 import { useUrlValue } from '../ui/url';
+import { NewVersion, type NextVersion } from './NewVersion';
 
 /** The market's rules as the rulebook in force has them: the tree, and what each leaf demands. */
 export function RulebookPage() {
   const { market, name } = useScope();
-  const client = useQueryClient();
   const [leaf, setLeaf] = useUrlValue('leaf');
   const { data: book, error, isLoading } = useQuery(rulebookQuery(market));
-  const put = useMutation({
+  const [next, setNext] = useState<NextVersion | undefined>();
+  const look = useMutation({
     mutationFn: async (file: File) => {
-      let document: unknown;
-      try {
-        document = JSON.parse(await file.text());
-      } catch {
-        throw new Error(`“${file.name}” is not JSON.`);
-      }
-      return call(putRulebook, { params: { market }, body: document as Record<string, unknown> });
+      const document = await readJson(file);
+      return { document, ...(await call(compareRulebook, { params: { market }, body: document })) };
     },
-    onSuccess: (r) => {
-      toast.success(`Version ${r.version} is in force; everything is being checked anew.`);
-      void client.invalidateQueries();
-    },
+    onSuccess: setNext,
   });
   const compiled = useMemo(() => (book && leaf ? compileCategory(book, leaf) : undefined), [book, leaf]);
   if (isLoading) return <Loading />;
@@ -45,7 +37,7 @@ export function RulebookPage() {
         about={`Version ${book.version} · ${book.attributes.length} attributes, ${book.tree.filter((n) => n.leaf).length} leaves, ${Object.keys(book.codeLists).length} code lists · prices in ${book.market.currency} ${book.market.pricesInclude === 'tax' ? 'with' : 'without'} tax`}
       >
         <label className="btn btn-sm">
-          Put a new version in force
+          Look at a new version …
           <input
             type="file"
             accept="application/json,.json"
@@ -53,13 +45,13 @@ export function RulebookPage() {
             aria-label="Rulebook file"
             onChange={(e) => {
               const f = e.target.files?.[0];
-              if (f) put.mutate(f);
+              if (f) look.mutate(f);
               e.target.value = '';
             }}
           />
         </label>
       </PageHead>
-      {put.error && <Refused error={put.error} />}
+      {look.error && <Refused error={look.error} />}
       <div className="grid min-h-0 flex-1 border-t border-base-300 lg:grid-cols-[19rem_1fr]">
         <nav aria-label="Tree" className="overflow-auto border-r border-base-300 bg-base-100 py-3">
           <Branch rulebook={book} parent={undefined} onChoose={setLeaf} />
@@ -138,6 +130,29 @@ export function RulebookPage() {
           </div>
         )}
       </div>
+      {next && (
+        <NewVersion
+          market={market}
+          next={next}
+          onClose={() => {
+            setNext(undefined);
+          }}
+        />
+      )}
     </>
   );
+}
+
+/** The document in a file; a refusal that names the file where it is not JSON. */
+async function readJson(file: File): Promise<Record<string, unknown>> {
+  try {
+    return JSON.parse(await file.text()) as Record<string, unknown>;
+  } catch {
+    throw new CallError({
+      code: 'bad-input',
+      message: `“${file.name}” is not JSON.`,
+      field: null,
+      remedy: 'Give the rulebook as one JSON document.',
+    });
+  }
 }

@@ -1,0 +1,124 @@
+import { describe, expect, it } from 'vitest';
+import { smallRulebook } from '../tests/builders';
+import { compareRulebooks, type RulebookChange } from './compare';
+
+interface Loose {
+  codeLists: Record<string, { label: string; entries: { code: string; label: string }[] }>;
+  attributes: { key: string; label: string; maxCharacters?: number; help?: string }[];
+  demands: { attribute: string; level: string; when?: object }[];
+  tree: { key: string; label: string; parent?: string; leaf?: { demands: object[] } }[];
+  offer: { quantityCap: number };
+  states: Record<string, string>;
+  layouts: { columns: { key: string; label: string; holds: object }[]; maxRows: number }[];
+}
+const before = smallRulebook();
+const changesOf = (change: (d: Loose) => void): RulebookChange[] =>
+  compareRulebooks(
+    before,
+    smallRulebook((d) => {
+      change(d as unknown as Loose);
+    }),
+  );
+const said = (change: (d: Loose) => void) => changesOf(change).map((c) => `${c.area} ${c.kind}: ${c.says}`);
+
+describe('a new version of a rulebook', () => {
+  it('that is the same changes nothing', () => {
+    expect(changesOf(() => undefined)).toEqual([]);
+  });
+  it('names a category that came, went or moved', () => {
+    expect(
+      said((d) => {
+        d.tree.push({ key: 'woks', label: 'Woks', parent: 'home', leaf: { demands: [] } });
+      }),
+    ).toEqual(['categories new: Home › Woks takes items now.']);
+    expect(
+      said((d) => {
+        d.tree = d.tree.filter((n) => n.key !== 'lamps');
+      })[0],
+    ).toMatch(/^categories gone: Home › Lamps takes no items any more/);
+    expect(
+      said((d) => {
+        d.tree.find((n) => n.key === 'pans')!.label = 'Frying pans';
+      })[0],
+    ).toBe('categories changed: Home › Pans is now Home › Frying pans.');
+  });
+  it('names a level of demand once for all categories in which it changed alike', () => {
+    expect(
+      said((d) => {
+        d.demands.find((x) => x.attribute === 'brand')!.level = 'should';
+      }),
+    ).toEqual(['demands changed: Brand: must → should, in Pans, Lamps.']);
+    expect(
+      said((d) => {
+        d.tree.find((n) => n.key === 'lamps')!.leaf!.demands.push({ attribute: 'material', level: 'must' });
+      }),
+    ).toContain('demands new: Material: unused → must, in Lamps.');
+  });
+  it('sees a condition that has changed though the level has not', () => {
+    const list = said((d) => {
+      const demand = [...d.demands, ...(d.tree.flatMap((n) => n.leaf?.demands ?? []) as Loose['demands'])].find(
+        (x) => x.when,
+      )!;
+      demand.when = { attribute: 'brand', filled: true };
+    });
+    expect(list.some((s) => /^demands changed: .+: when it is demanded has changed, in /.test(s))).toBe(true);
+  });
+  it('names the limit of an attribute before and after, and passes over its help', () => {
+    expect(
+      said((d) => {
+        const title = d.attributes.find((a) => a.key === 'title')!;
+        title.maxCharacters = 30;
+        title.help = 'Another help.';
+      }),
+    ).toEqual(['attributes changed: Title: characters at most 40 → 30.']);
+  });
+  it('names values that came, went and were renamed', () => {
+    expect(
+      said((d) => {
+        const { entries } = d.codeLists['colour']!;
+        entries.splice(
+          0,
+          3,
+          { code: 'blk', label: 'Jet black' },
+          { code: 'blu', label: 'Blue' },
+          { code: 'red', label: 'Red' },
+        );
+      }).filter((s) => s.startsWith('codes')),
+    ).toEqual([
+      'codes new: Colours takes also Red (red).',
+      'codes gone: Colours takes no more Green (grn).',
+      'codes changed: Colours names anew Black as Jet black.',
+    ]);
+  });
+  it('names a column of a file that came, and one in another place', () => {
+    const list = said((d) => {
+      const { columns } = d.layouts[0]!;
+      const [first, second, ...rest] = columns;
+      d.layouts[0]!.columns = [second!, first!, ...rest, { key: 'extra', label: 'Extra', holds: { what: 'category' } }];
+      d.layouts[0]!.maxRows = 7;
+    });
+    expect(list.filter((s) => s.startsWith('files'))).toEqual([
+      expect.stringMatching(/^files new: .+: new columns extra\.$/),
+      expect.stringMatching(/^files changed: .+: the columns stand in another order\.$/),
+      expect.stringMatching(/^files changed: .+: maxRows \d+ → 7\.$/),
+    ]);
+  });
+  it('names terms by where they stand', () => {
+    expect(
+      said((d) => {
+        d.offer.quantityCap = 99;
+        d.states['GONE'] = 'withdrawn';
+      }),
+    ).toEqual([
+      'terms changed: offer, quantityCap: 500 → 99.',
+      'terms changed: The market’s word “GONE” means “withdrawn” (was none).',
+    ]);
+  });
+  it('says the same in reverse: what came one way goes the other', () => {
+    const after = smallRulebook((d) => {
+      (d as unknown as Loose).codeLists['colour']!.entries.push({ code: 'red', label: 'Red' });
+    });
+    expect(compareRulebooks(before, after).map((c) => c.kind)).toEqual(['new']);
+    expect(compareRulebooks(after, before).map((c) => c.kind)).toEqual(['gone']);
+  });
+});

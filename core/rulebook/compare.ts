@@ -1,0 +1,246 @@
+// What a new version of a rulebook changes, in sentences, before it is put in force.
+import { compileCategory, listLeaves } from './compile';
+import type { CodeList, DemandLevel, Layout, Rulebook, RulebookAttribute } from './schema';
+
+export const changeAreas = ['categories', 'demands', 'attributes', 'codes', 'files', 'terms'] as const;
+export type ChangeArea = (typeof changeAreas)[number];
+export interface RulebookChange {
+  area: ChangeArea;
+  kind: 'new' | 'gone' | 'changed';
+  says: string;
+}
+
+/** All changes from one version to another, area by area. An empty list means that nothing of substance differs. */
+export const compareRulebooks = (before: Rulebook, after: Rulebook): RulebookChange[] => [
+  ...compareCategories(before, after),
+  ...compareDemands(before, after),
+  ...compareAttributes(before, after),
+  ...compareCodes(before, after),
+  ...compareLayouts(before, after),
+  ...compareTerms(before, after),
+];
+
+/** Keys of two collections: on both sides, only after, only before; in the order of the collections. */
+function pair<T>(before: readonly (readonly [string, T])[], after: readonly (readonly [string, T])[]) {
+  const a = new Map(before),
+    b = new Map(after);
+  return {
+    both: [...b].flatMap(([key, now]) => (a.has(key) ? [{ key, was: a.get(key)!, now }] : [])),
+    added: [...b].flatMap(([key, now]) => (a.has(key) ? [] : [{ key, now }])),
+    gone: [...a].flatMap(([key, was]) => (b.has(key) ? [] : [{ key, was }])),
+  };
+}
+const isSame = (a: unknown, b: unknown): boolean => JSON.stringify(a) === JSON.stringify(b);
+const show = (value: unknown): string =>
+  value === undefined ? 'none' : typeof value === 'string' ? `“${value}”` : JSON.stringify(value);
+
+/** Names of some things, the first ones in full. */
+function nameSome(names: readonly string[], most = 4): string {
+  const rest = names.length - most;
+  return names.slice(0, most).join(', ') + (rest > 0 ? ` and ${rest} more` : '');
+}
+
+function compareCategories(before: Rulebook, after: Rulebook): RulebookChange[] {
+  const leaves = (book: Rulebook) => listLeaves(book).map((l) => [l.key, l.path.join(' › ')] as const);
+  const { both, added, gone } = pair(leaves(before), leaves(after));
+  return [
+    ...added.map((l) => ({ area: 'categories' as const, kind: 'new' as const, says: `${l.now} takes items now.` })),
+    ...gone.map((l) => ({
+      area: 'categories' as const,
+      kind: 'gone' as const,
+      says: `${l.was} takes no items any more; what stands in it needs another category.`,
+    })),
+    ...both
+      .filter((l) => l.was !== l.now)
+      .map((l) => ({ area: 'categories' as const, kind: 'changed' as const, says: `${l.was} is now ${l.now}.` })),
+  ];
+}
+
+/** Levels of demand that differ, the categories with the same difference together. */
+function compareDemands(before: Rulebook, after: Rulebook): RulebookChange[] {
+  const groups = new Map<string, { says: string; kind: RulebookChange['kind']; leaves: string[] }>();
+  const note = (id: string, kind: RulebookChange['kind'], says: string, leaf: string) => {
+    const known = groups.get(id);
+    if (known) known.leaves.push(leaf);
+    else groups.set(id, { says, kind, leaves: [leaf] });
+  };
+  for (const { key, label } of listLeaves(after)) {
+    const was = compileCategory(before, key),
+      now = compileCategory(after, key)!;
+    if (!was) continue;
+    for (const a of now.attributes) {
+      const old = was.byKey.get(a.attribute.key);
+      const from: DemandLevel = old?.strongest ?? 'unused',
+        to = a.strongest;
+      const kind = from === 'unused' ? 'new' : to === 'unused' ? 'gone' : 'changed';
+      const id = `${a.attribute.key} ${from} ${to}`;
+      if (from !== to) note(id, kind, `${a.attribute.label}: ${from} → ${to}`, label);
+      else if (old && !isSame(old.conditions, a.conditions))
+        note(`${id} when`, 'changed', `${a.attribute.label}: when it is demanded has changed`, label);
+    }
+  }
+  return [...groups.values()].map(({ says, kind, leaves }) => ({
+    area: 'demands',
+    kind,
+    says: `${says}, in ${nameSome(leaves)}.`,
+  }));
+}
+
+const words: Partial<Record<keyof RulebookAttribute, string>> = {
+  maxCharacters: 'characters at most',
+  minCharacters: 'characters at least',
+  maxBytes: 'bytes at most',
+  maxItems: 'entries at most',
+  minItems: 'entries at least',
+  min: 'least',
+  max: 'most',
+  decimals: 'places after the point',
+  label: 'name',
+  codes: 'list of values',
+  rows: 'rows in which it stands',
+  shared: 'the same in a family',
+  protectedWhenLive: 'kept once live',
+  textRules: 'rules of the text',
+};
+/** What changes for nobody's data. */
+const quiet = new Set<string>(['help', 'example', 'group']);
+
+function compareAttributes(before: Rulebook, after: Rulebook): RulebookChange[] {
+  const list = (book: Rulebook) => book.attributes.map((a) => [a.key, a] as const);
+  const { both, added, gone } = pair<RulebookAttribute>(list(before), list(after));
+  return [
+    ...added.map(({ now }) => ({ area: 'attributes' as const, kind: 'new' as const, says: `${now.label} is new.` })),
+    ...gone.map(({ was }) => ({
+      area: 'attributes' as const,
+      kind: 'gone' as const,
+      says: `${was.label} is gone; what was typed into it is kept but not sent.`,
+    })),
+    ...both.flatMap(({ was, now }) =>
+      compareParts(was, now, quiet).map((d) => ({
+        area: 'attributes' as const,
+        kind: 'changed' as const,
+        says: `${was.label}: ${words[d.part as keyof RulebookAttribute] ?? d.part} ${show(d.was)} → ${show(d.now)}.`,
+      })),
+    ),
+  ];
+}
+
+/** Fields of two objects that differ. */
+function compareParts(was: object, now: object, except: ReadonlySet<string> = new Set()) {
+  const a = was as Record<string, unknown>,
+    b = now as Record<string, unknown>;
+  return [...new Set([...Object.keys(a), ...Object.keys(b)])]
+    .filter((part) => !except.has(part) && !isSame(a[part], b[part]))
+    .map((part) => ({ part, was: a[part], now: b[part] }));
+}
+
+function compareCodes(before: Rulebook, after: Rulebook): RulebookChange[] {
+  const { both, added, gone } = pair<CodeList>(Object.entries(before.codeLists), Object.entries(after.codeLists));
+  const entries = (list: CodeList) => list.entries.map((e) => [e.code, e.label] as const);
+  return [
+    ...added.map(({ now }) => ({
+      area: 'codes' as const,
+      kind: 'new' as const,
+      says: `The list ${now.label} is new, with ${now.entries.length} values.`,
+    })),
+    ...gone.map(({ was }) => ({
+      area: 'codes' as const,
+      kind: 'gone' as const,
+      says: `The list ${was.label} is gone.`,
+    })),
+    ...both.flatMap(({ was, now }): RulebookChange[] => {
+      const e = pair(entries(was), entries(now));
+      const renamed = e.both.filter((x) => x.was !== x.now);
+      const say = (kind: RulebookChange['kind'], what: string, names: string[]): RulebookChange[] =>
+        names.length ? [{ area: 'codes', kind, says: `${now.label} ${what} ${nameSome(names)}.` }] : [];
+      return [
+        ...say(
+          'new',
+          'takes also',
+          e.added.map((x) => `${x.now} (${x.key})`),
+        ),
+        ...say(
+          'gone',
+          'takes no more',
+          e.gone.map((x) => `${x.was} (${x.key})`),
+        ),
+        ...say(
+          'changed',
+          'names anew',
+          renamed.map((x) => `${x.was} as ${x.now}`),
+        ),
+      ];
+    }),
+  ];
+}
+
+function compareLayouts(before: Rulebook, after: Rulebook): RulebookChange[] {
+  const list = (book: Rulebook) => book.layouts.map((l) => [l.key, l] as const);
+  const { both, added, gone } = pair<Layout>(list(before), list(after));
+  return [
+    ...added.map(({ now }) => ({
+      area: 'files' as const,
+      kind: 'new' as const,
+      says: `The file ${now.label} is new.`,
+    })),
+    ...gone.map(({ was }) => ({
+      area: 'files' as const,
+      kind: 'gone' as const,
+      says: `The file ${was.label} is gone.`,
+    })),
+    ...both.flatMap(({ was, now }): RulebookChange[] => {
+      const columns = pair<Layout['columns'][number]>(
+        was.columns.map((c) => [c.key, c] as const),
+        now.columns.map((c) => [c.key, c] as const),
+      );
+      const say = (kind: RulebookChange['kind'], says: string): RulebookChange => ({
+        area: 'files',
+        kind,
+        says: `${now.label}: ${says}.`,
+      });
+      const order = (l: Layout) => l.columns.map((c) => c.key).filter((k) => columns.both.some((c) => c.key === k));
+      const changed = columns.both.filter((c) => !isSame(c.was, c.now));
+      return [
+        ...(columns.added.length ? [say('new', `new columns ${nameSome(columns.added.map((c) => c.key))}`)] : []),
+        ...(columns.gone.length
+          ? [say('gone', `without the columns ${nameSome(columns.gone.map((c) => c.key))}`)]
+          : []),
+        ...(changed.length ? [say('changed', `other contents in ${nameSome(changed.map((c) => c.key))}`)] : []),
+        ...(isSame(order(was), order(now)) ? [] : [say('changed', 'the columns stand in another order')]),
+        ...compareParts(was, now, new Set(['columns'])).map((d) =>
+          say('changed', `${d.part} ${show(d.was)} → ${show(d.now)}`),
+        ),
+      ];
+    }),
+  ];
+}
+
+const termParts = [
+  'market',
+  'sku',
+  'families',
+  'roles',
+  'offer',
+  'pictures',
+  'text',
+  'fees',
+  'transport',
+  'receipt',
+] as const;
+
+function compareTerms(before: Rulebook, after: Rulebook): RulebookChange[] {
+  return [
+    ...termParts.flatMap((part) =>
+      compareParts(before[part], after[part]).map((d) => ({
+        area: 'terms' as const,
+        kind: 'changed' as const,
+        says: `${part}, ${d.part}: ${show(d.was)} → ${show(d.now)}.`,
+      })),
+    ),
+    ...compareParts(before.states, after.states).map((d) => ({
+      area: 'terms' as const,
+      kind: 'changed' as const,
+      says: `The market’s word ${show(d.part)} means ${show(d.now)} (was ${show(d.was)}).`,
+    })),
+  ];
+}

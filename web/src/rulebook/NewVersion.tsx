@@ -1,0 +1,77 @@
+import { type compareRulebook, putRulebook } from '@basileus/contract';
+import { changeAreas, type ChangeArea } from '@basileus/core/rulebook';
+import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { toast } from 'sonner';
+import type { z } from 'zod';
+import { call } from '../api/call';
+import { Refused } from '../ui/faces';
+import { Modal } from '../ui/Modal';
+import { plural } from '../ui/text';
+
+export type NextVersion = z.output<typeof compareRulebook.response> & { document: Record<string, unknown> };
+
+const titles: Record<ChangeArea, string> = {
+  categories: 'Categories',
+  demands: 'What is demanded',
+  attributes: 'Attributes',
+  codes: 'Values',
+  files: 'Files',
+  terms: 'Terms',
+};
+const tones = { new: 'text-success', gone: 'text-error', changed: 'text-secondary' } as const;
+
+/** What a new version changes, area by area; only then can it be put in force. */
+export function NewVersion({ market, next, onClose }: { market: string; next: NextVersion; onClose: () => void }) {
+  const client = useQueryClient();
+  const put = useMutation({
+    mutationFn: () => call(putRulebook, { params: { market }, body: next.document }),
+    onSuccess: (r) => {
+      toast.success(`Version ${r.version} is in force; everything is being checked anew.`);
+      void client.invalidateQueries();
+      onClose();
+    },
+  });
+  return (
+    <Modal title={`Version ${next.version}, against ${next.inForce}`} onClose={onClose} wide>
+      <div className="flex flex-col gap-4 p-5">
+        <div className="flex flex-wrap items-center gap-4">
+          <span>
+            {next.changes.length === 0
+              ? 'It changes nothing that is checked or sent.'
+              : `${plural(next.changes.length, 'change', 'changes')}. Everything is checked anew once it is in force.`}
+          </span>
+          <button
+            type="button"
+            className="btn btn-sm btn-primary ml-auto"
+            disabled={put.isPending}
+            onClick={() => {
+              put.mutate();
+            }}
+          >
+            Put version {next.version} in force
+          </button>
+        </div>
+        {put.error && <Refused error={put.error} />}
+        {changeAreas.map((area) => {
+          const changes = next.changes.filter((c) => c.area === area);
+          if (changes.length === 0) return null;
+          return (
+            <section key={area} aria-label={titles[area]}>
+              <h3 className="mb-1 font-semibold">{titles[area]}</h3>
+              <table className="plain-table">
+                <tbody>
+                  {changes.map((c) => (
+                    <tr key={c.says}>
+                      <td className={`w-24 ${tones[c.kind]}`}>{c.kind}</td>
+                      <td>{c.says}</td>
+                    </tr>
+                  ))}
+                </tbody>
+              </table>
+            </section>
+          );
+        })}
+      </div>
+    </Modal>
+  );
+}

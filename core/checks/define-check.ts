@@ -25,6 +25,12 @@ export type Say<M extends Record<string, Message>> = <K extends keyof M & string
 ) => void;
 /** Judges one row. */
 export type RunRow = (listing: Listing, context: CheckContext, out: Finding[]) => void;
+/** Judges a row only where one of these fields is empty, since most rows lack nothing; and by `always` in any case. */
+export interface RunWhereEmpty {
+  fields: readonly string[];
+  run: RunRow;
+  always: RunRow;
+}
 /** Judges one value of a row, never undefined, never the empty text. */
 export type RunCell = (value: Value, listing: Listing, out: Finding[]) => void;
 
@@ -37,7 +43,7 @@ interface CheckFacts {
 export interface CheckDefinition extends CheckFacts {
   messages: Record<string, Message>;
   /** What runs per row in this category, or undefined where the check has nothing to say there. */
-  prepareRow: (category: CompiledCategory) => RunRow | undefined;
+  prepareRow: (category: CompiledCategory) => RunRow | RunWhereEmpty | undefined;
   /** What runs per value of an attribute in this category. */
   prepareCells: (category: CompiledCategory) => (attribute: CompiledAttribute) => RunCell | undefined;
 }
@@ -46,7 +52,7 @@ export interface CheckDefinition extends CheckFacts {
 export function defineCheck<const M extends Record<string, Message>>(
   definition: CheckFacts & {
     messages: M;
-    prepareRow?: (category: CompiledCategory, say: Say<M>) => RunRow | undefined;
+    prepareRow?: (category: CompiledCategory, say: Say<M>) => RunRow | RunWhereEmpty | undefined;
     prepareCells?: (category: CompiledCategory, say: Say<M>) => (attribute: CompiledAttribute) => RunCell | undefined;
   },
 ): CheckDefinition {

@@ -1,6 +1,6 @@
-import type { Listing } from '../listing/values';
+import { isFilled, type Listing } from '../listing/values';
 import type { CompiledCategory } from '../rulebook/compile';
-import type { RunCell, RunRow } from './define-check';
+import type { RunCell, RunRow, RunWhereEmpty } from './define-check';
 import type { CheckContext, Finding } from './finding';
 import { checks } from './registry';
 
@@ -17,12 +17,23 @@ export function prepareChecks(
   isWanted: (id: string) => boolean = () => true,
 ): CategoryChecker {
   const wanted = checks.filter((c) => isWanted(c.id));
-  const rows = wanted.map((c) => c.prepareRow(category)).filter((r): r is RunRow => r !== undefined);
+  const rows: RunRow[] = [],
+    whereEmpty: RunWhereEmpty[] = [];
+  for (const c of wanted) {
+    const run = c.prepareRow(category);
+    if (typeof run === 'function') rows.push(run);
+    else if (run) {
+      whereEmpty.push(run);
+      rows.push(run.always);
+    }
+  }
   const makers = wanted.map((c) => c.prepareCells(category));
-  const cells = new Map<string, RunCell[]>();
+  const asked = new Set(whereEmpty.flatMap((w) => w.fields));
+  const cells = new Map<string, { runs: RunCell[]; isAsked: boolean }>();
   for (const a of category.attributes) {
+    const { key } = a.attribute;
     const runs = makers.map((make) => make(a)).filter((r): r is RunCell => r !== undefined);
-    if (runs.length) cells.set(a.attribute.key, runs);
+    if (runs.length || asked.has(key)) cells.set(key, { runs, isAsked: asked.has(key) });
   }
   const place = new Map(category.attributes.map((a, i) => [a.attribute.key, i]));
   const compare = (a: Finding, b: Finding): number =>
@@ -31,13 +42,17 @@ export function prepareChecks(
   return (listing, context = nothing) => {
     const out: Finding[] = [];
     const { values } = listing;
+    let filled = 0;
     for (const key in values) {
       const value = values[key]!;
       if (value === undefined || value === '') continue;
-      const runs = cells.get(key);
-      if (runs === undefined) continue;
+      const cell = cells.get(key);
+      if (cell === undefined) continue;
+      if (cell.isAsked && isFilled(value)) filled++;
+      const { runs } = cell;
       for (let i = 0; i < runs.length; i++) runs[i]!(value, listing, out);
     }
+    if (filled < asked.size) for (let i = 0; i < whereEmpty.length; i++) whereEmpty[i]!.run(listing, context, out);
     for (let i = 0; i < rows.length; i++) rows[i]!(listing, context, out);
     return out.length > 1 ? out.sort(compare) : out;
   };

@@ -22,9 +22,10 @@ export function countUtf8Bytes(text: string): number {
 
 /** The text cut at a word to at most `max` characters. */
 export function cutAtWord(text: string, max: number): string {
-  const points = [...text];
-  if (points.length <= max) return text;
-  const cut = points.slice(0, max).join('');
-  const space = /\s/.test(points[max]!) ? -1 : cut.lastIndexOf(' ');
+  // Only a text with characters outside the first plane has more units than characters.
+  const end = /[\ud800-\udfff]/.test(text) ? [...text].slice(0, max).join('').length : max;
+  if (text.length <= end) return text;
+  const cut = text.slice(0, end);
+  const space = /\s/.test(text[end]!) ? -1 : cut.lastIndexOf(' ');
   return (space > max * 0.6 ? cut.slice(0, space) : cut).replace(/[\s,;:–-]+$/u, '');
 }

@@ -1,6 +1,6 @@
 import { isFilled } from '../../listing/values';
 import { describeCondition } from '../../rulebook/condition';
-import { defineCheck } from '../define-check';
+import { defineCheck, type RunRow } from '../define-check';
 import type { Remedy } from '../finding';
 
 /** A row without what its category demands is refused whole. */
@@ -32,21 +32,26 @@ export const demandedMissing = defineCheck({
           : [{ kind: 'fill', field: key }];
         const musts = a.conditions.filter((c) => c.level === 'must');
         const because = musts.map((c) => c.why ?? describeCondition(c.when, labelOf, codeLabel)).join(' or ');
-        return { key, levelFor: a.levelFor, remedies, because };
+        return { key, levelFor: a.levelFor, remedies, because, isConditional: a.conditions.length > 0 };
       });
-    return (listing, _, out) => {
-      const { values } = listing;
-      for (const a of asked) {
-        const value = values[a.key];
-        if (value !== undefined && isFilled(value)) continue;
-        // What divides a family stands on its variants, not on the family row.
-        if (listing.role === 'parent' && listing.axes.includes(a.key)) continue;
-        const level = a.levelFor(values, listing.role);
-        if (level === 'must') {
-          if (a.because) say(out, 'mustBecause', a.key, undefined, { because: a.because }, a.remedies);
-          else say(out, 'must', a.key, undefined, { category: category.label }, a.remedies);
-        } else if (level === 'should') say(out, 'should', a.key, undefined, { category: category.label }, a.remedies);
-      }
-    };
+    const judge =
+      (fields: typeof asked): RunRow =>
+      (listing, _, out) => {
+        const { values, role } = listing;
+        for (const a of fields) {
+          const value = values[a.key];
+          if (value !== undefined && isFilled(value)) continue;
+          // What divides a family stands on its variants, not on the family row.
+          if (role === 'parent' && listing.axes.includes(a.key)) continue;
+          const level = a.levelFor(values, role);
+          if (level === 'must') {
+            if (a.because) say(out, 'mustBecause', a.key, undefined, { because: a.because }, a.remedies);
+            else say(out, 'must', a.key, undefined, { category: category.label }, a.remedies);
+          } else if (level === 'should') say(out, 'should', a.key, undefined, { category: category.label }, a.remedies);
+        }
+      };
+    // What is asked for only on a condition is empty in most rows; only the rest can say that a row lacks nothing.
+    const fixed = asked.filter((a) => !a.isConditional);
+    return { fields: fixed.map((a) => a.key), run: judge(fixed), always: judge(asked.filter((a) => a.isConditional)) };
   },
 });

@@ -146,7 +146,7 @@ export async function loadOverview(db: Db, only: string) {
       today.push({
         kind: 'held',
         title: `${plural(held.count, 'price is', 'prices are')} held for a look on ${m.name}`,
-        detail: 'They moved further than usual; let them go or correct them.',
+        detail: 'A price that moves further than usual waits: let it go, or correct it.',
         count: held.count,
         tone: 'warn',
         link: `/${m.key}/send?operation=price&held=yes`,

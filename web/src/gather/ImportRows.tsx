@@ -5,8 +5,9 @@ import { useState } from 'react';
 import { call } from '../api/call';
 import { Difference } from '../ui/Difference';
 import { Loading, Views } from '../ui/faces';
+import { NewFields } from '../ui/NewFields';
 import { Pager } from '../ui/Pager';
-import { plural, shown } from '../ui/text';
+import { shown } from '../ui/text';
 import { useUrlValue } from '../ui/url';
 
 const pageSize = 200;
@@ -44,7 +45,12 @@ export function ImportRows({ data }: { data: ImportShape }) {
         <Loading />
       ) : (
         <div className="max-h-[60vh] overflow-auto">
-          <table className="plain-table">
+          <table className="plain-table table-fixed">
+            <colgroup>
+              <col className="w-14" />
+              <col className="w-36" />
+              <col />
+            </colgroup>
             <thead>
               <tr>
                 <th>Row</th>
@@ -86,14 +92,10 @@ function RowEffect({ row: r }: { row: ImportRowShape }) {
         </p>
       ))}
       {r.action === 'create' && (
-        <p className="text-success">
-          New, with {plural(r.changes.length, 'field', 'fields')}:{' '}
-          {r.changes
-            .slice(0, 4)
-            .map((c) => `${getFieldLabel(c.field)} “${shown(c.after).slice(0, 40)}”`)
-            .join(', ')}
-          {r.changes.length > 4 && ' …'}
-        </p>
+        <NewFields
+          lead={`New: ${shown(r.changes.find((c) => c.field === 'title')?.after ?? null)},`}
+          fields={r.changes.map((c) => ({ field: c.field, label: getFieldLabel(c.field), value: c.after }))}
+        />
       )}
       {r.action === 'update' && (
         <dl className="grid grid-cols-[auto_1fr] gap-x-3">

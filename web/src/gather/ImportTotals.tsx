@@ -11,10 +11,10 @@ export function ImportTotals({ data }: { data: ImportShape }) {
     ['changed', counts.update, 'text-secondary'],
     ['the same', counts.same, ''],
     ['refused', counts.refuse, counts.refuse ? 'text-error' : ''],
-    ['damaged by a spreadsheet', counts.damaged, counts.damaged ? 'text-warning' : ''],
+    ['damaged', counts.damaged, counts.damaged ? 'text-warning' : ''],
   ];
   return (
-    <section className="panel flex flex-wrap gap-x-8 gap-y-2 px-4 py-3" aria-label="Counts">
+    <section className="panel flex flex-wrap gap-x-7 gap-y-2 px-4 py-3" aria-label="Counts">
       {data.state === 'planning' ? (
         <Loading what="Comparing with the catalog" />
       ) : (

@@ -25,10 +25,10 @@ export function HomePage() {
   const fills: Record<string, string> = {
     live: '--color-success',
     'in review': '--color-info',
-    sent: '--color-info',
+    sent: '--color-sent',
     ready: '--color-secondary',
     blocked: '--color-error',
-    refused: '--color-error',
+    refused: '--color-refused',
     draft: '--color-neutral',
     withdrawn: '--color-base-300',
   };

@@ -1,18 +1,13 @@
-import { type ListingRow, patchListings, readListing } from '@basileus/contract';
-import type { Value } from '@basileus/core/listing';
+import { type ListingRow, readListing } from '@basileus/contract';
 import type { Rulebook, RulebookAttribute } from '@basileus/core/rulebook';
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import { toast } from 'sonner';
 import { call } from '../api/call';
-import { toCellText, toCellValue } from '../table/columns';
-import { DemandNotch, LevelMark } from '../ui/demand';
+import { LevelMark } from '../ui/demand';
 import { Loading, Refused } from '../ui/faces';
 import { Modal } from '../ui/Modal';
 import { Seal } from '../ui/Seal';
-import { shown } from '../ui/text';
-import { toGridColumn } from './columns';
-import { wordOrigin } from './ListingsTable';
+import { FieldLine, fieldId } from './FieldLine';
 
 /** One listing: must fields only or all, by group, with findings and where each value comes from. */
 export function ListingEditor({
@@ -42,6 +37,7 @@ export function ListingEditor({
         <>
           <div className="sticky top-0 z-10 flex flex-wrap items-center gap-3 border-b border-base-300 bg-base-100 px-5 py-2">
             <Seal state={data.state} />
+            <span className="min-w-0 truncate">{data.title}</span>
             <span className="quiet">{label ?? 'no category'}</span>
             {data.number && <span className="num quiet">{data.number}</span>}
             <div className="join ml-auto" role="group" aria-label="Fields">
@@ -67,13 +63,7 @@ export function ListingEditor({
               </button>
             </div>
           </div>
-          {data.findings
-            .filter((f) => f.level !== 'tip' && !rulebook.attributes.some((a) => a.key === f.field))
-            .map((f) => (
-              <p key={f.check + f.message} className="px-5 pt-2">
-                <LevelMark level={f.level} /> {f.says}
-              </p>
-            ))}
+          <ToMend listing={data} rulebook={rulebook} />
           {rulebook.groups.map((g) => {
             const attributes = rulebook.attributes.filter((a) => a.group === g.key && shouldShow(data, a, all));
             return attributes.length === 0 ? null : (
@@ -97,157 +87,30 @@ const shouldShow = (l: ListingRow, a: RulebookAttribute, all: boolean): boolean 
   return level !== undefined && level !== 'unused' && (all || level === 'must');
 };
 
-function FieldLine({
-  market,
-  listing,
-  attribute,
-  rulebook,
-}: {
-  market: string;
-  listing: ListingRow;
-  attribute: RulebookAttribute;
-  rulebook: Rulebook;
-}) {
-  const client = useQueryClient();
-  const column = toGridColumn(rulebook, attribute, listing.levels[attribute.key]);
-  const value = (listing.values[attribute.key] as Value | undefined) ?? null;
-  const text = toCellText(column, value);
-  const findings = listing.findings.filter((f) => f.field === attribute.key);
-  const save = useMutation({
-    mutationFn: (v: { after: Value | null; reset?: boolean }) =>
-      call(patchListings, {
-        params: { market },
-        body: {
-          title: `Edited ${attribute.label}`,
-          cells: [
-            {
-              id: listing.id,
-              field: attribute.key,
-              before: value,
-              after: v.after,
-              ...(v.reset ? { reset: true } : {}),
-            },
-          ],
-        },
-      }),
-    onSuccess: (r) => {
-      if (r.conflicts.length) toast.error('Someone changed this field meanwhile; look at its new value.');
-      void client.invalidateQueries({ queryKey: ['listings'] });
-      void client.invalidateQueries({ queryKey: ['overview'] });
-    },
-    onError: (e) => toast.error(e.message),
-  });
-  const put = (t: string) => {
-    const after = toCellValue(column, t);
-    if (shown(after) !== shown(value)) save.mutate({ after });
-  };
-  const isTyped = listing.origins[attribute.key]?.from === 'typed';
-  const worst = findings.find((f) => f.level === 'blocker') ?? findings.find((f) => f.level === 'caution');
-  const common = {
-    'aria-label': attribute.label,
-    'aria-invalid': worst?.level === 'blocker',
-    disabled: save.isPending,
-  };
+/** What is to be mended, on top of all fields; each leads to its field. */
+function ToMend({ listing, rulebook }: { listing: ListingRow; rulebook: Rulebook }) {
+  const findings = listing.findings.filter((f) => f.level !== 'tip');
+  if (findings.length === 0) return null;
   return (
-    <div className="grid grid-cols-[11rem_1fr] gap-x-3 py-1.5">
-      <div className="flex items-start gap-1.5 pt-1">
-        <DemandNotch level={column.level} />
-        <span>
-          {attribute.label}
-          {column.unit && <span className="quiet"> {column.unit}</span>}
-        </span>
-      </div>
-      <div>
-        {column.kind === 'choice' || column.kind === 'yes-no' ? (
-          <select
-            {...common}
-            className="select select-sm w-full"
-            value={typeof value === 'string' ? value : ''}
-            onChange={(e) => {
-              save.mutate({ after: e.target.value || null });
-            }}
-          >
-            <option value="" />
-            {typeof value === 'string' && value && !column.options?.some((o) => o.code === value) && (
-              <option value={value}>{value} (not on the list)</option>
-            )}
-            {column.options?.map((o) => (
-              <option key={o.code} value={o.code}>
-                {o.label}
-              </option>
-            ))}
-          </select>
-        ) : attribute.type === 'html' || attribute.type === 'long-text' ? (
-          <textarea
-            {...common}
-            key={text}
-            className="textarea textarea-sm w-full"
-            rows={4}
-            defaultValue={text}
-            onBlur={(e) => {
-              put(e.target.value);
-            }}
-          />
-        ) : (
-          <input
-            {...common}
-            key={text}
-            className={`input input-sm w-full ${column.mono || column.kind === 'number' ? 'num' : ''}`}
-            defaultValue={text}
-            placeholder={attribute.example}
-            onKeyDown={(e) => {
-              if (e.key === 'Enter') e.currentTarget.blur();
-            }}
-            onBlur={(e) => {
-              put(e.target.value);
-            }}
-          />
-        )}
-        {findings.map((f) => (
-          <p key={f.check + f.message} className="mt-1 text-[12.5px]">
-            <LevelMark level={f.level} bare /> {f.says}{' '}
-            {f.remedies.map((r, i) =>
-              r.kind === 'set' ? (
-                <button
-                  key={i}
-                  type="button"
-                  className="btn btn-xs ml-1"
-                  onClick={() => {
-                    save.mutate({ after: r.value });
-                  }}
-                >
-                  Use “{shown(r.value).slice(0, 40)}”
-                </button>
-              ) : r.kind === 'clear' ? (
-                <button
-                  key={i}
-                  type="button"
-                  className="btn btn-xs ml-1"
-                  onClick={() => {
-                    save.mutate({ after: null });
-                  }}
-                >
-                  Clear it
-                </button>
-              ) : null,
-            )}
-          </p>
-        ))}
-        <p className="text-[12px] quiet">
-          {wordOrigin(listing, attribute.key)}
-          {isTyped && (
+    <ul aria-label="To be mended" className="border-b border-base-300 bg-base-200 px-5 py-2">
+      {findings.map((f) => (
+        <li key={f.check + f.message + f.field + f.value} className="flex items-baseline gap-2 py-0.5">
+          <LevelMark level={f.level} bare />
+          {rulebook.attributes.some((a) => a.key === f.field) ? (
             <button
               type="button"
-              className="ml-2 underline"
+              className="text-left underline decoration-base-content/30 underline-offset-2"
               onClick={() => {
-                save.mutate({ after: null, reset: true });
+                document.getElementById(fieldId(f.field))?.focus();
               }}
             >
-              Take the product’s value again
+              {f.says}
             </button>
+          ) : (
+            <span>{f.says}</span>
           )}
-        </p>
-      </div>
-    </div>
+        </li>
+      ))}
+    </ul>
   );
 }

@@ -7,8 +7,9 @@ import { toast } from 'sonner';
 import { call } from '../api/call';
 import { Difference } from '../ui/Difference';
 import { Empty, Loading, Refused } from '../ui/faces';
+import { NewFields } from '../ui/NewFields';
 import { Pager } from '../ui/Pager';
-import { count, plural, shown } from '../ui/text';
+import { count, plural } from '../ui/text';
 
 const pageSize = 100;
 const why = { no: 'Would go', yes: 'Held back' } as const;
@@ -145,7 +146,7 @@ function PlanRow({
       </td>
       <td>
         {operation === 'create' ? (
-          <NewFields differences={r.differences} />
+          <NewFields fields={r.differences.map((d) => ({ field: d.field, label: d.label, value: d.after }))} />
         ) : (
           r.differences.map((d) => (
             <div key={d.field}>
@@ -165,24 +166,5 @@ function PlanRow({
         </td>
       )}
     </tr>
-  );
-}
-
-/** Everything that a new entry would carry: in one line, and opened with every value. */
-function NewFields({ differences }: { differences: PlannedListing['differences'] }) {
-  return (
-    <details>
-      <summary className="cursor-pointer truncate quiet">
-        {plural(differences.length, 'field', 'fields')}: {differences.map((d) => d.label).join(', ')}
-      </summary>
-      <dl className="grid grid-cols-[minmax(6rem,10rem)_1fr] gap-x-3 gap-y-0.5 py-1 text-[13px]">
-        {differences.map((d) => (
-          <div key={d.field} className="contents">
-            <dt className="quiet">{d.label}</dt>
-            <dd className="break-words">{shown(d.after)}</dd>
-          </div>
-        ))}
-      </dl>
-    </details>
   );
 }

@@ -1,0 +1,171 @@
+import { type ListingRow, patchListings } from '@basileus/contract';
+import type { Value } from '@basileus/core/listing';
+import type { Rulebook, RulebookAttribute } from '@basileus/core/rulebook';
+import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { toast } from 'sonner';
+import { call } from '../api/call';
+import { toCellText, toCellValue } from '../table/columns';
+import { DemandNotch, LevelMark } from '../ui/demand';
+import { shown } from '../ui/text';
+import { toGridColumn } from './columns';
+import { wordOrigin } from './ListingsTable';
+
+/** Id of the input of a field, for what leads to it. */
+export const fieldId = (attribute: string): string => `field-${attribute}`;
+
+/** One field of a listing: its value, what is wrong with it, and where it comes from. It is saved when it is left. */
+export function FieldLine({
+  market,
+  listing,
+  attribute,
+  rulebook,
+}: {
+  market: string;
+  listing: ListingRow;
+  attribute: RulebookAttribute;
+  rulebook: Rulebook;
+}) {
+  const client = useQueryClient();
+  const column = toGridColumn(rulebook, attribute, listing.levels[attribute.key]);
+  const value = (listing.values[attribute.key] as Value | undefined) ?? null;
+  const text = toCellText(column, value);
+  const findings = listing.findings.filter((f) => f.field === attribute.key);
+  const save = useMutation({
+    mutationFn: (v: { after: Value | null; reset?: boolean }) =>
+      call(patchListings, {
+        params: { market },
+        body: {
+          title: `Edited ${attribute.label}`,
+          cells: [
+            {
+              id: listing.id,
+              field: attribute.key,
+              before: value,
+              after: v.after,
+              ...(v.reset ? { reset: true } : {}),
+            },
+          ],
+        },
+      }),
+    onSuccess: (r) => {
+      if (r.conflicts.length) toast.error('Someone changed this field meanwhile; look at its new value.');
+      void client.invalidateQueries({ queryKey: ['listings'] });
+      void client.invalidateQueries({ queryKey: ['overview'] });
+    },
+    onError: (e) => toast.error(e.message),
+  });
+  const put = (t: string) => {
+    const after = toCellValue(column, t);
+    if (shown(after) !== shown(value)) save.mutate({ after });
+  };
+  const isTyped = listing.origins[attribute.key]?.from === 'typed';
+  const worst = findings.find((f) => f.level === 'blocker') ?? findings.find((f) => f.level === 'caution');
+  const common = {
+    id: fieldId(attribute.key),
+    'aria-label': attribute.label,
+    'aria-invalid': worst?.level === 'blocker',
+    disabled: save.isPending,
+  };
+  return (
+    <div className="grid grid-cols-[11rem_1fr] gap-x-3 py-1.5">
+      <div className="flex items-start gap-1.5 pt-1">
+        <DemandNotch level={column.level} />
+        <span>
+          {attribute.label}
+          {column.unit && <span className="quiet"> {column.unit}</span>}
+        </span>
+      </div>
+      <div>
+        {column.kind === 'choice' || column.kind === 'yes-no' ? (
+          <select
+            {...common}
+            className="select select-sm w-full"
+            value={typeof value === 'string' ? value : ''}
+            onChange={(e) => {
+              save.mutate({ after: e.target.value || null });
+            }}
+          >
+            <option value="" />
+            {typeof value === 'string' && value && !column.options?.some((o) => o.code === value) && (
+              <option value={value}>{value} (not on the list)</option>
+            )}
+            {column.options?.map((o) => (
+              <option key={o.code} value={o.code}>
+                {o.label}
+              </option>
+            ))}
+          </select>
+        ) : attribute.type === 'html' || attribute.type === 'long-text' ? (
+          <textarea
+            {...common}
+            key={text}
+            className="textarea textarea-sm w-full"
+            rows={4}
+            defaultValue={text}
+            onBlur={(e) => {
+              put(e.target.value);
+            }}
+          />
+        ) : (
+          <input
+            {...common}
+            key={text}
+            className={`input input-sm w-full ${column.mono || column.kind === 'number' ? 'num' : ''}`}
+            defaultValue={text}
+            placeholder={attribute.example}
+            onKeyDown={(e) => {
+              if (e.key === 'Enter') e.currentTarget.blur();
+            }}
+            onBlur={(e) => {
+              put(e.target.value);
+            }}
+          />
+        )}
+        {findings.map((f) => (
+          <p key={f.check + f.message} className="mt-1 text-[12.5px]">
+            <LevelMark level={f.level} bare /> {f.says}{' '}
+            {f.remedies.map((r, i) =>
+              r.kind === 'set' ? (
+                <button
+                  key={i}
+                  type="button"
+                  className="btn btn-xs ml-1"
+                  onClick={() => {
+                    save.mutate({ after: r.value });
+                  }}
+                >
+                  Use “{shown(r.value).slice(0, 40)}”
+                </button>
+              ) : r.kind === 'clear' ? (
+                <button
+                  key={i}
+                  type="button"
+                  className="btn btn-xs ml-1"
+                  onClick={() => {
+                    save.mutate({ after: null });
+                  }}
+                >
+                  Clear it
+                </button>
+              ) : null,
+            )}
+          </p>
+        ))}
+        <p className="text-[12px] quiet">
+          {wordOrigin(listing, attribute.key)}
+          {isTyped && (
+            <button
+              type="button"
+              className="ml-2 underline"
+              onClick={() => {
+                save.mutate({ after: null, reset: true });
+              }}
+            >
+              Take the product’s value again
+            </button>
+          )}
+        </p>
+      </div>
+    </div>
+  );
+}

@@ -7,8 +7,7 @@ import { announce } from '../events';
 import type { JobKind } from '../jobs/queue';
 import { applyCategoryRules } from '../listings/categories';
 import { refreshProducts } from '../listings/follow-up';
-import { refreshMarket } from '../listings/refresh';
-import { markSharing, refreshLater } from '../listings/stale';
+import { hasStale, markSharing, refreshLater, refreshStale } from '../listings/stale';
 import { loadMarkets } from '../markets/load';
 import { type ChangedCell, recordChangeSet, recordHistory } from '../products/change-sets';
 import { toFields } from '../products/fields';
@@ -81,10 +80,13 @@ async function finishImport(
         [id],
       )
     ).map((r) => r.id);
-    if (skus.length > 1500)
-      for (const market of await loadMarkets(db)) await refreshMarket(db, market, () => Promise.resolve());
-    else await refreshProducts(db, skus);
+    if (skus.length > 1500) {
+      await markSharing(db);
+      for (const market of await loadMarkets(db)) await refreshStale(db, market.key, () => Promise.resolve());
+    } else await refreshProducts(db, skus);
   }
+  // Remembered categories may have placed listings of other products too.
+  for (const market of await loadMarkets(db)) if (await hasStale(db, market)) await refreshLater(db, market);
   await db.transaction(async (tx) => {
     const changed = await rowsOf(tx, `update imports set state = ? where id = ? and state = 'applying' returning id`, [
       state,

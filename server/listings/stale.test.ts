@@ -134,6 +134,35 @@ describe('what hangs on other products', () => {
   });
 });
 
+describe('an import that teaches a category to others', () => {
+  it('leaves nobody waiting: what it placed beside its own rows is checked too', async () => {
+    // An item of an own category with a remembered place, taken out of its place.
+    const [other] = await house.rows<{ id: number; own: string }>(
+      `select l.id, p.category as own from listings l join products p on p.id = l.product_id join correspondences c on c.kind = 'category' and c.ours = p.category where p.kind = 'single' and l.category is not null order by l.id limit 1`,
+    );
+    await house.db.raw('update listings set category = null where id = ?', [other!.id]);
+    const up = await house.upload<{ id: number }>('one.csv', 'SKU;Title\nZZ-1;One more thing\n');
+    const run = async (kind: string) => {
+      const [job] = await house.rows<{ payload: never }>(
+        `update jobs set state = 'done' where kind = ? and state = 'queued' returning payload`,
+        [kind],
+      );
+      const context = { id: 'test', db: house.db, log: house.log, attempt: 1, progress: () => Promise.resolve() };
+      await house.kinds.find((k) => k.kind === kind)!.run(job!.payload, context);
+    };
+    await run('plan-import');
+    await house.call('POST', `/imports/${up.body.id}/apply`);
+    await run('apply-import');
+    const [placed] = await house.rows<{ category: string | null }>('select category from listings where id = ?', [
+      other!.id,
+    ]);
+    expect(placed!.category).not.toBeNull();
+    expect(await hasStale(house.db, await market())).toBe(true);
+    await run('refresh-market');
+    expect(await hasStale(house.db, await market())).toBe(false);
+  });
+});
+
 describe('asking for a check', () => {
   const waiting = () =>
     house.rows<{ id: string; once: string; state: string }>(

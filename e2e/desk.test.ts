@@ -38,7 +38,7 @@ describe('a morning at the desk', () => {
     });
     await page.getByRole('button', { name: 'Write 1 row' }).waitFor();
     await page.getByLabel('Field for Whatever').selectOption('brand');
-    await page.getByText('New, with 2 fields', { exact: false }).waitFor();
+    await page.getByText('New: First odd thing, 2 fields: Title, Brand').waitFor();
     await page.getByRole('button', { name: 'Write 1 row' }).click();
     await page.getByRole('link', { name: 'See the catalog' }).waitFor();
     expect(await world.query(`select brand from products where sku = 'OD-1'`)).toEqual([{ brand: 'Brindlewick' }]);
@@ -87,9 +87,14 @@ describe('a morning at the desk', () => {
     );
     await goto(`/quillhaven/prepare?open=${bad!.id}`);
     const dialog = page.getByRole('dialog', { name: bad!.sku });
-    await dialog.getByText('has a wrong check digit').waitFor();
+    // What is to be mended stands on top and leads to its field.
+    await dialog.getByRole('list', { name: 'To be mended' }).getByText('has a wrong check digit').click();
+    expect(await dialog.getByLabel('Item number').evaluate((e) => e === document.activeElement)).toBe(true);
     await dialog.getByRole('button', { name: /^Use “\d+”/ }).click();
-    await dialog.getByText('has a wrong check digit').waitFor({ state: 'detached' });
+    await dialog
+      .getByRole('list', { name: 'To be mended' })
+      .getByText('has a wrong check digit')
+      .waitFor({ state: 'detached' });
     const [now] = await world.query<{ gtin: string }>('select gtin from products where sku = $1', [bad!.sku]);
     expect(now!.gtin.slice(0, 12)).toBe(bad!.value.slice(0, 12));
     expect(now!.gtin).not.toBe(bad!.value);

@@ -1,27 +1,14 @@
 // Quillhaven's stand-in: a small market of its own behind HTTP. It takes files, works through them in its own time,
 // answers with receipts, shows a page to buyers, and can be told to be slow, to fail, to answer garbage or to hang up.
 import { createServer, type IncomingMessage, type Server, type ServerResponse } from 'node:http';
-import Papa from 'papaparse';
-import type { BookDocument } from './book';
+import { control } from './control';
+import { takeFile, workThroughTickets } from './inbox';
+import { findEntries, writeShelfList } from './lists';
+import { type Answer, type Market, type MarketOptions, type Moods, startMoods } from './market';
 import { writeItemPage } from './page';
-import { openShelf, type Shelf, type Ticket } from './shelf';
-import { endReviews, sellSome, workThrough } from './work';
+import { openShelf, type Shelf } from './shelf';
+import { endReviews, sellSome } from './work';
 
-export interface Moods {
-  slowMs: number;
-  failNext: number;
-  garbageNext: number;
-  hangUpNext: number;
-  forgetNext: number;
-  uncleared: string[];
-}
-export interface MarketOptions {
-  book: BookDocument;
-  file?: string;
-  workMs: number;
-  reviewMs: number;
-  sellEveryMs: number;
-}
 export interface RunningMarket {
   server: Server;
   shelf: Shelf;
@@ -30,236 +17,17 @@ export interface RunningMarket {
 }
 
 const mostBytes = 80_000_000;
+const tickMs = 150;
 
 /** Starts the market on a port of loopback. */
 export function startMarket(options: MarketOptions, port: number, ready: (port: number) => void): RunningMarket {
-  const shelf = openShelf(options.file);
-  const moods: Moods = {
-    slowMs: 0,
-    failNext: 0,
-    garbageNext: 0,
-    hangUpNext: 0,
-    forgetNext: 0,
-    uncleared: ['Tidewrack Trading Co'],
-  };
-  let isDirty = false,
-    seed = 7;
-  const random = () => {
-    seed = (Math.imul(seed, 1664525) + 1013904223) >>> 0;
-    return seed / 4294967296;
-  };
-  const tick = setInterval(() => {
-    work();
-    if (endReviews(shelf, Date.now()) > 0) isDirty = true;
-    if (isDirty) {
-      shelf.save();
-      isDirty = false;
-    }
-  }, 150);
-  const selling =
-    options.sellEveryMs > 0
-      ? setInterval(() => {
-          if (sellSome(shelf, random) > 0) isDirty = true;
-        }, options.sellEveryMs)
-      : undefined;
-
-  function work(): void {
-    for (const t of Object.values(shelf.memory.tickets)) {
-      if (t.receipt !== undefined || t.doneAt > Date.now()) continue;
-      const answers = workThrough(options.book, shelf, t.operation, t.rows, {
-        reviewMs: options.reviewMs,
-        now: Date.now(),
-        uncleared: moods.uncleared,
-      });
-      t.receipt =
-        Papa.unparse(
-          [
-            ['line', 'house_sku', 'verdict', 'code', 'field', 'entry'],
-            ...answers.map((a) => [a.line, a.sku, a.verdict, a.code, a.field, a.number]),
-          ],
-          { delimiter: '\t', newline: '\r\n' },
-        ) + '\r\n';
-      t.rows = [];
-      isDirty = true;
-    }
-  }
-
-  async function answer(request: IncomingMessage, response: ServerResponse): Promise<void> {
-    const url = new URL(request.url ?? '/', 'http://market');
-    const body = await readBody(request);
-    const path = url.pathname;
-    if (path.startsWith('/_control/')) {
-      control(path.slice(10), body, response);
-      return;
-    }
-    if (moods.slowMs > 0) await new Promise((r) => setTimeout(r, moods.slowMs));
-    if (path === '/inbox' || path.startsWith('/inbox/')) {
-      if (moods.failNext > 0) {
-        moods.failNext--;
-        text(response, 503, 'The house is closed for a moment.');
-        return;
-      }
-      if (path === '/inbox' && moods.forgetNext > 0) {
-        moods.forgetNext--;
-        takeFile(url, request, body);
-        request.socket.destroy();
-        return;
-      }
-      if (moods.hangUpNext > 0) {
-        moods.hangUpNext--;
-        request.socket.destroy();
-        return;
-      }
-      if (moods.garbageNext > 0) {
-        moods.garbageNext--;
-        text(response, 200, '\u0000\u0001<<<\tnot what you expect\n');
-        return;
-      }
-    }
-    if (path === '/inbox' && request.method === 'POST') {
-      const t = takeFile(url, request, body);
-      if (typeof t === 'string') text(response, 400, t);
-      else text(response, 202, `ticket\t${t.id}\n`);
-      return;
-    }
-    const receipt = /^\/inbox\/([^/]+)\/receipt$/.exec(path);
-    if (receipt) {
-      const t = shelf.memory.tickets[decodeURIComponent(receipt[1]!)];
-      if (!t) text(response, 404, 'No such ticket.');
-      else if (t.receipt === undefined) text(response, 202, 'At work.');
-      else text(response, 200, t.receipt);
-      return;
-    }
-    if (path === '/shelf') {
-      text(response, 200, writeShelf(Number(url.searchParams.get('since') ?? 0)));
-      return;
-    }
-    if (path === '/find') {
-      text(response, 200, find(url.searchParams.get('q') ?? ''));
-      return;
-    }
-    const item = /^\/item\/([^/]+)$/.exec(path);
-    const entry = item && Object.values(shelf.memory.entries).find((e) => e.number === decodeURIComponent(item[1]!));
-    if (entry) {
-      response
-        .writeHead(200, { 'Content-Type': 'text/html; charset=utf-8' })
-        .end(writeItemPage(entry, shelf, options.book));
-      return;
-    }
-    text(response, 404, 'Nothing stands here.');
-  }
-
-  function takeFile(url: URL, request: IncomingMessage, body: string): Ticket | string {
-    const key = String(request.headers['idempotency-key'] ?? '');
-    const known = key ? Object.values(shelf.memory.tickets).find((t) => t.key === key) : undefined;
-    if (known) return known;
-    const operation = url.searchParams.get('operation') ?? '';
-    const layout = options.book.layouts.find((l) => l.operations.includes(operation));
-    if (!layout) return `Files for “${operation}” are not taken.`;
-    const parsed = Papa.parse<string[]>(body.replace(/^\ufeff/, ''), { delimiter: '\t', skipEmptyLines: true }).data;
-    const keys = parsed[1] ?? [];
-    const missing = layout.columns.filter((c) => !keys.includes(c.key)).map((c) => c.key);
-    if (missing.length) return `The second header row lacks ${missing.slice(0, 5).join(', ')}.`;
-    const rows = parsed.slice(2).map((r) => Object.fromEntries(keys.map((k, i) => [k, r[i] ?? ''])));
-    const t: Ticket = {
-      id: `T${String(shelf.memory.nextTicket++).padStart(6, '0')}`,
-      key,
-      operation,
-      name: url.searchParams.get('name') ?? '',
-      rows,
-      doneAt: Date.now() + options.workMs + moods.slowMs,
-      receipt: undefined,
-      fault: undefined,
-    };
-    shelf.memory.tickets[t.id] = t;
-    shelf.save();
-    return t;
-  }
-
-  function writeShelf(since: number): string {
-    const changed = Object.values(shelf.memory.entries)
-      .filter((e) => e.stamp > since)
-      .sort((a, b) => a.stamp - b.stamp)
-      .slice(0, 5000);
-    const cursor = changed.at(-1)?.stamp ?? Math.max(since, shelf.memory.clock - 1);
-    return (
-      [
-        `cursor\t${cursor}`,
-        'house_sku\tentry\tstanding\treason\tstamp',
-        ...changed.map((e) => [e.sku, e.number, e.standing, e.reason, e.stamp].join('\t')),
-      ].join('\n') + '\n'
-    );
-  }
-
-  function find(q: string): string {
-    const words = q.toLowerCase().split(/\s+/).filter(Boolean);
-    const hits = Object.values(shelf.memory.entries)
-      .filter(
-        (e) =>
-          e.standing === 'on shelf' &&
-          words.every((w) =>
-            `${e.cells['title'] ?? ''} ${e.cells['brand'] ?? ''} ${e.cells['item_number'] ?? ''} ${e.number}`
-              .toLowerCase()
-              .includes(w),
-          ),
-      )
-      .slice(0, 20);
-    return (
-      [
-        'number\ttitle\tbrand\titem_number\tshelf',
-        ...hits.map((e) =>
-          [e.number, e.cells['title'], e.cells['brand'], e.cells['item_number'], e.cells['shelf']]
-            .map((c) => (c ?? '').replace(/\s+/g, ' '))
-            .join('\t'),
-        ),
-      ].join('\n') + '\n'
-    );
-  }
-
-  function control(what: string, body: string, response: ServerResponse): void {
-    if (what === 'mood') {
-      Object.assign(moods, JSON.parse(body || '{}'));
-      text(response, 200, JSON.stringify(moods));
-      return;
-    }
-    if (what === 'counts') {
-      const counts: Record<string, number> = {};
-      for (const e of Object.values(shelf.memory.entries)) counts[e.standing] = (counts[e.standing] ?? 0) + 1;
-      text(response, 200, JSON.stringify({ entries: counts, tickets: Object.keys(shelf.memory.tickets).length }));
-      return;
-    }
-    if (what === 'entry') {
-      text(response, 200, JSON.stringify(shelf.memory.entries[body.trim()] ?? null));
-      return;
-    }
-    if (what === 'shelve') {
-      const parsed = Papa.parse<string[]>(body, { delimiter: '\t', skipEmptyLines: true }).data;
-      const rows = parsed.slice(2).map((r) => Object.fromEntries((parsed[1] ?? []).map((k, i) => [k, r[i] ?? ''])));
-      rows.forEach((cells, i) => {
-        const sku = cells['house_sku'] ?? '';
-        shelf.memory.entries[sku] = {
-          sku,
-          number: `Q${700_001 + i}`,
-          standing: 'on shelf',
-          reason: '',
-          cells,
-          readyAt: 0,
-          stamp: 0,
-          quantity: Number(cells['quantity'] ?? 0),
-          sold: 0,
-        };
-        shelf.touch(shelf.memory.entries[sku]!);
-      });
-      shelf.save();
-      text(response, 200, String(rows.length));
-      return;
-    }
-    text(response, 404, 'No such control.');
-  }
-
+  const market: Market = { options, shelf: openShelf(options.file), moods: startMoods() };
+  const { shelf, moods } = market;
+  const stopClock = startClock(market);
   const server = createServer((request, response) => {
-    answer(request, response).catch((e: unknown) => {
-      if (!response.headersSent) text(response, 400, e instanceof Error ? e.message : 'Not understood.');
+    answer(market, request, response).catch((e: unknown) => {
+      if (!response.headersSent)
+        send(response, { status: 400, text: e instanceof Error ? e.message : 'Not understood.' });
     });
   });
   server.listen(port, '127.0.0.1', () => {
@@ -271,21 +39,120 @@ export function startMarket(options: MarketOptions, port: number, ready: (port: 
     shelf,
     moods,
     stop: async () => {
-      clearInterval(tick);
-      clearInterval(selling);
+      stopClock();
       shelf.save();
       server.closeAllConnections();
-      await new Promise<void>((r) =>
+      await new Promise<void>((closed) => {
         server.close(() => {
-          r();
-        }),
-      );
+          closed();
+        });
+      });
     },
   };
 }
 
-const text = (response: ServerResponse, status: number, body: string): void => {
-  response.writeHead(status, { 'Content-Type': 'text/plain; charset=utf-8' }).end(body);
+/** Time passes: tickets are worked through, reviews end, things are sold. Answers how to stop it. */
+function startClock(market: Market): () => void {
+  const { shelf, options } = market;
+  let isDirty = false,
+    seed = 7;
+  const random = () => {
+    seed = (Math.imul(seed, 1664525) + 1013904223) >>> 0;
+    return seed / 4294967296;
+  };
+  const tick = setInterval(() => {
+    if (workThroughTickets(market, Date.now()) + endReviews(shelf, Date.now()) > 0) isDirty = true;
+    if (isDirty) shelf.save();
+    isDirty = false;
+  }, tickMs);
+  const selling =
+    options.sellEveryMs > 0
+      ? setInterval(() => {
+          if (sellSome(shelf, random) > 0) isDirty = true;
+        }, options.sellEveryMs)
+      : undefined;
+  return () => {
+    clearInterval(tick);
+    clearInterval(selling);
+  };
+}
+
+async function answer(market: Market, request: IncomingMessage, response: ServerResponse): Promise<void> {
+  const { shelf, moods, options } = market;
+  const url = new URL(request.url ?? '/', 'http://market');
+  const path = url.pathname;
+  const body = await readBody(request);
+  if (path.startsWith('/_control/')) {
+    send(response, control(market, path.slice('/_control/'.length), body));
+    return;
+  }
+  if (moods.slowMs > 0) await new Promise((r) => setTimeout(r, moods.slowMs));
+  const take = () => takeFile(market, url, String(request.headers['idempotency-key'] ?? ''), body);
+  if (path === '/inbox' || path.startsWith('/inbox/')) {
+    const mood = followMood(moods, path === '/inbox');
+    if (mood === 'forget') take();
+    if (mood === 'forget' || mood === 'hang-up') {
+      request.socket.destroy();
+      return;
+    }
+    if (mood) {
+      send(response, mood);
+      return;
+    }
+  }
+  if (path === '/inbox' && request.method === 'POST') {
+    const t = take();
+    send(response, typeof t === 'string' ? { status: 400, text: t } : { status: 202, text: `ticket\t${t.id}\n` });
+    return;
+  }
+  const receipt = /^\/inbox\/([^/]+)\/receipt$/.exec(path);
+  if (receipt) {
+    const t = shelf.memory.tickets[decodeURIComponent(receipt[1]!)];
+    if (!t) send(response, { status: 404, text: 'No such ticket.' });
+    else send(response, t.receipt === undefined ? { status: 202, text: 'At work.' } : { status: 200, text: t.receipt });
+    return;
+  }
+  if (path === '/shelf') {
+    send(response, { status: 200, text: writeShelfList(shelf, Number(url.searchParams.get('since') ?? 0)) });
+    return;
+  }
+  if (path === '/find') {
+    send(response, { status: 200, text: findEntries(shelf, url.searchParams.get('q') ?? '') });
+    return;
+  }
+  const item = /^\/item\/([^/]+)$/.exec(path);
+  const entry = item && Object.values(shelf.memory.entries).find((e) => e.number === decodeURIComponent(item[1]!));
+  if (entry) {
+    const page = writeItemPage(entry, shelf, options.book);
+    response.writeHead(200, { 'Content-Type': 'text/html; charset=utf-8' }).end(page);
+    return;
+  }
+  send(response, { status: 404, text: 'Nothing stands here.' });
+}
+
+/** What the market does instead of its work, each as often as it was told to; `forget` takes the file and then hangs up. */
+function followMood(moods: Moods, isFile: boolean): Answer | 'forget' | 'hang-up' | undefined {
+  if (moods.failNext > 0) {
+    moods.failNext--;
+    return { status: 503, text: 'The house is closed for a moment.' };
+  }
+  if (isFile && moods.forgetNext > 0) {
+    moods.forgetNext--;
+    return 'forget';
+  }
+  if (moods.hangUpNext > 0) {
+    moods.hangUpNext--;
+    return 'hang-up';
+  }
+  if (moods.garbageNext > 0) {
+    moods.garbageNext--;
+    return { status: 200, text: '\u0000\u0001<<<\tnot what you expect\n' };
+  }
+  return undefined;
+}
+
+const send = (response: ServerResponse, { status, text }: Answer): void => {
+  response.writeHead(status, { 'Content-Type': 'text/plain; charset=utf-8' }).end(text);
 };
 
 async function readBody(request: IncomingMessage): Promise<string> {

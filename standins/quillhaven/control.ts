@@ -1,0 +1,40 @@
+import { readSheet } from './inbox';
+import type { Answer, Market } from './market';
+
+/** Tells the market how to behave, and asks what it holds. Not part of what a seller sees. */
+export function control({ shelf, moods }: Market, what: string, body: string): Answer {
+  const good = (text: string): Answer => ({ status: 200, text });
+  if (what === 'mood') {
+    Object.assign(moods, JSON.parse(body || '{}'));
+    return good(JSON.stringify(moods));
+  }
+  if (what === 'counts') {
+    const counts: Record<string, number> = {};
+    for (const e of Object.values(shelf.memory.entries)) counts[e.standing] = (counts[e.standing] ?? 0) + 1;
+    return good(JSON.stringify({ entries: counts, tickets: Object.keys(shelf.memory.tickets).length }));
+  }
+  if (what === 'entry') {
+    return good(JSON.stringify(shelf.memory.entries[body.trim()] ?? null));
+  }
+  if (what === 'shelve') {
+    const { rows } = readSheet(body);
+    rows.forEach((cells, i) => {
+      const sku = cells['house_sku'] ?? '';
+      shelf.memory.entries[sku] = {
+        sku,
+        number: `Q${700_001 + i}`,
+        standing: 'on shelf',
+        reason: '',
+        cells,
+        readyAt: 0,
+        stamp: 0,
+        quantity: Number(cells['quantity'] ?? 0),
+        sold: 0,
+      };
+      shelf.touch(shelf.memory.entries[sku]!);
+    });
+    shelf.save();
+    return good(String(rows.length));
+  }
+  return { status: 404, text: 'No such control.' };
+}

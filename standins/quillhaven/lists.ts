@@ -1,0 +1,44 @@
+// Lists that the market gives out as tab-delimited text.
+import type { Shelf } from './shelf';
+
+/** Entries that changed after a stamp, with the cursor to go on from. */
+export function writeShelfList(shelf: Shelf, since: number): string {
+  const changed = Object.values(shelf.memory.entries)
+    .filter((e) => e.stamp > since)
+    .sort((a, b) => a.stamp - b.stamp)
+    .slice(0, 5000);
+  const cursor = changed.at(-1)?.stamp ?? Math.max(since, shelf.memory.clock - 1);
+  return (
+    [
+      `cursor\t${cursor}`,
+      'house_sku\tentry\tstanding\treason\tstamp',
+      ...changed.map((e) => [e.sku, e.number, e.standing, e.reason, e.stamp].join('\t')),
+    ].join('\n') + '\n'
+  );
+}
+
+/** Entries on the shelf that hold every word, as a buyer’s search finds them. */
+export function findEntries(shelf: Shelf, q: string): string {
+  const words = q.toLowerCase().split(/\s+/).filter(Boolean);
+  const hits = Object.values(shelf.memory.entries)
+    .filter(
+      (e) =>
+        e.standing === 'on shelf' &&
+        words.every((w) =>
+          `${e.cells['title'] ?? ''} ${e.cells['brand'] ?? ''} ${e.cells['item_number'] ?? ''} ${e.number}`
+            .toLowerCase()
+            .includes(w),
+        ),
+    )
+    .slice(0, 20);
+  return (
+    [
+      'number\ttitle\tbrand\titem_number\tshelf',
+      ...hits.map((e) =>
+        [e.number, e.cells['title'], e.cells['brand'], e.cells['item_number'], e.cells['shelf']]
+          .map((c) => (c ?? '').replace(/\s+/g, ' '))
+          .join('\t'),
+      ),
+    ].join('\n') + '\n'
+  );
+}

@@ -13,7 +13,8 @@ export interface Measured {
   referenceName: string;
   unit: string;
   amount: number;
-  aim: string;
+  /** The most that ours may take as a multiple of the reference. */
+  aim: number | undefined;
 }
 
 export const median = (list: number[]): number => [...list].sort((a, b) => a - b)[Math.floor(list.length / 2)]!;

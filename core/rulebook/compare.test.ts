@@ -9,6 +9,7 @@ interface Loose {
   tree: { key: string; label: string; parent?: string; leaf?: { demands: object[] } }[];
   offer: { quantityCap: number };
   states: Record<string, string>;
+  receipt: { codes: Record<string, object> };
   layouts: { columns: { key: string; label: string; holds: object }[]; maxRows: number }[];
 }
 const before = smallRulebook();
@@ -24,6 +25,19 @@ const said = (change: (d: Loose) => void) => changesOf(change).map((c) => `${c.a
 describe('a new version of a rulebook', () => {
   it('that is the same changes nothing', () => {
     expect(changesOf(() => undefined)).toEqual([]);
+  });
+  it('that a database has given back with its keys in another order changes nothing', () => {
+    const turn = (v: unknown): unknown =>
+      Array.isArray(v)
+        ? v.map(turn)
+        : typeof v === 'object' && v !== null
+          ? Object.fromEntries(
+              Object.entries(v)
+                .reverse()
+                .map(([k, x]) => [k, turn(x)]),
+            )
+          : v;
+    expect(compareRulebooks(before, turn(before) as typeof before)).toEqual([]);
   });
   it('names a category that came, went or moved', () => {
     expect(
@@ -108,9 +122,11 @@ describe('a new version of a rulebook', () => {
       said((d) => {
         d.offer.quantityCap = 99;
         d.states['GONE'] = 'withdrawn';
+        d.receipt.codes['Z9'] = { says: 'No.', remedy: 'Ask.' };
       }),
     ).toEqual([
       'terms changed: offer, quantityCap: 500 → 99.',
+      'terms changed: receipt, codes, Z9: none → {"says":"No.","remedy":"Ask."}.',
       'terms changed: The market’s word “GONE” means “withdrawn” (was none).',
     ]);
   });

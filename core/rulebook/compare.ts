@@ -30,7 +30,19 @@ function pair<T>(before: readonly (readonly [string, T])[], after: readonly (rea
     gone: [...a].flatMap(([key, was]) => (b.has(key) ? [] : [{ key, was }])),
   };
 }
-const isSame = (a: unknown, b: unknown): boolean => JSON.stringify(a) === JSON.stringify(b);
+const isObject = (v: unknown): v is Record<string, unknown> => typeof v === 'object' && v !== null && !Array.isArray(v);
+/** The same value with its keys in order: a database gives them back in another than they were written in. */
+const inOrder = (v: unknown): unknown =>
+  Array.isArray(v)
+    ? v.map(inOrder)
+    : isObject(v)
+      ? Object.fromEntries(
+          Object.entries(v)
+            .sort(([a], [b]) => (a < b ? -1 : 1))
+            .map(([k, x]) => [k, inOrder(x)]),
+        )
+      : v;
+const isSame = (a: unknown, b: unknown): boolean => JSON.stringify(inOrder(a)) === JSON.stringify(inOrder(b));
 const show = (value: unknown): string =>
   value === undefined ? 'none' : typeof value === 'string' ? `“${value}”` : JSON.stringify(value);
 
@@ -228,15 +240,21 @@ const termParts = [
   'receipt',
 ] as const;
 
+/** Every place below two objects at which they differ, named by the way to it. */
+function compareDeep(way: string, was: unknown, now: unknown): { way: string; was: unknown; now: unknown }[] {
+  if (isSame(was, now)) return [];
+  if (!isObject(was) || !isObject(now)) return [{ way, was, now }];
+  return compareParts(was, now).flatMap((d) => compareDeep(`${way}, ${d.part}`, d.was, d.now));
+}
+
 function compareTerms(before: Rulebook, after: Rulebook): RulebookChange[] {
+  const terms = termParts.flatMap((part) => compareDeep(part, before[part], after[part]));
   return [
-    ...termParts.flatMap((part) =>
-      compareParts(before[part], after[part]).map((d) => ({
-        area: 'terms' as const,
-        kind: 'changed' as const,
-        says: `${part}, ${d.part}: ${show(d.was)} → ${show(d.now)}.`,
-      })),
-    ),
+    ...terms.map((d) => ({
+      area: 'terms' as const,
+      kind: 'changed' as const,
+      says: `${d.way}: ${show(d.was)} → ${show(d.now)}.`,
+    })),
     ...compareParts(before.states, after.states).map((d) => ({
       area: 'terms' as const,
       kind: 'changed' as const,

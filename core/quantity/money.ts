@@ -1,5 +1,5 @@
 // Money by ISO 4217. Source of the minor units: ISO 4217 list one, the currencies that trade here meets.
-import { countDecimals, Exact, exact } from './decimal';
+import { countDecimals, Exact, exact, normaliseNumber } from './decimal';
 
 const minorUnits: Readonly<Record<string, number>> = {
   AED: 2,
@@ -71,4 +71,10 @@ export function raiseToEnding(floor: string | Exact, ending: string): Exact {
   const amount = exact(floor);
   const candidate = amount.floor().plus(wanted);
   return candidate.gte(amount) ? candidate : candidate.plus(1);
+}
+
+/** An amount of our own catalog as people read it: at least two places, more only where they are there. */
+export function padMoney(text: string): string {
+  const [whole = '0', places = ''] = normaliseNumber(text).split('.');
+  return `${whole}.${places.padEnd(2, '0')}`;
 }

@@ -10,6 +10,7 @@ import {
   formatMoney,
   getMinorUnits,
   normaliseNumber,
+  padMoney,
   parseMeasure,
   pointLocale,
   raiseToEnding,
@@ -131,6 +132,19 @@ describe('measures', () => {
   });
   it('says that words are no measure', () => {
     expect(parseMeasure('large')).toBeUndefined();
+  });
+});
+
+describe('an amount of our own', () => {
+  it.each([
+    ['12.5', '12.50'],
+    ['12', '12.00'],
+    ['0', '0.00'],
+    ['012.30', '12.30'],
+    ['1.2345', '1.2345'],
+    ['7.1000', '7.10'],
+  ])('%s is read as %s', (text, is) => {
+    expect(padMoney(text)).toBe(is);
   });
 });
 

@@ -1,7 +1,15 @@
 // What an import would do with one row: pure, from the row, the columns' meaning and what we hold now.
 import { parseGtin, parseIsbn } from '../identifiers';
 import { isSameValue, type Value } from '../listing/values';
-import { canonicalNumber, commaLocale, normaliseNumber, parseMeasure, pointLocale, readNumber } from '../quantity';
+import {
+  canonicalNumber,
+  commaLocale,
+  normaliseNumber,
+  padMoney,
+  parseMeasure,
+  pointLocale,
+  readNumber,
+} from '../quantity';
 import { findIdentifierDamage, findScientificOriginal, findTextDamage, wordDamage } from './damage';
 import { getFieldLabel, getProductField } from './fields';
 
@@ -80,6 +88,7 @@ function readCell(
             : `${label} “${cell}” is not a number; write it as ${reading.decimalSign === ',' ? '12,50' : '12.50'}.`,
         );
       if (read.number.startsWith('-')) return refuse(`${label} “${cell}” is under zero; give zero or more.`);
+      if (kind === 'money') return padMoney(read.number);
       const number = normaliseNumber(read.number);
       return kind === 'integer' && number.includes('.') ? refuse(`${label} “${cell}” is not a whole number.`) : number;
     }

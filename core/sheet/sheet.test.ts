@@ -334,7 +334,7 @@ describe('planning a row', () => {
       changes: [
         { field: 'title', before: null, after: 'Pan' },
         { field: 'gtin', before: null, after: '4006381333931' },
-        { field: 'price', before: null, after: '12.5' },
+        { field: 'price', before: null, after: '12.50' },
         { field: 'highlights', before: null, after: ['x', 'y'] },
       ],
     });

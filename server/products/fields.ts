@@ -1,7 +1,7 @@
 // The flat fields of ours against the columns that hold them. The one place that knows both.
 import { padGtin, parseGtin } from '@basileus/core/identifiers';
 import type { Value } from '@basileus/core/listing';
-import { normaliseNumber } from '@basileus/core/quantity';
+import { padMoney } from '@basileus/core/quantity';
 
 export interface ProductRow {
   id: number;
@@ -60,7 +60,7 @@ export function toFields(row: ProductRow): Record<string, Value> {
   }
   for (const c of moneyColumns) {
     const v = row[c];
-    if (v !== null) fields[c] = normaliseMoney(v);
+    if (v !== null) fields[c] = padMoney(v);
   }
   for (const c of listColumns) {
     const v = row[c];
@@ -70,13 +70,6 @@ export function toFields(row: ProductRow): Record<string, Value> {
   for (const [k, v] of Object.entries(row.facts)) fields[`fact.${k}`] = v;
   return fields;
 }
-
-/** At least two places, as prices are read; more only where they are there. */
-const normaliseMoney = (text: string): string => {
-  const n = normaliseNumber(text);
-  const places = n.split('.')[1]?.length ?? 0;
-  return places >= 2 ? n : `${n.split('.')[0]}.${(n.split('.')[1] ?? '').padEnd(2, '0')}`;
-};
 
 /** The 14-place form of a typed number, where it is one; what is not a GTIN is compared with nothing. */
 export function toGtin14(gtin: string | null): string | null {

@@ -1,6 +1,6 @@
 import * as fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { type CellPatch, type Patch, reversePatch, squashPatches } from './index';
+import { type CellPatch, type Patch, reversePatch } from './index';
 
 const cell = (row: string, column: string, before: CellPatch['before'], after: CellPatch['after']): CellPatch => ({
   row,
@@ -46,17 +46,9 @@ describe('patches', () => {
       }),
     );
   });
-  it('as one have the effect of all, and no cell twice (property)', () => {
-    fc.assert(
-      fc.property(edits, (patches) => {
-        const one = squashPatches(patches);
-        expect(apply(new Map(), one)).toEqual(apply(new Map(), patches.flat()));
-        expect(new Set(one.map((c) => `${c.row}/${c.column}`)).size).toBe(one.length);
-      }),
-    );
-  });
-  it('leave out a cell that ends as it began', () => {
-    expect(squashPatches([[cell('1', 'a', 'x', 'y')], [cell('1', 'a', 'y', 'x')]])).toEqual([]);
-    expect(squashPatches([[cell('1', 'a', ['x'], null)], [cell('1', 'a', null, ['x'])]])).toEqual([]);
+  it('name in reverse what stood there before, the last change first', () => {
+    const a = cell('1', 'title', 'x', 'y'),
+      b = cell('1', 'title', 'y', 'z');
+    expect(reversePatch([a, b])).toEqual([cell('1', 'title', 'z', 'y'), cell('1', 'title', 'y', 'x')]);
   });
 });

@@ -97,5 +97,3 @@ export function convertUnit(measure: Measure, to: string): Exact | undefined {
   if (!a || !b || a.dimension !== b.dimension) return undefined;
   return exact(measure.amount).times(a.factor).dividedBy(b.factor);
 }
-
-export const formatMeasure = (amount: string, unit: string): string => `${amount} ${unit}`;

@@ -12,6 +12,8 @@ describe('what may be published', () => {
     ['nothing under the least', 4, 0, { ...free, least: 5 }, 0],
     ['the least itself', 5, 0, { ...free, least: 5 }, 5],
     ['never less than nothing', 2, 7, free, 0],
+    ['all of these together', 10, 2, { buffer: 3, cap: 4, least: 1 }, 4],
+    ['nothing where the buffer takes all', 3, 2, { buffer: 3, cap: 99, least: 1 }, 0],
   ])('%s', (_, onHand, reserved, rule, is) => {
     expect(computePublishable({ onHand, reserved }, rule)).toBe(is);
   });

@@ -1,4 +1,6 @@
 import { describe, expect, it } from 'vitest';
+import { listLeaves } from '../rulebook';
+import { smallRulebook } from '../tests/builders';
 import { type LeafWords, proposeCategories } from './index';
 
 const leaf = (key: string, label: string, ...words: string[]): LeafWords => ({
@@ -26,6 +28,10 @@ describe('a proposed category', () => {
     ['Oolong from the hills', 'Tea', 'tea'],
   ])('for “%s” of the group “%s” is %s', (title, category, key) => {
     expect(propose(title, category)[0]?.key).toBe(key);
+  });
+  it('comes from a whole rulebook’s words, with all of them named', () => {
+    const [first] = proposeCategories(item('Iron frying pans, pair', 'Kitchen'), listLeaves(smallRulebook()));
+    expect(first).toMatchObject({ key: 'pans', reason: '“Pans”, “frying pan” in its name or group' });
   });
   it('says why', () => {
     expect(propose('Iron skillet')[0]?.reason).toBe('“skillet” in its name or group');

@@ -43,6 +43,7 @@ describe('length', () => {
   it('is cut at a word, never in one and never through a character', () => {
     expect(cutAtWord('Hearth frying pan of iron', 18)).toBe('Hearth frying pan');
     expect(cutAtWord('Hearth frying pan, heavy', 18)).toBe('Hearth frying pan');
+    expect(cutAtWord('one two three', 7)).toBe('one two');
     expect(cutAtWord('Short', 18)).toBe('Short');
     expect(cutAtWord('\u{233b4}\u{233b4}\u{233b4}', 2)).toBe('\u{233b4}\u{233b4}');
     fc.assert(
@@ -72,6 +73,9 @@ describe('contact details', () => {
     'Barcode 0036000291452',
     'ISBN 0-306-40615-2 and 978-0-306-40615-7',
     'From 01-02-2026',
+    'Serves 2.5 portions',
+    'Barcode 4006381333931',
+    'Teapot 1.1 l, 350 ml',
     'At home @ the stove',
     'Works at 220-240 V, 50/60 Hz, 1850-2200 W',
     'Ready.Steady',
@@ -102,6 +106,7 @@ describe('decoration, shouting and promotion', () => {
     expect(findShouting('Pan HEAVY and black for the daily kitchen')).toEqual([]);
     expect(findShouting('ПОСУДА ЧУГУН')).toEqual(['ПОСУДА', 'ЧУГУН']);
     expect(findShouting('Pan XXL, USB, LED')).toEqual([]);
+    expect(findShouting('GREAT HEAVY pan')).toEqual(['GREAT', 'HEAVY']);
     expect(calmDown('HEAVY Pan of IRONWARE, XXL')).toBe('Heavy Pan of Ironware, XXL');
   });
   it('finds phrases only where they stand whole', () => {
@@ -143,6 +148,8 @@ describe('likeness', () => {
     ['saturday', 'sunday', 3],
     ['', 'pan', 3],
     ['pan', 'pna', 1],
+    ['blak', 'black', 1],
+    ['abcd', 'abdc', 1],
     ['ca', 'abc', 3],
   ])('%s to %s takes %i edits', (a, b, distance) => {
     expect(computeDistance(a, b)).toBe(distance);
@@ -164,6 +171,7 @@ describe('likeness', () => {
     expect(computeLikeness('pan, frying', 'frying pan')).toBeGreaterThan(0.9);
     expect(computeLikeness('Black', 'Blak')).toBeGreaterThan(0.7);
     expect(computeLikeness('Black', 'Glass')).toBeLessThan(0.5);
+    expect(computeLikeness('kettle', 'tablecloth')).toBeLessThan(0.4);
     expect(computeLikeness('', 'Glass')).toBe(0);
     expect(['berries', 'glass', 'pans', 'gas'].map(stem)).toEqual(['berry', 'glass', 'pan', 'gas']);
   });

@@ -55,7 +55,7 @@ type Row = ItemRow<Product>;
 const getStored = (product: Product, key: string): Value | null => (product.fields[key] as Value | undefined) ?? null;
 
 export function CatalogPage() {
-  const { scope } = useScope();
+  const { scope, market } = useScope();
   const [q, setQ] = useUrlValue('q'),
     [category] = useUrlValue('category'),
     [brand] = useUrlValue('brand'),
@@ -157,10 +157,7 @@ export function CatalogPage() {
             onOpen={(row) => {
               const { item: product } = row as Row;
               if (product.kind === 'family') toggle(row.id);
-              else
-                void navigate(
-                  `/${scope === 'all' ? 'quillhaven' : scope}/prepare?q=${encodeURIComponent(product.sku)}`,
-                );
+              else void navigate(`/${market}/prepare?q=${encodeURIComponent(product.sku)}`);
             }}
             sort={{ key: sortKey, direction }}
             onSort={(key) => {

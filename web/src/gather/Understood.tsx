@@ -1,4 +1,5 @@
 import type { ImportReadingShape, ImportShape } from '@basileus/contract';
+import { delimiterNames } from '@basileus/core/sheet';
 import { ColumnFields } from './ColumnFields';
 
 const encodings = {
@@ -7,7 +8,6 @@ const encodings = {
   'utf-16be': 'UTF-16 BE',
   'windows-1252': 'Windows-1252',
 };
-const delimiters = { '\t': 'tab', ';': 'semicolon', ',': 'comma', '|': 'pipe' };
 
 /** How the file was read, each part open to correction. */
 export function Understood({
@@ -92,7 +92,7 @@ export function Understood({
                   set({ delimiter: e.target.value as ',' });
                 }}
               >
-                {Object.entries(delimiters).map(([k, l]) => (
+                {Object.entries(delimiterNames).map(([k, l]) => (
                   <option key={k} value={k}>
                     {l}
                   </option>

@@ -1,16 +1,20 @@
 import { z } from 'zod';
 import { defineEndpoint } from './endpoint';
-import { cellPatch, nothing, page, product, value } from './shapes';
+import { cellPatch, idParam, nothing, page, product, value, word } from './shapes';
+
+/** What a product may lack, and by what the catalog may be put in order. */
+export const productLacks = ['gtin', 'brand', 'pictures', 'cost', 'price', 'category', 'description'] as const;
+export const productOrders = ['sku', 'title', 'brand', 'category', 'price', 'cost', 'gtin', 'updated'] as const;
 
 const productQuery = page.extend({
-  search: z.string().default(''),
-  category: z.string().default(''),
-  brand: z.string().default(''),
+  search: word.default(''),
+  category: word.default(''),
+  brand: word.default(''),
   kind: z.enum(['', 'single', 'family', 'variant', 'bundle']).default(''),
-  lacks: z.string().default(''),
-  sort: z.string().default('sku'),
+  lacks: z.enum(['', ...productLacks]).default(''),
+  sort: z.enum(productOrders).default('sku'),
   direction: z.enum(['up', 'down']).default('up'),
-  open: z.string().default(''),
+  open: z.string().max(20_000).default(''),
 });
 
 export const listProducts = defineEndpoint({
@@ -48,7 +52,7 @@ export const patchProducts = defineEndpoint({
     'Changes cells of products. Each cell says what it was; a cell that is something else by now is a conflict and stays.',
   params: nothing,
   query: nothing,
-  body: z.object({ title: z.string().default('Edited in the catalog'), cells: z.array(cellPatch).min(1).max(50_000) }),
+  body: z.object({ title: word.default('Edited in the catalog'), cells: z.array(cellPatch).min(1).max(50_000) }),
   response: z.object({
     changeSet: z.number().nullable(),
     applied: z.number(),
@@ -94,7 +98,7 @@ export const readChangeSet = defineEndpoint({
   method: 'get',
   path: '/change-sets/:id',
   about: 'The cells of a change set, before and after.',
-  params: z.object({ id: z.coerce.number() }),
+  params: idParam,
   query: page,
   body: nothing,
   response: z.object({
@@ -115,7 +119,7 @@ export const reverseChangeSet = defineEndpoint({
   method: 'post',
   path: '/change-sets/:id/reverse',
   about: 'Takes a change set back; cells that were changed again since stay as they are and are named.',
-  params: z.object({ id: z.coerce.number() }),
+  params: idParam,
   query: nothing,
   body: nothing,
   response: z.object({ changeSet: z.number().nullable(), restored: z.number(), kept: z.number() }),

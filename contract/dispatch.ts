@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { defineEndpoint } from './endpoint';
-import { difference, marketParam, nothing, operation, page, value } from './shapes';
+import { difference, id, idParam, listingState, marketParam, nothing, operation, page, value, word } from './shapes';
 
 const count = z.number();
 export const dispatchShape = z.object({
@@ -23,7 +23,8 @@ export const dispatchShape = z.object({
   attempts: count,
 });
 export type DispatchShape = z.output<typeof dispatchShape>;
-const idParam = z.object({ id: z.coerce.number() });
+/** Names one sending of ours on both sides; it travels in a header, so its letters are plain. */
+const sendingKey = z.string().regex(/^[A-Za-z0-9._-]{8,80}$/, 'A key is 8 to 80 letters, digits, points and hyphens.');
 
 export const createDispatch = defineEndpoint({
   id: 'createDispatch',
@@ -34,9 +35,9 @@ export const createDispatch = defineEndpoint({
   query: nothing,
   body: z.object({
     operation,
-    ids: z.array(z.number()).max(200_000).optional(),
+    ids: z.array(id).max(200_000).optional(),
     by: z.enum(['wire', 'hand']).default('wire'),
-    key: z.string().min(8).max(80),
+    key: sendingKey,
   }),
   response: z.object({ dispatch: dispatchShape, heldBack: count }),
 });
@@ -46,7 +47,7 @@ export const listDispatches = defineEndpoint({
   path: '/dispatches',
   about: 'Dispatches, newest first.',
   params: nothing,
-  query: page.extend({ market: z.string().default('') }),
+  query: page.extend({ market: word.default('') }),
   body: nothing,
   response: z.object({ total: count, rows: z.array(dispatchShape) }),
 });
@@ -84,8 +85,8 @@ export const listDispatchLines = defineEndpoint({
   params: idParam,
   query: page.extend({
     state: z.enum(['', 'waiting', 'accepted', 'remarked', 'refused']).default(''),
-    code: z.string().default(''),
-    field: z.string().default(''),
+    code: word.default(''),
+    field: word.default(''),
   }),
   body: nothing,
   response: z.object({ total: count, rows: z.array(dispatchLine) }),
@@ -119,7 +120,7 @@ export const mendRefusals = defineEndpoint({
     'Gives the field of a cause one value in all of its refused lines that are not mended yet, as one change set; without a value, lets them go again as they are, since the market has put it right.',
   params: idParam,
   query: nothing,
-  body: z.object({ code: z.string(), field: z.string(), value: value.optional() }),
+  body: z.object({ code: word, field: word, value: value.optional() }),
   response: z.object({ changeSet: z.number().nullable(), changed: count, left: count }),
 });
 export const downloadDispatch = defineEndpoint({
@@ -135,6 +136,7 @@ export const downloadDispatch = defineEndpoint({
 });
 export const uploadReceipt = defineEndpoint({
   id: 'uploadReceipt',
+  takesFile: true,
   method: 'post',
   path: '/dispatches/:id/receipt',
   about: 'Reads a receipt that was fetched by hand (multipart, one part named “file”).',
@@ -150,7 +152,7 @@ export const resendMended = defineEndpoint({
   about: 'Sends the refused lines that have been mended since, alone.',
   params: idParam,
   query: nothing,
-  body: z.object({ key: z.string().min(8).max(80) }),
+  body: z.object({ key: sendingKey }),
   response: z.object({ dispatch: dispatchShape, heldBack: count }),
 });
 export const retryDispatch = defineEndpoint({
@@ -170,7 +172,7 @@ export const readShelf = defineEndpoint({
   about:
     'Counts by state, and listings that are live, in review, refused or withdrawn, with a link to the buyer’s page.',
   params: marketParam,
-  query: page.extend({ state: z.string().default('live') }),
+  query: page.extend({ state: listingState.default('live') }),
   body: nothing,
   response: z.object({
     counts: z.record(z.string(), count),

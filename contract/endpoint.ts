@@ -16,6 +16,8 @@ export interface Endpoint<
   query: Q;
   body: B;
   response: R;
+  /** True where the request is a form with a file in it; everywhere else it is JSON. */
+  takesFile?: true;
   /** Set where the answer is a file or a stream, not JSON. */
   answers?: string;
 }

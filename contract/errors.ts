@@ -4,6 +4,8 @@ import { z } from 'zod';
 export const errorStatus = {
   'not-found': 404,
   'bad-input': 400,
+  'not-allowed': 403,
+  'wrong-form': 415,
   conflict: 409,
   'too-large': 413,
   'not-now': 409,

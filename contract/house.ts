@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { defineEndpoint } from './endpoint';
-import { job, nothing, ok, page } from './shapes';
+import { job, nothing, ok, page, word } from './shapes';
 
 const count = z.number();
 export const readHealth = defineEndpoint({
@@ -19,7 +19,7 @@ export const readOverview = defineEndpoint({
   path: '/overview',
   about: 'What waits at each stop of the path, and what needs a person today.',
   params: nothing,
-  query: z.object({ market: z.string().default('') }),
+  query: z.object({ market: word.default('') }),
   body: nothing,
   response: z.object({
     stops: z.object({ gather: count, prepare: count, check: count, send: count, settle: count }),
@@ -55,7 +55,7 @@ export const cancelJob = defineEndpoint({
   method: 'post',
   path: '/jobs/:id/cancel',
   about: 'Asks a job to stop where that is safe.',
-  params: z.object({ id: z.string() }),
+  params: z.object({ id: z.uuid('A job’s id is a UUID.') }),
   query: nothing,
   body: nothing,
   response: ok,

@@ -1,17 +1,17 @@
 import { z } from 'zod';
 import { defineEndpoint } from './endpoint';
-import { difference, nothing, ok, page } from './shapes';
+import { difference, idParam, nothing, ok, page } from './shapes';
 
 export const importReading = z.object({
   encoding: z.enum(['utf-8', 'utf-16le', 'utf-16be', 'windows-1252']),
   delimiter: z.enum(['\t', ';', ',', '|']),
   sheet: z.string().nullable(),
-  headerRow: z.number().int().min(0),
+  headerRow: z.number().int().min(0).max(1000),
   decimalSign: z.enum(['.', ',', 'undetermined']),
   listSeparator: z.string().length(1),
   columns: z.array(
     z.object({
-      index: z.number().int().min(0),
+      index: z.number().int().min(0).max(16_383),
       name: z.string(),
       samples: z.array(z.string()),
       field: z.string().nullable(),
@@ -47,7 +47,6 @@ export const importShape = z.object({
   createdAt: z.string(),
 });
 export type ImportShape = z.output<typeof importShape>;
-const idParam = z.object({ id: z.coerce.number() });
 const plannedRow = z.object({
   row: z.number(),
   sku: z.string(),
@@ -69,6 +68,7 @@ export type ImportRowShape = z.output<typeof plannedRow>;
 
 export const uploadImport = defineEndpoint({
   id: 'uploadImport',
+  takesFile: true,
   method: 'post',
   path: '/imports',
   about:

@@ -1,3 +1,4 @@
+import './wording';
 export * from './catalog';
 export * from './dispatch';
 export * from './endpoint';

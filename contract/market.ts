@@ -1,6 +1,19 @@
 import { z } from 'zod';
 import { defineEndpoint } from './endpoint';
-import { cellPatch, level, listing, listingState, marketParam, nothing, operation, page, value } from './shapes';
+import {
+  cellPatch,
+  id,
+  level,
+  listing,
+  listingState,
+  marketParam,
+  nothing,
+  operation,
+  page,
+  pathId,
+  value,
+  word,
+} from './shapes';
 
 const count = z.number();
 export const listMarkets = defineEndpoint({
@@ -61,13 +74,13 @@ export const compareRulebook = defineEndpoint({
 });
 
 const listingQuery = page.extend({
-  category: z.string().default(''),
-  ownCategory: z.string().default(''),
+  category: word.default(''),
+  ownCategory: word.default(''),
   state: z.union([listingState, z.literal('')]).default(''),
-  search: z.string().default(''),
-  check: z.string().default(''),
-  message: z.string().default(''),
-  field: z.string().default(''),
+  search: word.default(''),
+  check: word.default(''),
+  message: word.default(''),
+  field: word.default(''),
   level: z.union([level, z.literal('')]).default(''),
   without: z.enum(['', 'category']).default(''),
 });
@@ -86,7 +99,7 @@ export const readListing = defineEndpoint({
   method: 'get',
   path: '/markets/:market/listings/:id',
   about: 'One listing.',
-  params: marketParam.extend({ id: z.coerce.number() }),
+  params: marketParam.extend({ id: pathId }),
   query: nothing,
   body: nothing,
   response: listing,
@@ -99,7 +112,7 @@ export const patchListings = defineEndpoint({
     'Types values over what the product gives. `after` null takes the typed value away again; an empty text leaves the field empty on purpose.',
   params: marketParam,
   query: nothing,
-  body: z.object({ title: z.string().default('Edited for the market'), cells: z.array(cellPatch).min(1).max(50_000) }),
+  body: z.object({ title: word.default('Edited for the market'), cells: z.array(cellPatch).min(1).max(50_000) }),
   response: z.object({
     changeSet: z.number().nullable(),
     applied: count,
@@ -113,7 +126,7 @@ export const setWish = defineEndpoint({
   about: 'Asks for listings to be taken down, put back or kept right.',
   params: marketParam,
   query: nothing,
-  body: z.object({ ids: z.array(z.number()).min(1).max(50_000), wish: z.enum(['keep', 'withdraw', 'restore']) }),
+  body: z.object({ ids: z.array(id).min(1).max(50_000), wish: z.enum(['keep', 'withdraw', 'restore']) }),
   response: z.object({ changed: count }),
 });
 
@@ -149,9 +162,9 @@ export const assignCategory = defineEndpoint({
   params: marketParam,
   query: nothing,
   body: z.object({
-    category: z.string().nullable(),
-    ids: z.array(z.number()).max(50_000).optional(),
-    ownCategory: z.string().optional(),
+    category: word.nullable(),
+    ids: z.array(id).max(50_000).optional(),
+    ownCategory: word.optional(),
     onlyEmpty: z.boolean().default(true),
   }),
   response: z.object({ changed: count, changeSet: z.number().nullable() }),
@@ -182,9 +195,9 @@ export const putFieldMap = defineEndpoint({
   path: '/markets/:market/fields/:attribute',
   about:
     'Chooses the source of an attribute: a field of ours, `=text` for the same text everywhere, an empty text for nothing, null for what the rulebook suggests.',
-  params: marketParam.extend({ attribute: z.string() }),
+  params: marketParam.extend({ attribute: word }),
   query: nothing,
-  body: z.object({ source: z.string().nullable() }),
+  body: z.object({ source: z.string().max(2000).nullable() }),
   response: z.object({ refreshed: count, job: z.string().nullable() }),
 });
 export const listValueMap = defineEndpoint({
@@ -193,7 +206,7 @@ export const listValueMap = defineEndpoint({
   path: '/markets/:market/values',
   about: 'Our values of choice attributes, what each becomes, and how many items carry it.',
   params: marketParam,
-  query: z.object({ attribute: z.string().default('') }),
+  query: z.object({ attribute: word.default('') }),
   body: nothing,
   response: z.object({
     rows: z.array(
@@ -216,7 +229,7 @@ export const putValueMap = defineEndpoint({
   about: 'Says which code of theirs a value of ours becomes; null forgets it.',
   params: marketParam,
   query: nothing,
-  body: z.object({ attribute: z.string(), ours: z.string().min(1), theirs: z.string().nullable() }),
+  body: z.object({ attribute: word, ours: z.string().min(1).max(2000), theirs: word.nullable() }),
   response: z.object({ refreshed: count, job: z.string().nullable() }),
 });
 
@@ -239,7 +252,7 @@ export const listCauses = defineEndpoint({
   path: '/markets/:market/causes',
   about: 'Findings grouped by cause, most urgent first.',
   params: marketParam,
-  query: z.object({ search: z.string().default('') }),
+  query: z.object({ search: word.default('') }),
   body: nothing,
   response: z.object({
     rows: z.array(cause),
@@ -259,10 +272,10 @@ export const applyRemedies = defineEndpoint({
   params: marketParam,
   query: nothing,
   body: z.object({
-    check: z.string(),
-    message: z.string(),
-    field: z.string(),
-    ids: z.array(z.number()).max(50_000).optional(),
+    check: word,
+    message: word,
+    field: word,
+    ids: z.array(id).max(50_000).optional(),
     fill: value.optional(),
     includeUnsafe: z.boolean().default(false),
     dryRun: z.boolean().default(false),
@@ -337,7 +350,7 @@ export const releaseHold = defineEndpoint({
   about: 'Lets a held price go: the person has looked at it.',
   params: marketParam,
   query: nothing,
-  body: z.object({ ids: z.array(z.number()).min(1).max(50_000) }),
+  body: z.object({ ids: z.array(id).min(1).max(50_000) }),
   response: z.object({ released: count }),
 });
 export const findInMarket = defineEndpoint({
@@ -346,7 +359,7 @@ export const findInMarket = defineEndpoint({
   path: '/markets/:market/find',
   about: 'Looks whether the market already has an entry, by number or words.',
   params: marketParam,
-  query: z.object({ q: z.string().min(2) }),
+  query: z.object({ q: z.string().min(2).max(300) }),
   body: nothing,
   response: z.object({
     rows: z.array(

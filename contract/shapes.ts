@@ -2,6 +2,11 @@
 import { z } from 'zod';
 
 export const value = z.union([z.string(), z.array(z.string()).readonly()]);
+/** An id of ours, in a path or a body. */
+export const id = z.int().positive();
+export const pathId = z.coerce.number().pipe(id);
+/** A short text in an address: a key, a name, words to search for. */
+export const word = z.string().max(300);
 export const values = z.record(z.string(), value);
 export const level = z.enum(['blocker', 'caution', 'tip']);
 export const listingState = z.enum(['draft', 'blocked', 'ready', 'sent', 'in review', 'live', 'refused', 'withdrawn']);
@@ -60,8 +65,8 @@ export const listing = z.object({
 });
 export const difference = z.object({ field: z.string(), before: value.nullable(), after: value.nullable() });
 export const cellPatch = z.object({
-  id: z.number(),
-  field: z.string(),
+  id,
+  field: word,
   before: value.nullable(),
   after: value.nullable(),
   reset: z.boolean().optional(),
@@ -79,10 +84,11 @@ export const job = z.object({
   createdAt: z.string(),
 });
 export const page = z.object({
-  offset: z.coerce.number().int().min(0).default(0),
+  offset: z.coerce.number().int().min(0).max(1_000_000_000).default(0),
   limit: z.coerce.number().int().min(1).max(1000).default(200),
 });
-export const marketParam = z.object({ market: z.string() });
+export const marketParam = z.object({ market: word });
+export const idParam = z.object({ id: pathId });
 export const nothing = z.object({});
 export const ok = z.object({ ok: z.literal(true) });
 

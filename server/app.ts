@@ -6,7 +6,7 @@ import type { Db } from './database';
 import { addDispatchRoutes } from './dispatches/routes';
 import type { EventHub } from './events';
 import { addHouseRoutes } from './house/routes';
-import { AppError, createErrorHandler } from './http';
+import { AppError, createErrorHandler, createGuard, listKnownHosts } from './http';
 import { addImportRoutes } from './imports/routes';
 import { addJobRoutes } from './jobs';
 import { addListingRoutes } from './listings/routes';
@@ -14,7 +14,13 @@ import { addMarketRoutes } from './markets/routes';
 import { addProductRoutes } from './products/routes';
 
 /** The whole HTTP server: the interface under /api, the built web application under everything else. */
-export function createApp(db: Db, hub: EventHub, log: Logger, webFolder: string | undefined): Express {
+export function createApp(
+  db: Db,
+  hub: EventHub,
+  log: Logger,
+  webFolder: string | undefined,
+  knownHosts: ReadonlySet<string> = listKnownHosts('127.0.0.1', undefined),
+): Express {
   const app = express();
   app.disable('x-powered-by');
   app.use(
@@ -31,8 +37,13 @@ export function createApp(db: Db, hub: EventHub, log: Logger, webFolder: string 
       strictTransportSecurity: false,
     }),
   );
+  app.use(createGuard(knownHosts));
   const api = express.Router();
-  api.use(express.json({ limit: '30mb' }));
+  api.use((_request, response, next) => {
+    response.set('Cache-Control', 'no-store');
+    next();
+  });
+  api.use(express.json({ limit: '12mb' }));
   addHouseRoutes(api, db, hub);
   addProductRoutes(api, db);
   addImportRoutes(api, db);

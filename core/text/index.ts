@@ -3,3 +3,4 @@ export * from './contact';
 export * from './decoration';
 export * from './html';
 export * from './similarity';
+export * from './whole';

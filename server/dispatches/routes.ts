@@ -180,10 +180,10 @@ export function addDispatchRoutes(router: Router, db: Db): void {
     response.end();
     return undefined;
   });
-  route(router, uploadReceipt, async ({ params, request }) => {
+  route(router, uploadReceipt, async ({ params, request, response }) => {
     const dispatch = await mustLoad(params.id);
     if (dispatch.state === 'answered') throw new AppError('not-now', 'This dispatch has its receipt already.');
-    const text = await receiveUpload(request, mostReceiptBytes, async ({ bytes }) => {
+    const text = await receiveUpload({ request, response }, mostReceiptBytes, async ({ bytes }) => {
       const chunks: Uint8Array[] = [];
       for await (const c of bytes) chunks.push(c);
       return Buffer.concat(chunks).toString('utf8');

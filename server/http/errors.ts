@@ -8,7 +8,7 @@ export class AppError extends Error {
   constructor(
     readonly code: ErrorCode,
     message: string,
-    readonly about: { field?: string; remedy?: string } = {},
+    readonly about: { field?: string | null; remedy?: string } = {},
   ) {
     super(message);
   }
@@ -31,6 +31,25 @@ export function createErrorHandler(log: Logger) {
   };
 }
 
+const sqlStateOf = (error: unknown): string => {
+  const { code } = error as { code?: unknown };
+  return typeof code === 'string' && /^[0-9A-Z]{5}$/.test(code) ? code : '';
+};
+
+/**
+ * True where the database is not there, is going or is coming back: connection exceptions, shutdowns, too many sessions,
+ * a full disk (SQLSTATE classes 08, 53 and 57P), or nobody listening at all.
+ */
+export function isAway(error: unknown, state = sqlStateOf(error)): boolean {
+  if (/^(08|53|57P0)/.test(state)) return true;
+  const { code, name, message } = error as { code?: string; name?: string; message?: string };
+  return (
+    ['ECONNREFUSED', 'ECONNRESET', 'EPIPE', 'ENOENT', 'ETIMEDOUT'].includes(code ?? '') ||
+    name === 'KnexTimeoutError' ||
+    /^(Connection terminated|timeout expired|Client has encountered a connection error)/.test(message ?? '')
+  );
+}
+
 function toErrorBody(error: unknown): ErrorBody {
   if (error instanceof AppError)
     return {
@@ -42,13 +61,30 @@ function toErrorBody(error: unknown): ErrorBody {
   if (error instanceof ZodError) {
     const issue = error.issues[0];
     const field = issue?.path.map(String).join('.') || null;
+    const says = issue?.message ?? 'cannot be read';
     return {
       code: 'bad-input',
-      message: `${field ?? 'The request'}: ${issue?.message ?? 'it cannot be read'}`,
+      message: /^\p{Lu}/u.test(says) ? says : `${field ?? 'The request'} ${says}.`,
       field,
       remedy: 'Correct the field and try again.',
     };
   }
+  const state = sqlStateOf(error);
+  if (isAway(error, state))
+    return {
+      code: 'not-ready',
+      message: 'The database cannot be reached at the moment.',
+      field: null,
+      remedy: 'It is looked for again by itself; try again in a moment.',
+    };
+  // A value that got past every check of ours and that PostgreSQL cannot hold: refused, nothing of it was kept.
+  if (state.startsWith('22'))
+    return {
+      code: 'bad-input',
+      message: 'A value of this request cannot be kept: it is too long, too large or not what its field holds.',
+      field: null,
+      remedy: 'Look at the values and try again.',
+    };
   const status = (error as { status?: number; type?: string }).status;
   if (status === 413)
     return {
@@ -56,6 +92,13 @@ function toErrorBody(error: unknown): ErrorBody {
       message: 'The request is larger than is taken at once.',
       field: null,
       remedy: 'Send it in several parts, or as a file.',
+    };
+  if (status === 415)
+    return {
+      code: 'wrong-form',
+      message: 'The request comes in a form or an encoding that is not taken here.',
+      field: null,
+      remedy: 'Send it as JSON in UTF-8.',
     };
   if (status !== undefined && status >= 400 && status < 500)
     return { code: 'bad-input', message: 'The request cannot be read.', field: null, remedy: 'Send it as JSON.' };

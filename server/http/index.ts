@@ -1,2 +1,3 @@
 export * from './errors';
+export * from './guard';
 export * from './route';

@@ -1,6 +1,8 @@
 import type { Endpoint } from '@basileus/contract';
 import type { Request, Response, Router } from 'express';
 import type { z } from 'zod';
+import { AppError } from './errors';
+import { judgeInput } from './judge-input';
 
 export interface Call<E extends Endpoint> {
   params: z.output<E['params']>;
@@ -26,6 +28,10 @@ async function tryAgain<T>(work: () => Promise<T>): Promise<T> {
   }
 }
 
+/** True for a request that carries nothing. */
+const isEmpty = (request: Request): boolean =>
+  request.headers['transfer-encoding'] === undefined && Number(request.headers['content-length'] ?? 0) === 0;
+
 /** Binds an endpoint to its handler: input validated on the way in, output typed by the contract. */
 export function route<E extends Endpoint>(
   router: Router,
@@ -33,13 +39,17 @@ export function route<E extends Endpoint>(
   handle: (call: Call<E>) => Promise<z.input<E['response']> | undefined>,
 ): void {
   router[endpoint.method](endpoint.path, async (request: Request, response: Response) => {
-    const isUpload = request.is('multipart/form-data');
+    const isUpload = endpoint.takesFile === true;
+    const hasBody = !isUpload && endpoint.method !== 'get' && endpoint.method !== 'delete';
+    if (hasBody && request.body === undefined && !isEmpty(request))
+      throw new AppError('wrong-form', `${endpoint.method.toUpperCase()} ${endpoint.path} takes JSON.`, {
+        remedy: 'Send it with Content-Type: application/json.',
+      });
+    judgeInput([request.params, request.query, hasBody ? request.body : undefined]);
     const given: Call<E> = {
       params: endpoint.params.parse(request.params) as z.output<E['params']>,
       query: endpoint.query.parse(request.query) as z.output<E['query']>,
-      body: (isUpload || endpoint.method === 'get' || endpoint.method === 'delete'
-        ? undefined
-        : endpoint.body.parse(request.body ?? {})) as z.output<E['body']>,
+      body: (hasBody ? endpoint.body.parse(request.body ?? {}) : undefined) as z.output<E['body']>,
       actor: String(request.headers['x-person'] ?? 'Catalog desk').slice(0, 80),
       request,
       response,

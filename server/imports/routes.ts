@@ -63,8 +63,8 @@ export function addImportRoutes(router: Router, db: Db): void {
     return found;
   };
 
-  route(router, uploadImport, async ({ request }) => {
-    const { file, name } = await receiveUpload(request, mostUploadBytes, async (f) => ({
+  route(router, uploadImport, async ({ request, response }) => {
+    const { file, name } = await receiveUpload({ request, response }, mostUploadBytes, async (f) => ({
       file: await storeFile(db, f.name, f.bytes, mostUploadBytes),
       name: f.name,
     }));

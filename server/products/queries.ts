@@ -1,4 +1,4 @@
-import type { Product } from '@basileus/contract';
+import { type Product, type productLacks, type productOrders } from '@basileus/contract';
 import { type Db, rowOf, rowsOf } from '../database';
 import { type ProductRow, productFrom, productSelect, toFields } from './fields';
 
@@ -7,15 +7,15 @@ export interface ProductFilter {
   category: string;
   brand: string;
   kind: string;
-  lacks: string;
-  sort: string;
+  lacks: '' | (typeof productLacks)[number];
+  sort: (typeof productOrders)[number];
   direction: 'up' | 'down';
   open: string;
   offset: number;
   limit: number;
 }
 
-const sortable: Readonly<Record<string, string>> = {
+const sortable: Readonly<Record<ProductFilter['sort'], string>> = {
   sku: 'root.sku',
   title: 'root.title',
   brand: 'root.brand',
@@ -25,7 +25,7 @@ const sortable: Readonly<Record<string, string>> = {
   gtin: 'root.gtin14',
   updated: 'root.updated_at',
 };
-const lackable: Readonly<Record<string, string>> = {
+const lackable: Readonly<Record<(typeof productLacks)[number], string>> = {
   gtin: 'p.gtin is null',
   brand: 'p.brand is null',
   pictures: `coalesce(jsonb_array_length(p.pictures), 0) = 0`,
@@ -68,7 +68,7 @@ export async function loadProducts(db: Db, f: ProductFilter): Promise<{ total: n
     where.push('p.kind = ?');
     bind.push(f.kind);
   }
-  if (lackable[f.lacks]) where.push(`(${lackable[f.lacks]!}) and p.kind <> 'family'`);
+  if (f.lacks) where.push(`(${lackable[f.lacks]}) and p.kind <> 'family'`);
   const isNarrowed = f.search !== '' || f.kind !== '' || f.lacks !== '';
   if (!isNarrowed && f.open !== 'all') {
     where.push('(p.parent_id is null or p.parent_id = any(?))');
@@ -76,7 +76,7 @@ export async function loadProducts(db: Db, f: ProductFilter): Promise<{ total: n
       f.open
         .split(',')
         .map(Number)
-        .filter((n) => n > 0),
+        .filter((n) => Number.isSafeInteger(n) && n > 0),
     );
   }
   const condition = where.length ? `where ${where.join(' and ')}` : '';
@@ -84,7 +84,7 @@ export async function loadProducts(db: Db, f: ProductFilter): Promise<{ total: n
   const direction = f.direction === 'down' ? 'desc nulls last' : 'asc nulls last';
   const rows = await rowsOf<ProductRow>(
     db,
-    `with page as materialized (select p.id, row_number() over (order by ${sortable[f.sort] ?? 'root.sku'} ${direction}, root.id, p.parent_id is not null, p.id) as n from products p join products root on root.id = coalesce(p.parent_id, p.id) ${condition} order by n offset ? limit ?)
+    `with page as materialized (select p.id, row_number() over (order by ${sortable[f.sort]} ${direction}, root.id, p.parent_id is not null, p.id) as n from products p join products root on root.id = coalesce(p.parent_id, p.id) ${condition} order by n offset ? limit ?)
     select ${productSelect},
       (select count(*)::int from products v where v.parent_id = p.id) as variants from page join ${productFrom.replace('products p', 'products p on p.id = page.id')} order by page.n`,
     [...bind, f.offset, f.limit],

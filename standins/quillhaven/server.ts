@@ -81,6 +81,10 @@ async function answer(market: Market, request: IncomingMessage, response: Server
   const { shelf, moods, options } = market;
   const url = new URL(request.url ?? '/', 'http://market');
   const path = url.pathname;
+  if (path.startsWith('/_control/') && !isFromHere(request)) {
+    send(response, { status: 403, text: 'Only programs on this machine may tell the market how to behave.' });
+    return;
+  }
   const body = await readBody(request);
   if (path.startsWith('/_control/')) {
     send(response, control(market, path.slice('/_control/'.length), body));
@@ -129,6 +133,12 @@ async function answer(market: Market, request: IncomingMessage, response: Server
   }
   send(response, { status: 404, text: 'Nothing stands here.' });
 }
+
+/** True for a program on this machine: asked under a loopback name, and by no web page. */
+const isFromHere = ({ headers }: IncomingMessage): boolean =>
+  /^(localhost|127\.0\.0\.1|\[::1\])(:\d+)?$/.test(headers.host ?? '') &&
+  headers.origin === undefined &&
+  ['none', undefined].includes(headers['sec-fetch-site'] as string | undefined);
 
 /** What the market does instead of its work, each as often as it was told to; `forget` takes the file and then hangs up. */
 function followMood(moods: Moods, isFile: boolean): Answer | 'forget' | 'hang-up' | undefined {

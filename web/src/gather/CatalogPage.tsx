@@ -1,4 +1,11 @@
-import { listProductFacets, listProducts, patchProducts, type Product } from '@basileus/contract';
+import {
+  listProductFacets,
+  listProducts,
+  patchProducts,
+  type Product,
+  productLacks,
+  productOrders,
+} from '@basileus/contract';
 import type { Value } from '@basileus/core/listing';
 import { productFields } from '@basileus/core/sheet';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
@@ -15,7 +22,7 @@ import { type ItemRow, useGridRows } from '../table/useGridRows';
 import { usePages } from '../table/usePages';
 import { Empty, PageHead, Refused } from '../ui/faces';
 import { count } from '../ui/text';
-import { useUrlValue } from '../ui/url';
+import { oneOf, useUrlValue } from '../ui/url';
 import { AddItem } from './AddItem';
 import { CatalogFilters } from './CatalogFilters';
 
@@ -68,8 +75,17 @@ export function CatalogPage() {
   const client = useQueryClient(),
     navigate = useNavigate();
   const facets = useQuery({ queryKey: ['products', 'facets'], queryFn: () => call(listProductFacets) }).data;
-  const [sortKey = 'sku', direction = 'up'] = sort.split('.') as [string, 'up' | 'down'];
-  const query = { search, category, brand, kind: kind as '', lacks, sort: sortKey, direction, open };
+  const [sortKey = '', direction = ''] = sort.split('.');
+  const query = {
+    search,
+    category,
+    brand,
+    kind: oneOf(['', 'single', 'family', 'variant', 'bundle'], kind),
+    lacks: oneOf(['', ...productLacks], lacks),
+    sort: oneOf(productOrders, sortKey),
+    direction: oneOf(['up', 'down'], direction),
+    open,
+  };
   const pages = usePages<Product>(['products', 'list', query], (offset, limit) =>
     call(listProducts, { query: { ...query, offset, limit } }),
   );
@@ -159,9 +175,9 @@ export function CatalogPage() {
               if (product.kind === 'family') toggle(row.id);
               else void navigate(`/${market}/prepare?q=${encodeURIComponent(product.sku)}`);
             }}
-            sort={{ key: sortKey, direction }}
+            sort={{ key: query.sort, direction: query.direction }}
             onSort={(key) => {
-              setSort(`${key}.${sortKey === key && direction === 'up' ? 'down' : 'up'}`);
+              setSort(`${key}.${query.sort === key && query.direction === 'up' ? 'down' : 'up'}`);
             }}
             empty={
               pages.isLoading ? null : isNarrowed ? (

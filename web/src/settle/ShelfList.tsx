@@ -1,4 +1,5 @@
 import { readShelf } from '@basileus/contract';
+import { listingStates } from '@basileus/core/rulebook';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link } from 'react-router';
@@ -7,13 +8,18 @@ import { Empty, Loading, Refused } from '../ui/faces';
 import { Pager } from '../ui/Pager';
 import { Seal } from '../ui/Seal';
 import { when } from '../ui/text';
+import { oneOf } from '../ui/url';
 
 const pageSize = 200;
 
 /** Query of what stands on a market in one state. */
 export const shelfQuery = (market: string, state: string, offset: number) => ({
   queryKey: ['listings', 'shelf', market, state, offset],
-  queryFn: () => call(readShelf, { params: { market }, query: { state, offset, limit: pageSize } }),
+  queryFn: () =>
+    call(readShelf, {
+      params: { market },
+      query: { state: oneOf(['live', ...listingStates], state), offset, limit: pageSize },
+    }),
   placeholderData: keepPreviousData,
   enabled: market !== '',
 });

@@ -1,0 +1,42 @@
+// What no request may carry, whatever its endpoint: text that PostgreSQL or a file cannot hold, and nesting without end.
+import { isWhole } from '@basileus/core/text';
+import { AppError } from './errors';
+
+const deepest = 64;
+
+const hasBrokenText = (text: string): 'zero' | 'half' | undefined =>
+  text.includes('\u0000') ? 'zero' : isWhole(text) ? undefined : 'half';
+
+/** Walks a parsed request. Throws `bad-input` that names the field. Does not recurse, so that depth cannot end the server. */
+export function judgeInput(input: unknown): void {
+  const open: { value: unknown; path: string; depth: number }[] = [{ value: input, path: '', depth: 0 }];
+  for (let at = open.pop(); at; at = open.pop()) {
+    const { value, path, depth } = at;
+    if (typeof value === 'string') {
+      judgeText(value, path);
+    } else if (typeof value === 'object' && value !== null) {
+      if (depth === deepest)
+        throw new AppError('bad-input', `${path.slice(0, 60)}… is nested more than ${deepest} levels deep.`, {
+          field: path.slice(0, 60),
+          remedy: 'Write it flatter.',
+        });
+      for (const [key, inner] of Object.entries(value)) {
+        const inside = path === '' ? key : `${path}.${key}`;
+        judgeText(key, path);
+        open.push({ value: inner, path: inside.slice(0, 300), depth: depth + 1 });
+      }
+    }
+  }
+}
+
+function judgeText(text: string, path: string): void {
+  const fault = hasBrokenText(text);
+  if (fault)
+    throw new AppError(
+      'bad-input',
+      fault === 'zero'
+        ? `${path || 'The request'} holds a zero character, which no text may.`
+        : `${path || 'The request'} holds half of a character (a lone surrogate).`,
+      { field: path || null, remedy: 'Take it out and try again.' },
+    );
+}

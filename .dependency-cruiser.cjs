@@ -24,7 +24,8 @@ module.exports = {
       from: { path: '^core/', pathNot: test },
       to: {
         path: 'node_modules',
-        pathNot: 'node_modules/(zod|decimal\\.js|papaparse|@types/papaparse|fflate|saxes|@types/node)/',
+        pathNot:
+          'node_modules/(zod|decimal\\.js|papaparse|@types/papaparse|fflate|saxes|parse5|re2js|sanitize-html|@types/sanitize-html|@types/node)/',
       },
     },
     {

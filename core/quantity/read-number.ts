@@ -14,7 +14,10 @@ export type NumberReading =
   | { ok: true; number: string }
   | { ok: false; reason: 'empty' | 'not-a-number' | 'grouping-out-of-place' | 'other-locale'; text: string };
 
-const currencySigns = /^[\p{Sc}\s]+|[\p{Sc}\s]+$/gu;
+/** The lookbehind keeps a long run of spaces from being tried once for each of them. */
+const currencySigns = /^[\p{Sc}\s]+|(?<![\p{Sc}\s])[\p{Sc}\s]+$/gu;
+/** No number that anybody sells by is longer. */
+const longestNumber = 200;
 
 /**
  * Canonical number of a text under a locale. "1.299,50" is 1299.50 under the comma locale and refused under the
@@ -28,7 +31,11 @@ export function readNumber(text: string, locale: NumberLocale): NumberReading {
 }
 
 function readUnder(text: string, locale: NumberLocale): NumberReading {
-  const t = text.replace(currencySigns, '').replace(/^\u2212/, '-');
+  const t = text
+    .trim()
+    .replace(currencySigns, '')
+    .replace(/^\u2212/, '-');
+  if (t.length > longestNumber) return { ok: false, reason: 'not-a-number', text };
   if (t === '') return { ok: false, reason: 'empty', text };
   const sign = t.startsWith('-') ? '-' : '';
   const body = sign ? t.slice(1) : t;

@@ -39,7 +39,7 @@ export const isKnownUnit = (unit: string): boolean => unit in units;
 
 /** Reads "24 cm", "1.5 l", "24" (unit undefined). Undefined where no number stands first. */
 export function parseMeasure(text: string): { amount: string; unit: string | undefined } | undefined {
-  const m = /^(-?\d+(?:\.\d+)?)\s*(.*)$/.exec(text.trim());
+  const m = /^(-?\d+(?:\.\d+)?)\s*([^]*)$/.exec(text.trim());
   if (!m || !canonicalNumber.test(m[1]!)) return undefined;
   return { amount: m[1]!, unit: m[2] ? (findUnit(m[2]) ?? m[2]) : undefined };
 }

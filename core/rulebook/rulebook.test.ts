@@ -99,7 +99,7 @@ describe('a wrong rulebook is refused with the path and the reason', () => {
         d.attributes[20]!.pattern = { regex: '(', says: 'x' };
       },
       'attributes[20].pattern.regex',
-      /does not compile/,
+      /not one that RE2 takes/,
     ],
     [
       'a layout that cannot clear',

@@ -1,7 +1,9 @@
 // The rulebook format: a market's rules as data. docs/rulebook-format.md explains every field for authors.
+import { RE2JS } from 're2js';
 import { z } from 'zod';
 import { identifierKinds } from '../identifiers';
 import { isKnownCurrency, isKnownUnit } from '../quantity';
+import { harmlessTags } from '../text/html';
 
 const key = z
   .string()
@@ -11,6 +13,14 @@ const key = z
   );
 const label = z.string().min(1);
 const amount = z.string().regex(/^\d+(\.\d+)?$/, 'An amount is written as text with a point, such as "12.50".');
+
+/** A path under the address that the person entered, which it can never leave. */
+const path = z
+  .string()
+  .regex(
+    /^\/(?!\/)(?!.*\.\.)[A-Za-z0-9._~\/{}-]*$/,
+    'A path begins with one slash and holds letters, digits and . _ ~ - {} only, such as /inbox/{ticket}.',
+  );
 
 export const operations = ['create', 'revise', 'replace', 'price', 'stock', 'withdraw', 'restore'] as const;
 export const demandLevels = ['must', 'should', 'may', 'unused'] as const;
@@ -76,14 +86,17 @@ const demand = z.strictObject({
 });
 
 const pattern = z.strictObject({
-  regex: z.string().refine((r) => {
-    try {
-      new RegExp(r, 'u');
-      return true;
-    } catch {
-      return false;
-    }
-  }, 'This regular expression does not compile.'),
+  regex: z
+    .string()
+    .max(500)
+    .refine((r) => {
+      try {
+        RE2JS.compile(r);
+        return true;
+      } catch {
+        return false;
+      }
+    }, 'This regular expression is not one that RE2 takes, the engine that never runs away; look-around and back references are none of it.'),
   says: z.string().min(1),
 });
 
@@ -102,7 +115,9 @@ const attribute = z.strictObject({
   codes: key.optional(),
   units: z.array(z.string().refine(isKnownUnit, 'Unknown unit.')).min(1).optional(),
   kinds: z.array(z.enum(identifierKinds)).min(1).optional(),
-  tags: z.array(z.string().regex(/^[a-z0-9]+$/)).optional(),
+  tags: z
+    .array(z.string().refine((t) => harmlessTags.has(t), 'Not a tag that only shapes a text, such as p, b, ul or br.'))
+    .optional(),
   minCharacters: z.int().nonnegative().optional(),
   maxCharacters: z.int().positive().optional(),
   maxBytes: z.int().positive().optional(),
@@ -274,10 +289,10 @@ export const rulebookSchema = z.strictObject({
   layouts: z.array(layout).min(1),
   transport: z.strictObject({
     kind: z.enum(['http', 'by-hand']),
-    submit: z.string(),
-    receipt: z.string(),
-    shelf: z.string(),
-    find: z.string().optional(),
+    submit: path,
+    receipt: path,
+    shelf: path,
+    find: path.optional(),
   }),
   receipt,
   states: z.record(z.string(), z.enum(listingStates)),

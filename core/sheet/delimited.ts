@@ -95,6 +95,12 @@ export function createQuoter(delimiter: Delimiter): (cell: string) => string {
   return (cell) => (needsQuotes.test(cell) ? `"${cell.replaceAll('"', '""')}"` : cell);
 }
 
+/**
+ * Cells that a spreadsheet would run as a formula (OWASP, CSV Injection): the signs at the beginning, also in full width,
+ * also after spaces, line breaks and marks that are not seen. A plain number is none.
+ */
+const runsAsFormula = /^[\s\ufeff\u200b-\u200f\u2060]*(?:[=@\uff1d\uff0b\uff0d\uff20]|[+-](?!\d+(?:\.\d+)?$))/;
+
 /** Text of rows as RFC 4180 writes it. `forPeople` guards against cells that a spreadsheet would run (OWASP, CSV Injection). */
 export function writeRows(
   rows: readonly (readonly string[])[],
@@ -105,7 +111,7 @@ export function writeRows(
     Papa.unparse(rows as string[][], {
       delimiter: options.delimiter,
       newline: options.newline,
-      escapeFormulae: options.forPeople ? /^[=+\-@\t\r](?!\d+(?:\.\d+)?$)/ : false,
+      escapeFormulae: options.forPeople ? runsAsFormula : false,
     }) + options.newline
   );
 }

@@ -151,9 +151,23 @@ describe('writing is the inverse of reading', () => {
     );
   });
   it('guards cells that a spreadsheet would run, in files for people only (OWASP, CSV Injection)', () => {
-    const rows = [['=1+1', '+441632', '-5', '@x', 'plain']];
-    expect(readRows(writeRows(rows, { delimiter: ',', newline: '\n', forPeople: true }), ',')).toEqual([
-      ["'=1+1", '+441632', '-5', "'@x", 'plain'],
+    const harmless = ['+441632', '-5', '-5.25', 'plain', 'a=1', '', ' 12'];
+    const running = [
+      '=1+1',
+      '@x',
+      '-1+1',
+      '+A1',
+      '＝1+1',
+      '＠x',
+      '\n=1+1',
+      ' \t=1+1',
+      '\ufeff=1',
+      '\u200b=1',
+      '\r\n＋1',
+    ];
+    const rows = [[...harmless, ...running]];
+    expect(readRows(writeRows(rows, { delimiter: ',', newline: '\r\n', forPeople: true }), ',')).toEqual([
+      [...harmless, ...running.map((c) => `'${c}`)],
     ]);
     expect(readRows(writeRows(rows, { delimiter: ',', newline: '\n', forPeople: false }), ',')).toEqual(rows);
   });

@@ -2,6 +2,7 @@
 
 const decoration =
   /[★☆✓✔✦✪✰➤►▶◆◇■□●○♥♦♣♠©®™!]{2,}|[★☆✓✔✦✪✰➤►▶◆◇■□●○♥♦♣♠]|[~*#=_]{2,}|\p{Extended_Pictographic}(?<![©®™\d#*])/u;
+const everyDecoration = new RegExp(decoration, 'gu');
 // eslint-disable-next-line no-control-regex -- the question is exactly whether anything stands outside ASCII
 const mayDecorate = /[^\x00-\x7f]|[!~*#=_]{2}/;
 
@@ -17,8 +18,8 @@ export function findDecoration(text: string): string | undefined {
 /** The text without decoration, spaces made single. */
 export function stripDecoration(text: string): string {
   let rest = text;
-  for (let found = findDecoration(rest); found !== undefined; found = findDecoration(rest))
-    rest = rest.replace(found, ' ');
+  // Taking one out may put two signs together that decorate then; each round is one pass over the text.
+  while (findDecoration(rest) !== undefined) rest = rest.replace(everyDecoration, ' ');
   return rest.replace(/\s{2,}/g, ' ').trim();
 }
 

@@ -1,20 +1,106 @@
-// A tag begins where a letter follows the sign at once (HTML Living Standard, 13.2.5.6 Tag open state): “a < b > c” is text.
-const tag = /<(\/?)([a-zA-Z][a-zA-Z0-9]*)([^>]*)>/g;
+// Markup, judged as a browser would read it: by the tokens of a real parser (parse5, HTML Living Standard 13.2.5), never by
+// patterns. A tag that is opened and not closed is markup too: on the market's page the next ">" closes it.
+import { type Token, Tokenizer } from 'parse5';
+import sanitizeHtml from 'sanitize-html';
 
-/** First tag in a text that is not among the allowed names, or undefined. Attributes are never allowed. */
-export function findForbiddenTag(text: string, allowed: readonly string[]): string | undefined {
-  if (!text.includes('<')) return undefined;
-  for (const m of text.matchAll(tag)) {
-    if (!allowed.includes(m[2]!.toLowerCase()) || /[a-z-]+\s*=/i.test(m[3]!)) return m[0];
-  }
-  return undefined;
+/** Tags that only shape a text: the most that a rulebook may allow. None of them loads, runs, links or takes input. */
+export const harmlessTags: ReadonlySet<string> = new Set(
+  'b blockquote br dd div dl dt em h1 h2 h3 h4 h5 h6 hr i li ol p small span strong sub sup table tbody td th thead tr u ul'.split(
+    ' ',
+  ),
+);
+
+interface Piece {
+  start: number;
+  end: number;
 }
 
-/** The text without tags other than the allowed ones; those lose their attributes. */
+/** What stands between these is no text of the item's: it goes with its tags. */
+const withTheirContent = new Set(['script', 'style']);
+
+/** Places of everything in a text that is markup and not one of the allowed tags without attributes. One pass. */
+function listForbidden(text: string, allowed: readonly string[]): Piece[] {
+  const found: Piece[] = [];
+  let last = 0,
+    unfinished = -1;
+  let opened: { name: string; at: number } | undefined;
+  const note = (token: { location: Token.Location | null }, isAllowed: boolean): void => {
+    const { startOffset: start, endOffset: end } = token.location!;
+    last = end;
+    if (!isAllowed) found.push({ start, end });
+  };
+  const judge = (t: Token.TagToken, isEnd: boolean): void => {
+    note(t, allowed.includes(t.tagName) && t.attrs.length === 0);
+    if (isEnd && opened?.name === t.tagName) {
+      found.splice(opened.at, Infinity, { start: found[opened.at]!.start, end: last });
+      opened = undefined;
+    } else if (!isEnd && opened === undefined && withTheirContent.has(t.tagName))
+      opened = { name: t.tagName, at: found.length - 1 };
+  };
+  const skip = (t: Token.CommentToken | Token.DoctypeToken): void => {
+    note(t, false);
+  };
+  const pass = (t: Token.CharacterToken): void => {
+    last = t.location?.endOffset ?? last;
+  };
+  new Tokenizer(
+    { sourceCodeLocationInfo: true },
+    {
+      onStartTag: (t) => {
+        judge(t, false);
+      },
+      onEndTag: (t) => {
+        judge(t, true);
+      },
+      onComment: skip,
+      onDoctype: skip,
+      onCharacter: pass,
+      onWhitespaceCharacter: pass,
+      onNullCharacter: pass,
+      onEof: () => undefined,
+      onParseError: ({ code }) => {
+        if (code === 'eof-in-tag' || (code === 'eof-before-tag-name' && text.endsWith('</'))) unfinished = last;
+      },
+    },
+  ).write(text, true);
+  if (unfinished >= 0) {
+    const start = text.indexOf('<', unfinished);
+    found.push({ start: start < 0 ? unfinished : start, end: text.length });
+  }
+  return found;
+}
+
+const longestShown = 80,
+  mostRounds = 10;
+
+/** First piece of markup in a text that is not among the allowed tags, or undefined. Attributes are never allowed. */
+export function findForbiddenTag(text: string, allowed: readonly string[]): string | undefined {
+  if (!text.includes('<')) return undefined;
+  const [first] = listForbidden(text, allowed);
+  if (!first) return undefined;
+  const found = text.slice(first.start, first.end).trim();
+  return found.length > longestShown ? `${found.slice(0, longestShown - 1)}…` : found;
+}
+
+/**
+ * The text without markup other than the allowed tags, which lose their attributes. Where some are allowed the rest is
+ * markup as well, so that "<" in it is written as a reference; where none is, what is left is the plain text.
+ */
 export function stripForbiddenTags(text: string, allowed: readonly string[]): string {
-  return text
-    .replace(/<\s*(script|style)\b[^>]*>[\s\S]*?<\s*\/\s*\1\s*>/gi, '')
-    .replace(tag, (_, close: string, name: string) =>
-      allowed.includes(name.toLowerCase()) ? `<${close}${name.toLowerCase()}>` : '',
-    );
+  if (allowed.length > 0)
+    return sanitizeHtml(text, { allowedTags: [...allowed], allowedAttributes: {}, disallowedTagsMode: 'discard' });
+  let rest = text;
+  // Taking a piece out may put two halves together that are one then; a text made to do so without end loses its signs.
+  for (let round = 0; round < mostRounds; round++) {
+    const pieces = listForbidden(rest, []);
+    if (pieces.length === 0) return rest;
+    let kept = '',
+      from = 0;
+    for (const { start, end } of pieces) {
+      kept += rest.slice(from, start);
+      from = end;
+    }
+    rest = kept + rest.slice(from);
+  }
+  return rest.replaceAll('<', '');
 }

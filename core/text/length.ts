@@ -27,5 +27,5 @@ export function cutAtWord(text: string, max: number): string {
   if (text.length <= end) return text;
   const cut = text.slice(0, end);
   const space = /\s/.test(text[end]!) ? -1 : cut.lastIndexOf(' ');
-  return (space > max * 0.6 ? cut.slice(0, space) : cut).replace(/[\s,;:–-]+$/u, '');
+  return (space > max * 0.6 ? cut.slice(0, space) : cut).replace(/(?<![\s,;:–-])[\s,;:–-]+$/u, '');
 }

@@ -26,12 +26,18 @@ export function computeDistance(a: string, b: string, most = Infinity): number {
   return last[b.length]!;
 }
 
+/** Names and values that are compared are short; what is longer is like nothing but itself. */
+const longestCompared = 200;
+
 /** Likeness of two texts from 0 to 1: whole words shared, or letters nearly the same. */
 export function computeLikeness(a: string, b: string): number {
+  if (a === b) return 1;
+  // Folding makes a text at most some times longer or shorter; a book is not folded to be compared with a word.
+  if (a.length > 20 * longestCompared || b.length > 20 * longestCompared) return 0;
   const x = fold(a),
     y = fold(b);
   if (x === y) return 1;
-  if (x === '' || y === '') return 0;
+  if (x === '' || y === '' || x.length > longestCompared || y.length > longestCompared) return 0;
   const letters = 1 - computeDistance(x, y) / Math.max(x.length, y.length);
   const wx = new Set(x.split(' ').map(stem)),
     wy = new Set(y.split(' ').map(stem));

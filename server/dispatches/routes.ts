@@ -172,10 +172,8 @@ export function addDispatchRoutes(router: Router, db: Db): void {
   });
   route(router, downloadDispatch, async ({ params, response }) => {
     const dispatch = await mustLoad(params.id);
-    response.set({
-      'Content-Type': 'text/tab-separated-values; charset=utf-8',
-      'Content-Disposition': `attachment; filename="${dispatch.file_name}"`,
-    });
+    // RFC 6266: a name from a rulebook may hold anything, quotes and line breaks too.
+    response.attachment(dispatch.file_name).type('text/tab-separated-values; charset=utf-8');
     for await (const chunk of openFile(db, dispatch.file_id)()) response.write(chunk);
     response.end();
     return undefined;

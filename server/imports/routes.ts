@@ -257,10 +257,8 @@ export function addImportRoutes(router: Router, db: Db): void {
       },
     );
     response
-      .set({
-        'Content-Type': 'text/csv; charset=utf-8',
-        'Content-Disposition': `attachment; filename="refused-${params.id}.csv"`,
-      })
+      .attachment(`refused-${params.id}.csv`)
+      .type('text/csv; charset=utf-8')
       .send('\ufeff' + text);
     return undefined;
   });

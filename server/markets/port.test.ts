@@ -1,4 +1,6 @@
 // The market as a port, against the real stand-in: what it gives when all is well and what it says when it is not.
+import { createServer } from 'node:http';
+import type { AddressInfo } from 'node:net';
 import { quillhavenDocument } from '@basileus/rulebooks/quillhaven';
 import { parseRulebook } from '@basileus/core/rulebook';
 import { type BookDocument, type RunningMarket, startMarket } from '@basileus/standins/quillhaven';
@@ -88,6 +90,36 @@ describe('the port', () => {
     await expect(openMarketPort(as(undefined)).readShelf(null)).rejects.toMatchObject({
       message: 'Quillhaven has no address to send to.',
     });
+  });
+  it('never leaves the address that the person entered, whatever a rulebook says and wherever the market leads', async () => {
+    const asked: string[] = [];
+    const other = createServer((request, response) => {
+      asked.push(request.url ?? '');
+      response.writeHead(302, { Location: 'http://127.0.0.1:9/inside' }).end();
+    });
+    await new Promise<void>((done) => other.listen(0, '127.0.0.1', done));
+    const url = `http://127.0.0.1:${String((other.address() as AddressInfo).port)}/seller`;
+    for (const shelf of ['@127.0.0.1:9/x', '//127.0.0.1:9/x', '/../x'])
+      await expect(
+        openMarketPort({
+          ...as(url),
+          rulebook: { ...reading.rulebook, transport: { ...reading.rulebook.transport, shelf } },
+        }).readShelf(null),
+      ).rejects.toThrow();
+    await expect(openMarketPort(as(url)).readShelf(null)).rejects.toMatchObject({
+      code: 'market-unreachable',
+    });
+    expect(asked.filter((a) => !a.startsWith('/seller/'))).toEqual([]);
+    expect(asked.length).toBeGreaterThan(0);
+    other.close();
+    for (const shelf of ['@evil.example', '//evil.example', '/../x', 'http://evil.example', '/a?b', '/a b'])
+      expect(
+        parseRulebook({
+          ...(quillhavenDocument as object),
+          transport: { ...reading.rulebook.transport, shelf },
+        }),
+        shelf,
+      ).toMatchObject({ ok: false, faults: [{ path: 'transport.shelf' }] });
   });
   it('reads the shelf from a cursor on, each change once', async () => {
     const entry = (sku: string, stamp: number) => ({

@@ -28,6 +28,17 @@ export interface MarketPort {
 }
 
 const timeoutMs = 15_000;
+/** What a market may answer with at the most: a receipt of a full file with every line remarked on. */
+const mostAnswerBytes = 100_000_000;
+
+/** The address of a path under the one that the person entered; another host can never come of it. */
+function addressUnder(base: string, path: string): URL {
+  const entered = new URL(base);
+  const address = new URL(entered.href.replace(/\/$/, '') + path);
+  if (address.origin !== entered.origin || !address.pathname.startsWith(`${entered.pathname.replace(/\/$/, '')}/`))
+    throw new Error(`${path} leaves the address of the market`);
+  return address;
+}
 
 /** The market over HTTP, by the paths its rulebook names. Every failure to reach it is one refusal, worth trying again. */
 export function openMarketPort(market: Market): MarketPort {
@@ -39,7 +50,12 @@ export function openMarketPort(market: Market): MarketPort {
         remedy: 'Give its address under Connection, or download the file and upload it by hand.',
       });
     try {
-      const response = await fetch(base + path, { ...init, signal: AbortSignal.timeout(timeoutMs) });
+      const response = await fetch(addressUnder(base, path), {
+        ...init,
+        // Where it leads is not what the person entered.
+        redirect: 'error',
+        signal: AbortSignal.timeout(timeoutMs),
+      });
       if (response.status >= 500)
         throw new AppError('market-unreachable', `${market.name} answered with an error (${response.status}).`, {
           remedy: 'It is tried again by itself.',
@@ -54,7 +70,14 @@ export function openMarketPort(market: Market): MarketPort {
   };
   const textOf = async (r: Response): Promise<string> => {
     try {
-      return await r.text();
+      const chunks: Uint8Array[] = [];
+      let size = 0;
+      for await (const chunk of r.body ?? []) {
+        size += (chunk as Uint8Array).length;
+        if (size > mostAnswerBytes) throw new Error('too long');
+        chunks.push(chunk as Uint8Array);
+      }
+      return Buffer.concat(chunks).toString('utf8');
     } catch {
       throw new AppError('market-unreachable', `${market.name} dropped the connection while answering.`, {
         remedy: 'It is tried again by itself.',

@@ -48,6 +48,6 @@ ${c['price'] ? `<p class="price">£${escape(c['sale_price'] || c['price'])}${c['
     .split('|')
     .filter(Boolean)
     .map((h) => `<li>${escape(h)}</li>`)
-    .join('')}</ul><div>${(c['description'] ?? '').replace(/<(?!\/?(?:p|br|b|ul|li)>)[^>]*>/g, '')}</div>
+    .join('')}</ul><div>${(c['description'] ?? '').replace(/<(?!\/?(?:p|br|b|ul|li)>)/g, '&lt;')}</div>
 <table>${facts.join('')}</table>${members.length ? `<h2>To choose from</h2><ul>${members.map((m) => `<li><a href="/item/${m.number}">${escape(m.cells['title'] ?? '')}</a></li>`).join('')}</ul>` : ''}</html>`;
 }

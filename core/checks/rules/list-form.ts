@@ -55,7 +55,7 @@ export const listForm = defineCheck({
 
 /** "2× lid" or "2 lid" as "2 x lid"; without a count it is taken to be one, which a person should look at. */
 function toBoxLine(item: string): { line: string; isSure: boolean } {
-  const read = /^(\d+)\s*[x×*]?\s*(.+)$/iu.exec(item);
+  const read = /^(\d+)\s*[x×*]?\s*([^]+)$/iu.exec(item);
   if (!read) return { line: `1 x ${item}`, isSure: false };
   return { line: `${read[1]} x ${read[2]!.replace(/^[x×*]\s*/iu, '')}`, isSure: true };
 }

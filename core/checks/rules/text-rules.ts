@@ -80,6 +80,6 @@ const withoutContact = (text: string, contact: string): string =>
 const withoutPhrase = (text: string, phrase: string): string =>
   text
     .replace(phrase, '')
-    .replace(/\s+([,.;:!])/g, '$1')
-    .replace(/^[\s,.;:!–-]+|[\s,;:–-]+$/gu, '')
+    .replace(/(?<!\s)\s+([,.;:!])/g, '$1')
+    .replace(/^[\s,.;:!–-]+|(?<![\s,;:–-])[\s,;:–-]+$/gu, '')
     .replace(/\s{2,}/g, ' ');

@@ -19,7 +19,10 @@ export const titleForm = defineCheck({
         b = listing.values[brand];
       if (typeof t !== 'string' || typeof b !== 'string' || t === '' || b === '' || t.startsWith(b)) return;
       if (fold(t).startsWith(fold(b))) return;
-      const rest = t.replace(new RegExp(`\\s*\\b${b.replace(/[.*+?^${}()|[\]\\]/g, '\\$&')}\\b\\s*`, 'i'), ' ').trim();
+      const rest = t
+        .replace(new RegExp(`\\b${b.replace(/[.*+?^${}()|[\]\\]/g, '\\$&')}\\b`, 'i'), ' ')
+        .replace(/\s{2,}/g, ' ')
+        .trim();
       say(out, 'brandFirst', title, t, { brand: b }, [
         { kind: 'set', field: title, value: `${b} ${rest}`, safe: true },
       ]);

@@ -3,7 +3,7 @@ import { defineCheck } from '../define-check';
 import type { Finding, Remedy } from '../finding';
 
 const isoDate = /^\d{4}-(0[1-9]|1[0-2])-(0[1-9]|[12]\d|3[01])$/;
-const measure = /^\s*-?\d+(\.\d+)?(\s+\S.*)?\s*$/;
+const measure = /^\s*-?\d+(\.\d+)?(\s[^]*)?$/;
 const yesWords = /^(y|yes|true|1)$/i,
   noWords = /^(n|no|false|0)$/i;
 

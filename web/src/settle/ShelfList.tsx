@@ -1,5 +1,4 @@
-import { readShelf } from '@basileus/contract';
-import { listingStates } from '@basileus/core/rulebook';
+import { listingState, readShelf } from '@basileus/contract';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link } from 'react-router';
@@ -18,7 +17,7 @@ export const shelfQuery = (market: string, state: string, offset: number) => ({
   queryFn: () =>
     call(readShelf, {
       params: { market },
-      query: { state: oneOf(['live', ...listingStates], state), offset, limit: pageSize },
+      query: { state: oneOf(['live', ...listingState.options], state), offset, limit: pageSize },
     }),
   placeholderData: keepPreviousData,
   enabled: market !== '',

@@ -8,19 +8,23 @@ import type { EventHub } from './events';
 import { addHouseRoutes } from './house/routes';
 import { AppError, createErrorHandler, createGuard, listKnownHosts } from './http';
 import { addImportRoutes } from './imports/routes';
-import { addJobRoutes } from './jobs';
+import { addJobRoutes, type Threads } from './jobs';
 import { addListingRoutes } from './listings/routes';
 import { addMarketRoutes } from './markets/routes';
 import { addProductRoutes } from './products/routes';
 
 /** The whole HTTP server: the interface under /api, the built web application under everything else. */
-export function createApp(
-  db: Db,
-  hub: EventHub,
-  log: Logger,
-  webFolder: string | undefined,
-  knownHosts: ReadonlySet<string> = listKnownHosts('127.0.0.1', undefined),
-): Express {
+export interface AppOptions {
+  db: Db;
+  hub: EventHub;
+  threads: Threads;
+  log: Logger;
+  /** Folder of the built web application; without it only the interface is served. */
+  webFolder?: string | undefined;
+  knownHosts?: ReadonlySet<string>;
+}
+
+export function createApp({ db, hub, threads, log, webFolder, knownHosts }: AppOptions): Express {
   const app = express();
   app.disable('x-powered-by');
   app.use(
@@ -37,7 +41,7 @@ export function createApp(
       strictTransportSecurity: false,
     }),
   );
-  app.use(createGuard(knownHosts));
+  app.use(createGuard(knownHosts ?? listKnownHosts('127.0.0.1', undefined)));
   const api = express.Router();
   api.use((_request, response, next) => {
     response.set('Cache-Control', 'no-store');
@@ -46,7 +50,7 @@ export function createApp(
   api.use(express.json({ limit: '12mb' }));
   addHouseRoutes(api, db, hub);
   addProductRoutes(api, db);
-  addImportRoutes(api, db);
+  addImportRoutes(api, db, threads);
   addMarketRoutes(api, db);
   addListingRoutes(api, db);
   addDispatchRoutes(api, db);

@@ -18,7 +18,7 @@ const amount = z.string().regex(/^\d+(\.\d+)?$/, 'An amount is written as text w
 const path = z
   .string()
   .regex(
-    /^\/(?!\/)(?!.*\.\.)[A-Za-z0-9._~\/{}-]*$/,
+    /^\/(?!\/)(?!.*\.\.)[A-Za-z0-9._~/{}-]*$/,
     'A path begins with one slash and holds letters, digits and . _ ~ - {} only, such as /inbox/{ticket}.',
   );
 

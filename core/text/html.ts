@@ -13,6 +13,8 @@ export const harmlessTags: ReadonlySet<string> = new Set(
 interface Piece {
   start: number;
   end: number;
+  /** Where the tag that begins it ends. */
+  tagEnd: number;
 }
 
 /** What stands between these is no text of the item's: it goes with its tags. */
@@ -27,12 +29,12 @@ function listForbidden(text: string, allowed: readonly string[]): Piece[] {
   const note = (token: { location: Token.Location | null }, isAllowed: boolean): void => {
     const { startOffset: start, endOffset: end } = token.location!;
     last = end;
-    if (!isAllowed) found.push({ start, end });
+    if (!isAllowed) found.push({ start, end, tagEnd: end });
   };
   const judge = (t: Token.TagToken, isEnd: boolean): void => {
     note(t, allowed.includes(t.tagName) && t.attrs.length === 0);
     if (isEnd && opened?.name === t.tagName) {
-      found.splice(opened.at, Infinity, { start: found[opened.at]!.start, end: last });
+      found.splice(opened.at, Infinity, { ...found[opened.at]!, end: last });
       opened = undefined;
     } else if (!isEnd && opened === undefined && withTheirContent.has(t.tagName))
       opened = { name: t.tagName, at: found.length - 1 };
@@ -65,7 +67,7 @@ function listForbidden(text: string, allowed: readonly string[]): Piece[] {
   ).write(text, true);
   if (unfinished >= 0) {
     const start = text.indexOf('<', unfinished);
-    found.push({ start: start < 0 ? unfinished : start, end: text.length });
+    found.push({ start: start < 0 ? unfinished : start, end: text.length, tagEnd: text.length });
   }
   return found;
 }
@@ -78,7 +80,7 @@ export function findForbiddenTag(text: string, allowed: readonly string[]): stri
   if (!text.includes('<')) return undefined;
   const [first] = listForbidden(text, allowed);
   if (!first) return undefined;
-  const found = text.slice(first.start, first.end).trim();
+  const found = text.slice(first.start, first.tagEnd).trim();
   return found.length > longestShown ? `${found.slice(0, longestShown - 1)}…` : found;
 }
 

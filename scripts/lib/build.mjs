@@ -1,10 +1,29 @@
 // Building the servers (esbuild) and the web application (Vite) into dist/; nothing is done where nothing has changed.
 import { createHash } from 'node:crypto';
-import { existsSync, mkdirSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';
+import { cpSync, existsSync, mkdirSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { fail, root } from './say.mjs';
 
 const rooms = ['core', 'contract', 'server', 'web', 'standins', 'rulebooks', 'demo', 'scripts/lib'];
+
+// Everything goes into the programs, so that they run from any folder. Aside stay the drivers of databases that we do not
+// use, and piscina, which starts its threads from a file of its own; it needs no other package.
+const aside = [
+  'piscina',
+  'pg-native',
+  'mysql',
+  'mysql2',
+  'mariadb',
+  'mariadb/callback',
+  'sqlite3',
+  'better-sqlite3',
+  'oracledb',
+  'tedious',
+];
+/** Bundled packages that are CommonJS look for these. */
+const asCommonJs = `import { createRequire as makeRequire } from 'node:module';
+import { fileURLToPath as toPath } from 'node:url';
+const require = makeRequire(import.meta.url), __filename = toPath(import.meta.url), __dirname = toPath(new URL('.', import.meta.url));`;
 
 function* listFiles(folder) {
   for (const entry of readdirSync(folder, { withFileTypes: true })) {
@@ -32,10 +51,13 @@ export async function buildAll() {
   if (existsSync(mark) && readFileSync(mark, 'utf8') === now) return;
   mkdirSync(dist, { recursive: true });
   const { build } = await import('esbuild');
-  const external = Object.keys(JSON.parse(readFileSync(join(root, 'package.json'), 'utf8')).dependencies);
   try {
     await build({
-      entryPoints: { server: join(root, 'server/main.ts'), quillhaven: join(root, 'standins/quillhaven/main.ts') },
+      entryPoints: {
+        server: join(root, 'server/main.ts'),
+        thread: join(root, 'server/thread.ts'),
+        quillhaven: join(root, 'standins/quillhaven/main.ts'),
+      },
       outdir: dist,
       outExtension: { '.js': '.mjs' },
       bundle: true,
@@ -43,10 +65,12 @@ export async function buildAll() {
       target: 'node20',
       format: 'esm',
       sourcemap: true,
-      external,
+      external: aside,
+      banner: { js: asCommonJs },
       logLevel: 'error',
       absWorkingDir: root,
     });
+    cpSync(join(root, 'node_modules/piscina'), join(dist, 'node_modules/piscina'), { recursive: true });
     // Under a test runner NODE_ENV says “test”, and the application would be built with the development half of React.
     const before = process.env.NODE_ENV;
     process.env.NODE_ENV = 'production';

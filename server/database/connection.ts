@@ -6,11 +6,34 @@ pg.types.setTypeParser(pg.types.builtins.INT8, Number);
 
 export type Db = Knex;
 
+/** A transaction of whoever does the work; a job's is fenced, a request's is not. */
+export type Write = <T>(work: (tx: Db) => Promise<T>) => Promise<T>;
+
+/** Transactions that nothing but the database guards. */
+export const writeOn =
+  (db: Db): Write =>
+  (work) =>
+    db.transaction(work);
+
+/** Nobody's transaction may stand idle for longer: a process that sleeps in the middle of one would hold its rows for ever. */
+const idleInTransaction = '30s';
+
+const ignore = (): void => undefined;
+
 /** A pool on the given server. Idle sessions are kept few, so that several processes can share one server. */
 export const connect = (url: string, most = 12): Db =>
   knex({
     client: 'pg',
-    connection: { connectionString: url, application_name: 'basileus' },
+    connection: {
+      connectionString: url,
+      application_name: 'basileus',
+      keepAlive: true,
+      connectionTimeoutMillis: 8000,
+      options: `-c idle_in_transaction_session_timeout=${idleInTransaction}`,
+    },
+    acquireConnectionTimeout: 20_000,
+    // What goes wrong is told where it ends; knex would print it as well.
+    log: { warn: ignore, error: ignore, deprecate: ignore, debug: ignore },
     pool: { min: 0, max: most },
   });
 

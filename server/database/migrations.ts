@@ -1,6 +1,8 @@
 import type { Knex } from 'knex';
 import { firstTables } from './migrations/0001-first-tables';
 import { checkedAgainst } from './migrations/0002-checked-against';
+import { fencedRuns } from './migrations/0003-fenced-runs';
+import { longRoads } from './migrations/0004-long-roads';
 
 interface Migration {
   name: string;
@@ -10,6 +12,8 @@ interface Migration {
 const all: readonly Migration[] = [
   { name: '0001-first-tables', ...firstTables },
   { name: '0002-checked-against', ...checkedAgainst },
+  { name: '0003-fenced-runs', ...fencedRuns },
+  { name: '0004-long-roads', ...longRoads },
 ];
 
 /** Migrations live in code, so that the built server carries them. */

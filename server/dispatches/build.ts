@@ -6,7 +6,7 @@ import { type Db, rowOf, rowsOf } from '../database';
 import { announce } from '../events';
 import { storeFile } from '../files';
 import { AppError } from '../http';
-import { enqueue } from '../jobs/queue';
+import { enqueue } from '../jobs/enqueue';
 import { loadCorrespondences, type Market } from '../markets/load';
 import { recordHistory } from '../products/change-sets';
 import { createFeedEncoder } from './encode';

@@ -122,7 +122,10 @@ describe('sending', () => {
     const { dispatch } = (await send('create', { ids })).body;
     await until(
       async () => (await house.call<Dispatch>('GET', `/dispatches/${dispatch.id}`)).body,
-      (d) => /Quillhaven answered with an error \(503\)/.test(d.fault ?? ''),
+      (d) =>
+        /^Quillhaven is not there for the moment \(503\)\. It is tried again by itself in a moment\./.test(
+          d.fault ?? '',
+        ),
     );
     expect((await answered(dispatch.id)).state).toBe('answered');
   });

@@ -1,87 +1,112 @@
 // Sending and waiting. Each step is recorded before the next, so that a crash at any point ends in one submission
 // and one receipt: the submission carries the dispatch's key, and the market knows a key it has seen.
-import { type Db, rowOf } from '../database';
+import { z } from 'zod';
+import { type Db, rowOf, type Write } from '../database';
 import { announce } from '../events';
 import { openFile } from '../files';
 import { AppError } from '../http';
-import { enqueue, type JobKind } from '../jobs/queue';
+import { enqueue, hurry } from '../jobs/enqueue';
+import { defineJob } from '../jobs/kind';
 import { loadMarketById, loadMarkets } from '../markets/load';
 import { openMarketPort } from '../markets/port';
-import { loadDispatch } from './queries';
+import { isUnderway, loadDispatch } from './queries';
 import { applyShelf, receiveReceipt } from './receive';
 
-const pollSeconds = 0.7;
+const pollSeconds = 1,
+  reviewSeconds = 1.5,
+  watchSeconds = 15,
+  longestPauseSeconds = 300,
+  longestAskedSeconds = 3600;
 
-export const sendDispatchJob: JobKind<{ dispatch: number }> = {
+export const sendDispatchJob = defineJob({
   kind: 'send-dispatch',
+  payload: z.strictObject({ dispatch: z.int() }),
   attempts: 8,
-  run: async ({ dispatch: id }, { db, progress, attempt }) => {
+  mostSeconds: 1800,
+  run: async ({ dispatch: id }, { db, progress, write }) => {
     const dispatch = await loadDispatch(db, id);
-    if (!dispatch || dispatch.state === 'answered') return 'done';
+    if (!dispatch || !isUnderway(dispatch.state)) return 'done';
     const market = await loadMarketById(db, dispatch.market_id);
     const port = openMarketPort(market);
     try {
       if (dispatch.ticket === null) {
-        await progress(0, dispatch.total);
-        await db.raw('update dispatches set attempts = attempts + 1 where id = ?', [id]);
-        const chunks: Uint8Array[] = [];
-        for await (const chunk of openFile(db, dispatch.file_id)()) chunks.push(chunk);
+        await progress(0, dispatch.total, 'handing the file over');
+        // From here on it may have left: it cannot be stopped any more, and its key makes a second try the same submission.
+        const isOurs = await write((tx) =>
+          rowOf(
+            tx,
+            `update dispatches set attempts = attempts + 1, left_at = coalesce(left_at, now())
+              where id = ? and state = 'sending' returning id`,
+            [id],
+          ),
+        );
+        if (!isOurs) return 'done';
         const ticket = await port.submit({
           name: dispatch.file_name,
           operation: dispatch.operation,
           key: dispatch.key,
-          bytes: Buffer.concat(chunks),
+          bytes: await readWhole(db, dispatch.file_id),
         });
-        await db.raw(
-          `update dispatches
-            set ticket = ?, state = 'sent', sent_at = coalesce(sent_at, now()), fault = null
-            where id = ?`,
-          [ticket, id],
-        );
-        await announce(db, { topic: 'dispatches', id: String(id) });
+        await write(async (tx) => {
+          await tx.raw(
+            `update dispatches
+              set ticket = ?, state = 'sent', sent_at = coalesce(sent_at, now()), fault = null, trouble = 0
+              where id = ? and state = 'sending'`,
+            [ticket, id],
+          );
+          await announce(tx, { topic: 'dispatches', id: String(id) });
+        });
         return { again: pollSeconds };
       }
       const receipt = await port.fetchReceipt(dispatch.ticket);
       if (receipt === undefined) {
-        await progress(Math.round(dispatch.total / 2), dispatch.total);
+        await progress(Math.round(dispatch.total / 2), dispatch.total, 'waiting for the receipt');
+        if (dispatch.trouble > 0) await noteTrouble(write, id, 0, null);
         return { again: pollSeconds };
       }
-      await receiveReceipt(db, market, dispatch, receipt);
+      await progress(Math.round(dispatch.total / 2), dispatch.total, 'reading the receipt');
+      await receiveReceipt(write, market, dispatch, receipt);
       await progress(dispatch.total, dispatch.total);
-      await watchShelf(db, market.key);
+      await write((tx) => watchShelf(tx, market.key));
       return 'done';
     } catch (error) {
-      if (error instanceof AppError && error.code === 'market-unreachable') {
-        await db.raw('update dispatches set fault = ? where id = ?', [
-          `${error.message} Try ${attempt}; it is tried again.`,
-          id,
-        ]);
-        await announce(db, { topic: 'dispatches', id: String(id) });
-      }
-      throw error;
+      if (!(error instanceof AppError) || error.code !== 'market-unreachable') throw error;
+      // A market that is away, busy or odd only delays: the dispatch goes on trying for as long as it takes.
+      const trouble = dispatch.trouble + 1;
+      const pause = pauseAfter(trouble, error.retryAfterSeconds);
+      await noteTrouble(write, id, trouble, `${error.message} ${wordPause(trouble, pause)}`);
+      return { again: pause };
     }
   },
   onFailed: async ({ dispatch: id }, db, reason) => {
-    await db.raw(`update dispatches set state = 'failed', fault = ? where id = ? and state <> 'answered'`, [
-      reason,
-      id,
-    ]);
+    await db.raw(
+      `update dispatches set state = 'failed', fault = ? where id = ? and state in ('built', 'sending', 'sent')`,
+      [reason, id],
+    );
     await announce(db, { topic: 'dispatches', id: String(id) });
   },
-};
+});
 
 /** Looks at the market's shelf while anything is in review, and again later for what changes by itself. */
-export const watchShelfJob: JobKind<{ market: string }> = {
+export const watchShelfJob = defineJob({
   kind: 'watch-shelf',
-  attempts: 1_000_000,
-  run: async ({ market: key }, { db }) => {
+  payload: z.strictObject({ market: z.string() }),
+  attempts: 1000,
+  mostSeconds: 600,
+  run: async ({ market: key }, { db, write }) => {
     const market = (await loadMarkets(db)).find((m) => m.key === key);
     if (!market?.connection.url) return { again: 30 };
     const cursor =
       (await rowOf<{ c: string | null }>(db, 'select shelf_cursor as c from markets where id = ?', [market.id]))?.c ??
       null;
-    const shelf = await openMarketPort(market).readShelf(cursor);
-    if (shelf.cursor !== cursor) await applyShelf(db, market, shelf.lines, shelf.cursor);
+    let shelf;
+    try {
+      shelf = await openMarketPort(market).readShelf(cursor);
+    } catch (error) {
+      if (error instanceof AppError && error.code === 'market-unreachable') return { again: watchSeconds };
+      throw error;
+    }
+    if (shelf.cursor !== cursor) await applyShelf(write, market, shelf.lines, shelf.cursor);
     const waiting =
       (
         await rowOf<{ n: number }>(
@@ -90,14 +115,34 @@ export const watchShelfJob: JobKind<{ market: string }> = {
           [market.id],
         )
       )?.n ?? 0;
-    return { again: waiting > 0 ? 1.5 : 15 };
+    return { again: waiting > 0 ? reviewSeconds : watchSeconds };
   },
-};
+});
 
+/** Looks at a market's shelf within a second, whenever the next look was meant to be. */
 export async function watchShelf(db: Db, market: string): Promise<void> {
-  await enqueue(db, { kind: 'watch-shelf', title: '', payload: { market }, once: `shelf-${market}` });
-  await db.raw(
-    `update jobs set run_at = least(run_at, now() + interval '1 second') where once = ? and state = 'queued'`,
-    [`shelf-${market}`],
-  );
+  const once = `shelf-${market}`;
+  await enqueue(db, { kind: 'watch-shelf', title: '', payload: { market }, once, attempts: watchShelfJob.attempts });
+  await hurry(db, 'watch-shelf', once);
 }
+
+async function readWhole(db: Db, fileId: number): Promise<Uint8Array> {
+  const chunks: Uint8Array[] = [];
+  for await (const chunk of openFile(db, fileId)()) chunks.push(chunk);
+  return Buffer.concat(chunks);
+}
+
+const noteTrouble = (write: Write, id: number, trouble: number, fault: string | null): Promise<void> =>
+  write(async (tx) => {
+    await tx.raw('update dispatches set trouble = ?, fault = ? where id = ?', [trouble, fault, id]);
+    await announce(tx, { topic: 'dispatches', id: String(id) });
+  });
+
+/** Seconds until the next try: what the market asks for, else a pause that doubles up to five minutes. */
+export const pauseAfter = (trouble: number, askedSeconds: number | undefined): number =>
+  askedSeconds === undefined
+    ? Math.min(longestPauseSeconds, 2 ** Math.min(trouble, 16) / 2)
+    : Math.min(longestAskedSeconds, Math.max(1, askedSeconds));
+
+const wordPause = (trouble: number, pause: number): string =>
+  `It is tried again by itself ${pause < 5 ? 'in a moment' : pause < 90 ? `in ${Math.ceil(pause)} seconds` : `in ${Math.round(pause / 60)} minutes`}${trouble > 1 ? ` (${trouble} tries so far)` : ''}.`;

@@ -18,12 +18,18 @@ export interface DispatchRow {
   refused: number;
   mended: number;
   attempts: number;
+  /** Tries in a row that the market left unanswered. */
+  trouble: number;
   fault: string | null;
   by_whom: string;
   created_at: Date;
   sent_at: Date | null;
   answered_at: Date | null;
 }
+
+/** True while a dispatch has work before it: it is still to leave, or to be answered. */
+export const isUnderway = (state: DispatchRow['state']): boolean =>
+  state === 'built' || state === 'sending' || state === 'sent';
 
 const select = `select d.*, m.key as market_key,
     (select count(*) from dispatch_lines x where x.dispatch_id = d.id and x.state = 'refused' and x.mended and not x.resent) as mended

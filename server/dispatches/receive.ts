@@ -2,7 +2,7 @@
 import { type Accepted, applyAccepted, type FieldDifference, readReceipt } from '@basileus/core/feed';
 import type { Values } from '@basileus/core/listing';
 import type { Operation } from '@basileus/core/rulebook';
-import { type Db, rowOf, rowsOf } from '../database';
+import { type Db, rowOf, rowsOf, type Write } from '../database';
 import { announce } from '../events';
 import { storeFile } from '../files';
 import { AppError } from '../http';
@@ -11,7 +11,7 @@ import type { Market } from '../markets/load';
 import type { DispatchRow } from './queries';
 
 /** Applies a receipt. Answered already: does nothing. Garbage: a refusal that changes nothing. */
-export async function receiveReceipt(db: Db, market: Market, dispatch: DispatchRow, text: string): Promise<void> {
+export async function receiveReceipt(write: Write, market: Market, dispatch: DispatchRow, text: string): Promise<void> {
   const reading = readReceipt(market.rulebook, text);
   if (!reading.ok)
     throw new AppError(
@@ -19,7 +19,7 @@ export async function receiveReceipt(db: Db, market: Market, dispatch: DispatchR
       `${market.name} answered with a receipt that cannot be read: ${reading.reason}`,
       { remedy: 'It is fetched again by itself.' },
     );
-  await db.transaction(async (tx) => {
+  await write(async (tx) => {
     const open = await rowOf<{ id: number }>(
       tx,
       `select id from dispatches where id = ? and state <> 'answered' for update`,
@@ -157,12 +157,12 @@ async function storeAnswers(db: Db, dispatch: DispatchRow, records: readonly Rec
 
 /** Takes what the market's shelf list says of states into the listings. */
 export async function applyShelf(
-  db: Db,
+  write: Write,
   market: Market,
   lines: readonly { house_sku: string; entry: string; standing: string }[],
   cursor: string,
 ): Promise<number> {
-  return db.transaction(async (tx) => {
+  return write(async (tx) => {
     const records = lines.flatMap((l) => {
       const state = market.rulebook.states[l.standing];
       return state === 'live' || state === 'in review' || state === 'refused' || state === 'withdrawn'

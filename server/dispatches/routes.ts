@@ -18,7 +18,7 @@ import {
 import { createFeedWriter, delimiterSigns, findLayout } from '@basileus/core/feed';
 import { readRows } from '@basileus/core/sheet';
 import type { Router } from 'express';
-import { type Db, rowOf, rowsOf } from '../database';
+import { type Db, rowOf, rowsOf, writeOn } from '../database';
 import { announce } from '../events';
 import { openFile } from '../files';
 import { AppError, route } from '../http';
@@ -186,7 +186,7 @@ export function addDispatchRoutes(router: Router, db: Db): void {
       for await (const c of bytes) chunks.push(c);
       return Buffer.concat(chunks).toString('utf8');
     });
-    await receiveReceipt(db, await loadMarketById(db, dispatch.market_id), dispatch, text);
+    await receiveReceipt(writeOn(db), await loadMarketById(db, dispatch.market_id), dispatch, text);
     return toDispatchShape(await mustLoad(params.id));
   });
   route(router, resendMended, async ({ params, body, actor }) => {

@@ -1,11 +1,10 @@
 // What changed, told to every browser: NOTIFY in the transaction, LISTEN in each web server, server-sent events from there.
 import type { LiveEvent } from '@basileus/contract';
 import type { Request, Response } from 'express';
-import pg from 'pg';
-import type { Logger } from 'pino';
 import type { Db } from '../database';
+import { channel, type Listener } from './listen';
 
-const channel = 'basileus';
+export { type Listener, startListener } from './listen';
 
 /** Tells all servers; inside a transaction it is told when that commits. */
 export const announce = async (db: Db, ...events: LiveEvent[]): Promise<void> => {
@@ -14,52 +13,50 @@ export const announce = async (db: Db, ...events: LiveEvent[]): Promise<void> =>
 
 export interface EventHub {
   attach: (request: Request, response: Response) => void;
-  stop: () => Promise<void>;
+  stop: () => void;
 }
 
-/** Holds one listening connection (made anew when it breaks) and passes every event on to the attached browsers. */
-export async function startEventHub(url: string, log: Logger): Promise<EventHub> {
+const beatMs = 15_000;
+/** Browsers attached at once; a page that opens more than this is not one of ours. */
+const mostStreams = 400;
+/** A browser that does not read what it is sent is let go rather than kept in memory. */
+const mostUnread = 1_000_000;
+
+/** Passes every event on to the attached browsers. After a break they are told to look at everything anew. */
+export function startEventHub(listener: Listener): EventHub {
   const open = new Set<Response>();
-  let client: pg.Client | undefined,
-    isStopped = false;
-  const listen = async (): Promise<void> => {
-    const next = new pg.Client({ connectionString: url, application_name: 'basileus-events' });
-    next.on('notification', (n) => {
-      for (const r of open) r.write(`data: ${n.payload ?? '{}'}\n\n`);
-    });
-    next.on('error', () => {
-      client = undefined;
-      if (!isStopped)
-        setTimeout(
-          () =>
-            void listen().catch((e: unknown) => {
-              log.warn({ error: String(e) }, 'cannot listen for events');
-            }),
-          1000,
-        ).unref();
-    });
-    await next.connect();
-    await next.query(`listen ${channel}`);
-    client = next;
-    for (const r of open) r.write('data: {"topic":"jobs"}\n\n');
+  const write = (text: string): void => {
+    for (const r of open) {
+      if (r.writableLength > mostUnread) r.destroy();
+      else r.write(text);
+    }
   };
-  await listen();
+  const unsubscribe = listener.on((event) => {
+    write(event.topic === 'again' ? 'event: again\ndata: {}\n\n' : `data: ${JSON.stringify(event)}\n\n`);
+  });
   const beat = setInterval(() => {
-    for (const r of open) r.write(': still here\n\n');
-  }, 20_000);
+    write(': still here\n\n');
+  }, beatMs);
   return {
     attach: (request, response) => {
-      response.set({ 'Content-Type': 'text/event-stream', 'Cache-Control': 'no-cache', 'X-Accel-Buffering': 'no' });
+      if (open.size >= mostStreams) {
+        response.status(503).end();
+        return;
+      }
+      response.set({ 'Content-Type': 'text/event-stream', 'X-Accel-Buffering': 'no' });
       response.flushHeaders();
       response.write('retry: 1000\n\n');
       open.add(response);
-      request.on('close', () => open.delete(response));
+      const close = (): void => {
+        open.delete(response);
+      };
+      request.on('close', close);
+      response.on('error', close);
     },
-    stop: async () => {
-      isStopped = true;
+    stop: () => {
+      unsubscribe();
       clearInterval(beat);
       for (const r of open) r.end();
-      await client?.end();
     },
   };
 }

@@ -9,6 +9,8 @@ export class AppError extends Error {
     readonly code: ErrorCode,
     message: string,
     readonly about: { field?: string | null; remedy?: string } = {},
+    /** Seconds that whoever refused asked to wait before the next try. */
+    readonly retryAfterSeconds?: number,
   ) {
     super(message);
   }

@@ -2,9 +2,10 @@
 // rows as applied, so that a crash loses nothing and a repeated job doubles nothing.
 import type { Value } from '@basileus/core/listing';
 import { isSameField } from '@basileus/core/sheet';
-import { type Db, rowOf, rowsOf } from '../database';
+import { z } from 'zod';
+import { type Db, rowOf, rowsOf, type Write, writeOn } from '../database';
 import { announce } from '../events';
-import type { JobKind } from '../jobs/queue';
+import { defineJob } from '../jobs/kind';
 import { applyCategoryRules } from '../listings/categories';
 import { refreshProducts } from '../listings/follow-up';
 import { hasStale, markSharing, refreshLater, refreshStale } from '../listings/stale';
@@ -23,16 +24,18 @@ interface PlannedRow {
 }
 const step = 400;
 
-export const applyImportJob: JobKind<{ import: number; actor: string }> = {
+export const applyImportJob = defineJob({
   kind: 'apply-import',
+  payload: z.strictObject({ import: z.int(), actor: z.string() }),
   attempts: 10,
-  run: async ({ import: id, actor }, { db, progress }) => {
+  mostSeconds: 3600,
+  run: async ({ import: id, actor }, { db, progress, write }) => {
     const found = await loadImport(db, id);
     if (!found || found.state !== 'applying') return 'done';
     const total = (found.counts.create ?? 0) + (found.counts.update ?? 0);
     // Families before their variants: rows that others name as their parent go first.
     for (;;) {
-      const applied = await db.transaction((tx) => applyStep(tx, id, found.name, actor));
+      const applied = await write((tx) => applyStep(tx, id, found.name, actor));
       if (applied === 0) break;
       const done = (await rowOf<{ n: number }>(
         db,
@@ -46,18 +49,18 @@ export const applyImportJob: JobKind<{ import: number; actor: string }> = {
       await progress(done, total);
       await announce(db, { topic: 'imports', id: String(id) });
     }
-    await finishImport(db, id, found.name, actor, total);
+    await finishImport(db, id, found.name, actor, total, 'applied', write);
     return 'done';
   },
   onFailed: async ({ import: id }, db, reason) => {
-    await db.raw(`update imports set state = 'failed', fault = ? where id = ?`, [reason, id]);
+    await db.raw(`update imports set state = 'failed', fault = ? where id = ? and state = 'applying'`, [reason, id]);
     await announce(db, { topic: 'imports', id: String(id) });
   },
   onCancelled: async ({ import: id, actor }, db) => {
     const found = await loadImport(db, id);
     if (found) await finishImport(db, id, found.name, actor, 0, 'cancelled');
   },
-};
+});
 
 /** Follow-up in every market, then the import is done. Runs again harmlessly after a crash. */
 async function finishImport(
@@ -67,10 +70,13 @@ async function finishImport(
   actor: string,
   total: number,
   state: 'applied' | 'cancelled' = 'applied',
+  write: Write = writeOn(db),
 ): Promise<void> {
-  for (const market of await loadMarkets(db)) await applyCategoryRules(db, market);
+  await write(async (tx) => {
+    for (const market of await loadMarkets(tx)) await applyCategoryRules(tx, market);
+  });
   if (total > 3000) {
-    await markSharing(db);
+    await write(markSharing);
     for (const market of await loadMarkets(db)) await refreshLater(db, market);
   } else {
     const skus = (
@@ -81,13 +87,13 @@ async function finishImport(
       )
     ).map((r) => r.id);
     if (skus.length > 1500) {
-      await markSharing(db);
-      for (const market of await loadMarkets(db)) await refreshStale(db, market.key, () => Promise.resolve());
-    } else await refreshProducts(db, skus);
+      await write(markSharing);
+      for (const market of await loadMarkets(db)) await refreshStale(db, market.key, () => Promise.resolve(), write);
+    } else await write((tx) => refreshProducts(tx, skus));
   }
   // Remembered categories may have placed listings of other products too.
   for (const market of await loadMarkets(db)) if (await hasStale(db, market)) await refreshLater(db, market);
-  await db.transaction(async (tx) => {
+  await write(async (tx) => {
     const changed = await rowsOf(tx, `update imports set state = ? where id = ? and state = 'applying' returning id`, [
       state,
       id,

@@ -1,9 +1,10 @@
 // Planning an import as a job: every row compared with what we hold, the outcome stored, nothing else changed.
 import type { ImportReadingShape } from '@basileus/contract';
 import { type ImportReading, isTrailingNote, type PlannedRow, planRow } from '@basileus/core/sheet';
-import { type Db, rowOf } from '../database';
+import { z } from 'zod';
+import { type Db, rowOf, type Write } from '../database';
 import { announce } from '../events';
-import type { JobKind } from '../jobs/queue';
+import { defineJob } from '../jobs/kind';
 import { toFields } from '../products/fields';
 import { loadProductRows } from '../products/queries';
 import { openRows } from './read';
@@ -39,14 +40,16 @@ export const loadImport = (db: Db, id: number): Promise<ImportRow | undefined> =
 
 const batch = 1000;
 
-export const planImportJob: JobKind<{ import: number; plan: number }> = {
+export const planImportJob = defineJob({
   kind: 'plan-import',
+  payload: z.strictObject({ import: z.int(), plan: z.int() }),
   attempts: 5,
-  run: async ({ import: id, plan }, { db, progress }) => {
+  mostSeconds: 900,
+  run: async ({ import: id, plan }, { db, progress, write }) => {
     const found = await loadImport(db, id);
     // A newer reading has its own job; this one has nothing left to do.
     if (!found || found.state !== 'planning' || found.plan_no !== plan) return 'done';
-    await db.raw('delete from import_rows where import_id = ?', [id]);
+    await write((tx) => tx.raw('delete from import_rows where import_id = ?', [id]));
     const counts: Counts = { rows: 0, create: 0, update: 0, same: 0, refuse: 0, damaged: 0, applied: 0 };
     const reading = toCoreReading(found.reading);
     const seen = new Map<string, number>();
@@ -56,7 +59,7 @@ export const planImportJob: JobKind<{ import: number; plan: number }> = {
       if (waiting.length === 0) return;
       const rows = waiting;
       waiting = [];
-      await storePlanned(db, id, await planRows(db, rows, reading, seen), counts);
+      await storePlanned(write, id, await planRows(db, rows, reading, seen), counts);
       await progress(counts.rows, counts.rows);
     };
     const width = found.reading.columns.length;
@@ -69,23 +72,29 @@ export const planImportJob: JobKind<{ import: number; plan: number }> = {
       }
     }
     await flush();
-    await db.raw(`update imports set state = 'planned', counts = ?, fault = null where id = ? and plan_no = ?`, [
-      JSON.stringify(counts),
+    await write(async (tx) => {
+      await tx.raw(
+        `update imports set state = 'planned', counts = ?, fault = null
+          where id = ? and plan_no = ? and state = 'planning'`,
+        [JSON.stringify(counts), id, plan],
+      );
+      await announce(tx, { topic: 'imports', id: String(id) });
+    });
+    return 'done';
+  },
+  onFailed: async ({ import: id, plan }, db, reason) => {
+    await db.raw(`update imports set state = 'failed', fault = ? where id = ? and plan_no = ? and state = 'planning'`, [
+      reason,
       id,
       plan,
     ]);
     await announce(db, { topic: 'imports', id: String(id) });
-    return 'done';
-  },
-  onFailed: async ({ import: id, plan }, db, reason) => {
-    await db.raw(`update imports set state = 'failed', fault = ? where id = ? and plan_no = ?`, [reason, id, plan]);
-    await announce(db, { topic: 'imports', id: String(id) });
   },
   onCancelled: async ({ import: id }, db) => {
-    await db.raw(`update imports set state = 'cancelled' where id = ?`, [id]);
+    await db.raw(`update imports set state = 'cancelled' where id = ? and state = 'planning'`, [id]);
     await announce(db, { topic: 'imports', id: String(id) });
   },
-};
+});
 
 const toCoreReading = (r: ImportReadingShape): ImportReading => ({
   columns: r.columns.flatMap((c) => (c.field === null ? [] : [{ index: c.index, field: c.field }])),
@@ -113,7 +122,7 @@ async function planRows(
 }
 
 async function storePlanned(
-  db: Db,
+  write: Write,
   importId: number,
   rows: readonly { row: number; cells: string[]; planned: PlannedRow }[],
   counts: Counts,
@@ -131,11 +140,14 @@ async function storePlanned(
     problems: planned.problems,
     cells: planned.action === 'refuse' ? cells : null,
   }));
-  await db.raw(
-    `insert into import_rows (import_id, "row", sku, action, changes, problems, cells)
+  const json = JSON.stringify(records);
+  await write((tx) =>
+    tx.raw(
+      `insert into import_rows (import_id, "row", sku, action, changes, problems, cells)
       select ?, r."row", r.sku, r.action, r.changes, r.problems, r.cells
       from jsonb_to_recordset(?::jsonb) as r("row" int, sku text, action text, changes jsonb, problems jsonb, cells jsonb)
       on conflict do nothing`,
-    [importId, JSON.stringify(records).replace(/\\u0000/g, '')],
+      [importId, json],
+    ),
   );
 }

@@ -1,5 +1,7 @@
 // Opening an uploaded file as rows, whatever it is, always as a stream.
+import { dropBroken, takeCharacters } from '@basileus/core/text';
 import {
+  type ColumnGuess,
   createRowReader,
   createTextDecoder,
   detectDelimiter,
@@ -106,22 +108,28 @@ function finish(
   return {
     kind,
     sheets,
-    sample: sample.slice(0, 30).map((r) => r.slice(0, 60).map((c) => c.slice(0, 200))),
+    sample: cutSample(sample),
     titleLines: u.titleLines,
     reading: {
       ...part,
       headerRow: u.headerRow,
       decimalSign: u.decimalSign,
-      columns: u.columns.map((c) => ({
-        index: c.index,
-        name: c.name,
-        samples: c.samples,
-        field: c.field ?? null,
-        reason: c.reason,
-      })),
+      columns: u.columns.map(toColumn),
     },
   };
 }
+
+/** What is shown of a file's beginning. */
+const cutSample = (rows: string[][]): string[][] =>
+  rows.slice(0, 30).map((r) => r.slice(0, 60).map((c) => dropBroken(takeCharacters(c, 200))));
+
+const toColumn = (c: ColumnGuess): ImportReadingShape['columns'][number] => ({
+  index: c.index,
+  name: dropBroken(takeCharacters(c.name, 200)),
+  samples: c.samples.map((t) => dropBroken(takeCharacters(t, 200))),
+  field: c.field ?? null,
+  reason: c.reason,
+});
 
 async function takeRows(rows: AsyncIterable<string[][]>, most: number): Promise<string[][]> {
   const taken: string[][] = [];
@@ -166,4 +174,16 @@ export async function* openRows(
       });
     throw error;
   }
+}
+
+/** What the columns of a file are under another reading, with the first rows and what stands over them. */
+export async function readColumns(
+  db: Db,
+  fileId: number,
+  kind: 'text' | 'workbook',
+  reading: ImportReadingShape,
+): Promise<{ sample: string[][]; titleLines: string[]; columns: ImportReadingShape['columns'] }> {
+  const rows = await takeRows(openRows(db, fileId, kind, reading), sampleRows);
+  const u = understandSheet(rows, reading.headerRow);
+  return { sample: cutSample(rows), titleLines: u.titleLines, columns: u.columns.map(toColumn) };
 }

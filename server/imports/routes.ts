@@ -9,16 +9,16 @@ import {
   readImport,
   uploadImport,
 } from '@basileus/contract';
-import { understandSheet, writeRows } from '@basileus/core/sheet';
+import { writeRows } from '@basileus/core/sheet';
 import type { Router } from 'express';
 import { type Db, rowOf, rowsOf } from '../database';
 import { announce } from '../events';
 import { dropFile, storeFile } from '../files';
 import { AppError, route } from '../http';
 import { receiveUpload } from '../http/upload';
-import { enqueue } from '../jobs/queue';
+import { enqueue, type Threads } from '../jobs';
 import { type ImportRow, loadImport } from './plan';
-import { openRows, understandFile } from './read';
+import type { readColumns, Understood } from './read';
 
 /** Bytes of an uploaded sheet at the most. */
 export const mostUploadBytes = 250_000_000;
@@ -56,7 +56,9 @@ const startPlan = (db: Db, id: number, plan: number, name: string): Promise<stri
     cancellable: true,
   });
 
-export function addImportRoutes(router: Router, db: Db): void {
+const mostUnderstandSeconds = 30;
+
+export function addImportRoutes(router: Router, db: Db, threads: Threads): void {
   const mustLoad = async (id: number): Promise<ImportRow> => {
     const found = await loadImport(db, id);
     if (!found) throw new AppError('not-found', `There is no import ${id}.`);
@@ -69,7 +71,7 @@ export function addImportRoutes(router: Router, db: Db): void {
       name: f.name,
     }));
     try {
-      const u = await understandFile(db, file.id, name);
+      const u = await threads.ask<Understood>('understand-file', { file: file.id, name }, mostUnderstandSeconds);
       const id = await db.transaction(async (tx) => {
         const row = (await rowOf<{ id: number }>(
           tx,
@@ -83,7 +85,7 @@ export function addImportRoutes(router: Router, db: Db): void {
             JSON.stringify(u.reading),
             JSON.stringify(u.sheets),
             JSON.stringify(u.titleLines),
-            JSON.stringify(u.sample).replace(/\\u0000/g, ''),
+            JSON.stringify(u.sample),
           ],
         ))!;
         await startPlan(tx, row.id, 1, name);
@@ -150,27 +152,17 @@ export function addImportRoutes(router: Router, db: Db): void {
       was.sheet === body.sheet
     )
       return body;
-    const sample: string[][] = [];
-    for await (const rows of openRows(db, found.file_id, found.kind, body)) {
-      sample.push(...rows);
-      if (sample.length > 250) break;
-    }
-    const u = understandSheet(sample.slice(0, 250), body.headerRow);
+    const anew = await threads.ask<Awaited<ReturnType<typeof readColumns>>>(
+      'read-columns',
+      { file: found.file_id, kind: found.kind, reading: body },
+      mostUnderstandSeconds,
+    );
     await db.raw('update imports set sample = ?, title_lines = ? where id = ?', [
-      JSON.stringify(sample.slice(0, 30)).replace(/\\u0000/g, ''),
-      JSON.stringify(u.titleLines),
+      JSON.stringify(anew.sample),
+      JSON.stringify(anew.titleLines),
       found.id,
     ]);
-    return {
-      ...body,
-      columns: u.columns.map((c) => ({
-        index: c.index,
-        name: c.name,
-        samples: c.samples,
-        field: c.field ?? null,
-        reason: c.reason,
-      })),
-    };
+    return { ...body, columns: anew.columns };
   }
 
   route(router, listImportRows, async ({ params, query }) => {

@@ -1,76 +1,145 @@
 import { randomUUID } from 'node:crypto';
+import { z } from 'zod';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { connect, type Db } from '../database';
+import { type Listener, startListener } from '../events';
 import { AppError } from '../http';
 import { type House, openHouse, until } from '../tests/house';
-import { enqueue, type JobKind, startWorker, type Worker } from '.';
+import { defineJob, enqueue, type JobContext, JobLost, startWorker, type Worker } from '.';
 
 let house: House;
 const workers: Worker[] = [];
 const ran: string[] = [];
-let release: (() => void) | undefined;
-const kinds = [
-  {
-    kind: 'note',
-    attempts: 1,
-    run: ({ text }: { text: string }) => {
-      ran.push(text);
-      return Promise.resolve('done' as const);
-    },
+const text = z.object({ text: z.string() });
+const anything = z.record(z.string(), z.unknown());
+/** Doors that handlers wait at, by name, and what a handler that slept found when it woke. */
+const doors = new Map<string, () => void>();
+const woke: string[] = [];
+const openDoor = async (name: string) => {
+  await until(() => Promise.resolve(doors.has(name)), Boolean);
+  doors.get(name)!();
+  doors.delete(name);
+};
+const waitAtDoor = (name: string) =>
+  new Promise<void>((r) => {
+    doors.set(name, r);
+  });
+
+const note = defineJob({
+  kind: 'note',
+  payload: text,
+  attempts: 1,
+  mostSeconds: 60,
+  run: ({ text }) => {
+    ran.push(text);
+    return Promise.resolve('done' as const);
   },
-  {
+});
+const kinds = [
+  note,
+  defineJob({
     kind: 'flaky',
+    payload: text,
     attempts: 3,
-    run: ({ text }: { text: string }, { attempt }: { attempt: number }) => {
+    mostSeconds: 60,
+    run: ({ text }, { attempt }) => {
       ran.push(`${text}${attempt}`);
       if (attempt < 3) throw new Error('not yet');
       return Promise.resolve('done' as const);
     },
-  },
-  {
+  }),
+  defineJob({
     kind: 'hopeless',
+    payload: anything,
     attempts: 2,
+    mostSeconds: 60,
     run: () => {
       throw new AppError('market-unreachable', 'Nobody answers.');
     },
-  },
-  {
+  }),
+  defineJob({
     kind: 'refused',
+    payload: text,
     attempts: 5,
-    run: ({ text }: { text: string }) => {
+    mostSeconds: 60,
+    run: ({ text }) => {
       ran.push(text);
       throw new AppError('bad-input', 'Never.');
     },
-  },
-  {
+  }),
+  defineJob({
     kind: 'long',
+    payload: anything,
     attempts: 1,
-    run: async (_: unknown, { progress }: { progress: (d: number, t: number) => Promise<void> }) => {
+    mostSeconds: 60,
+    run: async (_, { progress }) => {
       for (let i = 0; ; i++) {
         await progress(i, 1000);
         await new Promise((r) => setTimeout(r, 10));
       }
     },
-  },
-  {
-    kind: 'held',
-    attempts: 3,
-    run: async ({ text }: { text: string }, { attempt }: { attempt: number }) => {
-      ran.push(`${text}${attempt}`);
-      if (attempt === 1)
-        await new Promise<void>((r) => {
-          release = r;
-        });
-      return 'done' as const;
+  }),
+  defineJob({
+    kind: 'again',
+    payload: text,
+    attempts: 2,
+    mostSeconds: 60,
+    run: ({ text }) => {
+      ran.push(text);
+      return Promise.resolve(ran.filter((r) => r === text).length < 4 ? { again: 0 } : ('done' as const));
     },
-  },
-] as unknown as JobKind<never>[];
+  }),
+  defineJob({
+    kind: 'sleeper',
+    payload: text,
+    attempts: 3,
+    mostSeconds: 60,
+    run: async ({ text }, { attempt, write, progress }) => {
+      ran.push(`${text}${attempt}`);
+      await progress(3, 10, 'counting sheep');
+      if (attempt === 1) {
+        await waitAtDoor(text);
+        for (const attack of [() => write((tx) => mark(tx, `${text} by a sleeper`)), () => progress(9, 10)])
+          await attack().then(
+            () => woke.push('wrote'),
+            (e: unknown) => woke.push(e instanceof JobLost ? 'lost' : String(e)),
+          );
+        throw new JobLost();
+      }
+      await write((tx) => mark(tx, text));
+      return 'done';
+    },
+  }),
+  defineJob({
+    kind: 'poison',
+    payload: text,
+    attempts: 2,
+    mostSeconds: 60,
+    run: async ({ text }, { attempt, progress }) => {
+      ran.push(`${text}${attempt}`);
+      await progress(41, 100, 'reading row 41');
+      // It never comes back and its worker says nothing more: what a killed process looks like from outside.
+      await waitAtDoor(`${text}${attempt}`);
+      return 'done';
+    },
+    onFailed: (_, db, reason) => mark(db, reason),
+  }),
+];
+const mark = async (db: Db, subject: string): Promise<void> => {
+  await db.raw(`insert into history (actor, action, subject) values ('test', 'marked', ?)`, [subject]);
+};
+const marks = async () =>
+  (await house.rows<{ subject: string }>(`select subject from history where action = 'marked' order by id`)).map(
+    (r) => r.subject,
+  );
 
 beforeAll(async () => {
   house = await openHouse('jobs_test', { worker: false, size: 5 });
-  for (let i = 0; i < 2; i++) workers.push(await startWorker(house.db, house.url, kinds, house.log));
+  for (let i = 0; i < 2; i++)
+    workers.push(await startWorker({ db: house.db, listener: house.listener, kinds, log: house.log }));
 });
 afterAll(async () => {
-  release?.();
+  for (const open of doors.values()) open();
   for (const w of workers) await w.stop();
   await house.close();
 });
@@ -87,6 +156,25 @@ const ended = (id: string) =>
     () => stateOf(id),
     (j) => ['done', 'failed', 'cancelled'].includes(j.state),
   );
+/**
+ * What a process leaves behind that is killed or put to sleep: running, and a heartbeat that stands still. This process
+ * lives and beats on, so that it is silenced until the job was taken from the run.
+ */
+const silence = async (id: string) => {
+  const { attempts } = await until(
+    () => stateOf(id),
+    (j) => j.state === 'running',
+  );
+  await until(
+    () =>
+      house.rows(
+        `update jobs set heartbeat_at = now() - interval '1 minute'
+          where id = ? and state = 'running' and attempts = ? returning id`,
+        [id, attempts],
+      ),
+    (r) => r.length === 0,
+  );
+};
 
 describe('jobs', () => {
   it('run once, though two workers race for each of thirty', async () => {
@@ -111,6 +199,26 @@ describe('jobs', () => {
     await ended(ids[0]!);
     expect(ran.filter((r) => r === once)).toHaveLength(1);
   });
+  it('with the key of one that runs wait until it has ended', async () => {
+    const once = randomUUID();
+    const request = { kind: 'poison', title: 'One at a time', payload: { text: once }, once };
+    const first = await enqueue(house.db, request);
+    await until(() => Promise.resolve(ran.includes(`${once}1`)), Boolean);
+    const second = await enqueue(house.db, request);
+    expect(second).not.toBe(first);
+    expect(await enqueue(house.db, request)).toBe(second);
+    // Both workers have free hands: another job goes through while this one may not.
+    await ended(await enqueue(house.db, { kind: 'note', title: 'x', payload: { text: 'passes by' } }));
+    expect((await stateOf(second)).state).toBe('queued');
+    await openDoor(`${once}1`);
+    await until(
+      () => stateOf(second),
+      (j) => j.state === 'running',
+    );
+    expect((await stateOf(first)).state).toBe('done');
+    await openDoor(`${once}1`);
+    await ended(second);
+  });
   it('are not there when the transaction that asked for them fails', async () => {
     await expect(
       house.db.transaction(async (tx) => {
@@ -119,6 +227,9 @@ describe('jobs', () => {
       }),
     ).rejects.toThrow('rolled back');
     expect(await house.rows(`select 1 from jobs where payload ->> 'text' = 'ghost'`)).toEqual([]);
+    expect(
+      await house.rows(`select 1 from boss.job where id not in (select boss_id from jobs where boss_id is not null)`),
+    ).toEqual([]);
   });
   it('are tried again after a fault, with a pause that grows', async () => {
     expect(
@@ -136,6 +247,14 @@ describe('jobs', () => {
     expect(
       await ended(await enqueue(house.db, { kind: 'refused', title: 'x', payload: { text: 'never' } })),
     ).toMatchObject({ state: 'failed', error: 'Never.', attempts: 1 });
+    const odd = await enqueue(house.db, { kind: 'refused', title: 'x', payload: { text: 5 } });
+    expect(await ended(odd)).toMatchObject({ state: 'failed', attempts: 1 });
+    expect(ran).not.toContain(5);
+  });
+  it('may put themselves behind themselves, as often as they like', async () => {
+    const id = await enqueue(house.db, { kind: 'again', title: 'x', payload: { text: 'round' }, once: 'round' });
+    expect((await ended(id)).state).toBe('done');
+    expect(ran.filter((r) => r === 'round')).toHaveLength(4);
   });
   it('stop when asked, and say how far they came', async () => {
     const id = await enqueue(house.db, { kind: 'long', title: 'Long', payload: {}, cancellable: true });
@@ -149,20 +268,149 @@ describe('jobs', () => {
     expect(j.done).toBeGreaterThan(2);
     expect((await house.call('POST', `/jobs/${id}/cancel`)).status).toBe(409);
   });
-  it('of a worker that fell silent are taken up by another', async () => {
-    const id = await enqueue(house.db, { kind: 'held', title: 'Held', payload: { text: 'held' } });
-    await until(() => Promise.resolve(ran.includes('held1')), Boolean);
-    // What a killed process leaves behind: running, and a heartbeat that stands still.
-    await house.rows(
-      `update jobs set worker = 'gone', heartbeat_at = now() - interval '1 minute' where id = ? returning id`,
-      [id],
-    );
-    expect(await ended(id)).toMatchObject({ state: 'done', attempts: 2 });
-    expect(ran).toContain('held2');
+  it('of a kind that no worker knows wait for one that does', async () => {
+    const known = defineJob({ ...note, kind: 'from-tomorrow' } as never);
+    const { openQueues } = await import('./boss');
+    await openQueues(house.db, [known]);
+    const id = await enqueue(house.db, { kind: 'from-tomorrow', title: 'x', payload: { text: 'tomorrow' } });
+    await ended(await enqueue(house.db, { kind: 'note', title: 'x', payload: { text: 'meanwhile' } }));
+    expect(await stateOf(id)).toMatchObject({ state: 'queued', attempts: 0 });
+    workers.push(await startWorker({ db: house.db, listener: house.listener, kinds: [known], log: house.log }));
+    expect((await ended(id)).state).toBe('done');
+    expect(ran).toContain('tomorrow');
+  });
+  it('of an earlier version, which have no message, are taken up', async () => {
+    const id = randomUUID();
+    await house.db.raw(`insert into jobs (id, kind, title, payload) values (?, 'note', 'Old', '{"text":"old"}')`, [id]);
+    workers.push(await startWorker({ db: house.db, listener: house.listener, kinds: [note], log: house.log }));
+    expect((await ended(id)).state).toBe('done');
   });
   it('show in the list with their title', async () => {
     expect((await house.call<{ rows: { title: string }[] }>('GET', '/jobs')).body.rows.map((r) => r.title)).toContain(
       'Long',
     );
+  });
+});
+
+describe('a run that lost its job', () => {
+  it('writes not another word when it wakes, and cannot end what another runs', async () => {
+    const id = await enqueue(house.db, { kind: 'sleeper', title: 'x', payload: { text: 'dream' } });
+    await until(() => Promise.resolve(doors.has('dream')), Boolean);
+    await silence(id);
+    expect(await ended(id)).toMatchObject({ state: 'done', attempts: 2 });
+    await openDoor('dream');
+    await until(
+      () => Promise.resolve(woke.length),
+      (n) => n === 2,
+    );
+    expect(woke).toEqual(['lost', 'lost']);
+    expect((await marks()).filter((m) => m.startsWith('dream'))).toEqual(['dream']);
+    expect(await stateOf(id)).toMatchObject({ state: 'done', done: 10 });
+    expect(await house.rows('select 1 from job_runs where job_id = ?', [id])).toEqual([]);
+  });
+  it('keeps it until its transaction has ended, and never both have it', async () => {
+    let inside!: JobContext;
+    const told = new Promise<void>((done) => {
+      const kind = defineJob({
+        kind: 'holder',
+        payload: anything,
+        attempts: 3,
+        mostSeconds: 60,
+        run: async (_, context) => {
+          if (context.attempt === 1) {
+            inside = context;
+            await context.write(async (tx) => {
+              await mark(tx, 'held');
+              done();
+              await waitAtDoor('holder');
+            });
+            throw new JobLost();
+          }
+          await context.write((tx) => mark(tx, 'after held'));
+          return 'done';
+        },
+      });
+      void startWorker({ db: house.db, listener: house.listener, kinds: [kind], log: house.log }).then(async (w) => {
+        workers.push(w);
+        await enqueue(house.db, { kind: 'holder', title: 'x', payload: {} });
+      });
+    });
+    await told;
+    const silenced = silence(inside.id);
+    // Whoever would take the job waits for the run's transaction, and gives up for now.
+    await until(
+      () =>
+        house.rows(
+          `select 1 from pg_stat_activity where wait_event_type = 'Lock' and query like 'delete from job_runs%'`,
+        ),
+      (r) => r.length > 0,
+    );
+    expect(await stateOf(inside.id)).toMatchObject({ attempts: 1, state: 'running' });
+    await openDoor('holder');
+    await silenced;
+    expect(await ended(inside.id)).toMatchObject({ state: 'done', attempts: 2 });
+    expect((await marks()).filter((m) => m.endsWith('held'))).toEqual(['held', 'after held']);
+  });
+});
+
+describe('a job that kills its worker each time', () => {
+  it('is run no more often than its limit, and ends as failed with what was being done', async () => {
+    const id = await enqueue(house.db, { kind: 'poison', title: 'Poison', payload: { text: 'venom' } });
+    for (const run of ['venom1', 'venom2']) {
+      await until(() => Promise.resolve(ran.includes(run)), Boolean);
+      await until(
+        () => stateOf(id),
+        (j) => j.done === 41,
+      );
+      await silence(id);
+    }
+    const j = await ended(id);
+    expect(j).toMatchObject({
+      state: 'failed',
+      attempts: 2,
+      error: 'It stopped without a word 2 times, last at 41 of 100 (reading row 41).',
+    });
+    expect(await marks()).toContain(j.error);
+    expect(ran.filter((r) => r.startsWith('venom'))).toEqual(['venom1', 'venom2']);
+  });
+});
+
+describe('the line for live events', () => {
+  let listener: Listener, db: Db;
+  afterAll(async () => {
+    await listener.stop();
+    await db.destroy();
+  });
+  it('stands again after the database cut it, and says that something may have been missed', async () => {
+    db = connect(house.url, 2);
+    listener = await startListener(house.url, house.log);
+    const heard: string[] = [];
+    listener.on((e) => heard.push(e.topic));
+    for (let round = 1; round <= 3; round++) {
+      await house.rows(
+        `select pg_terminate_backend(pid) from pg_stat_activity where application_name = 'basileus-events' and datname = current_database()`,
+      );
+      await until(
+        () => Promise.resolve(heard.filter((t) => t === 'again').length),
+        (n) => n === round,
+      );
+      await db.raw(`select pg_notify('basileus', '{"topic":"markets"}')`);
+      await until(
+        () => Promise.resolve(heard.filter((t) => t === 'markets').length),
+        (n) => n === round,
+      );
+    }
+  });
+  it('passes over what is no event', async () => {
+    const heard: string[] = [];
+    listener.on((e) => heard.push(e.topic));
+    await db.raw(
+      `select pg_notify('basileus', 'what?'), pg_notify('basileus', '{"topic":"weather"}'), pg_notify('basileus', '{"topic":"jobs"}')`,
+    );
+    await until(
+      () => Promise.resolve(heard),
+      (h) => h.includes('jobs'),
+    );
+    expect(heard).toEqual(['jobs']);
   });
 });

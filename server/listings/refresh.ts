@@ -2,7 +2,7 @@
 // worked out. Only what a change touches is made anew: a product, its family, and those that share its barcode.
 import { categoryMissing, type CheckContext } from '@basileus/core/checks';
 import type { Correspondences, Values } from '@basileus/core/listing';
-import { type Db, rowOf, rowsOf } from '../database';
+import { type Db, rowOf, rowsOf, type Write, writeOn } from '../database';
 import { announce } from '../events';
 import { loadCorrespondences, type Market } from '../markets/load';
 import { planOf } from './plan';
@@ -98,11 +98,12 @@ export async function refreshFamilies(
   market: Market,
   roots: readonly number[],
   told: (rows: number) => Promise<void>,
+  write: Write = writeOn(db),
 ): Promise<void> {
   const c = await loadCorrespondences(db, market.id);
   for (let i = 0; i < roots.length; i += pageOfFamilies) {
     const page = roots.slice(i, i + pageOfFamilies);
-    const rows = await db.transaction(async (tx) => {
+    const rows = await write(async (tx) => {
       const found = await loadFullRows(tx, market.id, 'coalesce(p.parent_id, p.id) = any(?)', [page], true);
       await refreshRows(tx, market, c, found);
       return found.length;

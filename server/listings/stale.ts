@@ -1,13 +1,13 @@
 // Listings that were checked against something older than what stands now: found, marked, and checked anew by a job.
-import { type Db, rowOf, rowsOf } from '../database';
+import { type Db, rowOf, rowsOf, type Write, writeOn } from '../database';
 import { announce } from '../events';
-import { enqueue } from '../jobs/queue';
+import { enqueue } from '../jobs/enqueue';
 import { loadMarket, type Market } from '../markets/load';
 import { type Progress, refreshFamilies } from './refresh';
 import { staleSql } from './rows';
 
 /** What of a market was checked against something older than what stands now, until nothing is. */
-export async function refreshStale(db: Db, key: string, progress: Progress): Promise<void> {
+export async function refreshStale(db: Db, key: string, progress: Progress, write: Write = writeOn(db)): Promise<void> {
   let done = 0;
   for (;;) {
     // Loaded anew each time: what is stale may be so because the market has changed.
@@ -34,6 +34,7 @@ export async function refreshStale(db: Db, key: string, progress: Progress): Pro
         await progress(Math.min(done, total), total);
         await announce(db, { topic: 'listings' });
       },
+      write,
     );
   }
   await announce(db, { topic: 'listings' });
@@ -69,13 +70,11 @@ export const markSharing = (db: Db): Promise<unknown> =>
  * another is put behind it, since the running one may be past what has just changed.
  */
 export async function refreshLater(db: Db, market: Market): Promise<string> {
-  const key = `refresh-${market.key}`;
-  const running = await rowOf(db, `select 1 as x from jobs where once = ? and state = 'running'`, [key]);
   return enqueue(db, {
     kind: 'refresh-market',
     title: `Checking ${market.name} anew`,
     payload: { market: market.key },
-    once: running ? `${key}-next` : key,
+    once: `refresh-${market.key}`,
     link: `/${market.key}/check`,
   });
 }

@@ -63,7 +63,7 @@ describe('the port', () => {
     expect(await port.submit(file('port-3'))).not.toBe(first);
   });
   it.each([
-    ['fails', { failNext: 1 }, /answered with an error \(503\)/],
+    ['fails', { failNext: 1 }, /is not there for the moment \(503\)/],
     ['hangs up', { hangUpNext: 1 }, /cannot be reached or dropped the connection/],
     ['answers garbage', { garbageNext: 1 }, /did not take the file/],
   ])('says that the market %s, as something worth trying again', async (_, mood, says) => {

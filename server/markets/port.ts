@@ -31,6 +31,14 @@ const timeoutMs = 15_000;
 /** What a market may answer with at the most: a receipt of a full file with every line remarked on. */
 const mostAnswerBytes = 100_000_000;
 
+/** Seconds that a Retry-After header asks for, in either of its forms (RFC 9110, 10.2.3); undefined where it says nothing. */
+export function readRetryAfter(header: string | null, now: number): number | undefined {
+  const text = header?.trim() ?? '';
+  if (/^\d{1,9}$/.test(text)) return Number(text);
+  const at = /^[A-Z][a-z]{2}, \d{2} [A-Z][a-z]{2} \d{4} [\d:]{8} GMT$/.test(text) ? Date.parse(text) : NaN;
+  return Number.isNaN(at) ? undefined : Math.max(0, Math.ceil((at - now) / 1000));
+}
+
 /** The address of a path under the one that the person entered; another host can never come of it. */
 function addressUnder(base: string, path: string): URL {
   const entered = new URL(base);
@@ -56,6 +64,17 @@ export function openMarketPort(market: Market): MarketPort {
         redirect: 'error',
         signal: AbortSignal.timeout(timeoutMs),
       });
+      if (response.status === 429 || response.status === 503) {
+        await response.body?.cancel();
+        throw new AppError(
+          'market-unreachable',
+          response.status === 429
+            ? `${market.name} asks us to slow down.`
+            : `${market.name} is not there for the moment (503).`,
+          { remedy: 'It is tried again by itself.' },
+          readRetryAfter(response.headers.get('retry-after'), Date.now()),
+        );
+      }
       if (response.status >= 500)
         throw new AppError('market-unreachable', `${market.name} answered with an error (${response.status}).`, {
           remedy: 'It is tried again by itself.',

@@ -58,7 +58,7 @@ describe('the catalog', () => {
     });
     expect(await house.call('POST', '/products', { sku: ' ', title: 'New' })).toMatchObject({
       status: 400,
-      body: { code: 'bad-input', field: 'sku', message: 'sku: Give a SKU.' },
+      body: { code: 'bad-input', field: 'sku', message: 'Give a SKU.' },
     });
   });
 });

@@ -10,12 +10,10 @@ import { inject } from 'vitest';
 import { createApp } from '../app';
 import { connect, type Db, migrate, rowsOf } from '../database';
 import { loadDemo } from '../demo-data';
-import { sendDispatchJob, watchShelfJob } from '../dispatches/jobs';
-import { startEventHub } from '../events';
-import { applyImportJob } from '../imports/apply';
-import { planImportJob } from '../imports/plan';
-import { type JobKind, startWorker, type Worker } from '../jobs';
-import { refreshMarketJob } from '../listings/jobs';
+import { allJobs } from '../all-jobs';
+import { asks } from '../asks';
+import { type Listener, startEventHub, startListener } from '../events';
+import { openQueues, runHere, startWorker, type Worker } from '../jobs';
 
 export interface Answer<T> {
   status: number;
@@ -27,7 +25,7 @@ export interface House {
   url: string;
   base: string;
   market: RunningMarket;
-  kinds: JobKind<never>[];
+  listener: Listener;
   log: pino.Logger;
   call: <T = Record<string, unknown>>(method: string, path: string, body?: unknown) => Promise<Answer<T>>;
   upload: <T = Record<string, unknown>>(name: string, bytes: Uint8Array | string, path?: string) => Promise<Answer<T>>;
@@ -41,9 +39,10 @@ export async function openHouse(name: string, options: { size?: number; worker?:
   await admin.query(`create database ${name}`);
   await admin.end();
   const url = inject('serverCluster').replace(/\/postgres$/, `/${name}`);
-  const log = pino({ level: 'silent' });
+  const log = pino({ level: process.env['BASILEUS_TEST_LOG'] ?? 'silent' });
   const db = connect(url, 8);
   await migrate(db);
+  await openQueues(db, allJobs);
   let market!: RunningMarket;
   const marketPort = await new Promise<number>((done) => {
     market = startMarket(
@@ -53,16 +52,11 @@ export async function openHouse(name: string, options: { size?: number; worker?:
     );
   });
   await loadDemo(db, { size: options.size ?? 60, standInUrl: `http://127.0.0.1:${marketPort}` }, log);
-  const hub = await startEventHub(url, log);
-  const kinds = [
-    planImportJob,
-    applyImportJob,
-    refreshMarketJob,
-    sendDispatchJob,
-    watchShelfJob,
-  ] as unknown as JobKind<never>[];
-  const worker: Worker | undefined = options.worker === false ? undefined : await startWorker(db, url, kinds, log);
-  const server: Server = createServer(createApp(db, hub, log, undefined));
+  const listener = await startListener(url, log);
+  const hub = startEventHub(listener);
+  const worker: Worker | undefined =
+    options.worker === false ? undefined : await startWorker({ db, listener, kinds: allJobs, log });
+  const server: Server = createServer(createApp({ db, hub, threads: runHere(db, allJobs, asks), log }));
   await new Promise<void>((done) => {
     server.listen(0, '127.0.0.1', done);
   });
@@ -82,7 +76,7 @@ export async function openHouse(name: string, options: { size?: number; worker?:
     url,
     base,
     market,
-    kinds,
+    listener,
     log,
     call: async <T>(method: string, path: string, body?: unknown) =>
       answer<T>(
@@ -103,7 +97,8 @@ export async function openHouse(name: string, options: { size?: number; worker?:
       await worker?.stop();
       server.closeAllConnections();
       server.close();
-      await hub.stop();
+      hub.stop();
+      await listener.stop();
       await market.stop();
       await db.destroy();
     },

@@ -1,0 +1,10 @@
+// What a request may ask of a worker thread, so that whatever was uploaded never holds up the answers to others.
+import type { ImportReadingShape } from '@basileus/contract';
+import type { Db } from './database';
+import { readColumns, understandFile } from './imports/read';
+
+export const asks = {
+  'understand-file': (db: Db, given: { file: number; name: string }) => understandFile(db, given.file, given.name),
+  'read-columns': (db: Db, given: { file: number; kind: 'text' | 'workbook'; reading: ImportReadingShape }) =>
+    readColumns(db, given.file, given.kind, given.reading),
+} as const;

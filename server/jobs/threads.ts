@@ -1,0 +1,90 @@
+// Heavy work away from the thread that answers people: a pool of worker threads, each with limits of time and memory.
+import { Piscina } from 'piscina';
+import { AppError } from '../http';
+import type { Db } from '../database';
+import type { JobKind, Outcome } from './kind';
+import { executeRun, type Run, toFailure } from './run';
+
+export interface Threads {
+  /** Runs a job; a thread that needs too much memory or time is ended and the run has failed. */
+  run: (run: Run, mostSeconds: number) => Promise<Outcome>;
+  /** Asks a thread something that is not a job. Throws `AppError`, as the work itself does. */
+  ask: <T>(what: string, given: unknown, mostSeconds: number) => Promise<T>;
+  stop: () => Promise<void>;
+}
+
+/** What a thread is given and what it answers. */
+export type ThreadTask = { job: Run } | { ask: string; given: unknown };
+export type ThreadAnswer<T> = { ok: T } | { refused: { code: string; message: string; about: AppError['about'] } };
+
+const mostThreads = 3,
+  defaultMegabytes = 1500;
+
+type Asks = Readonly<Record<string, (db: Db, given: never) => Promise<unknown>>>;
+
+/** The same in this thread, without limits; for tests. */
+export function runHere(db: Db, kinds: readonly JobKind[], asks: Asks): Threads {
+  const byKind = new Map(kinds.map((k) => [k.kind, k]));
+  return {
+    run: (run) => executeRun(db, byKind, run),
+    ask: <T>(what: string, given: unknown) => asks[what]!(db, given as never) as Promise<T>,
+    stop: () => Promise.resolve(),
+  };
+}
+
+/** A pool of threads that run `file`, the built thread program, against the database at `url`. */
+export function startThreads(
+  file: string,
+  url: string,
+  { mostMegabytes = defaultMegabytes }: { mostMegabytes?: number } = {},
+): Threads {
+  const pool = new Piscina<ThreadTask, unknown>({
+    filename: file,
+    minThreads: 1,
+    maxThreads: mostThreads,
+    idleTimeout: 30_000,
+    concurrentTasksPerWorker: 1,
+    workerData: { url },
+    resourceLimits: { maxOldGenerationSizeMb: mostMegabytes, maxYoungGenerationSizeMb: 128 },
+  });
+  const start = (task: ThreadTask, mostSeconds: number): Promise<unknown> =>
+    pool.run(task, { signal: AbortSignal.timeout(mostSeconds * 1000) });
+  return {
+    run: async (job, mostSeconds) => {
+      try {
+        return (await start({ job }, mostSeconds)) as Outcome;
+      } catch (error) {
+        return toFailure(explain(error, mostSeconds, mostMegabytes), true);
+      }
+    },
+    ask: async <T>(what: string, given: unknown, mostSeconds: number) => {
+      let answer: ThreadAnswer<T>;
+      try {
+        answer = (await start({ ask: what, given }, mostSeconds)) as ThreadAnswer<T>;
+      } catch (error) {
+        throw explain(error, mostSeconds, mostMegabytes);
+      }
+      if ('ok' in answer) return answer.ok;
+      const { code, message, about } = answer.refused;
+      throw new AppError(code as AppError['code'], message, about);
+    },
+    stop: () => pool.destroy(),
+  };
+}
+
+function explain(error: unknown, mostSeconds: number, mostMegabytes: number): unknown {
+  const { code, name } = error as { code?: string; name?: string };
+  if (code === 'ERR_WORKER_OUT_OF_MEMORY')
+    return new AppError(
+      'too-large',
+      `This needed more than ${mostMegabytes.toLocaleString('en-GB')} MB of memory and was stopped.`,
+      {
+        remedy: 'Split the file into several, or leave out columns that are not needed.',
+      },
+    );
+  if (name === 'AbortError')
+    return new AppError('too-large', `This took longer than ${mostSeconds} seconds and was stopped.`, {
+      remedy: 'Split the file into several, or leave out columns that are not needed.',
+    });
+  return error;
+}

@@ -9,7 +9,7 @@ import { from as copyFrom } from 'pg-copy-streams';
 import type { Listing } from '@basileus/core/listing';
 import { prepareChecks } from '@basileus/core/checks';
 import { createFeedWriter, type FeedRow, findLayout } from '@basileus/core/feed';
-import { createRowReader, createTextDecoder, detectNewline, planRow, understandSheet } from '@basileus/core/sheet';
+import { createRowReader, createTextDecoder, planRow, understandSheet } from '@basileus/core/sheet';
 import { connect, migrate } from '../server/database';
 import { insertProducts, setStock } from '../server/products/write';
 import { book, makeListings, pans } from './data';
@@ -56,13 +56,13 @@ const readOurs = async () => {
           };
           continue;
         }
-        if (planRow(row, reading, undefined, seen).action === 'create') planned++;
+        if (planRow(row, reading, undefined, { seen }).action === 'create') planned++;
       }
     }
   };
   for await (const chunk of createReadStream(file)) {
     const text = decoder.push(chunk as Buffer);
-    reader ??= createRowReader(';', detectNewline(text));
+    reader ??= createRowReader(';');
     take(reader.push(text));
   }
   take(reader!.push(decoder.end()));

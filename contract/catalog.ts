@@ -74,6 +74,26 @@ export const createProduct = defineEndpoint({
   response: product,
 });
 
+/** What taking a change set back does, or did. Counts of cells, then of items. */
+export const reversalCounts = z.object({
+  /** Cells that are put back. */
+  restored: z.number(),
+  /** Cells that stay: changed again since, stock (never put back), their item is gone, the old value is no longer taken. */
+  changed: z.number(),
+  stock: z.number(),
+  gone: z.number(),
+  refused: z.number(),
+  /** Items that the change had added and that are removed again, and those that are kept as they are, with the reason. */
+  removed: z.number(),
+  keptSent: z.number(),
+  keptChanged: z.number(),
+  keptFamily: z.number(),
+  keptPart: z.number(),
+  /** Items that the change had removed and that are added again, and those whose SKU is taken by now. */
+  recreated: z.number(),
+  keptTaken: z.number(),
+});
+export type ReversalCounts = z.output<typeof reversalCounts>;
 const changeSet = z.object({
   id: z.number(),
   title: z.string(),
@@ -82,6 +102,13 @@ const changeSet = z.object({
   cells: z.number(),
   reversed: z.boolean(),
   target: z.string(),
+  /** Items that it added. */
+  added: z.number(),
+  /** False while it is still being written. */
+  isDone: z.boolean(),
+  /** The change that it takes back, and what became of that. */
+  reverses: z.number().nullable(),
+  outcome: reversalCounts.nullable(),
 });
 export const listChangeSets = defineEndpoint({
   id: 'listChangeSets',
@@ -110,17 +137,32 @@ export const readChangeSet = defineEndpoint({
         label: z.string(),
         before: value.nullable(),
         after: value.nullable(),
+        /** Why taking it back left this cell as it was. */
+        leftAs: z.enum(['changed', 'stock', 'gone', 'refused']).nullable(),
       }),
     ),
+    /** Items that taking it back left, each with the reason; at most 200. */
+    kept: z.array(z.object({ sku: z.string(), leftAs: z.enum(['changed', 'sent', 'family', 'part', 'taken']) })),
   }),
+});
+export const readReversal = defineEndpoint({
+  id: 'readReversal',
+  method: 'get',
+  path: '/change-sets/:id/reversal',
+  about: 'What taking a change set back would do. Nothing is changed.',
+  params: idParam,
+  query: nothing,
+  body: nothing,
+  response: reversalCounts,
 });
 export const reverseChangeSet = defineEndpoint({
   id: 'reverseChangeSet',
   method: 'post',
   path: '/change-sets/:id/reverse',
-  about: 'Takes a change set back; cells that were changed again since stay as they are and are named.',
+  about:
+    'Takes a change set back, as a job: cells changed again since stay as they are, stock is never put back, items that it added are removed unless they were sent or changed since. The change set that does it says what became of it.',
   params: idParam,
   query: nothing,
   body: nothing,
-  response: z.object({ changeSet: z.number().nullable(), restored: z.number(), kept: z.number() }),
+  response: z.object({ changeSet: z.number(), job: z.string() }),
 });

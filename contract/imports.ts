@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { defineEndpoint } from './endpoint';
-import { difference, idParam, nothing, ok, page } from './shapes';
+import { difference, id, idParam, nothing, ok, page, value } from './shapes';
 
 export const importReading = z.object({
   encoding: z.enum(['utf-8', 'utf-16le', 'utf-16be', 'windows-1252']),
@@ -23,7 +23,16 @@ export const importReading = z.object({
   acceptMended: z.boolean(),
 });
 export type ImportReadingShape = z.output<typeof importReading>;
+/** What went in against what came out: rows = lines - above - blank - notes; create + update + same + refuse = rows. */
 const counts = z.object({
+  lines: z.number(),
+  above: z.number(),
+  blank: z.number(),
+  notes: z.number(),
+  /** Row of the first note under the table; 0 where there is none. */
+  firstNote: z.number(),
+  /** Rows that stand inside a cell of another row, behind a quotation mark that was not closed. */
+  swallowed: z.number(),
   rows: z.number(),
   create: z.number(),
   update: z.number(),
@@ -31,6 +40,8 @@ const counts = z.object({
   refuse: z.number(),
   damaged: z.number(),
   applied: z.number(),
+  /** Rows that somebody else changed meanwhile, differently; they wait for a decision. */
+  conflicts: z.number(),
 });
 export const importShape = z.object({
   id: z.number(),
@@ -38,7 +49,7 @@ export const importShape = z.object({
   size: z.number(),
   state: z.enum(['planning', 'planned', 'applying', 'applied', 'failed', 'cancelled']),
   kind: z.enum(['text', 'workbook']),
-  sheets: z.array(z.string()),
+  sheets: z.array(z.object({ name: z.string(), hidden: z.boolean() })),
   titleLines: z.array(z.string()),
   sample: z.array(z.array(z.string())),
   reading: importReading,
@@ -62,6 +73,14 @@ const plannedRow = z.object({
     }),
   ),
   applied: z.boolean(),
+  /**
+   * Why a row was not written as planned: its item was `changed` since, `added` by somebody else or `removed`; and the
+   * values on which both sides differ.
+   */
+  clash: z.enum(['changed', 'added', 'removed']).nullable(),
+  conflicts: z.array(
+    z.object({ field: z.string(), base: value.nullable(), theirs: value.nullable(), ours: value.nullable() }),
+  ),
 });
 
 export type ImportRowShape = z.output<typeof plannedRow>;
@@ -118,7 +137,7 @@ export const listImportRows = defineEndpoint({
   path: '/imports/:id/rows',
   about: 'Planned rows with their differences.',
   params: idParam,
-  query: page.extend({ action: z.enum(['', 'create', 'update', 'same', 'refuse', 'damaged']).default('') }),
+  query: page.extend({ action: z.enum(['', 'create', 'update', 'same', 'refuse', 'damaged', 'conflict']).default('') }),
   body: nothing,
   response: z.object({ total: z.number(), rows: z.array(plannedRow) }),
 });
@@ -131,6 +150,17 @@ export const applyImport = defineEndpoint({
   query: nothing,
   body: nothing,
   response: z.object({ job: z.string() }),
+});
+export const decideImport = defineEndpoint({
+  id: 'decideImport',
+  method: 'post',
+  path: '/imports/:id/decisions',
+  about:
+    'Decides rows that somebody else changed meanwhile: what the file says is written over it, or what stands there is kept. All rows that wait, or the named ones.',
+  params: idParam,
+  query: nothing,
+  body: z.object({ take: z.enum(['file', 'ours']), rows: z.array(id).max(10_000).optional() }),
+  response: z.object({ decided: z.number(), job: z.string().nullable() }),
 });
 export const discardImport = defineEndpoint({
   id: 'discardImport',

@@ -148,7 +148,7 @@ describe('a morning at the desk', () => {
     await world.mood({ failNext: 2 });
     await goto('/quillhaven/send?operation=price');
     await page.getByRole('button', { name: /^Send \d+ now/ }).click();
-    await page.getByText('Quillhaven answered with an error (503).', { exact: false }).waitFor();
+    await page.getByText('Quillhaven is not there for the moment (503).', { exact: false }).waitFor();
     await page.getByText(/answered \d/).waitFor();
     expect(await page.getByRole('alert').count()).toBe(0);
   });

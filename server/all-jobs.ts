@@ -4,6 +4,7 @@ import { applyImportJob } from './imports/apply';
 import { planImportJob } from './imports/plan';
 import type { JobKind } from './jobs';
 import { refreshMarketJob } from './listings/jobs';
+import { reverseSetJob } from './products/reverse';
 
 export const allJobs: readonly JobKind[] = [
   watchShelfJob,
@@ -11,4 +12,5 @@ export const allJobs: readonly JobKind[] = [
   planImportJob,
   applyImportJob,
   refreshMarketJob,
+  reverseSetJob,
 ];

@@ -49,7 +49,7 @@ export function createApp({ db, hub, threads, log, webFolder, knownHosts }: AppO
   });
   api.use(express.json({ limit: '12mb' }));
   addHouseRoutes(api, db, hub);
-  addProductRoutes(api, db);
+  addProductRoutes(api, db, threads);
   addImportRoutes(api, db, threads);
   addMarketRoutes(api, db);
   addListingRoutes(api, db);

@@ -2,8 +2,10 @@
 import type { ImportReadingShape } from '@basileus/contract';
 import type { Db } from './database';
 import { readColumns, understandFile } from './imports/read';
+import { lookAtReversal } from './products/reversal';
 
 export const asks = {
+  'look-at-reversal': (db: Db, given: { set: number }) => lookAtReversal(db, given.set),
   'understand-file': (db: Db, given: { file: number; name: string }) => understandFile(db, given.file, given.name),
   'read-columns': (db: Db, given: { file: number; kind: 'text' | 'workbook'; reading: ImportReadingShape }) =>
     readColumns(db, given.file, given.kind, given.reading),

@@ -1,1 +1,2 @@
 export * from './patch';
+export * from './merge';

@@ -52,3 +52,7 @@ export function normaliseNumber(text: string): string {
   const value = exact(text);
   return value.isZero() ? '0' : value.toFixed();
 }
+
+/** The number with at most so many places after the point, rounded half up, without needless zeros. */
+export const roundToPlaces = (text: string, places: number): string =>
+  normaliseNumber(exact(text).toDecimalPlaces(places).toFixed());

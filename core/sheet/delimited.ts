@@ -1,6 +1,7 @@
 // Delimited text (RFC 4180 and its relatives) read by papaparse's parser, pushed chunk by chunk.
 // The parser is given decoded text only: fed raw bytes it breaks characters that fall on a chunk edge.
 import Papa from 'papaparse';
+import { createBounds, SheetError } from './bounds';
 
 export type Delimiter = '\t' | ';' | ',' | '|';
 export const delimiters: readonly Delimiter[] = ['\t', ';', ',', '|'];
@@ -17,48 +18,58 @@ interface PushParser {
 const PapaParser = (Papa as unknown as { Parser: new (config: { delimiter: string; newline: string }) => PushParser })
   .Parser;
 
-/** Line ending that a sample uses most, quotes not counted. */
-export function detectNewline(sample: string): '\r\n' | '\n' | '\r' {
-  const plain = sample.replace(/"[^"]*"/g, '');
-  if (plain.includes('\r\n')) return '\r\n';
-  return plain.includes('\n') || !plain.includes('\r') ? '\n' : '\r';
-}
-
 /** A quote left open swallows the file; past this many characters without a row it is refused. */
 const longestRow = 8_000_000;
+/** Characters by which the line ends of a file are judged. */
+const judgedBy = 65_536;
 
-/** Reads rows from text pushed in pieces. Throws `RowTooLongError` where a quote was opened and never closed. */
-export function createRowReader(
-  delimiter: Delimiter,
-  newline: '\r\n' | '\n' | '\r',
-): { push: (text: string) => string[][]; end: () => string[][] } {
-  let rest = '';
+/**
+ * Reads rows from text pushed in pieces. A row ends at LF or CR LF, however they are mixed, or at CR where the file has no
+ * LF at its beginning; what stands between quotes stays as it is (RFC 4180, 2.6). Throws `SheetError` past the bounds of a
+ * sheet, and where a quote was opened and never closed.
+ */
+export function createRowReader(delimiter: Delimiter): {
+  push: (text: string) => string[][];
+  end: () => string[][];
+} {
+  const bound = createBounds();
+  let rest = '',
+    rows = 0,
+    endsInCr: boolean | undefined;
+  /** Line ends are judged once so much is there; until then the text waits. */
+  const isJudged = (text: string, isLast: boolean): boolean => {
+    if (endsInCr === undefined && (isLast || text.length >= judgedBy))
+      endsInCr = text.includes('\r') && !text.includes('\n');
+    return endsInCr !== undefined;
+  };
   const read = (text: string, isLast: boolean): string[][] => {
-    rest = rest === '' ? text : rest + text;
-    if (rest === '') return [];
-    const { data, meta } = new PapaParser({ delimiter, newline }).parse(rest, 0, !isLast);
+    const wasJudged = endsInCr !== undefined;
+    rest = rest === '' ? text : rest + (endsInCr ? text.replaceAll('\r', '\n') : text);
+    if (rest === '' || !isJudged(rest, isLast)) return [];
+    if (endsInCr && !wasJudged) rest = rest.replaceAll('\r', '\n');
+    const { data, meta } = new PapaParser({ delimiter, newline: '\n' }).parse(rest, 0, !isLast);
     rest = isLast ? '' : rest.slice(meta.cursor);
-    if (rest.length > longestRow) throw new RowTooLongError();
-    if (newline === '\n')
-      for (const row of data) {
-        const last = row.length - 1;
-        if (row[last]?.endsWith('\r')) row[last] = row[last]!.slice(0, -1);
-      }
     if (isLast && data.length > 0 && data.at(-1)!.length === 1 && data.at(-1)![0] === '') data.pop();
+    for (const row of data) {
+      bound(row.length);
+      const last = row.length - 1;
+      if (row[last]?.endsWith('\r')) row[last] = row[last]!.slice(0, -1);
+    }
+    rows += data.length;
+    if (rest.length > longestRow)
+      throw new SheetError(
+        'open-quote',
+        `Row ${(rows + 1).toLocaleString('en-GB')} goes on for millions of characters; a quotation mark was opened in it and never closed.`,
+        'Look at that row, close the quotation mark, and drop the file again.',
+      );
     return data;
   };
   return { push: (text) => read(text, false), end: () => read('', true) };
 }
 
-export class RowTooLongError extends Error {
-  constructor() {
-    super('A row goes on for millions of characters; a quotation mark was probably opened and never closed.');
-  }
-}
-
 /** All rows of a text at once; for samples and tests. */
 export function readRows(text: string, delimiter: Delimiter): string[][] {
-  const reader = createRowReader(delimiter, detectNewline(text));
+  const reader = createRowReader(delimiter);
   return [...reader.push(text), ...reader.end()];
 }
 
@@ -67,11 +78,13 @@ export function readRows(text: string, delimiter: Delimiter): string[][] {
  * `sure` is false where no candidate divides it.
  */
 export function detectDelimiter(sample: string): { delimiter: Delimiter; sure: boolean } {
+  const unified = sample.includes('\n') ? sample : sample.replaceAll('\r', '\n');
   let best: Delimiter = ',',
     bestScore = 0;
   for (const delimiter of delimiters) {
-    const rows = readRows(sample, delimiter)
-      .slice(0, 60)
+    const rows = new PapaParser({ delimiter, newline: '\n' })
+      .parse(unified, 0, false)
+      .data.slice(0, 60)
       .filter((r) => r.some((c) => c !== ''));
     const widths = new Map<number, number>();
     for (const r of rows) widths.set(r.length, (widths.get(r.length) ?? 0) + 1);

@@ -30,16 +30,14 @@ export function sniffFile(head: Uint8Array): FileKind {
   if (hex.startsWith('efbbbf')) return { kind: 'text', encoding: 'utf-8', mark: true };
   if (hex.startsWith('fffe')) return { kind: 'text', encoding: 'utf-16le', mark: true };
   if (hex.startsWith('feff')) return { kind: 'text', encoding: 'utf-16be', mark: true };
-  const zeros = countZeros(head);
-  if (zeros.even + zeros.odd > 0) {
-    const half = head.length / 2;
-    if (zeros.odd > half * 0.4 && zeros.even < half * 0.05) return { kind: 'text', encoding: 'utf-16le', mark: false };
-    if (zeros.even > half * 0.4 && zeros.odd < half * 0.05) return { kind: 'text', encoding: 'utf-16be', mark: false };
-    return { kind: 'binary', looksLike: 'a file of bytes, not of text' };
-  }
+  const zeros = countZeros(head),
+    half = head.length / 2;
+  if (zeros.odd > half * 0.4 && zeros.even < half * 0.05) return { kind: 'text', encoding: 'utf-16le', mark: false };
+  if (zeros.even > half * 0.4 && zeros.odd < half * 0.05) return { kind: 'text', encoding: 'utf-16be', mark: false };
+  // A stray control character spoils its cell, not the file.
   let controls = 0;
   for (const b of head) if (b < 32 && b !== 9 && b !== 10 && b !== 13 && b !== 12) controls++;
-  if (controls > head.length * 0.02) return { kind: 'binary', looksLike: 'a file of bytes, not of text' };
+  if (controls > 3 + head.length * 0.02) return { kind: 'binary', looksLike: 'a file of bytes, not of text' };
   return { kind: 'text', encoding: isUtf8(head) ? 'utf-8' : 'windows-1252', mark: false };
 }
 
@@ -62,6 +60,36 @@ export function isUtf8(bytes: Uint8Array): boolean {
   } catch {
     return false;
   }
+}
+
+/**
+ * Judges a whole text as it passes by: UTF-8 or not, though its first letter beyond ASCII stands behind millions of others.
+ * `judge` answers Windows-1252 where more bytes break UTF-8 than letters keep to it (RFC 3629, 4).
+ */
+export function createEncodingJudge(): { push: (chunk: Uint8Array) => void; judge: () => 'utf-8' | 'windows-1252' } {
+  let left = 0,
+    kept = 0,
+    broken = 0;
+  return {
+    push: (chunk) => {
+      for (const byte of chunk) {
+        if (left > 0) {
+          if ((byte & 0xc0) === 0x80) {
+            if (--left === 0) kept++;
+            continue;
+          }
+          left = 0;
+          broken++;
+        }
+        if (byte < 0x80) continue;
+        if (byte >= 0xc2 && byte <= 0xdf) left = 1;
+        else if (byte >= 0xe0 && byte <= 0xef) left = 2;
+        else if (byte >= 0xf0 && byte <= 0xf4) left = 3;
+        else broken++;
+      }
+    },
+    judge: () => (broken + (left > 0 ? 1 : 0) > kept ? 'windows-1252' : 'utf-8'),
+  };
 }
 
 /** Decodes chunk by chunk; characters that fall on a chunk edge stay whole. */

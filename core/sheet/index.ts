@@ -1,3 +1,4 @@
+export * from './bounds';
 export * from './encoding';
 export * from './delimited';
 export * from './workbook';
@@ -5,3 +6,5 @@ export * from './fields';
 export * from './damage';
 export * from './understand';
 export * from './plan';
+export * from './own-value';
+export * from './row-shape';

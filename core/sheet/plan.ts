@@ -1,6 +1,7 @@
 // What an import would do with one row: pure, from the row, the columns' meaning and what we hold now.
 import { parseGtin, parseIsbn } from '../identifiers';
 import { isSameValue, type Value } from '../listing/values';
+import { findValueFault, ownLimits } from './own-value';
 import {
   canonicalNumber,
   commaLocale,
@@ -9,6 +10,7 @@ import {
   parseMeasure,
   pointLocale,
   readNumber,
+  roundToPlaces,
 } from '../quantity';
 import { findIdentifierDamage, findScientificOriginal, findTextDamage, wordDamage } from './damage';
 import { getFieldLabel, getProductField } from './fields';
@@ -28,9 +30,16 @@ export interface ImportReading {
 }
 /** What we hold of a SKU, flat. */
 export type HeldProduct = Readonly<Record<string, Value>>;
+/**
+ * What kind of thing is wrong: `damage` by a spreadsheet, a value that is not `readable` or `not-held` by a field, a row
+ * that `swallowed` others or whose cells were `pushed` along, a mode or SKU that does not `fit`, something `left` out.
+ */
+export type ProblemKind =
+  'damage' | 'not-read' | 'not-held' | 'too-long' | 'unreadable' | 'swallowed' | 'pushed' | 'does-not-fit' | 'left-out';
 export interface Problem {
   field: string;
   value: string;
+  kind: ProblemKind;
   says: string;
   level: 'blocker' | 'caution';
   mended?: string;
@@ -72,14 +81,22 @@ function readCell(
   const kind = getProductField(field)?.kind ?? 'text';
   const label = getFieldLabel(field);
   const refuse = (says: string): undefined => {
-    problems.push({ field, value: cell, says, level: 'blocker' });
+    problems.push({ field, value: cell, kind: 'not-read', says, level: 'blocker' });
     return undefined;
+  };
+  const remark = (says: string): void => {
+    problems.push({ field, value: cell, kind: 'not-read', says, level: 'caution' });
   };
   const locale = reading.decimalSign === ',' ? commaLocale : pointLocale;
   switch (kind) {
     case 'money':
     case 'number':
     case 'integer': {
+      const foreign = kind === 'money' ? findForeignCurrency(cell) : undefined;
+      if (foreign !== undefined)
+        return refuse(
+          `${label} “${cell}” is in another currency (${foreign}); our prices are in ${ownCurrency.code}. Convert it, or take the sign away if it is ${ownCurrency.code} already.`,
+        );
       const read = readNumber(cell, locale);
       if (!read.ok)
         return refuse(
@@ -88,7 +105,11 @@ function readCell(
             : `${label} “${cell}” is not a number; write it as ${reading.decimalSign === ',' ? '12,50' : '12.50'}.`,
         );
       if (read.number.startsWith('-')) return refuse(`${label} “${cell}” is under zero; give zero or more.`);
-      if (kind === 'money') return padMoney(read.number);
+      if (kind === 'money') {
+        const kept = roundToPlaces(read.number, ownLimits.moneyPlaces);
+        if (kept !== normaliseNumber(read.number)) remark(`${label} “${cell}” is kept as ${padMoney(kept)}.`);
+        return padMoney(kept);
+      }
       const number = normaliseNumber(read.number);
       return kind === 'integer' && number.includes('.') ? refuse(`${label} “${cell}” is not a whole number.`) : number;
     }
@@ -118,6 +139,7 @@ function readCell(
       problems.push({
         field,
         value: cell,
+        kind: 'damage',
         says: wordDamage(damage, label),
         level: 'caution',
         ...(mended === undefined ? {} : { mended }),
@@ -147,6 +169,7 @@ function readIdentifier(
     problems.push({
       field,
       value: cell,
+      kind: 'damage',
       says:
         wordDamage(damage, label) +
         (mended && damage.kind === 'scientific' ? ` ${mended} is what we hold for this SKU.` : ''),
@@ -162,6 +185,7 @@ function readIdentifier(
   problems.push({
     field,
     value: cell,
+    kind: 'not-read',
     says:
       !read.ok && read.reason === 'wrong-check-digit'
         ? `${label} ${cell} has a wrong check digit;${right}`
@@ -171,22 +195,41 @@ function readIdentifier(
   return cell;
 }
 
-/** Decides what becomes of a row. `seen` holds the SKUs of the rows before it. */
+/** What is known of a row beside its cells. */
+export interface RowContext {
+  /** SKUs of the rows before it, with their rows. */
+  seen: ReadonlyMap<string, number>;
+  /** Faults of the row as a whole (`findRowFaults`). */
+  faults?: readonly Problem[];
+  /** True where what we hold of the SKU keeps no stock of its own: a family, a bundle. */
+  keepsNoStock?: boolean;
+}
+
+/** Decides what becomes of a row: added, changed, left as it is, or refused with all that is wrong with it. */
 export function planRow(
   cells: readonly string[],
   reading: ImportReading,
   held: HeldProduct | undefined,
-  seen: ReadonlyMap<string, number>,
+  { seen, faults = [], keepsNoStock = false }: RowContext,
 ): PlannedRow {
-  const { values, problems } = readRow(cells, reading, held);
+  const read = readRow(cells, reading, held);
+  const { values } = read;
+  const problems = [...faults, ...read.problems];
+  for (const [field, value] of Object.entries(values)) {
+    const says = value === null ? undefined : findValueFault(field, value);
+    if (says === undefined) continue;
+    problems.push({ field, value: showValue(value!), kind: 'not-held', says, level: 'blocker' });
+    if (field !== 'sku') delete values[field];
+  }
   const sku = typeof values['sku'] === 'string' ? values['sku'] : '';
   const refuse = (says: string, field = 'sku'): PlannedRow => ({
     sku,
     action: 'refuse',
     changes: [],
-    problems: [...problems, { field, value: sku, says, level: 'blocker' }],
+    problems: [...problems, { field, value: sku, kind: 'does-not-fit', says, level: 'blocker' }],
   });
-  if (sku === '') return refuse('The row has no SKU.');
+  if (sku === '')
+    return faults.length ? { sku, action: 'refuse', changes: [], problems } : refuse('The row has no SKU.');
   const before = seen.get(sku);
   if (before !== undefined) return refuse(`SKU ${sku} already stands in row ${before}; keep one of them.`);
   if (held === undefined && reading.mode === 'update')
@@ -194,6 +237,7 @@ export function planRow(
   if (held !== undefined && reading.mode === 'create')
     return refuse(`SKU ${sku} is already in the catalog, and this import only creates.`);
   if (problems.some((p) => p.level === 'blocker')) return { sku, action: 'refuse', changes: [], problems };
+  if (held !== undefined) leaveOut(values, held, keepsNoStock, problems);
   const changes = Object.entries(values)
     .filter(
       ([field, value]) =>
@@ -210,6 +254,50 @@ export function planRow(
   }
   return { sku, action: changes.length ? 'update' : 'same', changes, problems };
 }
+
+const showValue = (value: Value): string => (typeof value === 'string' ? value : value.join(' | ')).slice(0, 200);
+
+/** Takes out, with a word, what an import does not change in an item that is there: its family, its title, stock that is derived. */
+function leaveOut(
+  values: Record<string, Value | null>,
+  held: HeldProduct,
+  keepsNoStock: boolean,
+  problems: Problem[],
+): void {
+  const leave = (field: string, says: string): void => {
+    const value = values[field];
+    if (typeof value === 'string' && value !== (held[field] ?? ''))
+      problems.push({ field, value, kind: 'left-out', says, level: 'caution' });
+    delete values[field];
+  };
+  if ('parent_sku' in values)
+    leave(
+      'parent_sku',
+      `Family SKU “${showValue(values['parent_sku'] ?? '')}” is left out: an item that is there keeps its family, ${typeof held['parent_sku'] === 'string' ? held['parent_sku'] : 'none'}.`,
+    );
+  if (values['title'] === null) {
+    problems.push({
+      field: 'title',
+      value: '',
+      kind: 'left-out',
+      says: `The blank title is left out: an item keeps its title, “${showValue(held['title'] ?? '')}”.`,
+      level: 'caution',
+    });
+    delete values['title'];
+  }
+  if (keepsNoStock && 'stock' in values)
+    leave('stock', `Stock “${showValue(values['stock'] ?? '')}” is left out: it follows from that of other items.`);
+}
+
+/** The currency that our catalog keeps prices and costs in. */
+const ownCurrency = { code: 'GBP', sign: '£' };
+const currencySign = /\p{Sc}/u;
+
+/** A currency sign in a cell that is not ours; a number under it is no price of ours. */
+const findForeignCurrency = (cell: string): string | undefined => {
+  const sign = currencySign.exec(cell)?.[0].normalize('NFKC');
+  return sign === undefined || sign === ownCurrency.sign ? undefined : sign;
+};
 
 /** True if two values of a field of ours are the same: numbers as numbers (12.5 is 12.50), the rest as text. */
 export function isSameField(field: string, a: Value | null, b: Value | null): boolean {

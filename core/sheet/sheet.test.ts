@@ -4,32 +4,35 @@ import { dirname, join } from 'node:path';
 import ExcelJS from 'exceljs';
 import * as fc from 'fast-check';
 import iconv from 'iconv-lite';
+import { zipSync } from 'fflate';
 import Papa from 'papaparse';
 import { describe, expect, it } from 'vitest';
 import {
+  classifyRow,
+  createEncodingJudge,
   createQuoter,
   createRowReader,
   createTextDecoder,
   detectDelimiter,
-  detectNewline,
   findHeaderRow,
   findIdentifierDamage,
+  findRowFaults,
   findScientificOriginal,
   findTextDamage,
+  findValueFault,
   fromSerialDate,
-  isTrailingNote,
-  listSheets,
+  nameColumn,
+  openWorkbook,
   planRow,
   readRows,
-  readWorkbookRows,
   repairMojibake,
-  RowTooLongError,
+  SheetError,
+  sheetBounds,
   sniffFile,
   understandSheet,
-  WorkbookError,
   writeRows,
 } from '.';
-import type { ImportReading } from '.';
+import type { ImportReading, RowShape } from '.';
 
 const bytes = (...n: number[]) => Uint8Array.from(n);
 const source = (data: Uint8Array, size = 1000) =>
@@ -107,15 +110,11 @@ describe('what kind of file it is', () => {
   it('says when nothing divides', () => {
     expect(detectDelimiter('one\ntwo').sure).toBe(false);
   });
-  it('finds line ends outside quotes', () => {
-    expect(detectNewline('a,"x\ny"\r\nb,c')).toBe('\r\n');
-    expect(detectNewline('a\rb')).toBe('\r');
-  });
   it('refuses a quote that is never closed instead of swallowing the file', () => {
-    const reader = createRowReader(',', '\n');
+    const reader = createRowReader(',');
     expect(() => {
       for (let i = 0; i < 100; i++) reader.push(`${i === 0 ? 'a,"b\n' : ''}${'x'.repeat(100_000)}`);
-    }).toThrow(RowTooLongError);
+    }).toThrow(/^Row 1 goes on for millions of characters; a quotation mark was opened in it and never closed\.$/);
   });
 });
 
@@ -131,7 +130,7 @@ describe('writing is the inverse of reading', () => {
         fc.integer({ min: 1, max: 7 }),
         (rows, cut) => {
           const text = writeRows(rows, { delimiter, newline: '\r\n', forPeople: false });
-          const reader = createRowReader(delimiter, '\r\n');
+          const reader = createRowReader(delimiter);
           const back: string[][] = [];
           for (let i = 0; i < text.length; i += cut) back.push(...reader.push(text.slice(i, i + cut)));
           back.push(...reader.end());
@@ -188,23 +187,26 @@ describe('workbooks', () => {
       s.getCell('C5').value = { richText: [{ text: 'zwei ' }, { text: 'Teile' }] };
       b.addWorksheet('Notes').addRow(['n']);
     });
-    expect(await listSheets(source(data))).toEqual(['Preise', 'Notes']);
+    expect((await openWorkbook(source(data))).sheets).toEqual([
+      { name: 'Preise', hidden: false },
+      { name: 'Notes', hidden: false },
+    ]);
     for (const size of [7, 501, 100_000])
-      expect(await collect(readWorkbookRows(source(data, size)))).toEqual([
+      expect(await collect((await openWorkbook(source(data, size))).rows())).toEqual([
         ['SKU', 'Größe', 'Barcode', 'Tag', 'ja'],
         ['A-1', '12.5', '5901234123457', '2026-11-27', 'TRUE'],
         [],
         [],
         ['A-2', '', 'zwei Teile'],
       ]);
-    expect(await collect(readWorkbookRows(source(data), 'Notes'))).toEqual([['n']]);
+    expect(await collect((await openWorkbook(source(data))).rows('Notes'))).toEqual([['n']]);
   });
   it('breaks no character in 40,000 cells that are not ASCII', async () => {
     const data = await make((b) => {
       const s = b.addWorksheet('x');
       for (let i = 0; i < 4000; i++) s.addRow(Array.from({ length: 10 }, (_, k) => `Grün 日本語 ${i}/${k} ÄÖÜ`));
     });
-    const rows = await collect(readWorkbookRows(source(data, 4093)));
+    const rows = await collect((await openWorkbook(source(data, 4093))).rows());
     expect(rows).toHaveLength(4000);
     expect(rows.flat().every((c, i) => c === `Grün 日本語 ${Math.floor(i / 10)}/${i % 10} ÄÖÜ`)).toBe(true);
   });
@@ -220,9 +222,9 @@ describe('workbooks', () => {
       b.addWorksheet('x').addRow(Array.from({ length: 500 }, (_, i) => `cell ${i * 7919}`));
     });
     const file = data ? new Uint8Array(data) : real.subarray(0, Math.floor(real.length / 2));
-    await expect(collect(readWorkbookRows(source(file)))).rejects.toSatisfy(
+    await expect((async () => collect((await openWorkbook(source(file))).rows()))()).rejects.toSatisfy(
       (e) =>
-        e instanceof WorkbookError &&
+        e instanceof SheetError &&
         (e.reason === reason || (reason === 'damaged' && e.reason === 'not-a-workbook')) &&
         e.message.length > 20,
     );
@@ -314,8 +316,9 @@ describe('understanding a sheet', () => {
     ).toHaveLength(1);
   });
   it('knows notes under a table', () => {
-    expect(isTrailingNote(['Prices without VAT, carriage paid from 250', '', '', ''], 6)).toBe(true);
-    expect(isTrailingNote(['A-1', 'Pan', '', ''], 6)).toBe(false);
+    expect(classifyRow(['Prices without VAT, carriage paid from 250', '', '', ''], 6)).toBe('note');
+    expect(classifyRow(['A-1', 'Pan', '', ''], 6)).toBe('item');
+    expect(classifyRow(['', ' ', ''], 6)).toBe('blank');
   });
 });
 
@@ -339,7 +342,7 @@ describe('planning a row', () => {
     held?: Record<string, string | string[]>,
     change: Partial<ImportReading> = {},
     seen = new Map<string, number>(),
-  ) => planRow(cells, { ...reading, ...change }, held, seen);
+  ) => planRow(cells, { ...reading, ...change }, held, { seen });
   it('creates what is new with what it could read', () => {
     expect(plan(['A', 'Pan', '4006381333931', '12,50', 'x| y'])).toEqual({
       sku: 'A',
@@ -363,10 +366,9 @@ describe('planning a row', () => {
     expect(plan(['A', 'Pan', '', '', ''], { sku: 'A', title: 'Pan' }).action).toBe('same');
   });
   it('leaves blank cells alone, or empties the field where that is asked for', () => {
-    expect(plan(['A', '', '', '', ''], { sku: 'A', title: 'Pan', price: '1' }, { blankClears: true }).changes).toEqual([
-      { field: 'title', before: 'Pan', after: null },
-      { field: 'price', before: '1', after: null },
-    ]);
+    const p = plan(['A', '', '', '', ''], { sku: 'A', title: 'Pan', price: '1' }, { blankClears: true });
+    expect(p.changes).toEqual([{ field: 'price', before: '1', after: null }]);
+    expect(p.problems.map((x) => x.says)).toEqual(['The blank title is left out: an item keeps its title, “Pan”.']);
   });
   it.each([
     ['no SKU', ['', 'Pan', '', '', ''], undefined, {}, 'The row has no SKU.'],
@@ -428,5 +430,254 @@ describe('planning a row', () => {
       action: 'same',
       problems: [{ mended: '5901234123457' }],
     });
+  });
+});
+
+describe('rows never vanish without a word', () => {
+  const rows = (n: number, end: (i: number) => string) =>
+    Array.from({ length: n }, (_, i) => `A-${i},Pan ${i},3.50${end(i)}`).join('');
+  it.each([
+    ['LF with one CRLF in the middle', (i: number) => (i === 150 ? '\r\n' : '\n')],
+    ['CRLF with one LF in the middle', (i: number) => (i === 150 ? '\n' : '\r\n')],
+    ['CR only', () => '\r'],
+  ])('line ends may be mixed: %s', (_, end) => {
+    const read = readRows(rows(300, end), ',');
+    expect(read).toHaveLength(300);
+    expect(read[151]).toEqual(['A-151', 'Pan 151', '3.50']);
+  });
+  const shape: RowShape = { delimiter: ',', width: 3, skuAt: 0, used: new Set([0, 1, 2]) };
+  const nameOf = (i: number) => ['SKU', 'Title', 'Price'][i] ?? `Column ${i + 1}`;
+  it('says how many rows a quotation mark has swallowed, and refuses the row', () => {
+    const lines = rows(300, () => '\n').split('\n');
+    lines[50] = 'A-50,"Pan 50,3.50';
+    lines[99] = 'A-99,"Pan 99",3.50';
+    const read = readRows(lines.join('\n'), ',');
+    const faults = read.map((r) => findRowFaults(r, shape, nameOf));
+    expect(faults.flatMap((f) => f.problems.map((p) => [p.kind, p.level]))).toEqual([['swallowed', 'blocker']]);
+    expect(faults[50]!.problems[0]!.says).toBe(
+      'Title: a quotation mark opens this cell and is closed only after 48 more rows, which stand inside the cell instead of under it. Close the mark, or write it twice where it is part of the text.',
+    );
+    expect(read.length + faults.reduce((n, f) => n + f.swallowed, 0)).toBe(299);
+  });
+  it('lets a text of several lines be, though it has as many commas', () => {
+    const text = 'Soft, warm, and light\nNice to touch, easy to wash, made to last';
+    expect(findRowFaults(['A-1', text, '3'], shape, nameOf)).toEqual({ problems: [], swallowed: 0 });
+  });
+  it.each([
+    [
+      'pushed along by a delimiter',
+      ['A-1', 'Pan', ' with lid', '3.50'],
+      'pushed',
+      /The row has 4 cells where the table has 3; a comma/,
+    ],
+    [
+      'too long',
+      ['A-1', 'x'.repeat(32_768), '3'],
+      'too-long',
+      /^Title has 32,768 characters; a cell holds 32,767 at most/,
+    ],
+    [
+      'in bytes of another encoding',
+      ['A-1', 'K\ufffdche', '3'],
+      'unreadable',
+      /^Title “K\ufffdche” holds bytes that are no letters/,
+    ],
+    ['with a zero character', ['A-1', 'Pa\0n', '3'], 'unreadable', /^Title “Pa□n” holds a zero character/],
+  ])('refuses a row whose cell is %s', (_, cells, kind, says) => {
+    const { problems } = findRowFaults(cells, shape, nameOf);
+    expect(problems).toMatchObject([{ kind, level: 'blocker' }]);
+    expect(problems[0]!.says).toMatch(says);
+    const reading: ImportReading = {
+      columns: [
+        { index: 0, field: 'sku' },
+        { index: 1, field: 'title' },
+        { index: 2, field: 'price' },
+      ],
+      decimalSign: '.',
+      listSeparator: '|',
+      mode: 'both',
+      blankClears: false,
+      acceptMended: true,
+    };
+    expect(planRow(cells, reading, undefined, { seen: new Map(), faults: problems }).action).toBe('refuse');
+  });
+  it('does not mind what stands in columns that are left out, or behind the last one but blank', () => {
+    expect(
+      findRowFaults(['A-1', 'K\ufffd', '3', '', ' '], { ...shape, used: new Set([0, 2]) }, nameOf).problems,
+    ).toEqual([]);
+  });
+  it('judges the encoding by the whole file, not by its beginning', () => {
+    const judge = (...parts: Uint8Array[]) => {
+      const j = createEncodingJudge();
+      for (const p of parts) j.push(p);
+      return j.judge();
+    };
+    const ascii = new Uint8Array(300_000).fill(65);
+    expect(judge(ascii, iconv.encode('Küche für 5 €', 'win1252'))).toBe('windows-1252');
+    const utf8 = iconv.encode('Küche 日本語 😀', 'utf8');
+    for (let cut = 0; cut <= utf8.length; cut++) expect(judge(utf8.subarray(0, cut), utf8.subarray(cut))).toBe('utf-8');
+    // One broken byte in much good text is a fault of that text, not another encoding.
+    expect(judge(utf8, utf8, bytes(0xe4), utf8)).toBe('utf-8');
+  });
+});
+
+describe('a sheet has bounds, said with the place', () => {
+  const workbook = (sheet: string, extra: Record<string, string> = {}) =>
+    zipSync(
+      Object.fromEntries(
+        Object.entries({
+          ...extra,
+          'xl/workbook.xml':
+            '<workbook xmlns:r="r"><sheets><sheet name="Notes" state="hidden" r:id="r2"/><sheet name="Prices" r:id="r1"/></sheets></workbook>',
+          'xl/_rels/workbook.xml.rels':
+            '<Relationships><Relationship Id="r1" Target="worksheets/sheet1.xml"/><Relationship Id="r2" Target="worksheets/sheet2.xml"/></Relationships>',
+          'xl/worksheets/sheet1.xml': `<worksheet><sheetData>${sheet}</sheetData></worksheet>`,
+          'xl/worksheets/sheet2.xml': '<worksheet><sheetData><row><c><v>1</v></c></row></sheetData></worksheet>',
+        }).map(([name, text]) => [name, new TextEncoder().encode(text)]),
+      ),
+    );
+  const read = async (data: Uint8Array) => collect((await openWorkbook(source(data, 65_536))).rows());
+  it('reads the first sheet that is shown, and knows the hidden one', async () => {
+    const data = workbook('<row><c t="inlineStr"><is><t>SKU</t></is></c></row>');
+    expect((await openWorkbook(source(data))).sheets[0]).toEqual({ name: 'Notes', hidden: true });
+    expect(await read(data)).toEqual([['SKU']]);
+  });
+  it.each([
+    [
+      'a cell ZZZZZZ3',
+      '<row r="3"><c r="ZZZZZZ3"><v>1</v></c></row>',
+      'too-many-columns',
+      /Row 3 reaches column ZZZZZZ3?; the last column of a sheet is XFD/,
+    ],
+    ['rows without end', '<row/>'.repeat(1_048_577), 'too-many-rows', /goes on after row 1,048,576/],
+    ['a row far below', '<row r="99999999"/>', 'too-many-rows', /goes on after row 1,048,576/],
+    [
+      'wide rows without end',
+      '<row><c r="XFD1"><v>1</v></c></row>'.repeat(4000),
+      'too-many-cells',
+      /more than 50,000,000 cells; that many are reached in row 3,052/,
+    ],
+  ])('%s', async (_, sheet, reason, says) => {
+    // The zip of so much of the same would be refused as one that pretends; letters in between make it an honest one.
+    let x = 7;
+    const noise = Array.from({ length: 120_000 }, () => {
+      x = (Math.imul(x, 1_103_515_245) + 12_345) & 0x7fffffff;
+      return String.fromCharCode(33 + ((x >> 16) % 90));
+    }).join('');
+    const data = workbook(sheet, { 'xl/media/x.bin': noise });
+    await expect(read(data)).rejects.toSatisfy(
+      (e) => e instanceof SheetError && e.reason === reason && says.test(e.message),
+    );
+  });
+  it('cuts no text short silently: what is too long is one character longer than a cell may be', async () => {
+    const data = workbook(`<row><c t="inlineStr"><is><t>${'ab'.repeat(40_000)}</t></is></c></row>`);
+    expect((await read(data))[0]![0]).toHaveLength(sheetBounds.cellCharacters + 1);
+  });
+  it('takes a number that is no day for what it is', async () => {
+    expect(fromSerialDate(Number('abc'), false)).toBeUndefined();
+    expect(fromSerialDate(1e12, false)).toBeUndefined();
+    expect(fromSerialDate(2_958_465, false)).toBe('9999-12-31');
+  });
+  it('names columns as spreadsheets do', () => {
+    expect([0, 25, 26, 701, 702, 16_383].map(nameColumn)).toEqual(['A', 'Z', 'AA', 'ZZ', 'AAA', 'XFD']);
+  });
+  it('understands 16,384 columns and headers of 200,000 letters', () => {
+    const wide = [
+      Array.from({ length: 16_384 }, (_, i) => `Column name ${i}`),
+      Array.from({ length: 16_384 }, () => '1'),
+    ];
+    expect(understandSheet(wide).columns).toHaveLength(16_384);
+    const long = understandSheet([
+      ['SKU', 'a'.repeat(200_000), `Price ${' x'.repeat(100_000)}`],
+      ['A', 'b', '3'],
+    ]);
+    expect(long.columns[0]!.field).toBe('sku');
+  });
+});
+
+describe('what a field of ours can hold', () => {
+  it.each([
+    ['price', '10000000000', /^Price “10000000000” is larger than 999,999,999\.99/],
+    ['price', '999999999.99', undefined],
+    ['price', '1.23456', /5 places after the point; 4 are kept/],
+    ['price', '-1', /is not a price/],
+    ['stock', '2147483648', /is larger than 2,147,483,647/],
+    ['stock', '2147483647', undefined],
+    ['stock', '1.5', /is not a whole number/],
+    ['sku', 'S'.repeat(5000), /^SKU has 5,000 characters; 60 are the most/],
+    ['sku', 'S'.repeat(60), undefined],
+    ['title', '\ud83d', /“□” holds half of a character/],
+    ['title', 'a\0b', /holds a zero character/],
+    // Counted as a person counts: an emoji is one character, though it takes two places in memory.
+    ['brand', '😀'.repeat(200), undefined],
+    ['brand', '😀'.repeat(201), /^Brand has 201 characters; 200 are the most/],
+    ['highlights', Array.from({ length: 201 }, () => 'x'), /has 201 entries; 200 are the most/],
+    ['title', ['a', 'b'], /takes one value, not 2/],
+  ])('%s %.20s', (field, value, says) => {
+    const fault = findValueFault(field, value);
+    if (says) expect(fault).toMatch(says);
+    else expect(fault).toBeUndefined();
+  });
+  it('is asked before a row is planned, so that one bad cell refuses its row alone', () => {
+    const reading: ImportReading = {
+      columns: [
+        { index: 0, field: 'sku' },
+        { index: 1, field: 'title' },
+        { index: 2, field: 'price' },
+        { index: 3, field: 'stock' },
+      ],
+      decimalSign: '.',
+      listSeparator: '|',
+      mode: 'both',
+      blankClears: false,
+      acceptMended: true,
+    };
+    const plan = (...cells: string[]) => planRow(cells, reading, undefined, { seen: new Map() });
+    expect(plan('A', 'Pan', '10000000000', '1')).toMatchObject({
+      action: 'refuse',
+      problems: [{ field: 'price', kind: 'not-held' }],
+    });
+    expect(plan('A', 'Pan', '1', '2147483648')).toMatchObject({
+      action: 'refuse',
+      problems: [{ field: 'stock', kind: 'not-held' }],
+    });
+    expect(plan('S'.repeat(5000), 'Pan', '1', '1')).toMatchObject({
+      action: 'refuse',
+      problems: [{ field: 'sku', kind: 'not-held' }],
+    });
+    expect(plan('A', 'Pan', '$12', '1')).toMatchObject({
+      action: 'refuse',
+      problems: [{ field: 'price', value: '$12', kind: 'not-read' }],
+    });
+    expect(plan('A', 'Pan', '£12', '1')).toMatchObject({ action: 'create', problems: [] });
+    expect(plan('A', 'Pan', '4.1666666667', '1')).toMatchObject({
+      action: 'create',
+      problems: [{ level: 'caution', says: 'Price “4.1666666667” is kept as 4.1667.' }],
+    });
+  });
+  it('leaves out, with a word, what an import does not change in an item that is there', () => {
+    const reading: ImportReading = {
+      columns: [
+        { index: 0, field: 'sku' },
+        { index: 1, field: 'parent_sku' },
+        { index: 2, field: 'stock' },
+      ],
+      decimalSign: '.',
+      listSeparator: '|',
+      mode: 'both',
+      blankClears: false,
+      acceptMended: true,
+    };
+    const p = planRow(
+      ['A', 'FAM-2', '5'],
+      reading,
+      { sku: 'A', title: 'Pan', parent_sku: 'FAM-1' },
+      { seen: new Map(), keepsNoStock: true },
+    );
+    expect(p.action).toBe('same');
+    expect(p.problems.map((x) => [x.field, x.kind])).toEqual([
+      ['parent_sku', 'left-out'],
+      ['stock', 'left-out'],
+    ]);
   });
 });

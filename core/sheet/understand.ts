@@ -20,6 +20,10 @@ export interface SheetUnderstanding {
 }
 
 const isFilledCell = (c: string | undefined): boolean => c !== undefined && c.trim() !== '';
+/** Names and samples are judged by their beginning: no column is called by more. */
+const longestName = 120;
+const begin = (text: string): string => text.slice(0, longestName);
+const knownNames = new Set(productFields.flatMap((f) => f.names));
 const looksNumeric = (c: string): boolean => readNumber(c, pointLocale).ok || readNumber(c, commaLocale).ok;
 
 /** Row (from 0) that holds the column names: wide, of distinct words, over rows that look different. */
@@ -32,8 +36,9 @@ export function findHeaderRow(rows: readonly (readonly string[])[]): number {
     const cells = rows[i]!.filter(isFilledCell);
     if (cells.length < Math.max(1, usual * 0.6)) continue;
     const words = cells.filter((c) => !looksNumeric(c) && c.length <= 60).length / cells.length;
-    const distinct = new Set(cells.map(fold)).size / cells.length;
-    const known = cells.filter((c) => productFields.some((f) => f.names.includes(fold(c)))).length / cells.length;
+    const folded = cells.map((c) => fold(begin(c)));
+    const distinct = new Set(folded).size / cells.length;
+    const known = folded.filter((c) => knownNames.has(c)).length / cells.length;
     const score = words + distinct + 2 * known - i * 0.05;
     if (score > bestScore + 1e-9) {
       best = i;
@@ -43,13 +48,17 @@ export function findHeaderRow(rows: readonly (readonly string[])[]): number {
   return best;
 }
 
+const byName = new Map<string, ProductField>();
+for (const f of productFields) for (const n of [f.label, ...f.names]) if (!byName.has(fold(n))) byName.set(fold(n), f);
+
 function guessField(
-  name: string,
+  whole: string,
   samples: readonly string[],
+  isThorough: boolean,
 ): { field: ProductField; reason: string; confidence: number } | undefined {
-  const folded = fold(name);
-  const filled = samples.filter(isFilledCell);
-  const exactName = productFields.find((f) => fold(f.label) === folded || f.names.some((n) => fold(n) === folded));
+  const name = begin(whole);
+  const filled = samples.filter(isFilledCell).map(begin);
+  const exactName = byName.get(fold(name));
   if (exactName) return { field: exactName, reason: `named “${name}”`, confidence: 1 };
   const numbers = filled.filter((s) => parseGtin(s).ok || parseIsbn(s).ok).length;
   if (filled.length >= 3 && numbers / filled.length > 0.6)
@@ -58,6 +67,7 @@ function guessField(
       reason: `${numbers} of ${filled.length} samples are valid barcodes`,
       confidence: 0.95,
     };
+  if (!isThorough) return undefined;
   let best: { field: ProductField; reason: string; confidence: number } | undefined;
   for (const f of productFields)
     for (const n of [f.label, ...f.names]) {
@@ -69,6 +79,9 @@ function guessField(
   const needsNumber = best.field.kind === 'money' || best.field.kind === 'integer' || best.field.kind === 'number';
   return needsNumber && filled.length > 0 && !filled.some(looksNumeric) ? undefined : best;
 }
+
+/** Columns that are compared with our names letter by letter; behind them only a name of ours is known. */
+const mostThorough = 500;
 
 /** Reads a sample of a sheet. Every guess comes with its reason, so that the person can judge it. */
 export function understandSheet(
@@ -83,7 +96,9 @@ export function understandSheet(
     const values = body.map((r) => r[i] ?? '');
     if (!isFilledCell(header[i]) && !values.some(isFilledCell)) continue; // trailing empty columns
     const samples = [...new Set(values.filter(isFilledCell))].slice(0, 5);
-    const guess = isFilledCell(header[i]) ? guessField(header[i]!.trim(), values.slice(0, 50)) : undefined;
+    const guess = isFilledCell(header[i])
+      ? guessField(header[i]!.trim(), values.slice(0, 50), i < mostThorough)
+      : undefined;
     guesses.push({
       index: i,
       name: (header[i] ?? '').trim() || `(column ${i + 1})`,
@@ -93,20 +108,14 @@ export function understandSheet(
       confidence: guess?.confidence ?? 0,
     });
   }
-  // A field is taken once: the surest column keeps it.
-  for (const g of [...guesses].sort((a, b) => b.confidence - a.confidence)) {
-    if (
-      g.field !== undefined &&
-      guesses.some(
-        (o) =>
-          o !== g &&
-          o.field === g.field &&
-          (o.confidence > g.confidence || (o.confidence === g.confidence && o.index < g.index)),
-      )
-    ) {
+  // A field is taken once: the surest column keeps it, the first where several are as sure.
+  const taken = new Set<string>();
+  for (const g of [...guesses].sort((a, b) => b.confidence - a.confidence || a.index - b.index)) {
+    if (g.field === undefined) continue;
+    if (taken.has(g.field)) {
       g.reason = `another column already holds ${g.field}`;
       g.field = undefined;
-    }
+    } else taken.add(g.field);
   }
   const numeric = guesses.filter((g) => {
     const k = productFields.find((f) => f.key === g.field)?.kind;
@@ -126,8 +135,9 @@ export function understandSheet(
   };
 }
 
-/** True for a row that belongs to the notes under a table: nothing but its first cells, far fewer than the table has. */
-export const isTrailingNote = (row: readonly string[], width: number): boolean => {
+/** What a row of the body is: an item, nothing at all, or a sentence such as stands under a table. */
+export function classifyRow(row: readonly string[], width: number): 'item' | 'blank' | 'note' {
   const filled = row.filter(isFilledCell).length;
-  return filled === 0 || (width >= 4 && filled <= 1 && (row[0] ?? '').length > 24);
-};
+  if (filled === 0) return 'blank';
+  return width >= 4 && filled === 1 && (row[0] ?? '').length > 24 ? 'note' : 'item';
+}

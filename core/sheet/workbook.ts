@@ -3,29 +3,26 @@
 import { Unzip, UnzipInflate } from 'fflate';
 import { SaxesParser } from 'saxes';
 import { exact, Exact } from '../quantity';
+import { createBounds, nameColumn, SheetError, sheetBounds, tooManyColumns } from './bounds';
 
 export type ByteSource = () => AsyncIterable<Uint8Array>;
 
-/** Why a file that looks like a workbook cannot be read as one. */
-export class WorkbookError extends Error {
-  constructor(
-    readonly reason: 'not-a-workbook' | 'no-sheet' | 'too-large-inside' | 'damaged',
-    message: string,
-  ) {
-    super(message);
-  }
+/** A sheet as the workbook lists it; a hidden one is not shown by spreadsheet programs (ECMA-376 part 1, 18.18.68). */
+export interface WorkbookSheet {
+  name: string;
+  hidden: boolean;
 }
-
 interface Parts {
-  sheets: { name: string; path: string }[];
+  sheets: (WorkbookSheet & { path: string })[];
   strings: string[];
   dateStyles: Set<number>;
   epoch1904: boolean;
 }
 
-/** Inflated bytes that a workbook may hold per byte of file, and at all: a zip that pretends is refused, not unpacked. */
-const mostInflated = 3_000_000_000,
-  mostRatio = 150;
+/** Inflated bytes that a workbook may hold per byte of file: a zip that pretends is refused, not unpacked. */
+const mostRatio = 150;
+/** Bytes given to the inflater at once. A thousand times as many may come out, so that little is given. */
+const slice = 16_384;
 
 async function inflate(source: ByteSource, want: PartTaker): Promise<string[]> {
   const names: string[] = [];
@@ -33,9 +30,13 @@ async function inflate(source: ByteSource, want: PartTaker): Promise<string[]> {
     names.push(name);
     return want(name);
   });
-  for await (const chunk of source()) feed(chunk);
+  for await (const chunk of source()) for (const piece of cut(chunk)) feed(piece);
   feed(undefined);
   return names;
+}
+
+function* cut(chunk: Uint8Array): Generator<Uint8Array> {
+  for (let i = 0; i < chunk.length; i += slice) yield chunk.subarray(i, i + slice);
 }
 
 type PartTaker = (name: string) => ((text: string, isLast: boolean) => void) | undefined;
@@ -73,11 +74,12 @@ const isDateFormat = (code: string): boolean =>
 async function readParts(source: ByteSource): Promise<Parts> {
   const parts: Parts = { sheets: [], strings: [], dateStyles: new Set(), epoch1904: false };
   const targets = new Map<string, string>();
-  const sheets: { name: string; id: string }[] = [];
+  const sheets: (WorkbookSheet & { id: string })[] = [];
   const custom = new Map<number, string>();
   let styleIndex = 0,
     inCellXfs = false,
     string = '',
+    shared = 0,
     inString = false,
     isPhonetic = false,
     inText = false;
@@ -85,7 +87,8 @@ async function readParts(source: ByteSource): Promise<Parts> {
     if (name === 'xl/workbook.xml')
       return createSax({
         open: (n, a) => {
-          if (n === 'sheet') sheets.push({ name: a['name'] ?? '', id: a['r:id'] ?? '' });
+          if (n === 'sheet')
+            sheets.push({ name: a['name'] ?? '', id: a['r:id'] ?? '', hidden: (a['state'] ?? '').endsWith('idden') });
           if (n === 'workbookPr') parts.epoch1904 = a['date1904'] === '1' || a['date1904'] === 'true';
         },
       });
@@ -121,12 +124,19 @@ async function readParts(source: ByteSource): Promise<Parts> {
           if (n === 't') inText = true;
         },
         text: (t) => {
-          if (inString && inText && !isPhonetic) string += t;
+          if (inString && inText && !isPhonetic) string = join(string, t);
         },
         close: (n) => {
           if (n === 'si') {
             parts.strings.push(string);
+            shared += string.length;
             inString = false;
+            if (shared > sheetBounds.sharedCharacters || parts.strings.length > sheetBounds.cells)
+              throw new SheetError(
+                'too-large-inside',
+                `The texts of this workbook have more than ${sheetBounds.sharedCharacters.toLocaleString('en-GB')} characters together; it is not read.`,
+                'Split it into several workbooks, or leave out columns that are not needed.',
+              );
           }
           if (n === 'rPh') isPhonetic = false;
           if (n === 't') inText = false;
@@ -135,7 +145,7 @@ async function readParts(source: ByteSource): Promise<Parts> {
     return undefined;
   });
   if (!names.some((n) => n === 'xl/workbook.xml'))
-    throw new WorkbookError(
+    throw new SheetError(
       'not-a-workbook',
       names.length
         ? 'This is a zip archive, not a workbook; take the file out of it and drop that.'
@@ -143,24 +153,37 @@ async function readParts(source: ByteSource): Promise<Parts> {
     );
   parts.sheets = sheets.flatMap((s) => {
     const t = targets.get(s.id);
-    return t ? [{ name: s.name, path: t.startsWith('/') ? t.slice(1) : `xl/${t}` }] : [];
+    return t ? [{ name: s.name, hidden: s.hidden, path: t.startsWith('/') ? t.slice(1) : `xl/${t}` }] : [];
   });
-  if (parts.sheets.length === 0) throw new WorkbookError('no-sheet', 'The workbook has no sheet.');
+  if (parts.sheets.length === 0) throw new SheetError('no-sheet', 'The workbook has no sheet.');
   return parts;
 }
 
+/** What is longer than a cell may be is kept as one character more than that, so that it is seen and refused. */
+const join = (text: string, more: string): string =>
+  text.length > sheetBounds.cellCharacters ? text : (text + more).slice(0, sheetBounds.cellCharacters + 1);
+
+/** Column of a reference such as AB12, from 0. */
 const toColumn = (reference: string): number => {
   let n = 0;
   for (const c of reference) {
     const v = c.charCodeAt(0) - 64;
     if (v < 1 || v > 26) break;
     n = n * 26 + v;
+    if (n > sheetBounds.columns) break;
   }
   return n - 1;
 };
 
-/** Day number of a workbook as an ISO date (and time where there is one). Source: ECMA-376 part 1, 18.17.4. */
-export function fromSerialDate(serial: number, epoch1904: boolean): string {
+/** The last day that a spreadsheet knows: 9999-12-31. */
+const lastSerial = 2_958_465;
+
+/**
+ * Day number of a workbook as an ISO date (and time where there is one), or undefined where the number is no day.
+ * Source: ECMA-376 part 1, 18.17.4.
+ */
+export function fromSerialDate(serial: number, epoch1904: boolean): string | undefined {
+  if (!(serial >= 0 && serial <= lastSerial)) return undefined;
   const days = Math.floor(serial) + (epoch1904 ? 1462 : 0);
   const secs = Math.round((serial - Math.floor(serial)) * 86400);
   let z = days - 25569 + 719468;
@@ -183,14 +206,32 @@ function writeCellNumber(text: string): string {
   return Number.isFinite(n) ? exact(new Exact(n).toSignificantDigits(15)).toFixed() : text;
 }
 
-/** Sheets of a workbook, in order. */
-export const listSheets = async (source: ByteSource): Promise<string[]> =>
-  (await readParts(source)).sheets.map((s) => s.name);
+export interface Workbook {
+  sheets: readonly WorkbookSheet[];
+  /** Rows of a sheet (the first that is shown, or the named one), in batches as they are inflated. */
+  rows: (sheetName?: string) => AsyncGenerator<string[][]>;
+}
 
-/** Rows of a sheet (the first, or the named one), in batches as they are inflated. */
-export async function* readWorkbookRows(source: ByteSource, sheetName?: string): AsyncGenerator<string[][]> {
+/** Opens a workbook: its sheets, texts and styles are read, its rows not yet. Throws `SheetError`. */
+export async function openWorkbook(source: ByteSource): Promise<Workbook> {
   const parts = await readParts(source);
-  const sheet = parts.sheets.find((s) => s.name === sheetName) ?? parts.sheets[0]!;
+  return {
+    sheets: parts.sheets.map(({ name, hidden }) => ({ name, hidden })),
+    rows: (name) =>
+      readRowsOf(
+        source,
+        parts,
+        parts.sheets.find((s) => s.name === name) ?? parts.sheets.find((s) => !s.hidden) ?? parts.sheets[0]!,
+      ),
+  };
+}
+
+async function* readRowsOf(
+  source: ByteSource,
+  parts: Parts,
+  sheet: Parts['sheets'][number],
+): AsyncGenerator<string[][]> {
+  const bound = createBounds();
   const queue: string[][] = [];
   let row: string[] = [],
     column = -1,
@@ -208,7 +249,7 @@ export async function* readWorkbookRows(source: ByteSource, sheetName?: string):
         text === ''
           ? ''
           : parts.dateStyles.has(style)
-            ? fromSerialDate(Number(text), parts.epoch1904)
+            ? (fromSerialDate(Number(text), parts.epoch1904) ?? text)
             : writeCellNumber(text);
     while (row.length < column) row.push('');
     row[column] = value;
@@ -219,22 +260,31 @@ export async function* readWorkbookRows(source: ByteSource, sheetName?: string):
         row = [];
         column = -1;
         const at = Number(a['r'] ?? lastRow + 1);
-        for (let i = lastRow + 1; i < at && queue.length < 100_000; i++) queue.push([]);
-        lastRow = at;
+        // Rows may be left out, never go back: what says so is read as the next one.
+        if (at > lastRow + 1)
+          for (let i = lastRow + 1; i < at; i++) {
+            bound(0);
+            queue.push([]);
+          }
+        lastRow = Math.max(lastRow + 1, Number.isFinite(at) ? at : 0);
       } else if (n === 'c') {
-        column = a['r'] ? toColumn(a['r']) : column + 1;
+        column = a['r'] ? Math.max(toColumn(a['r']), 0) : column + 1;
+        if (column >= sheetBounds.columns) throw tooManyColumns(lastRow, a['r'] ?? nameColumn(column));
         type = a['t'] ?? '';
         style = Number(a['s'] ?? -1);
         text = '';
       } else if (n === 'v' || n === 't') taking = true;
     },
     text: (t) => {
-      if (taking) text += t;
+      if (taking) text = join(text, t);
     },
     close: (n) => {
       if (n === 'v' || n === 't') taking = false;
       else if (n === 'c') put();
-      else if (n === 'row') queue.push(row);
+      else if (n === 'row') {
+        bound(row.length);
+        queue.push(row);
+      }
     },
   });
   // The inflater pushes, the reader pulls: bytes are handed over one source chunk at a time, so that little waits in the queue.
@@ -243,20 +293,30 @@ export async function* readWorkbookRows(source: ByteSource, sheetName?: string):
   const feed = createFeed((name) => (name === sheet.path ? ((found = true), sax) : undefined));
   for (;;) {
     const next = await bytes.next();
-    feed(next.done ? undefined : next.value);
-    if (queue.length) yield queue.splice(0);
-    if (next.done) break;
+    if (next.done) {
+      feed(undefined);
+      if (queue.length) yield queue.splice(0);
+      break;
+    }
+    for (const piece of cut(next.value)) {
+      feed(piece);
+      if (queue.length) yield queue.splice(0);
+    }
   }
-  if (!found) throw new WorkbookError('no-sheet', `The workbook lists a sheet “${sheet.name}” that is not in it.`);
+  if (!found) throw new SheetError('no-sheet', `The workbook lists a sheet “${sheet.name}” that is not in it.`);
 }
 
 /** Takes a zip's bytes as they come and hands each wanted part on as decoded text. */
 function createFeed(want: PartTaker): (chunk: Uint8Array | undefined) => void {
-  let failure: WorkbookError | undefined,
+  let failure: SheetError | undefined,
     read = 0,
     inflated = 0;
   const damaged = () =>
-    new WorkbookError('damaged', 'The workbook is damaged; open it in a spreadsheet program and save it anew.');
+    new SheetError(
+      'damaged',
+      'The workbook is damaged.',
+      'Open it in a spreadsheet program and save it as .xlsx anew.',
+    );
   const unzip = new Unzip((file) => {
     const take = want(file.name);
     if (!take) return;
@@ -268,17 +328,18 @@ function createFeed(want: PartTaker): (chunk: Uint8Array | undefined) => void {
         return;
       }
       inflated += chunk.length;
-      if (inflated > mostInflated || (inflated > 4_000_000 && inflated > read * mostRatio)) {
-        failure = new WorkbookError(
+      if (inflated > sheetBounds.inflatedBytes || (inflated > 4_000_000 && inflated > read * mostRatio)) {
+        failure = new SheetError(
           'too-large-inside',
           'The workbook unpacks to far more than its size; it is not read.',
+          'Save it anew in a spreadsheet program, with only the sheet that is needed.',
         );
         return;
       }
       try {
         take(decoder.decode(chunk, { stream: !isLast }), isLast);
-      } catch {
-        failure = damaged();
+      } catch (e) {
+        failure = e instanceof SheetError ? e : damaged();
       }
     };
     file.start();

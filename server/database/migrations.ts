@@ -3,6 +3,7 @@ import { firstTables } from './migrations/0001-first-tables';
 import { checkedAgainst } from './migrations/0002-checked-against';
 import { fencedRuns } from './migrations/0003-fenced-runs';
 import { longRoads } from './migrations/0004-long-roads';
+import { twoWriters } from './migrations/0005-two-writers';
 
 interface Migration {
   name: string;
@@ -14,6 +15,7 @@ const all: readonly Migration[] = [
   { name: '0002-checked-against', ...checkedAgainst },
   { name: '0003-fenced-runs', ...fencedRuns },
   { name: '0004-long-roads', ...longRoads },
+  { name: '0005-two-writers', ...twoWriters },
 ];
 
 /** Migrations live in code, so that the built server carries them. */

@@ -1,5 +1,6 @@
 // Writing a planned import into the catalog, in steps of some hundred rows: each step is one transaction that marks its
 // rows as applied, so that a crash loses nothing and a repeated job doubles nothing.
+import { type Conflict, mergeChanges } from '@basileus/core/change';
 import type { Value } from '@basileus/core/listing';
 import { isSameField } from '@basileus/core/sheet';
 import { z } from 'zod';
@@ -10,7 +11,7 @@ import { applyCategoryRules } from '../listings/categories';
 import { refreshProducts } from '../listings/follow-up';
 import { hasStale, markSharing, refreshLater, refreshStale } from '../listings/stale';
 import { loadMarkets } from '../markets/load';
-import { type ChangedCell, recordChangeSet, recordHistory } from '../products/change-sets';
+import { type ChangedCell, recordAdded, recordChangeSet, recordHistory } from '../products/change-sets';
 import { toFields } from '../products/fields';
 import { loadProductRows } from '../products/queries';
 import { insertProducts, updateProducts } from '../products/write';
@@ -37,16 +38,17 @@ export const applyImportJob = defineJob({
     for (;;) {
       const applied = await write((tx) => applyStep(tx, id, found.name, actor));
       if (applied === 0) break;
-      const done = (await rowOf<{ n: number }>(
+      const { done, conflicts } = (await rowOf<{ done: number; conflicts: number }>(
         db,
-        'select count(*) as n from import_rows where import_id = ? and applied',
-        [id],
-      ))!.n;
-      await db.raw(`update imports set counts = counts || jsonb_build_object('applied', ?::int) where id = ?`, [
-        done,
-        id,
-      ]);
-      await progress(done, total);
+        `update imports i
+          set counts = counts || jsonb_build_object('applied', r.done, 'conflicts', r.conflicts)
+          from (select count(*) filter (where applied)::int as done, count(*) filter (where clash is not null)::int as conflicts
+            from import_rows where import_id = ?) r
+          where i.id = ?
+          returning r.done, r.conflicts`,
+        [id, id],
+      ))!;
+      await progress(done, total, `row ${done} of ${total}${conflicts ? `, ${conflicts} for a decision` : ''}`);
       await announce(db, { topic: 'imports', id: String(id) });
     }
     await finishImport(db, id, found.name, actor, total, 'applied', write);
@@ -104,6 +106,16 @@ async function finishImport(
   });
 }
 
+interface Clash {
+  row: number;
+  clash: 'changed' | 'added' | 'removed';
+  conflicts: Conflict[];
+}
+
+/**
+ * One step, in one transaction. Items that are there are locked, then read, then compared with what stood there when the
+ * file was read: what both sides changed is not written but kept for a decision.
+ */
 async function applyStep(db: Db, importId: number, name: string, actor: string): Promise<number> {
   const rows = await rowsOf<PlannedRow>(
     db,
@@ -116,29 +128,48 @@ async function applyStep(db: Db, importId: number, name: string, actor: string):
   if (rows.length === 0) return 0;
   const changeSetId = await openChangeSet(db, importId, name, actor);
   const cells: ChangedCell[] = [];
+  const clashes: Clash[] = [];
   const creates = rows.filter((r) => r.action === 'create');
   const added = await insertNew(db, importId, creates);
   const idOf = new Map(added.map((a) => [a.sku, a.id]));
+  await recordAdded(db, changeSetId, added);
   for (const r of creates) {
     const id = idOf.get(r.sku);
     if (id !== undefined)
       for (const c of r.changes) cells.push({ targetId: id, sku: r.sku, field: c.field, before: null, after: c.after });
   }
-  const updates = rows.filter((r) => r.action === 'update');
-  const held = new Map(
-    (await loadProductRows(db, 'p.sku = any(?)', [updates.map((r) => r.sku)])).map((r) => [r.sku, r]),
-  );
-  const changes = updates.flatMap((r) => {
+  const there = rows.filter((r) => !idOf.has(r.sku));
+  const skus = there.map((r) => r.sku);
+  // Locked first and read by a statement of its own: one that waits for a lock reads what stood there before it waited.
+  await db.raw('select id from products where sku = any(?) order by id for update', [skus]);
+  const held = new Map((await loadProductRows(db, 'p.sku = any(?)', [skus])).map((r) => [r.sku, r]));
+  const changes = there.flatMap((r) => {
     const product = held.get(r.sku);
-    if (!product) return [];
-    const now = toFields(product),
-      fields: Record<string, Value | null> = {};
-    for (const c of r.changes) {
-      if (c.field === 'parent_sku' || isSameField(c.field, now[c.field] ?? null, c.after)) continue;
-      fields[c.field] = c.after;
-      cells.push({ targetId: product.id, sku: r.sku, field: c.field, before: now[c.field] ?? null, after: c.after });
+    if (!product) {
+      clashes.push({
+        row: r.row,
+        clash: 'removed',
+        conflicts: r.changes.map((c) => ({ field: c.field, base: c.before, theirs: null, ours: c.after })),
+      });
+      return [];
     }
-    return [{ id: product.id, fields }];
+    const planned = r.changes.filter((c) => c.field !== 'parent_sku');
+    const merged = mergeChanges(planned, toFields(product), isSameField);
+    if (r.action === 'create') {
+      // Somebody else added this SKU since: nothing of the row is written over it unasked.
+      const conflicts = [
+        ...merged.conflicts,
+        ...merged.changes.map((c) => ({ field: c.field, base: null, theirs: c.before, ours: c.after })),
+      ];
+      if (conflicts.length) clashes.push({ row: r.row, clash: 'added', conflicts });
+      return [];
+    }
+    if (merged.conflicts.length) clashes.push({ row: r.row, clash: 'changed', conflicts: merged.conflicts });
+    for (const c of merged.changes)
+      cells.push({ targetId: product.id, sku: r.sku, field: c.field, before: c.before, after: c.after });
+    return merged.changes.length
+      ? [{ id: product.id, fields: Object.fromEntries(merged.changes.map((c) => [c.field, c.after])) }]
+      : [];
   });
   await updateProducts(db, changes);
   await recordChangeSet(
@@ -146,10 +177,13 @@ async function applyStep(db: Db, importId: number, name: string, actor: string):
     { title: `Import ${name}`, actor, target: 'products', marketId: null, id: changeSetId },
     cells,
   );
-  await db.raw('update import_rows set applied = true where import_id = ? and "row" = any(?)', [
-    importId,
-    rows.map((r) => r.row),
-  ]);
+  await db.raw(
+    `update import_rows i
+      set applied = true, clash = r.clash, conflicts = coalesce(r.conflicts, '[]')
+      from jsonb_to_recordset(?::jsonb) as r("row" int, clash text, conflicts jsonb)
+      where i.import_id = ? and i."row" = r."row"`,
+    [JSON.stringify(rows.map((r) => clashes.find((c) => c.row === r.row) ?? { row: r.row })), importId],
+  );
   return rows.length;
 }
 

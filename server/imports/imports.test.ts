@@ -4,7 +4,7 @@ import { resolve } from 'node:path';
 import ExcelJS from 'exceljs';
 import { zipSync } from 'fflate';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { type House, openHouse, until } from '../tests/house';
+import { type House, openHouse, takeBack, until } from '../tests/house';
 
 let house: House;
 beforeAll(async () => {
@@ -187,7 +187,7 @@ describe('an import', () => {
       `select id, cells from change_sets where title = 'Import prices.csv'`,
     );
     expect(set!.cells).toBe(1);
-    await house.call('POST', `/change-sets/${set!.id}/reverse`);
+    await takeBack(house, set!.id);
     expect(await house.rows('select price from products where id = ?', [pan!.id])).toEqual([{ price: pan!.price }]);
   });
   it('applies only what the file changes: a cell changed here meanwhile that the file does not name stays', async () => {
@@ -201,6 +201,75 @@ describe('an import', () => {
         `select p.title, s.on_hand from products p join stock s on s.product_id = p.id where sku = 'FP-HEAR-24CM'`,
       ),
     ).toEqual([{ title: 'Changed meanwhile', on_hand: 7 }]);
+  });
+  it('refuses the rows that hold what cannot be kept, each with its reason, and writes the others', async () => {
+    const rows = [
+      'OK-1,Fine,3.50,4',
+      'BAD-1,Dear,10000000000,1',
+      'BAD-2,Many,1,2147483648',
+      `${'S'.repeat(5000)},Long,1,1`,
+      'BAD-3,In dollars,$12,1',
+      'BAD-4,Zero \0 inside,1,1',
+      'OK-2,Also fine,3.5,',
+    ];
+    const { body } = await house.upload<Import>('bad-cells.csv', `SKU,Title,Price,Stock\n${rows.join('\n')}\n`);
+    const planned = await wait(body.id, 'planned', 'failed');
+    expect(planned.counts).toMatchObject({ lines: 8, above: 1, rows: 7, create: 2, refuse: 5 });
+    const { rows: refused } = (
+      await house.call<{ rows: { row: number; problems: { field: string; kind: string; says: string }[] }[] }>(
+        'GET',
+        `/imports/${body.id}/rows?action=refuse`,
+      )
+    ).body;
+    expect(refused.map((r) => [r.row, r.problems[0]!.field, r.problems[0]!.kind])).toEqual([
+      [3, 'price', 'not-held'],
+      [4, 'stock', 'not-held'],
+      [5, 'sku', 'not-held'],
+      [6, 'price', 'not-read'],
+      [7, '', 'unreadable'],
+    ]);
+    await house.call('POST', `/imports/${body.id}/apply`);
+    await wait(body.id, 'applied', 'failed');
+    expect(await house.rows(`select sku from products where sku like 'OK-%' or sku like 'BAD-%' order by 1`)).toEqual([
+      { sku: 'OK-1' },
+      { sku: 'OK-2' },
+    ]);
+  });
+  it('counts what went in against what came out, and says what a quotation mark has swallowed', async () => {
+    const lines = Array.from({ length: 60 }, (_, i) => `SW-${i},Pan ${i},Brand,3.50`);
+    lines[20] = 'SW-20,"Pan 20,Brand,3.50';
+    lines[30] = 'SW-30,"Pan 30",Brand,3.50';
+    const { body } = await house.upload<Import>(
+      'swallowed.csv',
+      `SKU,Title,Brand,Price\n${lines.join('\n')}\n\nAll prices without tax and free to your door\n`,
+    );
+    const { counts } = await wait(body.id, 'planned');
+    expect(counts).toMatchObject({
+      lines: 53,
+      above: 1,
+      blank: 1,
+      notes: 1,
+      firstNote: 53,
+      swallowed: 9,
+      rows: 50,
+      create: 49,
+      refuse: 1,
+    });
+    expect(counts['rows']! + counts['swallowed']! + 1).toBe(60);
+  });
+  it('reads a file as Windows-1252 though its first umlaut stands behind 300 kB', async () => {
+    const rows = Array.from({ length: 12_000 }, (_, i) => `LATE-${i};Pan number ${i};3,50`).join('\n');
+    const { body } = await house.upload<Import>(
+      'late.csv',
+      Buffer.from(`SKU;Titel;Preis\n${rows}\nLATE-X;K\xfcchensieb;1,00\n`, 'latin1'),
+    );
+    expect(body.reading).toMatchObject({ encoding: 'windows-1252' });
+    await wait(body.id, 'planned');
+    expect(
+      await house.rows(`select changes -> 0 ->> 'after' as t from import_rows where import_id = ? and sku = 'LATE-X'`, [
+        body.id,
+      ]),
+    ).toEqual([{ t: 'Küchensieb' }]);
   });
   it('reads the price list of the demo, a workbook with a title over its header', async () => {
     const { body } = await house.upload<Import>(
@@ -233,5 +302,204 @@ describe('an import', () => {
     expect((await house.call('DELETE', `/imports/${body.id}`)).body).toEqual({ ok: true });
     expect((await house.call('GET', `/imports/${body.id}`)).status).toBe(404);
     expect(await house.rows('select 1 from files where name = ?', ['gone.csv'])).toEqual([]);
+  });
+});
+
+describe('two writers', () => {
+  const field = async (sku: string, name: string) =>
+    (await house.rows<{ v: string }>(`select ${name} as v from products where sku = ?`, [sku]))[0]?.v;
+  const edit = async (sku: string, name: string, after: string) => {
+    const [p] = await house.rows<{ id: number; v: string }>(`select id, ${name} as v from products where sku = ?`, [
+      sku,
+    ]);
+    const r = await house.call<{ applied: number }>('PATCH', '/products', {
+      cells: [{ id: p!.id, field: name, before: p!.v, after }],
+    });
+    expect(r.body.applied).toBe(1);
+  };
+  const conflicts = async (id: number) =>
+    (
+      await house.call<{ rows: { row: number; sku: string; clash: string; conflicts: unknown[] }[] }>(
+        'GET',
+        `/imports/${id}/rows?action=conflict`,
+      )
+    ).body.rows.map(({ row, sku, clash, conflicts: c }) => ({ row, sku, clash, conflicts: c }));
+  const make = async (name: string, text: string) => {
+    const { body } = await house.upload<Import>(name, text);
+    await wait(body.id, 'planned');
+    return body.id;
+  };
+  const write = async (id: number) => {
+    await house.call('POST', `/imports/${id}/apply`);
+    return wait(id, 'applied', 'failed');
+  };
+
+  it('an import does not overwrite what a colleague changed since the file was read; it waits for a decision', async () => {
+    await write(await make('base.csv', 'SKU,Title,Brand,MPN\nTW-A,Old title,Old,M1\nTW-B,Old title,Old,M1\n'));
+    const id = await make('ours.csv', 'SKU,Title,Brand,MPN\nTW-A,File title,File,M1\nTW-B,File title,Old,M2\n');
+    await edit('TW-A', 'title', 'Colleague title');
+    await edit('TW-B', 'title', 'File title');
+    const done = await write(id);
+    // Theirs stays, what only the file changed is written, what both made the same is no conflict.
+    expect(await field('TW-A', 'title')).toBe('Colleague title');
+    expect(await field('TW-A', 'brand')).toBe('File');
+    expect(await field('TW-B', 'mpn')).toBe('M2');
+    expect(done.counts['conflicts']).toBe(1);
+    expect(await conflicts(id)).toEqual([
+      {
+        row: 2,
+        sku: 'TW-A',
+        clash: 'changed',
+        conflicts: [{ field: 'title', base: 'Old title', theirs: 'Colleague title', ours: 'File title' }],
+      },
+    ]);
+    const decided = await house.call('POST', `/imports/${id}/decisions`, { take: 'file' });
+    expect(decided.body).toMatchObject({ decided: 1 });
+    expect((await wait(id, 'applied')).counts['conflicts']).toBe(0);
+    expect(await field('TW-A', 'title')).toBe('File title');
+  });
+  it('a decision that came too late waits again, and may keep what stands there', async () => {
+    const id = await make('late.csv', 'SKU,Title\nTW-A,From the file\n');
+    await edit('TW-A', 'title', 'Second');
+    await write(id);
+    expect(await conflicts(id)).toMatchObject([{ clash: 'changed' }]);
+    await edit('TW-A', 'title', 'Third');
+    await house.call('POST', `/imports/${id}/decisions`, { take: 'file', rows: [2] });
+    await wait(id, 'applied');
+    expect(await field('TW-A', 'title')).toBe('Third');
+    expect(await conflicts(id)).toMatchObject([{ conflicts: [{ theirs: 'Third', ours: 'From the file' }] }]);
+    expect((await house.call('POST', `/imports/${id}/decisions`, { take: 'ours' })).body).toEqual({
+      decided: 1,
+      job: null,
+    });
+    expect(await conflicts(id)).toEqual([]);
+    expect(await field('TW-A', 'title')).toBe('Third');
+  });
+  it('of two imports that add the same SKUs, none loses a row silently', async () => {
+    const rows = (title: string) => Array.from({ length: 900 }, (_, i) => `RACE-${i},${title} ${i}`).join('\n');
+    const [a, b] = [await make('a.csv', `SKU,Title\n${rows('A')}\n`), await make('b.csv', `SKU,Title\n${rows('B')}\n`)];
+    await Promise.all([a, b].map((id) => house.call('POST', `/imports/${id}/apply`)));
+    const [x, y] = [await wait(a, 'applied', 'failed'), await wait(b, 'applied', 'failed')];
+    const there = (await house.rows<{ n: number }>(`select count(*) as n from products where sku like 'RACE-%'`))[0]!.n;
+    expect(there).toBe(900);
+    expect([x.state, y.state]).toEqual(['applied', 'applied']);
+    expect(x.counts['conflicts']! + y.counts['conflicts']!).toBe(900);
+    const [first] = (await conflicts(x.counts['conflicts'] ? a : b)) as {
+      clash: string;
+      conflicts: { base: null }[];
+    }[];
+    expect(first).toMatchObject({ clash: 'added', conflicts: [{ field: 'title', base: null }] });
+  });
+  it('findings agree with what stands there after two writers at once', async () => {
+    const [p] = await house.rows<{ id: number; title: string }>(
+      `select id, title from products where sku = 'FP-HEAR-32CM'`,
+    );
+    let before = p!.title;
+    for (let i = 0; i < 6; i++) {
+      const after = `Title ${i} ${'x'.repeat(i * 50)}`;
+      await Promise.all([
+        house.call('PATCH', '/products', { cells: [{ id: p!.id, field: 'title', before, after }] }),
+        house.call('PATCH', '/products', {
+          cells: [
+            {
+              id: p!.id,
+              field: 'mpn',
+              before: i ? `M${i - 1}` : ((await field('FP-HEAR-32CM', 'mpn')) ?? null),
+              after: `M${i}`,
+            },
+          ],
+        }),
+      ]);
+      before = after;
+    }
+    const [row] = await house.rows<{ shown: string; typed: string; kept: number; counted: number }>(
+      `select l."values" ->> 'title' as shown, p.title as typed, l.blockers + l.cautions + l.tips as kept,
+          (select count(*)::int from findings f where f.listing_id = l.id) as counted
+        from listings l join products p on p.id = l.product_id where p.id = ?`,
+      [p!.id],
+    );
+    expect(row!.shown).toBe(row!.typed);
+    expect(row!.kept).toBe(row!.counted);
+    expect(row!.typed).toBe(before);
+  });
+});
+
+describe('an import taken back', () => {
+  const setOf = async (name: string) =>
+    (
+      await house.rows<{ id: number }>('select id from change_sets where title = ? order by id desc', [
+        `Import ${name}`,
+      ])
+    )[0]!.id;
+  const run = async (name: string, text: string) => {
+    const { body } = await house.upload<Import>(name, text);
+    await wait(body.id, 'planned');
+    await house.call('POST', `/imports/${body.id}/apply`);
+    await wait(body.id, 'applied', 'failed');
+    return setOf(name);
+  };
+  const stockOf = async (sku: string) =>
+    (
+      await house.rows<{ n: number }>(
+        'select s.on_hand as n from stock s join products p on p.id = s.product_id where p.sku = ?',
+        [sku],
+      )
+    )[0]?.n;
+  it('removes what it added, keeps what was changed since, never puts stock back; brought back, it is all there again', async () => {
+    const [pan] = await house.rows<{ id: number; price: string }>(
+      `select id, price from products where sku = 'FP-HEAR-20CM'`,
+    );
+    const set = await run(
+      'season.csv',
+      'SKU,Family SKU,Title,Price,Stock,Colour\nTB-FAM,,A family,,,\nTB-1,TB-FAM,First,5.00,3,Red\nTB-2,TB-FAM,Second,5.00,4,Blue\nTB-3,,Third,6.00,5,\nTB-4,,Fourth,6.00,6,\nFP-HEAR-20CM,,,77.77,9,\n',
+    );
+    const [third] = await house.rows<{ id: number }>(`select id from products where sku = 'TB-3'`);
+    await house.call('PATCH', '/products', {
+      cells: [{ id: third!.id, field: 'mpn', before: null, after: 'touched' }],
+    });
+    const [fourth] = await house.rows<{ id: number }>(`select id from products where sku = 'TB-4'`);
+    await house.rows(`update listings set market_state = 'live' where product_id = ? returning id`, [fourth!.id]);
+    const counts = { restored: 1, stock: 1, changed: 0, removed: 3, keptChanged: 1, keptSent: 1, keptFamily: 0 };
+    expect((await house.call('GET', `/change-sets/${set}/reversal`)).body).toMatchObject(counts);
+    const back = await takeBack(house, set);
+    expect(back.outcome).toMatchObject(counts);
+    expect(await house.rows(`select sku, title from products where sku like 'TB-%' order by 1`)).toEqual([
+      { sku: 'TB-3', title: 'Third' },
+      { sku: 'TB-4', title: 'Fourth' },
+    ]);
+    expect(await house.rows('select price from products where id = ?', [pan!.id])).toEqual([{ price: pan!.price }]);
+    // What was on the shelf before the import says nothing of what is there now.
+    expect(await stockOf('FP-HEAR-20CM')).toBe(9);
+    expect((await house.call<{ kept: unknown[] }>('GET', `/change-sets/${set}`)).body.kept).toEqual([
+      { sku: 'TB-3', leftAs: 'changed' },
+      { sku: 'TB-4', leftAs: 'sent' },
+    ]);
+    const again = await takeBack(house, back.id);
+    expect(again.title).toBe('Brought back: Import season.csv');
+    expect(again.outcome).toMatchObject({ restored: 1, recreated: 3, keptTaken: 0, stock: 2 });
+    expect(
+      await house.rows(
+        `select p.sku, p.kind, q.sku as parent, p.price, p.facts ->> 'colour' as colour from products p left join products q on q.id = p.parent_id where p.sku like 'TB-%' order by 1`,
+      ),
+    ).toMatchObject([
+      { sku: 'TB-1', kind: 'variant', parent: 'TB-FAM', price: '5.0000', colour: 'Red' },
+      { sku: 'TB-2', kind: 'variant', parent: 'TB-FAM' },
+      { sku: 'TB-3' },
+      { sku: 'TB-4' },
+      { sku: 'TB-FAM', kind: 'family', parent: null },
+    ]);
+    expect(await house.rows('select price from products where id = ?', [pan!.id])).toEqual([{ price: '77.7700' }]);
+    expect(await stockOf('TB-1')).toBeUndefined();
+    // And once more away.
+    expect((await takeBack(house, again.id)).outcome).toMatchObject({ removed: 3, restored: 1 });
+  });
+  it('is refused while it is still being written, and of any size', async () => {
+    const rows = Array.from({ length: 1500 }, (_, i) => `BULK-${i},Bulk ${i},2.00`).join('\n');
+    const set = await run('bulk.csv', `SKU,Title,Price\n${rows}\n`);
+    await house.rows(`update imports set state = 'applying' where change_set_id = ? returning id`, [set]);
+    expect((await house.call('POST', `/change-sets/${set}/reverse`)).body).toMatchObject({ code: 'not-now' });
+    await house.rows(`update imports set state = 'applied' where change_set_id = ? returning id`, [set]);
+    expect((await takeBack(house, set)).outcome).toMatchObject({ removed: 1500, restored: 0 });
+    expect(await house.rows(`select 1 from products where sku like 'BULK-%'`)).toEqual([]);
   });
 });

@@ -1,6 +1,15 @@
 // Planning an import as a job: every row compared with what we hold, the outcome stored, nothing else changed.
-import type { ImportReadingShape } from '@basileus/contract';
-import { type ImportReading, isTrailingNote, type PlannedRow, planRow } from '@basileus/core/sheet';
+import type { ImportReadingShape, ImportShape } from '@basileus/contract';
+import {
+  classifyRow,
+  findRowFaults,
+  type ImportReading,
+  type PlannedRow,
+  planRow,
+  type RowShape,
+  sheetBounds,
+} from '@basileus/core/sheet';
+import { dropBroken } from '@basileus/core/text';
 import { z } from 'zod';
 import { type Db, rowOf, type Write } from '../database';
 import { announce } from '../events';
@@ -17,7 +26,7 @@ export interface ImportRow {
   state: string;
   plan_no: number;
   reading: ImportReadingShape;
-  sheets: string[];
+  sheets: ImportShape['sheets'];
   title_lines: string[];
   sample: string[][];
   counts: Partial<Counts>;
@@ -26,19 +35,29 @@ export interface ImportRow {
   created_at: Date;
   size: number;
 }
-export interface Counts {
-  rows: number;
-  create: number;
-  update: number;
-  same: number;
-  refuse: number;
-  damaged: number;
-  applied: number;
-}
+export type Counts = ImportShape['counts'];
+export const noCounts: Counts = {
+  lines: 0,
+  above: 0,
+  blank: 0,
+  notes: 0,
+  firstNote: 0,
+  swallowed: 0,
+  rows: 0,
+  create: 0,
+  update: 0,
+  same: 0,
+  refuse: 0,
+  damaged: 0,
+  applied: 0,
+  conflicts: 0,
+};
 export const loadImport = (db: Db, id: number): Promise<ImportRow | undefined> =>
   rowOf<ImportRow>(db, 'select i.*, f.size from imports i join files f on f.id = i.file_id where i.id = ?', [id]);
 
 const batch = 1000;
+/** Lines under a table that may be notes; more of them are rows. */
+const mostNotes = 20;
 
 export const planImportJob = defineJob({
   kind: 'plan-import',
@@ -50,28 +69,47 @@ export const planImportJob = defineJob({
     // A newer reading has its own job; this one has nothing left to do.
     if (!found || found.state !== 'planning' || found.plan_no !== plan) return 'done';
     await write((tx) => tx.raw('delete from import_rows where import_id = ?', [id]));
-    const counts: Counts = { rows: 0, create: 0, update: 0, same: 0, refuse: 0, damaged: 0, applied: 0 };
+    const counts: Counts = { ...noCounts };
     const reading = toCoreReading(found.reading);
+    const shape: RowShape = {
+      delimiter: found.kind === 'text' ? found.reading.delimiter : undefined,
+      width: Math.max(0, ...found.reading.columns.map((c) => c.index + 1)),
+      skuAt: reading.columns.find((c) => c.field === 'sku')?.index ?? -1,
+      used: new Set(reading.columns.map((c) => c.index)),
+    };
+    const names = new Map(found.reading.columns.map((c) => [c.index, c.name]));
+    const nameOf = (index: number): string => names.get(index) ?? `Column ${index + 1}`;
     const seen = new Map<string, number>();
-    let rowNo = 0,
-      waiting: { row: number; cells: string[] }[] = [];
+    let waiting: SheetRow[] = [],
+      notes: SheetRow[] = [];
     const flush = async () => {
       if (waiting.length === 0) return;
       const rows = waiting;
       waiting = [];
-      await storePlanned(write, id, await planRows(db, rows, reading, seen), counts);
-      await progress(counts.rows, counts.rows);
+      await storePlanned(write, id, await planRows(db, rows, reading, shape, nameOf, seen), counts);
+      await progress(counts.rows, counts.rows, `row ${counts.lines}`);
     };
-    const width = found.reading.columns.length;
     for await (const rows of openRows(db, found.file_id, found.kind, found.reading)) {
       for (const cells of rows) {
-        rowNo++;
-        if (rowNo <= found.reading.headerRow + 1 || isTrailingNote(cells, width)) continue;
-        waiting.push({ row: rowNo, cells });
-        if (waiting.length >= batch) await flush();
+        const row = ++counts.lines;
+        if (row <= found.reading.headerRow + 1) {
+          counts.above++;
+          continue;
+        }
+        const is = classifyRow(cells, shape.width);
+        if (is === 'blank') counts.blank++;
+        else if (is === 'note' && notes.length < mostNotes) notes.push({ row, cells });
+        else {
+          // What stands between items is no note under the table.
+          waiting.push(...notes, { row, cells });
+          notes = [];
+          if (waiting.length >= batch) await flush();
+        }
       }
     }
     await flush();
+    counts.notes = notes.length;
+    counts.firstNote = notes[0]?.row ?? 0;
     await write(async (tx) => {
       await tx.raw(
         `update imports set state = 'planned', counts = ?, fault = null
@@ -105,40 +143,67 @@ const toCoreReading = (r: ImportReadingShape): ImportReading => ({
   acceptMended: r.acceptMended,
 });
 
+interface SheetRow {
+  row: number;
+  cells: string[];
+}
+interface PlannedSheetRow extends SheetRow {
+  planned: PlannedRow;
+  swallowed: number;
+}
+
 async function planRows(
   db: Db,
-  rows: readonly { row: number; cells: string[] }[],
+  rows: readonly SheetRow[],
   reading: ImportReading,
+  shape: RowShape,
+  nameOf: (index: number) => string,
   seen: Map<string, number>,
-): Promise<{ row: number; cells: string[]; planned: PlannedRow }[]> {
-  const skuAt = reading.columns.find((c) => c.field === 'sku')?.index ?? -1;
-  const skus = rows.map((r) => (r.cells[skuAt] ?? '').trim()).filter(Boolean);
-  const held = new Map((await loadProductRows(db, 'p.sku = any(?)', [skus])).map((r) => [r.sku, toFields(r)]));
+): Promise<PlannedSheetRow[]> {
+  // A database text holds no zero character; a SKU with one is refused, and not looked for.
+  const skuOf = (cells: readonly string[]): string => (cells[shape.skuAt] ?? '').trim();
+  const skus = rows.map((r) => skuOf(r.cells)).filter((s) => s !== '' && s.length < 1000 && dropBroken(s) === s);
+  const held = new Map((await loadProductRows(db, 'p.sku = any(?)', [skus])).map((r) => [r.sku, r]));
   return rows.map(({ row, cells }) => {
-    const planned = planRow(cells, reading, held.get((cells[skuAt] ?? '').trim()), seen);
+    const { problems: faults, swallowed } = findRowFaults(cells, shape, nameOf);
+    const product = held.get(skuOf(cells));
+    const planned = planRow(cells, reading, product && toFields(product), {
+      seen,
+      faults,
+      keepsNoStock: product?.kind === 'family' || product?.kind === 'bundle',
+    });
     if (planned.sku && !seen.has(planned.sku)) seen.set(planned.sku, row);
-    return { row, cells, planned };
+    return { row, cells, planned, swallowed };
   });
 }
+
+/** A refused cell as it is kept for the file of refused rows: whole characters, no more than a sheet's cell holds. */
+const keepCell = (cell: string): string => dropBroken(cell.slice(0, sheetBounds.cellCharacters));
 
 async function storePlanned(
   write: Write,
   importId: number,
-  rows: readonly { row: number; cells: string[]; planned: PlannedRow }[],
+  rows: readonly PlannedSheetRow[],
   counts: Counts,
 ): Promise<void> {
-  for (const { planned } of rows) {
+  for (const { planned, swallowed } of rows) {
     counts.rows++;
+    counts.swallowed += swallowed;
     counts[planned.action]++;
-    if (planned.problems.some((p) => p.mended !== undefined || p.says.includes('spreadsheet'))) counts.damaged++;
+    if (planned.problems.some((p) => p.kind === 'damage')) counts.damaged++;
   }
   const records = rows.map(({ row, cells, planned }) => ({
     row,
-    sku: planned.sku,
+    sku: keepCell(planned.sku).slice(0, 200),
     action: planned.action,
     changes: planned.changes,
-    problems: planned.problems,
-    cells: planned.action === 'refuse' ? cells : null,
+    problems: planned.problems.map((p) => ({
+      ...p,
+      value: keepCell(p.value).slice(0, 500),
+      says: dropBroken(p.says.slice(0, 2000)),
+      ...(p.mended === undefined ? {} : { mended: keepCell(p.mended) }),
+    })),
+    cells: planned.action === 'refuse' ? cells.map(keepCell) : null,
   }));
   const json = JSON.stringify(records);
   await write((tx) =>

@@ -3,18 +3,17 @@ import { dropBroken, takeCharacters } from '@basileus/core/text';
 import {
   type ColumnGuess,
   createRowReader,
+  createEncodingJudge,
   createTextDecoder,
   detectDelimiter,
-  detectNewline,
   type FileKind,
   findHeaderRow,
-  listSheets,
+  openWorkbook,
   readRows,
-  readWorkbookRows,
-  RowTooLongError,
   sniffFile,
+  SheetError,
   understandSheet,
-  WorkbookError,
+  type WorkbookSheet,
 } from '@basileus/core/sheet';
 import type { ImportReadingShape } from '@basileus/contract';
 import type { Db } from '../database';
@@ -41,7 +40,7 @@ async function readHead(db: Db, fileId: number, most: number): Promise<Uint8Arra
 
 export interface Understood {
   kind: 'text' | 'workbook';
-  sheets: string[];
+  sheets: WorkbookSheet[];
   sample: string[][];
   titleLines: string[];
   reading: ImportReadingShape;
@@ -59,43 +58,47 @@ export async function understandFile(db: Db, fileId: number, name: string): Prom
       'Save it as CSV or .xlsx and drop that.',
     );
   const base = { listSeparator: '|', mode: 'both' as const, blankClears: false, acceptMended: true, sheet: null };
-  if (kind.kind === 'workbook') {
-    try {
-      const sheets = await listSheets(openFile(db, fileId));
-      const sample = await takeRows(readWorkbookRows(openFile(db, fileId)), sampleRows);
+  try {
+    if (kind.kind === 'workbook') {
+      const workbook = await openWorkbook(openFile(db, fileId));
+      const sheet = (workbook.sheets.find((s) => !s.hidden) ?? workbook.sheets[0]!).name;
+      const sample = await takeRows(workbook.rows(sheet), sampleRows);
       return finish(
         'workbook',
-        sheets,
+        [...workbook.sheets],
         sample,
-        { ...base, encoding: 'utf-8', delimiter: ',', sheet: sheets[0] ?? null },
+        { ...base, encoding: 'utf-8', delimiter: ',', sheet },
         name,
       );
-    } catch (error) {
-      if (error instanceof WorkbookError)
-        throw unreadable(
-          name,
-          `cannot be read: ${error.message}`,
-          'Open it in a spreadsheet program and save it as .xlsx anew.',
-        );
-      throw error;
     }
+    const encoding = kind.mark || kind.encoding.startsWith('utf-16') ? kind.encoding : await judgeEncoding(db, fileId);
+    const decoder = createTextDecoder(encoding);
+    const text = decoder.push(head).replace(/^\ufeff/, '');
+    const { delimiter } = detectDelimiter(text);
+    const rows = readRows(text, delimiter).slice(0, sampleRows);
+    return finish(
+      'text',
+      [],
+      head.length >= sampleBytes ? rows.slice(0, -1) : rows,
+      { ...base, encoding, delimiter },
+      name,
+    );
+  } catch (error) {
+    if (error instanceof SheetError) throw unreadable(name, `cannot be read: ${error.message}`, error.remedy);
+    throw error;
   }
-  const decoder = createTextDecoder(kind.encoding);
-  const text = decoder.push(head).replace(/^\ufeff/, '');
-  const { delimiter } = detectDelimiter(text);
-  const rows = readRows(text, delimiter).slice(0, sampleRows);
-  return finish(
-    'text',
-    [],
-    head.length >= sampleBytes ? rows.slice(0, -1) : rows,
-    { ...base, encoding: kind.encoding, delimiter },
-    name,
-  );
+}
+
+/** The first letter beyond ASCII may stand anywhere: the whole file is looked at. */
+async function judgeEncoding(db: Db, fileId: number): Promise<'utf-8' | 'windows-1252'> {
+  const judge = createEncodingJudge();
+  for await (const chunk of openFile(db, fileId)()) judge.push(chunk);
+  return judge.judge();
 }
 
 function finish(
   kind: 'text' | 'workbook',
-  sheets: string[],
+  sheets: WorkbookSheet[],
   sample: string[][],
   part: Omit<ImportReadingShape, 'headerRow' | 'columns' | 'decimalSign'>,
   name: string,
@@ -149,29 +152,22 @@ export async function* openRows(
 ): AsyncGenerator<string[][]> {
   try {
     if (kind === 'workbook') {
-      yield* readWorkbookRows(openFile(db, fileId), reading.sheet ?? undefined);
+      yield* (await openWorkbook(openFile(db, fileId))).rows(reading.sheet ?? undefined);
       return;
     }
     const decoder = createTextDecoder(reading.encoding);
-    let reader: ReturnType<typeof createRowReader> | undefined;
+    const reader = createRowReader(reading.delimiter);
+    let isFirst = true;
     for await (const chunk of openFile(db, fileId)()) {
-      let text = decoder.push(chunk);
-      if (!reader) {
-        text = text.replace(/^\ufeff/, '');
-        reader = createRowReader(reading.delimiter, detectNewline(text.slice(0, 100_000)));
-      }
-      yield reader.push(text);
+      const text = decoder.push(chunk);
+      yield reader.push(isFirst ? text.replace(/^\ufeff/, '') : text);
+      isFirst = false;
     }
-    if (reader) {
-      yield reader.push(decoder.end());
-      yield reader.end();
-    }
+    yield reader.push(decoder.end());
+    yield reader.end();
   } catch (error) {
-    if (error instanceof WorkbookError || error instanceof RowTooLongError)
-      throw new AppError('unreadable-file', error.message, {
-        field: 'file',
-        remedy: 'Save the file anew and drop that.',
-      });
+    if (error instanceof SheetError)
+      throw new AppError('unreadable-file', error.message, { field: 'file', remedy: error.remedy });
     throw error;
   }
 }

@@ -1,8 +1,10 @@
 import {
   applyImport,
   changeImport,
+  decideImport,
   discardImport,
   downloadRefused,
+  type ImportRowShape,
   type ImportShape,
   listImportRows,
   listImports,
@@ -17,7 +19,8 @@ import { dropFile, storeFile } from '../files';
 import { AppError, route } from '../http';
 import { receiveUpload } from '../http/upload';
 import { enqueue, type Threads } from '../jobs';
-import { type ImportRow, loadImport } from './plan';
+import { type ImportRow, loadImport, noCounts } from './plan';
+import { decideRows, startApply } from './decide';
 import type { readColumns, Understood } from './read';
 
 /** Bytes of an uploaded sheet at the most. */
@@ -33,19 +36,11 @@ const toShape = (r: ImportRow): ImportShape => ({
   titleLines: r.title_lines,
   sample: r.sample,
   reading: r.reading,
-  counts: { rows: 0, create: 0, update: 0, same: 0, refuse: 0, damaged: 0, applied: 0, ...r.counts },
+  counts: { ...noCounts, ...r.counts },
   fault: r.fault,
   createdAt: r.created_at.toISOString(),
 });
 
-interface PlannedShape {
-  row: number;
-  sku: string;
-  action: 'create' | 'update' | 'same' | 'refuse';
-  changes: { field: string; before: string | null; after: string | null }[];
-  problems: { field: string; value: string; says: string; level: 'blocker' | 'caution'; mended?: string }[];
-  applied: boolean;
-}
 const startPlan = (db: Db, id: number, plan: number, name: string): Promise<string> =>
   enqueue(db, {
     kind: 'plan-import',
@@ -113,9 +108,13 @@ export function addImportRoutes(router: Router, db: Db, threads: Threads): void 
       throw new AppError('not-now', 'This import has been written already.', {
         remedy: 'Drop the file again to read it another way.',
       });
-    const twice = body.columns.find(
-      (c, i) => c.field !== null && body.columns.some((o, k) => k < i && o.field === c.field),
-    );
+    const taken = new Set<string>();
+    const twice = body.columns.find((c) => {
+      if (c.field === null) return false;
+      const isTaken = taken.has(c.field);
+      taken.add(c.field);
+      return isTaken;
+    });
     if (twice)
       throw new AppError('bad-input', `Two columns hold ${twice.field ?? ''}; “${twice.name}” is one of them.`, {
         field: 'columns',
@@ -166,14 +165,20 @@ export function addImportRoutes(router: Router, db: Db, threads: Threads): void 
   }
 
   route(router, listImportRows, async ({ params, query }) => {
-    const where = `import_id = ? and ${query.action === 'damaged' ? `jsonb_array_length(problems) > 0 and ? <> ''` : `(? = '' or action = ?)`}`;
-    const bindings = query.action === 'damaged' ? [params.id, query.action] : [params.id, query.action, query.action];
+    const [where, bindings] =
+      query.action === ''
+        ? ['import_id = ?', [params.id]]
+        : query.action === 'damaged'
+          ? ['import_id = ? and jsonb_array_length(problems) > 0', [params.id]]
+          : query.action === 'conflict'
+            ? ['import_id = ? and clash is not null', [params.id]]
+            : ['import_id = ? and action = ?', [params.id, query.action]];
     const total = (await rowOf<{ n: number }>(db, `select count(*) as n from import_rows where ${where}`, bindings))!.n;
     return {
       total,
-      rows: await rowsOf<PlannedShape>(
+      rows: await rowsOf<ImportRowShape>(
         db,
-        `select "row", sku, action, changes, problems, applied
+        `select "row", sku, action, changes, problems, applied, clash, conflicts
           from import_rows
           where ${where}
           order by "row" offset ? limit ?`,
@@ -203,17 +208,14 @@ export function addImportRoutes(router: Router, db: Db, threads: Threads): void 
             : 'This import is not planned yet.',
           { remedy: 'Wait until it has been read.' },
         );
-      return enqueue(tx, {
-        kind: 'apply-import',
-        title: `Importing ${found.name}`,
-        payload: { import: params.id, actor },
-        once: `apply-${params.id}`,
-        link: `/all/gather/imports/${params.id}`,
-        cancellable: true,
-      });
+      return startApply(tx, params.id, found.name, actor);
     });
     await announce(db, { topic: 'imports', id: String(params.id) });
     return { job };
+  });
+  route(router, decideImport, async ({ params, body, actor }) => {
+    const found = await mustLoad(params.id);
+    return db.transaction((tx) => decideRows(tx, found, body.take, body.rows, actor));
   });
   route(router, discardImport, async ({ params }) => {
     const found = await mustLoad(params.id);

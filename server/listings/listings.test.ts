@@ -2,7 +2,9 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { rowsOf } from '../database';
 import { loadMarket } from '../markets/load';
-import { type House, openHouse } from '../tests/house';
+import { allJobs } from '../all-jobs';
+import { startWorker } from '../jobs';
+import { type House, openHouse, takeBack } from '../tests/house';
 import { refreshMarket } from './refresh';
 
 let house: House;
@@ -182,7 +184,9 @@ describe('what was typed', () => {
     const l = await row('GP-HEAR-26CM');
     const set = (await listing(l.id, 'coating', l.values['coating'] ?? null, 'season')).body.changeSet;
     expect((await row('GP-HEAR-26CM')).values['coating']).toBe('season');
-    await house.call('POST', `/change-sets/${set}/reverse`);
+    const worker = await startWorker({ db: house.db, listener: house.listener, kinds: allJobs, log: house.log });
+    expect((await takeBack(house, set)).outcome).toMatchObject({ restored: 1 });
+    await worker.stop();
     expect((await row('GP-HEAR-26CM')).values).not.toHaveProperty('coating');
   });
   it('needs a category first', async () => {

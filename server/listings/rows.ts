@@ -34,24 +34,35 @@ export const staleSql = '(l.product_version <> p.version or l.market_revision <>
 
 /**
  * Listings of a market with their products, by a condition on p or l. Who is about to write them locks them, in the order
- * of their ids: a refresh that read before another change would otherwise write old findings over new ones.
+ * of their ids: a refresh that read before another change would otherwise write old findings over new ones. They are read
+ * by a statement of their own, after the lock: one that waited for it sees the product as it was before it waited.
  */
-export const loadFullRows = (
+export async function loadFullRows(
   db: Db,
   marketId: number,
   where: string,
   bindings: readonly unknown[],
   isLocking = false,
-): Promise<FullRow[]> =>
-  rowsOf<FullRow>(
+): Promise<FullRow[]> {
+  if (isLocking)
+    await rowsOf(
+      db,
+      `select l.id from listings l
+        join products p on p.id = l.product_id
+        where l.market_id = ? and ${where}
+        order by l.id for update of l`,
+      [marketId, ...bindings],
+    );
+  return rowsOf<FullRow>(
     db,
     `select ${productSelect}, ${listingSelect}
       from ${productFrom}
       join listings l on l.product_id = p.id and l.market_id = ?
       join markets m on m.id = l.market_id
-      where ${where}${isLocking ? ' order by l.id for update of l' : ''}`,
+      where ${where}`,
     [marketId, ...bindings],
   );
+}
 
 export const roleOf = (row: { kind: string }): RowRole =>
   row.kind === 'family' ? 'parent' : row.kind === 'variant' ? 'variant' : 'single';

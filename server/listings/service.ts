@@ -32,6 +32,7 @@ export async function patchListingCells(
   cells: readonly CellPatchInput[],
   title: string,
   actor: string,
+  into?: number,
 ): Promise<ListingPatchOutcome> {
   const market = await loadMarketById(db, marketId);
   const unknown = cells.find(
@@ -60,7 +61,11 @@ export async function patchListingCells(
       changed.push({ targetId: cell.id, sku: row.sku, field: cell.field, before: now, after });
     }
     await storeWrites(tx, write);
-    outcome.changeSet = await recordChangeSet(tx, { title, actor, target: 'listings', marketId }, changed);
+    outcome.changeSet = await recordChangeSet(
+      tx,
+      { title, actor, target: 'listings', marketId, ...(into === undefined ? {} : { id: into }) },
+      changed,
+    );
     outcome.applied = changed.length;
     await refreshListings(tx, market, [...new Set(changed.map((x) => x.targetId))]);
     if (write.products.size) {

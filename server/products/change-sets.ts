@@ -1,4 +1,5 @@
 // Bulk changes kept with before and after for every cell, so that each can be read later and taken back.
+import type { ReversalCounts } from '@basileus/contract';
 import type { Value } from '@basileus/core/listing';
 import { type Db, rowOf, rowsOf } from '../database';
 
@@ -18,7 +19,13 @@ export interface ChangeSetRow {
   reversed_by: number | null;
   target: 'products' | 'listings';
   market_id: number | null;
+  reverses: number | null;
+  is_done: boolean;
+  outcome: ReversalCounts | null;
+  added: number;
 }
+
+const setSelect = `s.*, (select count(*) from change_products a where a.change_set_id = s.id and a.action = 'added') as added`;
 
 /** Records a change set and its cells, and one line of history. Answers undefined where nothing changed. */
 export async function recordChangeSet(
@@ -57,10 +64,36 @@ export async function recordChangeSet(
   return id;
 }
 
+/** Notes which items a change set added, so that taking it back can remove them again. */
+export const recordAdded = async (
+  db: Db,
+  changeSetId: number,
+  products: readonly { id: number; sku: string }[],
+): Promise<void> => {
+  if (products.length === 0) return;
+  await db.raw(
+    `insert into change_products (change_set_id, product_id, sku, action)
+      select ?, r.id, r.sku, 'added' from jsonb_to_recordset(?::jsonb) as r(id bigint, sku text)
+      on conflict do nothing`,
+    [changeSetId, JSON.stringify(products)],
+  );
+};
+
+/** Items that taking a set back left as they are, each with the reason. */
+export const loadKept = (
+  db: Db,
+  id: number,
+): Promise<{ sku: string; leftAs: 'changed' | 'sent' | 'family' | 'part' | 'taken' }[]> =>
+  rowsOf(
+    db,
+    'select sku, left_as as "leftAs" from change_products where change_set_id = ? and left_as is not null order by sku limit 200',
+    [id],
+  );
+
 export const loadChangeSet = (db: Db, id: number): Promise<ChangeSetRow | undefined> =>
-  rowOf<ChangeSetRow>(db, 'select * from change_sets where id = ?', [id]);
+  rowOf<ChangeSetRow>(db, `select ${setSelect} from change_sets s where id = ?`, [id]);
 export const loadChangeSets = (db: Db, offset: number, limit: number): Promise<ChangeSetRow[]> =>
-  rowsOf<ChangeSetRow>(db, 'select * from change_sets order by id desc offset ? limit ?', [offset, limit]);
+  rowsOf<ChangeSetRow>(db, `select ${setSelect} from change_sets s order by id desc offset ? limit ?`, [offset, limit]);
 export const countChangeSets = async (db: Db): Promise<number> =>
   (await rowOf<{ n: number }>(db, 'select count(*) as n from change_sets'))!.n;
 export const loadChangeCells = (
@@ -68,12 +101,21 @@ export const loadChangeCells = (
   id: number,
   offset: number,
   limit: number,
-): Promise<{ target_id: number; sku: string; field: string; before: Value | null; after: Value | null }[]> =>
-  rowsOf(db, 'select * from change_cells where change_set_id = ? order by sku, field offset ? limit ?', [
-    id,
-    offset,
-    limit,
-  ]);
+): Promise<
+  {
+    target_id: number;
+    sku: string;
+    field: string;
+    before: Value | null;
+    after: Value | null;
+    left_as: 'changed' | 'stock' | 'gone' | 'refused' | null;
+  }[]
+> =>
+  rowsOf(
+    db,
+    'select * from change_cells where change_set_id = ? order by left_as is null, sku, field offset ? limit ?',
+    [id, offset, limit],
+  );
 
 /** One line of the append-only history. */
 export const recordHistory = async (

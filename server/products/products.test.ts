@@ -1,5 +1,5 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { type House, openHouse, until } from '../tests/house';
+import { type House, openHouse, takeBack, until } from '../tests/house';
 
 let house: House;
 beforeAll(async () => {
@@ -76,13 +76,18 @@ describe('changing cells', () => {
     expect((await find('FP-HEAR-24CM')).fields).toMatchObject({ price: '55.50', 'fact.colour': 'Black' });
     const kept = await house.call<{ cells: unknown[] }>('GET', `/change-sets/${set.changeSet}`);
     expect(kept.body.cells).toEqual([
-      { sku: 'FP-HEAR-24CM', field: 'fact.colour', label: 'Colour', before: null, after: 'Black' },
-      { sku: 'FP-HEAR-24CM', field: 'price', label: 'Price', before: pan.fields['price'], after: '55.50' },
+      { sku: 'FP-HEAR-24CM', field: 'fact.colour', label: 'Colour', before: null, after: 'Black', leftAs: null },
+      {
+        sku: 'FP-HEAR-24CM',
+        field: 'price',
+        label: 'Price',
+        before: pan.fields['price'],
+        after: '55.50',
+        leftAs: null,
+      },
     ]);
-    expect((await house.call('POST', `/change-sets/${set.changeSet}/reverse`)).body).toMatchObject({
-      restored: 2,
-      kept: 0,
-    });
+    expect((await house.call('GET', `/change-sets/${set.changeSet}/reversal`)).body).toMatchObject({ restored: 2 });
+    expect((await takeBack(house, set.changeSet!)).outcome).toMatchObject({ restored: 2, changed: 0 });
     expect((await find('FP-HEAR-24CM')).fields).toEqual(pan.fields);
     expect(await house.call('POST', `/change-sets/${set.changeSet}/reverse`)).toMatchObject({
       status: 409,
@@ -109,16 +114,22 @@ describe('changing cells', () => {
       ])
     ).body;
     await patch([{ id: pan.id, field: 'mpn', before: 'A', after: 'C' }]);
-    expect((await house.call('POST', `/change-sets/${first.changeSet}/reverse`)).body).toMatchObject({
-      restored: 1,
-      kept: 1,
-    });
+    const counts = { restored: 1, changed: 1, stock: 0, gone: 0, refused: 0 };
+    expect((await house.call('GET', `/change-sets/${first.changeSet}/reversal`)).body).toMatchObject(counts);
+    expect((await takeBack(house, first.changeSet!)).outcome).toMatchObject(counts);
+    const { cells } = (
+      await house.call<{ cells: { field: string; leftAs: string | null }[] }>('GET', `/change-sets/${first.changeSet}`)
+    ).body;
+    expect(cells.map((c) => [c.field, c.leftAs])).toEqual([
+      ['mpn', 'changed'],
+      ['brand', null],
+    ]);
     expect((await find('FP-HEAR-20CM')).fields).toMatchObject({ mpn: 'C', brand: pan.fields['brand'] });
   });
   it.each([
     ['price', '12,50', 'Price “12,50” is not a price; write digits with a point, such as 12.50.'],
     ['price', '-1', 'Price “-1” is not a price; write digits with a point, such as 12.50.'],
-    ['stock', '1.5', 'Stock “1.5” is not a whole number.'],
+    ['stock', '1.5', 'Stock “1.5” is not a whole number; write digits only, such as 12.'],
     ['title', '', 'A product keeps its title; give another one.'],
     ['sku', 'X', 'SKU cannot be changed here.'],
     ['nonsense', 'X', 'nonsense cannot be changed here.'],

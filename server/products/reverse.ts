@@ -1,45 +1,340 @@
-import { isSameValue } from '@basileus/core/listing';
-import { type Db, rowOf } from '../database';
+// Taking a change set back, of any size, as a job in steps: each marks what it has done in the transaction that did it, so
+// that a crash loses nothing and a repeated run doubles nothing. What it does is a change set itself and can be taken back.
+import type { CellPatchInput, ReversalCounts } from '@basileus/contract';
+import type { Value } from '@basileus/core/listing';
+import { z } from 'zod';
+import { type Db, rowOf, rowsOf } from '../database';
+import { announce } from '../events';
 import { AppError } from '../http';
+import { enqueue } from '../jobs/enqueue';
+import { defineJob } from '../jobs/kind';
+import { refreshProducts } from '../listings/follow-up';
 import { patchListingCells } from '../listings/service';
-import { loadChangeCells, loadChangeSet } from './change-sets';
+import { type ChangeSetRow, loadChangeSet, recordAdded, recordHistory } from './change-sets';
+import { type ProductRow, toFields } from './fields';
+import { loadProductRows } from './queries';
+import { createCellJudge, keepSql, type LeftAs, loadOpenCells, noCounts, type SetCell } from './reversal';
 import { patchProductCells } from './service';
+import { insertProducts } from './write';
 
-/** Takes a change set back, cell by cell: what was changed again since stays as it is. A set can be taken back once. */
-export const reverseSet = (
-  db: Db,
-  id: number,
-  actor: string,
-): Promise<{ changeSet: number | null; restored: number; kept: number }> =>
-  db.transaction((tx) => reverseWithin(tx, id, actor));
+const cellStep = 1000,
+  itemStep = 300;
 
-async function reverseWithin(
-  db: Db,
-  id: number,
-  actor: string,
-): Promise<{ changeSet: number | null; restored: number; kept: number }> {
-  const claimed = await rowOf(
-    db,
-    'update change_sets set reversed_by = id where id = ? and reversed_by is null returning id',
-    [id],
-  );
-  const set = await loadChangeSet(db, id);
+/** Begins to take a set back. A set can be taken back once; what took it back can be taken back in turn. */
+export async function startReversal(db: Db, id: number, actor: string): Promise<{ changeSet: number; job: string }> {
+  const set = await rowOf<ChangeSetRow>(db, 'select * from change_sets where id = ? for update', [id]);
   if (!set) throw new AppError('not-found', `There is no change set ${id}.`);
-  if (!claimed)
+  if (set.reversed_by !== null)
     throw new AppError('not-now', 'This change set has been taken back already.', {
       remedy: 'Take back its reversal to have it again.',
     });
-  const cells = (await loadChangeCells(db, id, 0, 1_000_000)).filter(
-    (c) => !isSameValue(c.before ?? undefined, c.after ?? undefined),
+  const isWriting =
+    !set.is_done ||
+    (await rowOf(db, `select 1 as x from imports where change_set_id = ? and state = 'applying'`, [id])) !== undefined;
+  if (isWriting)
+    throw new AppError('not-now', 'This change is still being written.', {
+      remedy: 'Wait until it is done, or stop it; then take it back.',
+    });
+  const title =
+    set.reverses === null ? `Taken back: ${set.title}` : `Brought back: ${set.title.replace(/^\w+ back: /, '')}`;
+  const into = (await rowOf<{ id: number }>(
+    db,
+    `insert into change_sets (title, actor, target, market_id, reverses, is_done) values (?, ?, ?, ?, ?, false) returning id`,
+    [title, actor, set.target, set.market_id, id],
+  ))!.id;
+  await db.raw('update change_sets set reversed_by = ? where id = ?', [into, id]);
+  const job = await enqueue(db, {
+    kind: 'reverse-change-set',
+    title,
+    payload: { set: id, into, actor },
+    once: `reverse-${id}`,
+    link: '/all/history',
+  });
+  return { changeSet: into, job };
+}
+
+export const reverseSetJob = defineJob({
+  kind: 'reverse-change-set',
+  payload: z.strictObject({ set: z.int(), into: z.int(), actor: z.string() }),
+  attempts: 10,
+  mostSeconds: 3600,
+  run: async ({ set: id, into, actor }, { db, progress, write }) => {
+    const set = await loadChangeSet(db, id),
+      reversal = await loadChangeSet(db, into);
+    if (!set || !reversal || reversal.is_done) return 'done';
+    const total = set.cells;
+    let done = 0;
+    const tell = async (n: number, what: string): Promise<void> => {
+      done += n;
+      await progress(Math.min(done, total), total, what);
+    };
+    await tell(0, 'looking at the items that it added');
+    for (;;) {
+      const removed = await write((tx) => removeStep(tx, id, into));
+      if (removed === 0) break;
+      await tell(removed, 'removing items that it had added');
+    }
+    await write((tx) => keepTheRest(tx, id));
+    for (;;) {
+      const added = await write((tx) => addStep(tx, id, into));
+      if (added === 0) break;
+      await tell(added, 'adding items that it had removed');
+    }
+    for (;;) {
+      const cells = await write((tx) => cellsStep(tx, set, reversal, actor));
+      if (cells === 0) break;
+      await tell(cells, 'putting cells back');
+    }
+    await write((tx) => finish(tx, set, reversal, actor));
+    return 'done';
+  },
+  onFailed: async ({ into }, db) => {
+    // What was done stays done and is listed; the rest can be seen, and taken back by what is left of it.
+    await db.raw('update change_sets set is_done = true where id = ?', [into]);
+    await announce(db, { topic: 'products' });
+  },
+});
+
+interface RemovedRecord {
+  kind: ProductRow['kind'];
+  parentSku: string | null;
+  axes: string[];
+  fields: Record<string, Value>;
+  listings: { market: number; category: string | null; overrides: Record<string, Value> }[];
+}
+
+/** Removes some of the items that the set added and that nothing holds; families after their variants. */
+async function removeStep(db: Db, set: number, into: number): Promise<number> {
+  const items = await rowsOf<{ product_id: number; sku: string; kind: string | null }>(
+    db,
+    `with judged as (${keepSql})
+      select j.product_id, j.sku, j.kind from judged j
+      where j.reason is null and not exists (select 1 from products v where v.parent_id = j.product_id)
+      order by j.product_id limit ?`,
+    [set, itemStep],
   );
-  const patch = cells.map((c) => ({ id: c.target_id, field: c.field, before: c.after, after: c.before }));
-  const title = `Taken back: ${set.title}`;
-  if (patch.length === 0) return { changeSet: null, restored: 0, kept: 0 };
-  const outcome =
-    set.target === 'products'
-      ? await patchProductCells(db, patch, title, actor)
-      : await patchListingCells(db, set.market_id!, patch, title, actor);
-  if (outcome.changeSet !== null)
-    await db.raw('update change_sets set reversed_by = ? where id = ?', [outcome.changeSet, id]);
-  return { changeSet: outcome.changeSet, restored: outcome.applied, kept: patch.length - outcome.applied };
+  if (items.length === 0) return 0;
+  const ids = items.map((i) => i.product_id);
+  await db.raw('select id from products where id = any(?) order by id for update', [ids]);
+  const rows = await loadProductRows(db, 'p.id = any(?)', [ids]);
+  const listings = await rowsOf<RemovedRecord['listings'][number] & { product_id: number }>(
+    db,
+    `select product_id, market_id as market, category, overrides from listings where product_id = any(?)`,
+    [ids],
+  );
+  const records = rows.map((r) => {
+    const { sku: _, parent_sku: parent, ...fields } = toFields(r);
+    const record: RemovedRecord = {
+      kind: r.kind,
+      parentSku: typeof parent === 'string' ? parent : null,
+      axes: r.axes,
+      fields,
+      listings: listings.filter((l) => l.product_id === r.id).map(({ product_id: _, ...l }) => l),
+    };
+    return { id: r.id, sku: r.sku, record };
+  });
+  await db.raw(
+    `insert into change_products (change_set_id, product_id, sku, action, record)
+      select ?, r.id, r.sku, 'removed', r.record from jsonb_to_recordset(?::jsonb) as r(id bigint, sku text, record jsonb)
+      on conflict do nothing`,
+    [into, JSON.stringify(records)],
+  );
+  await db.raw('update change_products set reversed = true where change_set_id = ? and product_id = any(?)', [
+    set,
+    ids,
+  ]);
+  // Who shared a barcode or nearly a SKU with them is judged anew.
+  const alike = await rowsOf<{ id: number }>(
+    db,
+    `select distinct q.id from products p join products q on q.id <> p.id and (q.sku_fold = p.sku_fold or q.gtin14 = p.gtin14)
+      where p.id = any(?) and not q.id = any(?)`,
+    [ids, ids],
+  );
+  await db.raw('delete from products where id = any(?)', [ids]);
+  const parents = rows.flatMap((r) => r.parent_id ?? []);
+  await refreshProducts(db, [...new Set([...parents, ...alike.map((a) => a.id)])]);
+  await announce(db, { topic: 'products' });
+  return items.length;
+}
+
+/** Notes why the items that are left stay. */
+const keepTheRest = (db: Db, set: number): Promise<unknown> =>
+  db.raw(
+    `update change_products a
+      set reversed = true, left_as = case when j.reason = 'gone' then null else coalesce(j.reason, 'family') end
+      from (${keepSql}) j
+      where a.change_set_id = ? and a.product_id = j.product_id`,
+    [set, set],
+  );
+
+/** Adds some of the items again that the set had removed; families before their variants. Their stock stays unknown. */
+async function addStep(db: Db, set: number, into: number): Promise<number> {
+  const items = await rowsOf<{ product_id: number; sku: string; record: RemovedRecord }>(
+    db,
+    `select product_id, sku, record from change_products
+      where change_set_id = ? and action = 'removed' and not reversed
+      order by record ->> 'kind' = 'variant', product_id limit ?`,
+    [set, itemStep],
+  );
+  if (items.length === 0) return 0;
+  // A family may have been taken by another item of its name, or be gone.
+  const families = new Set(
+    (
+      await rowsOf<{ sku: string }>(db, `select sku from products where kind = 'family' and sku = any(?)`, [
+        items.flatMap((i) => i.record.parentSku ?? []),
+      ])
+    ).map((f) => f.sku),
+  );
+  const added: { id: number; sku: string }[] = [];
+  for (const isVariant of [false, true]) {
+    const some = items.filter((i) => (i.record.kind === 'variant') === isVariant);
+    for (const a of added) families.add(a.sku);
+    added.push(
+      ...(await insertProducts(
+        db,
+        some.map(({ sku, record }) => {
+          const { stock: _, ...fields } = record.fields;
+          const parentSku = record.parentSku !== null && families.has(record.parentSku) ? record.parentSku : null;
+          const kind = record.kind === 'variant' && parentSku === null ? 'single' : record.kind;
+          return { sku, kind, parentSku, axes: record.axes, fields };
+        }),
+      )),
+    );
+  }
+  await recordAdded(db, into, added);
+  const idOf = new Map(added.map((a) => [a.sku, a.id]));
+  await db.raw(
+    `update listings l
+      set category = r.category, overrides = r.overrides
+      from jsonb_to_recordset(?::jsonb) as r(product bigint, market int, category text, overrides jsonb)
+      where l.product_id = r.product and l.market_id = r.market`,
+    [
+      JSON.stringify(
+        items.flatMap((i) => {
+          const product = idOf.get(i.sku);
+          return product === undefined ? [] : i.record.listings.map((l) => ({ product, ...l }));
+        }),
+      ),
+    ],
+  );
+  await db.raw(
+    `update change_products a
+      set reversed = true, left_as = case when exists (select 1 from change_products n where n.change_set_id = ? and n.sku = a.sku) then null else 'taken' end
+      where a.change_set_id = ? and a.product_id = any(?)`,
+    [into, set, items.map((i) => i.product_id)],
+  );
+  await refreshProducts(
+    db,
+    added.map((a) => a.id),
+  );
+  await announce(db, { topic: 'products' });
+  return items.length;
+}
+
+/** Puts some cells back that stand as the set left them. */
+async function cellsStep(db: Db, set: ChangeSetRow, reversal: ChangeSetRow, actor: string): Promise<number> {
+  const cells = await loadOpenCells(db, set.id, 0, cellStep);
+  if (cells.length === 0) return 0;
+  const table = set.target === 'products' ? 'products' : 'listings';
+  await db.raw(`select id from ${table} where id = any(?) order by id for update`, [
+    [...new Set(cells.map((c) => c.target_id))].sort((a, b) => a - b),
+  ]);
+  const judge = await createCellJudge(db, set.market_id);
+  const left = new Map<number, LeftAs>();
+  const restore: SetCell[] = [];
+  for (const { cell, is } of await judge(db, cells)) {
+    if (is === 'restore') restore.push(cell);
+    else if (is !== 'nothing') left.set(cell.id, is);
+  }
+  await putBack(db, set, reversal, actor, restore, left);
+  await db.raw(
+    `update change_cells c
+      set reversed = true, left_as = r.left_as
+      from jsonb_to_recordset(?::jsonb) as r(id bigint, left_as text)
+      where c.id = r.id`,
+    [JSON.stringify(cells.map((c) => ({ id: c.id, left_as: left.get(c.id) ?? null })))],
+  );
+  return cells.length;
+}
+
+async function putBack(
+  db: Db,
+  set: ChangeSetRow,
+  reversal: ChangeSetRow,
+  actor: string,
+  cells: readonly SetCell[],
+  left: Map<number, LeftAs>,
+): Promise<void> {
+  if (cells.length === 0) return;
+  const patch: CellPatchInput[] = cells.map((c) => ({
+    id: c.target_id,
+    field: c.field,
+    before: c.after,
+    after: c.before,
+  }));
+  const keyOf = (c: { id: number; field: string }): string => `${c.id} ${c.field}`;
+  const cellOf = new Map(cells.map((c) => [keyOf({ id: c.target_id, field: c.field }), c.id]));
+  if (set.target === 'products') {
+    const outcome = await patchProductCells(db, patch, reversal.title, actor, reversal.id);
+    for (const c of outcome.conflicts) left.set(cellOf.get(keyOf(c))!, 'changed');
+    for (const c of outcome.refused) left.set(cellOf.get(keyOf(c))!, 'refused');
+    return;
+  }
+  try {
+    const outcome = await patchListingCells(db, set.market_id!, patch, reversal.title, actor, reversal.id);
+    for (const c of outcome.conflicts) left.set(cellOf.get(keyOf(c))!, 'changed');
+  } catch (error) {
+    if (!(error instanceof AppError)) throw error;
+    // One value that the market no longer takes does not keep the others from going back.
+    if (cells.length === 1) left.set(cells[0]!.id, 'refused');
+    else for (const cell of cells) await putBack(db, set, reversal, actor, [cell], left);
+  }
+}
+
+async function finish(db: Db, set: ChangeSetRow, reversal: ChangeSetRow, actor: string): Promise<void> {
+  const outcome: ReversalCounts = { ...noCounts };
+  const cells = await rowsOf<{ left_as: LeftAs | null; n: number }>(
+    db,
+    'select left_as, count(*) as n from change_cells where change_set_id = ? and left_as is not null group by 1',
+    [set.id],
+  );
+  for (const { left_as: as, n } of cells) outcome[as!] = n;
+  outcome.restored = (await loadChangeSet(db, reversal.id))!.cells;
+  const items = await rowsOf<{ action: string; left_as: string | null; n: number; stock: number }>(
+    db,
+    `select action, left_as, count(*) as n, count(*) filter (where record -> 'fields' -> 'stock' is not null) as stock
+      from change_products where change_set_id = ? group by 1, 2`,
+    [set.id],
+  );
+  const keys = {
+    sent: 'keptSent',
+    changed: 'keptChanged',
+    family: 'keptFamily',
+    part: 'keptPart',
+    taken: 'keptTaken',
+  } as const;
+  for (const i of items) {
+    if (i.left_as !== null) outcome[keys[i.left_as as keyof typeof keys]] += i.n;
+    else if (i.action === 'removed') {
+      outcome.recreated += i.n;
+      outcome.stock += i.stock;
+    }
+  }
+  outcome.removed = (await rowOf<{ n: number }>(
+    db,
+    `select count(*) as n from change_products where change_set_id = ? and action = 'removed'`,
+    [reversal.id],
+  ))!.n;
+  await db.raw('update change_sets set is_done = true, outcome = ? where id = ?', [
+    JSON.stringify(outcome),
+    reversal.id,
+  ]);
+  await recordHistory(
+    db,
+    actor,
+    'changed',
+    reversal.title,
+    `${outcome.restored} cells, ${outcome.removed} items removed`,
+  );
+  await announce(db, { topic: 'products' }, { topic: 'listings' });
 }

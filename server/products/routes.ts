@@ -5,6 +5,8 @@ import {
   listProducts,
   patchProducts,
   readChangeSet,
+  readReversal,
+  type ReversalCounts,
   reverseChangeSet,
 } from '@basileus/contract';
 import { getFieldLabel } from '@basileus/core/sheet';
@@ -12,6 +14,7 @@ import type { Router } from 'express';
 import type { Db } from '../database';
 import { announce } from '../events';
 import { AppError, route } from '../http';
+import type { Threads } from '../jobs';
 import { refreshProducts } from '../listings/follow-up';
 import { loadMarketById } from '../markets/load';
 import {
@@ -20,10 +23,11 @@ import {
   loadChangeCells,
   loadChangeSet,
   loadChangeSets,
+  loadKept,
   recordHistory,
 } from './change-sets';
 import { loadFacets, loadProduct, loadProducts } from './queries';
-import { reverseSet } from './reverse';
+import { startReversal } from './reverse';
 import { patchProductCells } from './service';
 import { insertProducts } from './write';
 
@@ -35,9 +39,15 @@ const toShape = (r: ChangeSetRow) => ({
   cells: r.cells,
   reversed: r.reversed_by !== null,
   target: r.target,
+  added: r.added,
+  isDone: r.is_done,
+  reverses: r.reverses,
+  outcome: r.outcome,
 });
 
-export function addProductRoutes(router: Router, db: Db): void {
+const mostLookSeconds = 60;
+
+export function addProductRoutes(router: Router, db: Db, threads: Threads): void {
   route(router, listProductFacets, () => loadFacets(db));
   route(router, listProducts, ({ query }) => loadProducts(db, query));
   route(router, patchProducts, ({ body, actor }) => patchProductCells(db, body.cells, body.title, actor));
@@ -74,8 +84,13 @@ export function addProductRoutes(router: Router, db: Db): void {
         label: labelOf(c.field),
         before: c.before,
         after: c.after,
+        leftAs: c.left_as,
       })),
+      kept: await loadKept(db, params.id),
     };
   });
-  route(router, reverseChangeSet, ({ params, actor }) => reverseSet(db, params.id, actor));
+  route(router, readReversal, ({ params }) =>
+    threads.ask<ReversalCounts>('look-at-reversal', { set: params.id }, mostLookSeconds),
+  );
+  route(router, reverseChangeSet, ({ params, actor }) => db.transaction((tx) => startReversal(tx, params.id, actor)));
 }

@@ -1,7 +1,6 @@
 import type { CellPatchInput } from '@basileus/contract';
 import type { Value } from '@basileus/core/listing';
-import { canonicalNumber } from '@basileus/core/quantity';
-import { getFieldLabel, getProductField, isSameField } from '@basileus/core/sheet';
+import { findValueFault, getFieldLabel, getProductField, isSameField } from '@basileus/core/sheet';
 import type { Db } from '../database';
 import { announce } from '../events';
 import { refreshProducts } from '../listings/follow-up';
@@ -17,19 +16,13 @@ export interface PatchOutcome {
   refused: { id: number; field: string; says: string }[];
 }
 
-/** Why a value cannot stand in a field of ours, or undefined. */
+/** Why a cell cannot be changed to a value, or undefined. */
 export function refuseValue(field: string, after: Value | null): string | undefined {
-  const known = getProductField(field);
-  const label = getFieldLabel(field);
-  if (!known || field === 'sku' || field === 'parent_sku') return `${label} cannot be changed here.`;
-  if (after === null || after === '')
+  if (!getProductField(field) || field === 'sku' || field === 'parent_sku')
+    return `${getFieldLabel(field)} cannot be changed here.`;
+  if (after === null || after === '' || after.length === 0)
     return field === 'title' ? 'A product keeps its title; give another one.' : undefined;
-  const text = typeof after === 'string' ? after : after.join(' ');
-  if (known.kind === 'money' && (!canonicalNumber.test(text) || text.startsWith('-') || Number(text) >= 1e9))
-    return `${label} “${text}” is not a price; write digits with a point, such as 12.50.`;
-  if (known.kind === 'integer' && !/^\d{1,9}$/.test(text)) return `${label} “${text}” is not a whole number.`;
-  if (text.length > 20_000) return `${label} has ${text.length} characters; 20,000 are the most that is kept.`;
-  return undefined;
+  return findValueFault(field, after);
 }
 
 /** Changes cells of products in one transaction; a cell that was changed by someone else meanwhile stays and is named. */
@@ -38,12 +31,15 @@ export async function patchProductCells(
   cells: readonly CellPatchInput[],
   title: string,
   actor: string,
+  into?: number,
 ): Promise<PatchOutcome> {
-  const refused = cells.flatMap((c) => {
+  const refused: PatchOutcome['refused'] = [],
+    good: CellPatchInput[] = [];
+  for (const c of cells) {
     const says = refuseValue(c.field, c.after);
-    return says ? [{ id: c.id, field: c.field, says }] : [];
-  });
-  const good = cells.filter((c) => !refused.some((r) => r.id === c.id && r.field === c.field));
+    if (says) refused.push({ id: c.id, field: c.field, says });
+    else good.push(c);
+  }
   const outcome: PatchOutcome = { changeSet: null, applied: 0, conflicts: [], refused };
   if (good.length === 0) return outcome;
   await db.transaction(async (tx) => {
@@ -71,7 +67,11 @@ export async function patchProductCells(
       tx,
       [...changes].map(([id, fields]) => ({ id, fields })),
     );
-    outcome.changeSet = await recordChangeSet(tx, { title, actor, target: 'products', marketId: null }, changed);
+    outcome.changeSet = await recordChangeSet(
+      tx,
+      { title, actor, target: 'products', marketId: null, ...(into === undefined ? {} : { id: into }) },
+      changed,
+    );
     outcome.applied = changed.length;
     const formerGtins = [...changes].flatMap(([id, fields]) =>
       'gtin' in fields ? (held.get(id)?.row.gtin14 ?? []) : [],

@@ -4,6 +4,7 @@ import type { AddressInfo } from 'node:net';
 import type { BookDocument } from '@basileus/standins/quillhaven';
 import { type RunningMarket, startMarket } from '@basileus/standins/quillhaven';
 import { quillhavenDocument } from '@basileus/rulebooks/quillhaven';
+import type { ReversalCounts } from '@basileus/contract';
 import pg from 'pg';
 import pino from 'pino';
 import { inject } from 'vitest';
@@ -114,4 +115,20 @@ export async function until<T>(ask: () => Promise<T>, isSo: (a: T) => boolean, m
     if (Date.now() > end) throw new Error(`Not so after ${ms} ms: ${JSON.stringify(a).slice(0, 400)}`);
     await new Promise((r) => setTimeout(r, 30));
   }
+}
+
+/** Takes a change set back and waits until that is done; answers the change set that did it. */
+export async function takeBack(
+  house: House,
+  set: number,
+): Promise<{ id: number; title: string; outcome: ReversalCounts }> {
+  const { body } = await house.call<{ changeSet: number }>('POST', `/change-sets/${set}/reverse`);
+  const read = async () =>
+    (
+      await house.call<{ set: { id: number; title: string; isDone: boolean; outcome: ReversalCounts } }>(
+        'GET',
+        `/change-sets/${body.changeSet}`,
+      )
+    ).body;
+  return (await until(read, (r) => r.set.isDone)).set;
 }

@@ -1,5 +1,7 @@
 import type { ImportReadingShape } from '@basileus/contract';
 import { productFields } from '@basileus/core/sheet';
+import { useState } from 'react';
+import { count } from '../ui/text';
 
 /** The columns of the file with the field of ours that each fills, why, and samples of what it holds. */
 export function ColumnFields({
@@ -18,6 +20,10 @@ export function ColumnFields({
       }),
     });
   };
+  // A sheet may have thousands of columns; those that fill a field are always seen.
+  const [most, setMost] = useState(200);
+  const seen = reading.columns.filter((c, i) => i < most || c.field !== null);
+  const hidden = reading.columns.length - seen.length;
   return (
     <div className="overflow-auto">
       <table className="plain-table">
@@ -29,7 +35,7 @@ export function ColumnFields({
           </tr>
         </thead>
         <tbody>
-          {reading.columns.map((c) => (
+          {seen.map((c) => (
             <tr key={c.index}>
               <td className="font-semibold">{c.name}</td>
               <td>
@@ -57,6 +63,17 @@ export function ColumnFields({
           ))}
         </tbody>
       </table>
+      {hidden > 0 && (
+        <button
+          type="button"
+          className="btn btn-sm m-3"
+          onClick={() => {
+            setMost(most + 500);
+          }}
+        >
+          Show more of the {count(hidden)} other columns
+        </button>
+      )}
     </div>
   );
 }

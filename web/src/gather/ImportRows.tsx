@@ -1,14 +1,15 @@
-import { type ImportRowShape, type ImportShape, listImportRows } from '@basileus/contract';
+import { decideImport, type ImportRowShape, type ImportShape, listImportRows } from '@basileus/contract';
 import { getFieldLabel } from '@basileus/core/sheet';
-import { keepPreviousData, useQuery } from '@tanstack/react-query';
+import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { call } from '../api/call';
 import { Difference } from '../ui/Difference';
-import { Loading, Views } from '../ui/faces';
+import { Loading, Refused, Views } from '../ui/faces';
 import { NewFields } from '../ui/NewFields';
 import { Pager } from '../ui/Pager';
-import { shown } from '../ui/text';
+import { count, shown } from '../ui/text';
 import { useUrlValue } from '../ui/url';
+import { RowConflict } from './RowConflict';
 
 const pageSize = 200;
 
@@ -23,6 +24,13 @@ export function ImportRows({ data }: { data: ImportShape }) {
     enabled: data.state !== 'planning',
     placeholderData: keepPreviousData,
   });
+  const client = useQueryClient();
+  const decide = useMutation({
+    mutationFn: (d: { take: 'file' | 'ours'; rows?: number[] }) =>
+      call(decideImport, { params: { id: data.id }, body: d }),
+    onSettled: () => void client.invalidateQueries({ queryKey: ['imports'] }),
+  });
+  const isDeciding = view === 'conflict' && data.state === 'applied' && data.counts.conflicts > 0;
   return (
     <section className="panel flex min-w-0 flex-col" aria-label="Rows">
       <Views
@@ -39,8 +47,30 @@ export function ImportRows({ data }: { data: ImportShape }) {
           { key: 'same', label: 'The same', count: data.counts.same },
           { key: 'refuse', label: 'Refused', count: data.counts.refuse },
           { key: 'damaged', label: 'With remarks' },
+          ...(data.counts.conflicts > 0 || view === 'conflict'
+            ? [{ key: 'conflict', label: 'To decide', count: data.counts.conflicts }]
+            : []),
         ]}
       />
+      {isDeciding && (
+        <div className="flex flex-wrap items-center gap-2 border-b border-base-300 px-4 py-2">
+          <span>All {count(data.counts.conflicts)}:</span>
+          {(['file', 'ours'] as const).map((take) => (
+            <button
+              key={take}
+              type="button"
+              className="btn btn-xs"
+              disabled={decide.isPending}
+              onClick={() => {
+                decide.mutate({ take });
+              }}
+            >
+              {take === 'file' ? 'Write the file’s values' : 'Keep what stands there'}
+            </button>
+          ))}
+        </div>
+      )}
+      {decide.error && <Refused error={decide.error} />}
       {rows.isLoading ? (
         <Loading />
       ) : (
@@ -64,7 +94,17 @@ export function ImportRows({ data }: { data: ImportShape }) {
                   <td className="num quiet">{r.row}</td>
                   <td className="num whitespace-nowrap">{r.sku || '(none)'}</td>
                   <td>
-                    <RowEffect row={r} />
+                    {r.clash ? (
+                      <RowConflict
+                        row={r}
+                        isBusy={decide.isPending || data.state !== 'applied'}
+                        decide={(take, row) => {
+                          decide.mutate({ take, rows: [row] });
+                        }}
+                      />
+                    ) : (
+                      <RowEffect row={r} />
+                    )}
                   </td>
                 </tr>
               ))}

@@ -1,6 +1,7 @@
 import type { ImportShape } from '@basileus/contract';
 import { Loading } from '../ui/faces';
-import { count } from '../ui/text';
+import { count, plural } from '../ui/text';
+import { FileFacts } from './FileFacts';
 
 /** How many rows would be or were created, changed, left and refused, and how far the writing is. */
 export function ImportTotals({ data }: { data: ImportShape }) {
@@ -27,6 +28,12 @@ export function ImportTotals({ data }: { data: ImportShape }) {
       )}
       {(data.state === 'applying' || data.state === 'applied') && (
         <div className="basis-full">
+          {counts.conflicts > 0 && (
+            <p role="alert" className="text-warning">
+              {plural(counts.conflicts, 'row was', 'rows were')} changed by somebody else meanwhile and{' '}
+              {counts.conflicts === 1 ? 'waits' : 'wait'} for your decision, under “To decide”.
+            </p>
+          )}
           <progress
             className="progress progress-primary w-full"
             value={counts.applied}
@@ -34,10 +41,11 @@ export function ImportTotals({ data }: { data: ImportShape }) {
             aria-label="Written"
           />
           <span className="quiet">
-            {count(counts.applied)} of {count(counts.create + counts.update)} written
+            {count(counts.applied - counts.conflicts)} of {count(counts.create + counts.update)} written
           </span>
         </div>
       )}
+      <FileFacts data={data} />
     </section>
   );
 }

@@ -111,7 +111,10 @@ export function Understood({
               }}
             >
               {data.sheets.map((s) => (
-                <option key={s}>{s}</option>
+                <option key={s.name} value={s.name}>
+                  {s.name}
+                  {s.hidden && ' (hidden in the workbook)'}
+                </option>
               ))}
             </select>
           </label>

@@ -1,33 +1,24 @@
-import { listChangeSets, reverseChangeSet } from '@basileus/contract';
-import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { listChangeSets, type ReversalCounts } from '@basileus/contract';
+import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import { toast } from 'sonner';
 import { call } from '../api/call';
 import { Empty, Loading, Refused } from '../ui/faces';
 import { Pager } from '../ui/Pager';
-import { count, plural, when } from '../ui/text';
+import { count, when } from '../ui/text';
+import { wordReversal } from './reversal';
+import { TakeBack } from './TakeBack';
 
 const pageSize = 100;
 
 /** Bulk changes, newest first, each to be looked at and taken back. */
 export function ChangeSets({ onOpen }: { onOpen: (id: number) => void }) {
-  const client = useQueryClient();
   const [offset, setOffset] = useState(0);
   const sets = useQuery({
     queryKey: ['products', 'change-sets', 'list', offset],
     queryFn: () => call(listChangeSets, { query: { offset, limit: pageSize } }),
     placeholderData: keepPreviousData,
   });
-  const reverse = useMutation({
-    mutationFn: (id: number) => call(reverseChangeSet, { params: { id } }),
-    onSuccess: (r) => {
-      toast.success(
-        `${plural(r.restored, 'cell', 'cells')} put back${r.kept ? `; ${r.kept} were changed again since and stay` : ''}.`,
-      );
-      void client.invalidateQueries();
-    },
-    onError: (e) => toast.error(e.message),
-  });
+  const [looking, setLooking] = useState<number>();
   if (sets.isLoading) return <Loading />;
   if (sets.error || !sets.data) return <Refused error={sets.error} again={() => void sets.refetch()} />;
   if (sets.data.total === 0) return <Empty title="Nothing has been changed yet." />;
@@ -56,23 +47,25 @@ export function ChangeSets({ onOpen }: { onOpen: (id: number) => void }) {
                 >
                   {s.title}
                 </button>
+                {s.outcome && <Became counts={s.outcome} />}
               </td>
               <td>{s.actor}</td>
               <td>{when(s.at)}</td>
               <td className="num text-right">{count(s.cells)}</td>
               <td className="text-right">
-                {s.reversed ? (
+                {!s.isDone ? (
+                  <span className="quiet">being written …</span>
+                ) : s.reversed ? (
                   <span className="quiet">taken back</span>
                 ) : (
                   <button
                     type="button"
                     className="btn btn-xs"
-                    disabled={reverse.isPending}
                     onClick={() => {
-                      reverse.mutate(s.id);
+                      setLooking(s.id);
                     }}
                   >
-                    Take back
+                    Take back …
                   </button>
                 )}
               </td>
@@ -81,6 +74,24 @@ export function ChangeSets({ onOpen }: { onOpen: (id: number) => void }) {
         </tbody>
       </table>
       <Pager offset={offset} size={pageSize} total={sets.data.total} onGo={setOffset} />
+      {looking !== undefined && (
+        <TakeBack
+          id={looking}
+          onClose={() => {
+            setLooking(undefined);
+          }}
+        />
+      )}
     </>
+  );
+}
+
+/** What taking back has done, under its title. */
+function Became({ counts }: { counts: ReversalCounts }) {
+  const { does, leaves } = wordReversal(counts);
+  return (
+    <div className="quiet text-[12.5px]">
+      {does.join(', ') || 'Nothing was put back'}.{leaves.length > 0 && ` Left as they are: ${leaves.join('; ')}.`}
+    </div>
   );
 }

@@ -8,6 +8,19 @@ import { Modal } from '../ui/Modal';
 import { Pager } from '../ui/Pager';
 
 const pageSize = 200;
+const leftWords = {
+  changed: 'Not taken back: changed again since.',
+  stock: 'Not taken back: stock is never put back.',
+  gone: 'Not taken back: the item is gone.',
+  refused: 'Not taken back: the old value is no longer taken.',
+};
+const keptWords = {
+  changed: 'changed since',
+  sent: 'sent since',
+  family: 'its variants stay',
+  part: 'part of a bundle',
+  taken: 'its SKU is taken',
+};
 
 /** Every cell of a change set, before and after. */
 export function SetCells({ id, onClose }: { id: number; onClose: () => void }) {
@@ -25,6 +38,11 @@ export function SetCells({ id, onClose }: { id: number; onClose: () => void }) {
         <Refused error={error} />
       ) : (
         <div className="p-4">
+          {data.kept.length > 0 && (
+            <p className="mb-3">
+              Items that stay: {data.kept.map((k) => `${k.sku} (${keptWords[k.leftAs]})`).join(', ')}.
+            </p>
+          )}
           <table className="plain-table">
             <thead>
               <tr>
@@ -40,6 +58,7 @@ export function SetCells({ id, onClose }: { id: number; onClose: () => void }) {
                   <td>{c.label}</td>
                   <td>
                     <Difference before={c.before} after={c.after} />
+                    {c.leftAs && <div className="text-warning">{leftWords[c.leftAs]}</div>}
                   </td>
                 </tr>
               ))}

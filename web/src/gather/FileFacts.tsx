@@ -1,0 +1,46 @@
+import type { ImportShape } from '@basileus/contract';
+import { count, plural } from '../ui/text';
+
+/** What went in against what came out, and what of the file is not seen in its rows. */
+export function FileFacts({ data }: { data: ImportShape }) {
+  const { counts: c, reading } = data;
+  if (data.state === 'planning' || c.lines === 0) return null;
+  const parts = [
+    c.above > 0 && `${count(c.above)} to the header`,
+    c.blank > 0 && `${count(c.blank)} blank`,
+    c.notes > 0 && `${plural(c.notes, 'note', 'notes')} under the table, from row ${count(c.firstNote)}`,
+    `${plural(c.rows, 'item', 'items')}`,
+  ].filter(Boolean);
+  const first = data.sheets[0],
+    others = data.sheets.filter((s) => !s.hidden && s.name !== reading.sheet);
+  return (
+    <div className="basis-full text-[12.5px]">
+      <p className="quiet">
+        {plural(c.lines, 'row', 'rows')} in the {data.kind === 'workbook' ? 'sheet' : 'file'}: {parts.join(', ')}.
+      </p>
+      {first?.hidden && first.name !== reading.sheet && (
+        <p className="quiet">
+          The first sheet, “{first.name}”, is hidden in the workbook; “{reading.sheet}” is read.
+        </p>
+      )}
+      {first?.hidden && first.name === reading.sheet && (
+        <p className="text-warning">“{first.name}” is hidden in the workbook and may not be what you mean.</p>
+      )}
+      {others.length > 0 && (
+        <p className="quiet">
+          Not read:{' '}
+          {others.length < 4
+            ? others.map((s) => `“${s.name}”`).join(', ')
+            : plural(others.length, 'other sheet', 'other sheets')}
+          .
+        </p>
+      )}
+      {c.swallowed > 0 && (
+        <p role="alert" className="text-error">
+          {plural(c.swallowed, 'row stands', 'rows stand')} inside a cell of another row, behind a quotation mark that
+          was not closed. The refused rows name the place.
+        </p>
+      )}
+    </div>
+  );
+}

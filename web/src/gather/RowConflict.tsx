@@ -1,0 +1,65 @@
+import type { ImportRowShape } from '@basileus/contract';
+import { getFieldLabel } from '@basileus/core/sheet';
+import { Difference } from '../ui/Difference';
+import { shown } from '../ui/text';
+
+const reasons = {
+  changed: 'Changed by somebody else since the file was read.',
+  added: 'Added by somebody else since the file was read.',
+  removed: 'Removed since the file was read; there is nothing to write into.',
+};
+
+/** Values that somebody else changed meanwhile, beside what the file says, and the decision between them. */
+export function RowConflict({
+  row,
+  decide,
+  isBusy,
+}: {
+  row: ImportRowShape;
+  decide: (take: 'file' | 'ours', row: number) => void;
+  isBusy: boolean;
+}) {
+  if (!row.clash) return null;
+  return (
+    <div className="border-l-4 border-warning pl-3">
+      <p className="text-warning">{reasons[row.clash]}</p>
+      {row.clash !== 'removed' && (
+        <dl className="grid grid-cols-[auto_1fr] gap-x-3">
+          {row.conflicts.map((c) => (
+            <div key={c.field} className="contents">
+              <dt className="quiet">{getFieldLabel(c.field)}</dt>
+              <dd>
+                <Difference before={c.theirs} after={c.ours} />
+                {c.base !== null && <span className="quiet"> (was “{shown(c.base)}”)</span>}
+              </dd>
+            </div>
+          ))}
+        </dl>
+      )}
+      <div className="mt-1 flex gap-2">
+        {row.clash !== 'removed' && (
+          <button
+            type="button"
+            className="btn btn-xs"
+            disabled={isBusy}
+            onClick={() => {
+              decide('file', row.row);
+            }}
+          >
+            Write the file’s
+          </button>
+        )}
+        <button
+          type="button"
+          className="btn btn-xs"
+          disabled={isBusy}
+          onClick={() => {
+            decide('ours', row.row);
+          }}
+        >
+          Keep what stands there
+        </button>
+      </div>
+    </div>
+  );
+}

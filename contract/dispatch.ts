@@ -7,7 +7,12 @@ export const dispatchShape = z.object({
   id: z.number(),
   market: z.string(),
   operation,
-  state: z.enum(['built', 'by hand', 'sending', 'sent', 'answered', 'failed']),
+  state: z.enum(['built', 'by hand', 'sending', 'sent', 'answered', 'failed', 'stopped', 'abandoned']),
+  /** Which file of how many that belong together. */
+  part: count,
+  parts: count,
+  /** True once it may have reached the market: from then on it cannot be stopped. */
+  hasLeft: z.boolean(),
   total: count,
   accepted: count,
   remarked: count,
@@ -30,16 +35,25 @@ export const createDispatch = defineEndpoint({
   id: 'createDispatch',
   method: 'post',
   path: '/markets/:market/dispatches',
-  about: 'Builds a feed file of what is planned and sends it as a job, or leaves it for download.',
+  about:
+    'Builds feed files of what is planned, as many as the layout needs, and sends them as jobs, or leaves them for download.',
   params: marketParam,
   query: nothing,
   body: z.object({
     operation,
+    /** A second operation that goes at the same time, in a file of its own: stock beside prices. */
+    also: z.enum(['price', 'stock']).optional(),
+    /** Which of the planned rows; all where nothing is named. */
     ids: z.array(id).max(200_000).optional(),
+    brand: word.default(''),
+    own: word.default(''),
+    import: z.int().nonnegative().default(0),
+    /** True where a person has looked at what is surprising in it (`surprises` of the plan). */
+    looked: z.boolean().default(false),
     by: z.enum(['wire', 'hand']).default('wire'),
     key: sendingKey,
   }),
-  response: z.object({ dispatch: dispatchShape, heldBack: count }),
+  response: z.object({ dispatch: dispatchShape, dispatches: z.array(dispatchShape), heldBack: count }),
 });
 export const listDispatches = defineEndpoint({
   id: 'listDispatches',
@@ -65,7 +79,7 @@ export const dispatchLine = z.object({
   line: count,
   listingId: z.number(),
   sku: z.string(),
-  state: z.enum(['waiting', 'accepted', 'remarked', 'refused', 'lost']),
+  state: z.enum(['waiting', 'accepted', 'remarked', 'refused', 'lost', 'stopped', 'abandoned']),
   code: z.string(),
   field: z.string(),
   fieldLabel: z.string(),
@@ -153,7 +167,7 @@ export const resendMended = defineEndpoint({
   params: idParam,
   query: nothing,
   body: z.object({ key: sendingKey }),
-  response: z.object({ dispatch: dispatchShape, heldBack: count }),
+  response: z.object({ dispatch: dispatchShape, dispatches: z.array(dispatchShape), heldBack: count }),
 });
 export const retryDispatch = defineEndpoint({
   id: 'retryDispatch',
@@ -165,6 +179,32 @@ export const retryDispatch = defineEndpoint({
   body: nothing,
   response: dispatchShape,
 });
+const endOf = <const I extends string>(endId: I, path: string, about: string) =>
+  defineEndpoint({
+    id: endId,
+    method: 'post',
+    path: `/dispatches/:id/${path}`,
+    about,
+    params: idParam,
+    query: nothing,
+    body: nothing,
+    response: dispatchShape,
+  });
+export const stopDispatch = endOf(
+  'stopDispatch',
+  'stop',
+  'Stops a dispatch that has not left yet; its rows are free again.',
+);
+export const abandonDispatch = endOf(
+  'abandonDispatch',
+  'abandon',
+  'Gives up waiting for a dispatch that nobody will answer; its rows are as if they had not been sent.',
+);
+export const askShelf = endOf(
+  'askShelf',
+  'ask-shelf',
+  'Settles a dispatch that nobody has answered by what the market shows on its shelf.',
+);
 export const readShelf = defineEndpoint({
   id: 'readShelf',
   method: 'get',

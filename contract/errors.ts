@@ -9,6 +9,7 @@ export const errorStatus = {
   conflict: 409,
   'too-large': 413,
   'not-now': 409,
+  'needs-look': 409,
   'unreadable-file': 422,
   'market-unreachable': 502,
   'not-ready': 503,

@@ -123,11 +123,12 @@ export const setWish = defineEndpoint({
   id: 'setWish',
   method: 'post',
   path: '/markets/:market/listings/wish',
-  about: 'Asks for listings to be taken down, put back or kept right.',
+  about:
+    'Asks for listings to be taken down, put back or kept right. Rows on their way to the market keep what they were sent with; what the market cannot do is refused.',
   params: marketParam,
   query: nothing,
   body: z.object({ ids: z.array(id).min(1).max(50_000), wish: z.enum(['keep', 'withdraw', 'restore']) }),
-  response: z.object({ changed: count }),
+  response: z.object({ changed: count, onTheWay: count }),
 });
 
 export const listCategoryGroups = defineEndpoint({
@@ -297,16 +298,44 @@ export const applyRemedies = defineEndpoint({
 });
 
 const planRow = z.object({ operation, count, held: count });
+/** Which of the planned rows are meant; all where nothing is named. Ids are divided by commas. */
+const planChoice = z.object({
+  ids: z
+    .string()
+    .max(12_000)
+    .regex(/^(\d{1,15}(,\d{1,15})*)?$/, 'ids are numbers divided by commas.')
+    .default('')
+    .transform((t) => (t === '' ? undefined : t.split(',').map(Number))),
+  brand: word.default(''),
+  own: word.default(''),
+  import: z.coerce.number().int().nonnegative().default(0),
+});
+export interface PlanChoice {
+  ids?: readonly number[] | undefined;
+  brand: string;
+  own: string;
+  import: number;
+}
+const surprise = z.object({
+  kind: z.enum(['stock-gone', 'stock-falls', 'prices-move']),
+  operation,
+  rows: count,
+  live: count,
+});
 export const readPlan = defineEndpoint({
   id: 'readPlan',
   method: 'get',
   path: '/markets/:market/plan',
   about: 'What would go to the market and what is held back, by operation and by reason.',
   params: marketParam,
-  query: nothing,
+  query: planChoice,
   body: nothing,
   response: z.object({
     operations: z.array(planRow),
+    /** What touches a large share of the live entries at once; it is sent only after a look. */
+    surprises: z.array(surprise),
+    /** Rows that one file of an operation takes; more go as several files. */
+    mostRows: z.record(z.string(), count),
     held: z.array(z.object({ reason: z.string(), label: z.string(), count })),
     waiting: count,
   }),
@@ -329,7 +358,7 @@ export const listPlanRows = defineEndpoint({
   path: '/markets/:market/plan/:operation',
   about: 'The rows of one operation as differences against the last accepted state.',
   params: marketParam.extend({ operation }),
-  query: page.extend({ held: z.enum(['', 'yes', 'no']).default('no') }),
+  query: page.extend({ ...planChoice.shape, held: z.enum(['', 'yes', 'no']).default('no') }),
   body: nothing,
   response: z.object({ total: count, rows: z.array(plannedListing) }),
 });
@@ -339,7 +368,7 @@ export const previewFile = defineEndpoint({
   path: '/markets/:market/plan/:operation/file',
   about: 'The first rows of the file as the market would get it.',
   params: marketParam.extend({ operation }),
-  query: nothing,
+  query: planChoice,
   body: nothing,
   response: z.object({ name: z.string(), text: z.string(), rows: z.array(z.array(z.string())), total: count }),
 });

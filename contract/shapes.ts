@@ -61,6 +61,8 @@ export const listing = z.object({
   origins: z.record(z.string(), origin),
   levels: z.record(z.string(), z.enum(['must', 'should', 'may', 'unused'])),
   findings: z.array(finding),
+  /** What is wanted of the entry with the next sending. */
+  wish: z.enum(['keep', 'withdraw', 'restore']),
   version: z.number(),
 });
 export const difference = z.object({ field: z.string(), before: value.nullable(), after: value.nullable() });

@@ -288,6 +288,10 @@ const suite: Record<string, { accepts: Case[]; rejects: Rejecting[] }> = {
         case: ['a twin', {}, {}, { sameSku: ['pan28'] }],
         says: 'SKU PAN-28 differs only in capitals or marks from pan28; one of them is probably a mistyping.',
       },
+      {
+        case: ['a burnt SKU', {}, {}, { isBurnt: true }],
+        says: 'SKU PAN-28 was withdrawn, and Stall never takes a withdrawn SKU again; add the item anew under another SKU.',
+      },
     ],
   },
   'family-rules': {

@@ -27,6 +27,8 @@ export interface CheckContext {
   sameGtin?: readonly string[];
   /** Other SKUs that differ from this one only in capitals or marks. */
   sameSku?: readonly string[];
+  /** True where the market has burnt the SKU and the entry is wanted back. */
+  isBurnt?: boolean;
   /** The other rows of the family: the parent first, if it is known. */
   family?: readonly { sku: string; role: 'parent' | 'variant'; values: Readonly<Record<string, Value>> }[];
 }

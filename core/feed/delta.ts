@@ -2,6 +2,7 @@
 import { isFilled, isSameValue, type RowRole, type Value, type Values } from '../listing/values';
 import type { CompiledCategory } from '../rulebook/compile';
 import type { Operation, Part, Rulebook } from '../rulebook/schema';
+import { canAsk } from './layout';
 
 /** Last accepted values per group; `undefined` where the market has never taken that group. */
 export interface Accepted {
@@ -51,8 +52,11 @@ export function planOperations(
   wish: Wish,
   isWithdrawn: boolean,
 ): PlannedOperation[] {
-  if (wish === 'withdraw') return accepted.details && !isWithdrawn ? [{ operation: 'withdraw', differences: [] }] : [];
-  if (isWithdrawn) return wish === 'restore' ? [{ operation: 'restore', differences: [] }] : [];
+  const ask = (operation: Operation): PlannedOperation[] =>
+    canAsk(category.rulebook, operation) ? [{ operation, differences: [] }] : [];
+  if (wish === 'withdraw' && !isWithdrawn && accepted.details) return ask('withdraw');
+  if (isWithdrawn) return wish === 'restore' ? ask('restore') : [];
+  if (wish === 'withdraw') return [];
   const now = splitByGroup(category.rulebook, values);
   if (!accepted.details)
     return [

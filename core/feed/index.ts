@@ -1,3 +1,4 @@
 export * from './delta';
 export * from './layout';
 export * from './receipt';
+export * from './surprise';

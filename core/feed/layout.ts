@@ -33,6 +33,10 @@ export const getKindCodes = (book: Rulebook): ReadonlyMap<IdentifierKind, string
 export const findLayout = (book: Rulebook, operation: Operation): Layout | undefined =>
   book.layouts.find((l) => l.operations.includes(operation));
 
+/** True where a market can be asked for an operation: a file takes it, and it does not bring back what is burnt for good. */
+export const canAsk = (book: Rulebook, operation: Operation): boolean =>
+  findLayout(book, operation) !== undefined && !(operation === 'restore' && book.sku.burntWhenWithdrawn);
+
 const newlines = { crlf: '\r\n', lf: '\n' } as const;
 
 /** A prepared writer: header once, then rows in batches. Text only; the caller encodes. */

@@ -1,5 +1,6 @@
 // Building a dispatch: recorded with its lines and its file in one transaction, before anything leaves the house.
 // The key makes it exactly once in effect: building twice under one key gives the same dispatch, sending twice one submission.
+import type { PlanChoice } from '@basileus/contract';
 import { createFeedWriter, findLayout } from '@basileus/core/feed';
 import type { Operation } from '@basileus/core/rulebook';
 import { type Db, rowOf, rowsOf } from '../database';
@@ -10,104 +11,185 @@ import { enqueue } from '../jobs/enqueue';
 import { loadCorrespondences, type Market } from '../markets/load';
 import { recordHistory } from '../products/change-sets';
 import { createFeedEncoder } from './encode';
-import { countPlanned, loadPlannedIds, loadPlannedRows, type PlannedRow } from './plan';
-import { type DispatchRow, loadDispatch, loadDispatchByKey } from './queries';
+import {
+  countPlanned,
+  everyRow,
+  loadPlannedIds,
+  loadPlannedRows,
+  loadSurprises,
+  type PlannedId,
+  type PlannedRow,
+} from './plan';
+import { type DispatchRow, loadDispatchesByKey } from './queries';
 
 const batch = 500;
 
-export interface BuildRequest {
+export interface BuildRequest extends PlanChoice {
   operation: Operation;
-  ids?: readonly number[] | undefined;
+  also?: 'price' | 'stock' | undefined;
+  /** True where a person has looked at what is surprising in it. */
+  looked: boolean;
   by: 'wire' | 'hand';
   key: string;
 }
 
-/** Builds a dispatch of what is planned and not held, and hands it to the sender. */
-export async function buildDispatch(
-  db: Db,
-  market: Market,
-  request: BuildRequest,
-  actor: string,
-): Promise<{ dispatch: DispatchRow; heldBack: number }> {
-  const { operation } = request;
-  const layout = findLayout(market.rulebook, operation);
-  if (!layout)
-    throw new AppError('bad-input', `${market.name} takes no file for “${operation}”.`, { field: 'operation' });
-  const existing = await loadDispatchByKey(db, request.key);
-  if (existing) return { dispatch: existing, heldBack: 0 };
-  const heldBack = await countPlanned(db, market, operation, 'yes');
-  const id = await db.transaction(async (tx) => {
+export interface Built {
+  /** One for each file, those of the first operation first. */
+  dispatches: DispatchRow[];
+  heldBack: number;
+}
+
+/** Builds dispatches of what is planned and not held, as many as the layouts need, and hands them to the sender. */
+export async function buildDispatch(db: Db, market: Market, request: BuildRequest, actor: string): Promise<Built> {
+  const asked = [request.operation, ...(request.also && request.also !== request.operation ? [request.also] : [])];
+  for (const operation of asked)
+    if (!findLayout(market.rulebook, operation))
+      throw new AppError('bad-input', `${market.name} takes no file for “${operation}”.`, { field: 'operation' });
+  if (asked.length > 1 && asked.some((o) => o !== 'price' && o !== 'stock'))
+    throw new AppError('bad-input', 'Only prices and stock go at the same time; the others follow one another.', {
+      field: 'also',
+      remedy: 'Send one after the other.',
+    });
+  const existing = await loadDispatchesByKey(db, request.key);
+  if (existing.length) return { dispatches: existing, heldBack: 0 };
+  let heldBack = 0;
+  for (const operation of asked) heldBack += await countPlanned(db, market, operation, 'yes', request);
+  await db.transaction(async (tx) => {
     // One builder per market at a time, so that no row goes out twice.
     await tx.raw('select pg_advisory_xact_lock(4107, ?)', [market.id]);
     // Whoever held the lock before may have built under this very key.
-    const built = await loadDispatchByKey(tx, request.key);
-    if (built) return built.id;
-    const ids = await loadPlannedIds(tx, market, operation, 'no', request.ids);
-    if (ids.length === 0)
+    if ((await loadDispatchesByKey(tx, request.key)).length) return;
+    if (!request.looked) await refuseSurprises(tx, market, request, asked);
+    // All are chosen before any is marked as on its way: a row whose price and stock differ goes in both files.
+    const files: { operation: Operation; ids: readonly number[] }[] = [];
+    for (const operation of asked) {
+      const { maxRows } = findLayout(market.rulebook, operation)!;
+      const ids = await loadPlannedIds(tx, market, operation, 'no', request);
+      for (const part of splitByFamily(ids, maxRows)) files.push({ operation, ids: part });
+    }
+    if (files.length === 0)
       throw new AppError('not-now', 'There is nothing to send: no row of this kind is ready.', {
         remedy: 'Mend what is held back under Check, then come back.',
       });
-    if (ids.length > layout.maxRows)
-      throw new AppError(
-        'not-now',
-        `${market.name} takes ${layout.maxRows} rows in one file; ${ids.length} are ready.`,
-        { remedy: 'Send them in parts, for example category by category.' },
-      );
-    const stamp = new Date().toISOString().replace(/[-:]/g, '').slice(0, 15);
-    const name = layout.fileName
-      .replace('{market}', market.key)
-      .replace('{operation}', operation)
-      .replace('{stamp}', stamp);
-    const dispatch = (await rowOf<{ id: number }>(
-      tx,
-      `insert into dispatches (market_id, operation, state, key, file_name, by_whom)
-        values (?, ?, 'built', ?, ?, ?)
-        returning id`,
-      [market.id, operation, request.key, name, actor],
-    ))!;
-    const c = await loadCorrespondences(tx, market.id);
-    let line = 0;
-    const rowsOut = async function* (): AsyncGenerator<Uint8Array> {
-      const writer = createFeedWriter(market.rulebook, layout),
-        encoder = createFeedEncoder(layout.encoding);
-      yield encoder.mark;
-      yield encoder.encode(writer.header());
-      for (let i = 0; i < ids.length; i += batch) {
-        const planned = await loadPlannedRows(tx, market, operation, c, ids.slice(i, i + batch));
-        // What changed since the ids were read has not been checked as it is now: it goes another time.
-        const rows = planned.filter((r) => r.held === null);
-        await storeLines(tx, dispatch.id, rows, line);
-        line += rows.length;
-        yield encoder.encode(writer.rows(rows.map((r) => r.feed)));
-      }
-    };
-    const file = await storeFile(tx, name, rowsOut());
-    if (line === 0)
+    const built: number[] = [];
+    for (const [i, file] of files.entries()) {
+      const dispatch = await buildFile(tx, market, file, { ...request, part: i + 1, parts: files.length }, actor);
+      if (dispatch !== undefined) built.push(dispatch);
+    }
+    if (built.length === 0)
       throw new AppError('not-now', 'What was ready has just changed and is being checked anew.', {
         remedy: 'Send again in a moment.',
       });
-    await tx.raw(`update dispatches set file_id = ?, total = ?, state = ? where id = ?`, [
-      file.id,
-      line,
-      request.by === 'hand' ? 'by hand' : 'sending',
-      dispatch.id,
-    ]);
-    await tx.raw(
-      'update listings set in_flight = in_flight + 1 where id in (select listing_id from dispatch_lines where dispatch_id = ?)',
-      [dispatch.id],
-    );
-    await recordHistory(
-      tx,
-      actor,
-      request.by === 'hand' ? 'built' : 'sent',
-      `${operation}: ${line} rows to ${market.name}`,
-      name,
-    );
-    if (request.by === 'wire') await enqueueSending(tx, dispatch.id, `Sending ${line} rows to ${market.name}`, market);
-    await announce(tx, { topic: 'dispatches', id: String(dispatch.id) }, { topic: 'listings' });
-    return dispatch.id;
+    await announce(tx, { topic: 'dispatches' }, { topic: 'listings' });
   });
-  return { dispatch: (await loadDispatch(db, id))!, heldBack };
+  return { dispatches: await loadDispatchesByKey(db, request.key), heldBack };
+}
+
+/** What touches a large share of the live entries goes only after a look. */
+async function refuseSurprises(db: Db, market: Market, choice: PlanChoice, asked: readonly Operation[]): Promise<void> {
+  const [first] = (await loadSurprises(db, market, choice)).filter((s) => asked.includes(s.operation));
+  if (!first) return;
+  const words = {
+    'stock-gone': 'fall to no stock',
+    'stock-falls': 'lose more than half of their stock',
+    'prices-move': 'change their price',
+  };
+  throw new AppError(
+    'needs-look',
+    `${first.rows} of ${first.live} live entries would ${words[first.kind]} at once; nothing was sent.`,
+    { field: 'looked', remedy: 'Look at the rows, and send again if it is meant.' },
+  );
+}
+
+/** Pieces of at most `most` rows that keep families whole where a family fits into one. */
+export function splitByFamily(ids: readonly PlannedId[], most: number): number[][] {
+  const parts: number[][] = [];
+  let part: number[] = [];
+  for (let i = 0; i < ids.length;) {
+    let end = i;
+    while (end < ids.length && ids[end]!.root === ids[i]!.root) end++;
+    const family = ids.slice(i, end).map((x) => x.id);
+    if (part.length > 0 && part.length + family.length > most) {
+      parts.push(part);
+      part = [];
+    }
+    for (const id of family) {
+      if (part.length === most) {
+        parts.push(part);
+        part = [];
+      }
+      part.push(id);
+    }
+    i = end;
+  }
+  if (part.length > 0) parts.push(part);
+  return parts;
+}
+
+async function buildFile(
+  tx: Db,
+  market: Market,
+  { operation, ids }: { operation: Operation; ids: readonly number[] },
+  request: BuildRequest & { part: number; parts: number },
+  actor: string,
+): Promise<number | undefined> {
+  const layout = findLayout(market.rulebook, operation)!;
+  const stamp = new Date().toISOString().replace(/[-:]/g, '').slice(0, 15);
+  const plain = layout.fileName
+    .replace('{market}', market.key)
+    .replace('{operation}', operation)
+    .replace('{stamp}', stamp);
+  const name =
+    request.parts > 1 ? plain.replace(/(\.[^.]*)?$/, (end) => `-${request.part}-of-${request.parts}${end}`) : plain;
+  const dispatch = (await rowOf<{ id: number }>(
+    tx,
+    `insert into dispatches (market_id, operation, state, key, part, parts, file_name, by_whom)
+      values (?, ?, 'built', ?, ?, ?, ?, ?)
+      returning id`,
+    [market.id, operation, request.key, request.part, request.parts, name, actor],
+  ))!;
+  const c = await loadCorrespondences(tx, market.id);
+  let line = 0;
+  const rowsOut = async function* (): AsyncGenerator<Uint8Array> {
+    const writer = createFeedWriter(market.rulebook, layout),
+      encoder = createFeedEncoder(layout.encoding);
+    yield encoder.mark;
+    yield encoder.encode(writer.header());
+    for (let i = 0; i < ids.length; i += batch) {
+      const planned = await loadPlannedRows(tx, market, operation, c, ids.slice(i, i + batch));
+      // What changed since the ids were read has not been checked as it is now: it goes another time.
+      const rows = planned.filter((r) => r.held === null);
+      await storeLines(tx, dispatch.id, rows, line);
+      line += rows.length;
+      yield encoder.encode(writer.rows(rows.map((r) => r.feed)));
+    }
+  };
+  const file = await storeFile(tx, name, rowsOut());
+  if (line === 0) {
+    await tx.raw('delete from dispatches where id = ?', [dispatch.id]);
+    await tx.raw('delete from files where id = ?', [file.id]);
+    return undefined;
+  }
+  await tx.raw(`update dispatches set file_id = ?, total = ?, state = ? where id = ?`, [
+    file.id,
+    line,
+    request.by === 'hand' ? 'by hand' : 'sending',
+    dispatch.id,
+  ]);
+  await tx.raw(
+    'update listings set in_flight = in_flight + 1 where id in (select listing_id from dispatch_lines where dispatch_id = ?)',
+    [dispatch.id],
+  );
+  await recordHistory(
+    tx,
+    actor,
+    request.by === 'hand' ? 'built' : 'sent',
+    `${operation}: ${line} rows to ${market.name}`,
+    name,
+  );
+  if (request.by === 'wire') await enqueueSending(tx, dispatch.id, `Sending ${line} rows to ${market.name}`, market);
+  await announce(tx, { topic: 'dispatches', id: String(dispatch.id) });
+  return dispatch.id;
 }
 
 export const enqueueSending = (db: Db, dispatchId: number, title: string, market: Market): Promise<string> =>
@@ -145,7 +227,7 @@ export async function resendMendedLines(
   original: DispatchRow,
   key: string,
   actor: string,
-): Promise<{ dispatch: DispatchRow; heldBack: number }> {
+): Promise<Built> {
   const rows = await rowsOf<{ listing_id: number }>(
     db,
     `select listing_id from dispatch_lines where dispatch_id = ? and state = 'refused' and mended and not resent`,
@@ -156,13 +238,18 @@ export async function resendMendedLines(
       remedy: 'Mend the fields that are lit, then send again.',
     });
   const ids = rows.map((r) => r.listing_id);
-  const built = await buildDispatch(db, market, { operation: original.operation, ids, by: 'wire', key }, actor);
+  const built = await buildDispatch(
+    db,
+    market,
+    { ...everyRow, operation: original.operation, ids, looked: true, by: 'wire', key },
+    actor,
+  );
   await db.raw(
     `update dispatch_lines
       set resent = true
       where dispatch_id = ? and state = 'refused'
-        and listing_id in (select listing_id from dispatch_lines where dispatch_id = ?)`,
-    [original.id, built.dispatch.id],
+        and listing_id in (select listing_id from dispatch_lines where dispatch_id = any(?))`,
+    [original.id, built.dispatches.map((d) => d.id)],
   );
   return built;
 }

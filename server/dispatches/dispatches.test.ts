@@ -260,7 +260,7 @@ describe('by hand', () => {
       [dispatch.id],
     );
     expect(await house.upload('r.txt', 'what is this\n', `/dispatches/${dispatch.id}/receipt`)).toMatchObject({
-      status: 502,
+      status: 422,
     });
     const receipt =
       [

@@ -9,7 +9,7 @@ import { enqueue, hurry } from '../jobs/enqueue';
 import { defineJob } from '../jobs/kind';
 import { loadMarketById, loadMarkets } from '../markets/load';
 import { openMarketPort } from '../markets/port';
-import { isUnderway, loadDispatch } from './queries';
+import { isUnderway, loadDispatch, loadDispatchesByKey, submissionKey } from './queries';
 import { applyShelf, receiveReceipt } from './receive';
 
 const pollSeconds = 1,
@@ -30,6 +30,9 @@ export const sendDispatchJob = defineJob({
     const port = openMarketPort(market);
     try {
       if (dispatch.ticket === null) {
+        // Files of one sending go one after the other: a later one may hold the variants of a family in an earlier one.
+        const before = dispatch.parts > 1 ? await loadDispatchesByKey(db, dispatch.key) : [];
+        if (before.some((d) => d.part < dispatch.part && isUnderway(d.state))) return { again: pollSeconds };
         await progress(0, dispatch.total, 'handing the file over');
         // From here on it may have left: it cannot be stopped any more, and its key makes a second try the same submission.
         const isOurs = await write((tx) =>
@@ -44,7 +47,7 @@ export const sendDispatchJob = defineJob({
         const ticket = await port.submit({
           name: dispatch.file_name,
           operation: dispatch.operation,
-          key: dispatch.key,
+          key: submissionKey(dispatch),
           bytes: await readWhole(db, dispatch.file_id),
         });
         await write(async (tx) => {
@@ -74,7 +77,13 @@ export const sendDispatchJob = defineJob({
       // A market that is away, busy or odd only delays: the dispatch goes on trying for as long as it takes.
       const trouble = dispatch.trouble + 1;
       const pause = pauseAfter(trouble, error.retryAfterSeconds);
-      await noteTrouble(write, id, trouble, `${error.message} ${wordPause(trouble, pause)}`);
+      await noteTrouble(
+        write,
+        id,
+        trouble,
+        `${error.message} ${wordPause(trouble, pause)}`,
+        error.about.notTaken === true && dispatch.left_at === null,
+      );
       return { again: pause };
     }
   },
@@ -132,9 +141,14 @@ async function readWhole(db: Db, fileId: number): Promise<Uint8Array> {
   return Buffer.concat(chunks);
 }
 
-const noteTrouble = (write: Write, id: number, trouble: number, fault: string | null): Promise<void> =>
+/** `isHome` says that the market has surely not taken the file: it can still be stopped. */
+const noteTrouble = (write: Write, id: number, trouble: number, fault: string | null, isHome = false): Promise<void> =>
   write(async (tx) => {
-    await tx.raw('update dispatches set trouble = ?, fault = ? where id = ?', [trouble, fault, id]);
+    await tx.raw(
+      `update dispatches set trouble = ?, fault = ?, left_at = case when ? and state = 'sending' then null else left_at end
+        where id = ?`,
+      [trouble, fault, isHome, id],
+    );
     await announce(tx, { topic: 'dispatches', id: String(id) });
   });
 

@@ -1,10 +1,19 @@
 // What would go out: from the operations that refreshing has planned for each listing.
-import { type Accepted, type FeedRow, planOperations } from '@basileus/core/feed';
+import type { PlanChoice } from '@basileus/contract';
+import {
+  type Accepted,
+  type FeedRow,
+  findSurprises,
+  type MovingCounts,
+  planOperations,
+  type Surprise,
+} from '@basileus/core/feed';
 import type { Correspondences, Value } from '@basileus/core/listing';
 import { type Operation, operations } from '@basileus/core/rulebook';
 import { type Db, rowOf, rowsOf } from '../database';
 import { type FullRow, isCurrent, loadFullRows, staleSql, toListing } from '../listings/rows';
 import type { Market } from '../markets/load';
+import { chooseSql } from './choose';
 
 const heldLabels: Readonly<Record<string, string>> = {
   blocked: 'it has a blocker',
@@ -17,7 +26,11 @@ export const wordHeld = (reason: string): string => heldLabels[reason] ?? reason
 
 const planFrom = 'listings l join products p on p.id = l.product_id join markets m on m.id = l.market_id';
 
-export async function loadPlan(db: Db, market: Market) {
+export const everyRow: PlanChoice = { brand: '', own: '', import: 0 };
+
+export async function loadPlan(db: Db, market: Market, choice: PlanChoice = everyRow) {
+  const whole = chooseSql(choice, 'create'),
+    single = chooseSql(choice, '');
   const rows = await rowsOf<{ operation: Operation; held: string | null; n: number }>(
     db,
     `select e ->> 'operation' as operation, coalesce(e ->> 'held', case when ${staleSql} then 'stale' end) as held,
@@ -25,8 +38,9 @@ export async function loadPlan(db: Db, market: Market) {
       from ${planFrom}
       cross join jsonb_array_elements(l.planned) e
       where l.market_id = ? and l.in_flight = 0
+        and case when e ->> 'operation' = 'create' then ${whole.sql} else ${single.sql} end
       group by 1, 2`,
-    [market.id],
+    [market.id, ...whole.bindings, ...single.bindings],
   );
   const waiting = (await rowOf<{ n: number }>(
     db,
@@ -45,7 +59,36 @@ export async function loadPlan(db: Db, market: Market) {
       .filter((o) => o.count + o.held > 0),
     held: reasons.map((reason) => ({ reason, label: wordHeld(reason), count: sum((r) => r.held === reason) })),
     waiting,
+    surprises: await loadSurprises(db, market, choice),
+    mostRows: Object.fromEntries(market.rulebook.layouts.flatMap((l) => l.operations.map((o) => [o, l.maxRows]))),
   };
+}
+
+/** Changes among the planned ones that touch a large share of what is live. */
+export async function loadSurprises(
+  db: Db,
+  market: Market,
+  choice: PlanChoice,
+): Promise<{ kind: Surprise; operation: Operation; rows: number; live: number }[]> {
+  const { quantity } = market.rulebook.roles;
+  const { sql, bindings } = chooseSql(choice, '');
+  const number = (column: string): string =>
+    `(case when ${column} ->> ? ~ '^[0-9]{1,12}([.][0-9]+|)$' then (${column} ->> ?)::numeric end)`;
+  const planned = (operation: string): string =>
+    `exists (select 1 from jsonb_array_elements(l.planned) e where e ->> 'operation' = '${operation}' and e ->> 'held' is null)`;
+  const counts = (await rowOf<MovingCounts>(
+    db,
+    `select count(*) as live,
+        count(*) filter (where m.stock and m.after = 0 and m.before > 0) as "stockGone",
+        count(*) filter (where m.stock and m.after < m.before / 2) as "stockFalls",
+        count(*) filter (where m.price) as "pricesMove"
+      from (select ${number('l.accepted_stock')} as before, ${number('l."values"')} as after,
+          l.in_flight = 0 and (${sql}) and ${planned('stock')} as stock,
+          l.in_flight = 0 and (${sql}) and ${planned('price')} as price
+        from ${planFrom} where l.market_id = ? and l.market_state = 'live' and p.kind <> 'family') m`,
+    [quantity, quantity, quantity, quantity, ...bindings, ...bindings, market.id],
+  ))!;
+  return findSurprises(counts).map((s) => ({ ...s, operation: s.kind === 'prices-move' ? 'price' : 'stock' }));
 }
 
 /** Condition on l, p and m for listings with a planned operation; what is stale is held like what has a blocker. */
@@ -67,12 +110,20 @@ export async function countPlanned(
   market: Market,
   operation: Operation,
   held: '' | 'yes' | 'no',
+  choice: PlanChoice = everyRow,
 ): Promise<number> {
+  const { sql, bindings } = chooseSql(choice, operation);
   return (await rowOf<{ n: number }>(
     db,
-    `select count(*) as n from ${planFrom} where l.market_id = ? and ${plannedCondition(held)}`,
-    [market.id, operation],
+    `select count(*) as n from ${planFrom} where l.market_id = ? and ${plannedCondition(held)} and ${sql}`,
+    [market.id, operation, ...bindings],
   ))!.n;
+}
+
+export interface PlannedId {
+  id: number;
+  /** The product whose family it belongs to. */
+  root: number;
 }
 
 /** Ids of planned listings in the order of a file: each parent before its variants. */
@@ -81,21 +132,20 @@ export async function loadPlannedIds(
   market: Market,
   operation: Operation,
   held: '' | 'yes' | 'no',
-  ids: readonly number[] | undefined,
+  choice: PlanChoice = everyRow,
   offset = 0,
   limit = 10_000_000,
-): Promise<number[]> {
-  return (
-    await rowsOf<{ id: number }>(
-      db,
-      `select l.id
-        from ${planFrom}
-        left join products parent on parent.id = p.parent_id
-        where l.market_id = ? and ${plannedCondition(held)} and (? or l.id = any(?))
-        order by coalesce(parent.sku, p.sku), p.parent_id is not null, p.id offset ? limit ?`,
-      [market.id, operation, ids === undefined, ids ?? [], offset, limit],
-    )
-  ).map((r) => r.id);
+): Promise<PlannedId[]> {
+  const { sql, bindings } = chooseSql(choice, operation);
+  return rowsOf<PlannedId>(
+    db,
+    `select l.id, coalesce(p.parent_id, p.id) as root
+      from ${planFrom}
+      left join products parent on parent.id = p.parent_id
+      where l.market_id = ? and ${plannedCondition(held)} and ${sql}
+      order by coalesce(parent.sku, p.sku), p.parent_id is not null, p.id offset ? limit ?`,
+    [market.id, operation, ...bindings, offset, limit],
+  );
 }
 
 /** The rows of an operation, worked out from what stands in the database now. A listing whose plan has changed is left out. */

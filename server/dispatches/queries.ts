@@ -9,6 +9,9 @@ export interface DispatchRow {
   operation: Operation;
   state: DispatchShape['state'];
   key: string;
+  part: number;
+  parts: number;
+  left_at: Date | null;
   file_id: number;
   file_name: string;
   ticket: string | null;
@@ -31,6 +34,10 @@ export interface DispatchRow {
 export const isUnderway = (state: DispatchRow['state']): boolean =>
   state === 'built' || state === 'sending' || state === 'sent';
 
+/** Under this key the market knows the submission; each file of a sending is one of its own. */
+export const submissionKey = (d: Pick<DispatchRow, 'key' | 'part'>): string =>
+  d.part === 1 ? d.key : `${d.key}.${d.part}`;
+
 const select = `select d.*, m.key as market_key,
     (select count(*) from dispatch_lines x where x.dispatch_id = d.id and x.state = 'refused' and x.mended and not x.resent) as mended
   from dispatches d
@@ -38,8 +45,9 @@ const select = `select d.*, m.key as market_key,
 
 export const loadDispatch = (db: Db, id: number): Promise<DispatchRow | undefined> =>
   rowOf<DispatchRow>(db, `${select} where d.id = ?`, [id]);
-export const loadDispatchByKey = (db: Db, key: string): Promise<DispatchRow | undefined> =>
-  rowOf<DispatchRow>(db, `${select} where d.key = ?`, [key]);
+/** The dispatches of one sending, file by file. */
+export const loadDispatchesByKey = (db: Db, key: string): Promise<DispatchRow[]> =>
+  rowsOf<DispatchRow>(db, `${select} where d.key = ? order by d.part`, [key]);
 export const loadDispatches = (db: Db, market: string, offset: number, limit: number): Promise<DispatchRow[]> =>
   rowsOf<DispatchRow>(db, `${select} where (? = '' or m.key = ?) order by d.id desc offset ? limit ?`, [
     market,
@@ -60,6 +68,9 @@ export const toDispatchShape = (r: DispatchRow): DispatchShape => ({
   market: r.market_key,
   operation: r.operation,
   state: r.state,
+  part: r.part,
+  parts: r.parts,
+  hasLeft: r.left_at !== null,
   total: r.total,
   accepted: r.accepted,
   remarked: r.remarked,

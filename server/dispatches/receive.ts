@@ -10,95 +10,64 @@ import { refreshListings } from '../listings/follow-up';
 import type { Market } from '../markets/load';
 import type { DispatchRow } from './queries';
 
-/** Applies a receipt. Answered already: does nothing. Garbage: a refusal that changes nothing. */
-export async function receiveReceipt(write: Write, market: Market, dispatch: DispatchRow, text: string): Promise<void> {
+/**
+ * Applies a receipt. Answered already, or given up: does nothing. Garbage, and one that speaks of none of the rows: a
+ * refusal that changes nothing. `byHand` says that a person gave it.
+ */
+export async function receiveReceipt(
+  write: Write,
+  market: Market,
+  dispatch: DispatchRow,
+  text: string,
+  byHand = false,
+): Promise<void> {
+  const disbelieve = (says: string, remedy: string): never => {
+    throw new AppError(byHand ? 'unreadable-file' : 'market-unreachable', says, {
+      remedy: byHand ? remedy : 'It is fetched again by itself.',
+      field: byHand ? 'file' : null,
+    });
+  };
   const reading = readReceipt(market.rulebook, text);
   if (!reading.ok)
-    throw new AppError(
-      'market-unreachable',
-      `${market.name} answered with a receipt that cannot be read: ${reading.reason}`,
-      { remedy: 'It is fetched again by itself.' },
+    return disbelieve(
+      byHand
+        ? `This is no receipt of ${market.name}: ${reading.reason}`
+        : `${market.name} answered with a receipt that cannot be read: ${reading.reason}`,
+      'Fetch the receipt of this dispatch from the market, and give that.',
     );
   await write(async (tx) => {
     const open = await rowOf<{ id: number }>(
       tx,
-      `select id from dispatches where id = ? and state <> 'answered' for update`,
+      `select id from dispatches where id = ? and state not in ('answered', 'stopped', 'abandoned') for update`,
       [dispatch.id],
     );
     if (!open) return;
-    const lines = await rowsOf<{
-      line: number;
-      listing_id: number;
-      sku: string;
-      differences: FieldDifference[];
-      accepted_details: Values | null;
-      accepted_price: Values | null;
-      accepted_stock: Values | null;
-      market_state: string;
-      number: string | null;
-    }>(
-      tx,
-      `select d.line, d.listing_id, d.sku, d.differences, l.accepted_details, l.accepted_price, l.accepted_stock,
-          l.market_state, l.number
-        from dispatch_lines d
-        join listings l on l.id = d.listing_id
-        where d.dispatch_id = ?
-        order by d.line`,
-      [dispatch.id],
+    const sent = new Map(
+      (
+        await rowsOf<{ line: number; sku: string }>(tx, 'select line, sku from dispatch_lines where dispatch_id = ?', [
+          dispatch.id,
+        ])
+      ).map((l) => [l.line, l.sku]),
     );
-    const answers = new Map(reading.lines.map((l) => [l.line, l]));
-    const strange = reading.lines.find((l) => lines[l.line - 1]?.sku !== l.sku);
+    const strange = reading.lines.find((l) => sent.get(l.line) !== l.sku);
     if (strange)
-      throw new AppError(
-        'market-unreachable',
-        `Line ${strange.line} of the receipt speaks of ${strange.sku}, which is not what was sent there; the receipt is not believed.`,
-        { remedy: 'Ask the market for the receipt of this ticket.' },
+      disbelieve(
+        `Line ${strange.line} of the receipt speaks of ${strange.sku.slice(0, 60)}, which is not what was sent there; the receipt is not believed.`,
+        'Ask the market for the receipt of this dispatch.',
       );
-    const keyByColumn = new Map(
-      market.rulebook.layouts.flatMap((l) =>
-        l.columns.flatMap((c) =>
-          'attribute' in c.holds
-            ? [[c.key, c.holds.attribute] as const]
-            : c.holds.what === 'sku'
-              ? [[c.key, 'sku'] as const]
-              : c.holds.what === 'category'
-                ? [[c.key, 'category'] as const]
-                : [],
-        ),
-      ),
-    );
-    const records = lines.map((l) => {
-      const a = answers.get(l.line);
-      const state = a?.verdict ?? 'lost';
-      const isTaken = state === 'accepted' || state === 'remarked';
-      const before: Accepted = {
-        details: l.accepted_details ?? undefined,
-        price: l.accepted_price ?? undefined,
-        stock: l.accepted_stock ?? undefined,
-      };
-      const after = isTaken ? applyAccepted(market.rulebook, before, dispatch.operation, l.differences) : before;
-      return {
-        line: l.line,
-        listing_id: l.listing_id,
-        state,
-        code: a?.code ?? '',
-        field: keyByColumn.get(a?.field ?? '') ?? '',
-        says: a?.says ?? (state === 'lost' ? 'The receipt does not speak of this line.' : ''),
-        remedy: a?.remedy ?? '',
-        number: a?.number || l.number,
-        market_state: isTaken
-          ? stateAfter(dispatch.operation, l.market_state)
-          : state === 'refused' && dispatch.operation === 'create'
-            ? 'refused'
-            : l.market_state,
-        is_taken: isTaken,
-        refused: state === 'refused',
-        details: after.details ?? null,
-        price: after.price ?? null,
-        stock: after.stock ?? null,
-      };
+    if (reading.lines.length === 0 && sent.size > 0)
+      disbelieve(
+        `The receipt speaks of none of the ${sent.size} rows that were sent; it is not believed.`,
+        'Look whether it is the receipt of another dispatch, or whether it is still being written.',
+      );
+    const answers = new Map(reading.lines.map((l) => [l.line, l]));
+    const keyByColumn = listKeysByColumn(market);
+    await settleLines(tx, market, dispatch, ({ line }) => {
+      const a = answers.get(line);
+      return a
+        ? { ...a, field: keyByColumn.get(a.field) ?? '' }
+        : { verdict: 'lost', number: '', says: 'The receipt does not speak of this line.' };
     });
-    await storeAnswers(tx, dispatch, records);
     const file = await storeFile(
       tx,
       `receipt-${dispatch.id}.txt`,
@@ -106,21 +75,112 @@ export async function receiveReceipt(write: Write, market: Market, dispatch: Dis
         yield Buffer.from(text, 'utf8');
       })(),
     );
-    const count = (state: string) => records.filter((r) => r.state === state).length;
-    await tx.raw(
-      `update dispatches
-        set state = 'answered', answered_at = now(), fault = null, receipt_file_id = ?, accepted = ?, remarked = ?,
-          refused = ?
-        where id = ?`,
-      [file.id, count('accepted'), count('remarked'), count('refused') + count('lost'), dispatch.id],
-    );
-    await refreshListings(
-      tx,
-      market,
-      records.map((r) => r.listing_id),
-    );
-    await announce(tx, { topic: 'dispatches', id: String(dispatch.id) });
+    await tx.raw(`update dispatches set fault = null, receipt_file_id = ? where id = ?`, [file.id, dispatch.id]);
   });
+}
+
+/** Attributes by the column of a layout that holds them: a receipt names columns. */
+const listKeysByColumn = (market: Market): Map<string, string> =>
+  new Map(
+    market.rulebook.layouts.flatMap((l) =>
+      l.columns.flatMap((c) =>
+        'attribute' in c.holds
+          ? [[c.key, c.holds.attribute] as const]
+          : c.holds.what === 'sku'
+            ? [[c.key, 'sku'] as const]
+            : c.holds.what === 'category'
+              ? [[c.key, 'category'] as const]
+              : [],
+      ),
+    ),
+  );
+
+/** What became of a line. */
+export interface LineAnswer {
+  verdict: 'accepted' | 'remarked' | 'refused' | 'lost';
+  code?: string;
+  field?: string;
+  number: string;
+  says?: string;
+  remedy?: string;
+}
+
+/** Gives every line of a dispatch its answer, brings the listings to their new state, and marks it as answered. */
+export async function settleLines(
+  tx: Db,
+  market: Market,
+  dispatch: DispatchRow,
+  judge: (line: { line: number; sku: string }) => LineAnswer,
+): Promise<void> {
+  // The price and the stock of one entry may be answered at the same time: what is accepted is read under the lock.
+  await tx.raw(
+    `select id from listings where id in (select listing_id from dispatch_lines where dispatch_id = ?) order by id for update`,
+    [dispatch.id],
+  );
+  const lines = await rowsOf<{
+    line: number;
+    listing_id: number;
+    sku: string;
+    differences: FieldDifference[];
+    accepted_details: Values | null;
+    accepted_price: Values | null;
+    accepted_stock: Values | null;
+    market_state: string;
+    number: string | null;
+  }>(
+    tx,
+    `select d.line, d.listing_id, d.sku, d.differences, l.accepted_details, l.accepted_price, l.accepted_stock,
+        l.market_state, l.number
+      from dispatch_lines d
+      join listings l on l.id = d.listing_id
+      where d.dispatch_id = ?
+      order by d.line`,
+    [dispatch.id],
+  );
+  const records = lines.map((l) => {
+    const a = judge(l);
+    const isTaken = a.verdict === 'accepted' || a.verdict === 'remarked';
+    const before: Accepted = {
+      details: l.accepted_details ?? undefined,
+      price: l.accepted_price ?? undefined,
+      stock: l.accepted_stock ?? undefined,
+    };
+    const after = isTaken ? applyAccepted(market.rulebook, before, dispatch.operation, l.differences) : before;
+    return {
+      line: l.line,
+      listing_id: l.listing_id,
+      state: a.verdict,
+      code: a.code ?? '',
+      field: a.field ?? '',
+      says: a.says ?? '',
+      remedy: a.remedy ?? '',
+      number: a.number || l.number,
+      market_state: isTaken
+        ? stateAfter(dispatch.operation, l.market_state)
+        : a.verdict === 'refused' && dispatch.operation === 'create'
+          ? 'refused'
+          : l.market_state,
+      is_taken: isTaken,
+      refused: a.verdict === 'refused',
+      details: after.details ?? null,
+      price: after.price ?? null,
+      stock: after.stock ?? null,
+    };
+  });
+  await storeAnswers(tx, dispatch, records);
+  const count = (state: string) => records.filter((r) => r.state === state).length;
+  await tx.raw(
+    `update dispatches
+      set state = 'answered', answered_at = now(), accepted = ?, remarked = ?, refused = ?
+      where id = ?`,
+    [count('accepted'), count('remarked'), count('refused') + count('lost'), dispatch.id],
+  );
+  await refreshListings(
+    tx,
+    market,
+    records.map((r) => r.listing_id),
+  );
+  await announce(tx, { topic: 'dispatches', id: String(dispatch.id) });
 }
 
 const stateAfter = (operation: Operation, before: string): string =>

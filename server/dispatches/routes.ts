@@ -1,5 +1,8 @@
 import {
+  abandonDispatch,
+  askShelf,
   createDispatch,
+  type DispatchLine,
   downloadDispatch,
   listDispatches,
   listDispatchLines,
@@ -13,6 +16,7 @@ import {
   releaseHold,
   resendMended,
   retryDispatch,
+  stopDispatch,
   uploadReceipt,
 } from '@basileus/contract';
 import { createFeedWriter, delimiterSigns, findLayout } from '@basileus/core/feed';
@@ -27,13 +31,19 @@ import { stateSql } from '../listings/queries';
 import { refreshListings } from '../listings/follow-up';
 import { loadCorrespondences, loadMarket, loadMarketById } from '../markets/load';
 import { openMarketPort } from '../markets/port';
-import { buildDispatch, enqueueSending, resendMendedLines } from './build';
+import { buildDispatch, type Built, enqueueSending, resendMendedLines } from './build';
+import { abandonDispatch as abandon, settleByShelf, stopDispatch as stop } from './end';
 import { countPlanned, loadPlan, loadPlannedIds, loadPlannedRows, wordHeld } from './plan';
 import { countDispatches, loadDispatch, loadDispatches, toDispatchShape } from './queries';
 import { receiveReceipt } from './receive';
 import { loadRefusals, mendRefusals as mendAll } from './refusals';
 
 const mostReceiptBytes = 50_000_000;
+
+const toBuiltShape = ({ dispatches, heldBack }: Built) => {
+  const shapes = dispatches.map(toDispatchShape);
+  return { dispatch: shapes[0]!, dispatches: shapes, heldBack };
+};
 
 export function addDispatchRoutes(router: Router, db: Db): void {
   const mustLoad = async (id: number) => {
@@ -42,12 +52,18 @@ export function addDispatchRoutes(router: Router, db: Db): void {
     return d;
   };
 
-  route(router, readPlan, async ({ params }) => loadPlan(db, await loadMarket(db, params.market)));
+  route(router, readPlan, async ({ params, query }) => loadPlan(db, await loadMarket(db, params.market), query));
   route(router, listPlanRows, async ({ params, query }) => {
     const market = await loadMarket(db, params.market);
-    const total = await countPlanned(db, market, params.operation, query.held);
-    const ids = await loadPlannedIds(db, market, params.operation, query.held, undefined, query.offset, query.limit);
-    const rows = await loadPlannedRows(db, market, params.operation, await loadCorrespondences(db, market.id), ids);
+    const total = await countPlanned(db, market, params.operation, query.held, query);
+    const ids = await loadPlannedIds(db, market, params.operation, query.held, query, query.offset, query.limit);
+    const rows = await loadPlannedRows(
+      db,
+      market,
+      params.operation,
+      await loadCorrespondences(db, market.id),
+      ids.map((i) => i.id),
+    );
     return {
       total,
       rows: rows.map((r) => ({
@@ -61,17 +77,17 @@ export function addDispatchRoutes(router: Router, db: Db): void {
       })),
     };
   });
-  route(router, previewFile, async ({ params }) => {
+  route(router, previewFile, async ({ params, query }) => {
     const market = await loadMarket(db, params.market);
     const layout = findLayout(market.rulebook, params.operation);
     if (!layout) throw new AppError('not-found', `${market.name} takes no file for “${params.operation}”.`);
-    const total = await countPlanned(db, market, params.operation, 'no');
+    const total = await countPlanned(db, market, params.operation, 'no', query);
     const rows = await loadPlannedRows(
       db,
       market,
       params.operation,
       await loadCorrespondences(db, market.id),
-      await loadPlannedIds(db, market, params.operation, 'no', undefined, 0, 50),
+      (await loadPlannedIds(db, market, params.operation, 'no', query, 0, 50)).map((i) => i.id),
     );
     const writer = createFeedWriter(market.rulebook, layout);
     const text = writer.header() + writer.rows(rows.map((r) => r.feed));
@@ -103,8 +119,7 @@ export function addDispatchRoutes(router: Router, db: Db): void {
     return { released };
   });
   route(router, createDispatch, async ({ params, body, actor }) => {
-    const built = await buildDispatch(db, await loadMarket(db, params.market), body, actor);
-    return { dispatch: toDispatchShape(built.dispatch), heldBack: built.heldBack };
+    return toBuiltShape(await buildDispatch(db, await loadMarket(db, params.market), body, actor));
   });
   route(router, listDispatches, async ({ query }) => ({
     total: await countDispatches(db, query.market),
@@ -125,7 +140,7 @@ export function addDispatchRoutes(router: Router, db: Db): void {
       line: number;
       listing_id: number;
       sku: string;
-      state: 'waiting' | 'accepted' | 'remarked' | 'refused' | 'lost';
+      state: DispatchLine['state'];
       code: string;
       field: string;
       says: string;
@@ -181,24 +196,34 @@ export function addDispatchRoutes(router: Router, db: Db): void {
   route(router, uploadReceipt, async ({ params, request, response }) => {
     const dispatch = await mustLoad(params.id);
     if (dispatch.state === 'answered') throw new AppError('not-now', 'This dispatch has its receipt already.');
+    if (dispatch.state === 'stopped' || dispatch.state === 'abandoned')
+      throw new AppError('not-now', 'This dispatch was given up; its rows do not wait for a receipt.', {
+        remedy: 'Send the rows again; what the market has taken already, it will say.',
+      });
     const text = await receiveUpload({ request, response }, mostReceiptBytes, async ({ bytes }) => {
       const chunks: Uint8Array[] = [];
       for await (const c of bytes) chunks.push(c);
       return Buffer.concat(chunks).toString('utf8');
     });
-    await receiveReceipt(writeOn(db), await loadMarketById(db, dispatch.market_id), dispatch, text);
+    await receiveReceipt(writeOn(db), await loadMarketById(db, dispatch.market_id), dispatch, text, true);
     return toDispatchShape(await mustLoad(params.id));
   });
   route(router, resendMended, async ({ params, body, actor }) => {
     const original = await mustLoad(params.id);
-    const built = await resendMendedLines(db, await loadMarketById(db, original.market_id), original, body.key, actor);
-    return { dispatch: toDispatchShape(built.dispatch), heldBack: built.heldBack };
+    return toBuiltShape(
+      await resendMendedLines(db, await loadMarketById(db, original.market_id), original, body.key, actor),
+    );
   });
   route(router, retryDispatch, async ({ params }) => {
     const dispatch = await mustLoad(params.id);
     if (dispatch.state !== 'failed') throw new AppError('not-now', 'Only a failed dispatch can be tried again.');
     await db.transaction(async (tx) => {
-      await tx.raw(`update dispatches set state = 'sending', fault = null where id = ?`, [params.id]);
+      const again = await rowOf(
+        tx,
+        `update dispatches set state = 'sending', fault = null where id = ? and state = 'failed' returning id`,
+        [params.id],
+      );
+      if (!again) throw new AppError('not-now', 'Only a failed dispatch can be tried again.');
       await enqueueSending(
         tx,
         params.id,
@@ -207,6 +232,21 @@ export function addDispatchRoutes(router: Router, db: Db): void {
       );
       await announce(tx, { topic: 'dispatches', id: String(params.id) });
     });
+    return toDispatchShape(await mustLoad(params.id));
+  });
+  route(router, stopDispatch, async ({ params, actor }) => {
+    const d = await mustLoad(params.id);
+    await stop(db, await loadMarketById(db, d.market_id), d, actor);
+    return toDispatchShape(await mustLoad(params.id));
+  });
+  route(router, abandonDispatch, async ({ params, actor }) => {
+    const d = await mustLoad(params.id);
+    await abandon(db, await loadMarketById(db, d.market_id), d, actor);
+    return toDispatchShape(await mustLoad(params.id));
+  });
+  route(router, askShelf, async ({ params, actor }) => {
+    const d = await mustLoad(params.id);
+    await settleByShelf(writeOn(db), await loadMarketById(db, d.market_id), d, actor);
     return toDispatchShape(await mustLoad(params.id));
   });
   route(router, readShelf, async ({ params, query }) => {

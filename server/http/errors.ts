@@ -8,7 +8,8 @@ export class AppError extends Error {
   constructor(
     readonly code: ErrorCode,
     message: string,
-    readonly about: { field?: string | null; remedy?: string } = {},
+    /** `notTaken` says that a market has surely not taken what it was given. */
+    readonly about: { field?: string | null; remedy?: string; notTaken?: boolean } = {},
     /** Seconds that whoever refused asked to wait before the next try. */
     readonly retryAfterSeconds?: number,
   ) {

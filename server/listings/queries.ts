@@ -60,6 +60,7 @@ interface Row {
   number: string | null;
   values: Record<string, Value>;
   origins: ListingShape['origins'];
+  wish: ListingShape['wish'];
   version: number;
 }
 
@@ -78,7 +79,7 @@ export async function loadListings(
   const rows = await rowsOf<Row>(
     db,
     `select l.id, l.product_id, p.sku, p.title, p.category as own_category, p.kind, parent.sku as parent_sku,
-        l.category, ${stateSql} as state, l.number, l."values", l.origins, l.version
+        l.category, ${stateSql} as state, l.number, l."values", l.origins, l.wish, l.version
       from listings l
       join products p on p.id = l.product_id
       left join products parent on parent.id = p.parent_id
@@ -93,7 +94,7 @@ export async function loadListing(db: Db, market: Market, id: number): Promise<L
   const rows = await rowsOf<Row>(
     db,
     `select l.id, l.product_id, p.sku, p.title, p.category as own_category, p.kind, parent.sku as parent_sku,
-        l.category, ${stateSql} as state, l.number, l."values", l.origins, l.version
+        l.category, ${stateSql} as state, l.number, l."values", l.origins, l.wish, l.version
       from listings l
       join products p on p.id = l.product_id
       left join products parent on parent.id = p.parent_id
@@ -138,6 +139,7 @@ async function withFindings(db: Db, market: Market, rows: readonly Row[]): Promi
       origins: r.origins,
       levels,
       findings: byListing.get(r.id) ?? [],
+      wish: r.wish,
       version: r.version,
     };
   });

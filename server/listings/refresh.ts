@@ -50,6 +50,8 @@ export async function refreshRows(db: Db, market: Market, c: Correspondences, ro
     if (sharing?.length) context.sameGtin = sharing;
     const alike = sameSku.get(b.row.sku)?.filter((s) => s !== b.row.sku);
     if (alike?.length) context.sameSku = alike;
+    if (b.row.market_state === 'withdrawn' && b.row.wish === 'restore' && market.rulebook.sku.burntWhenWithdrawn)
+      context.isBurnt = true;
     const family = families.get(b.row.root_id);
     if (family)
       context.family = family

@@ -9,15 +9,14 @@ import {
   setWish,
 } from '@basileus/contract';
 import type { Router } from 'express';
-import { type Db, rowsOf } from '../database';
+import { type Db } from '../database';
 import { AppError, route } from '../http';
 import { loadMarket } from '../markets/load';
-import { recordHistory } from '../products/change-sets';
 import { loadCategoryGroups } from './categories';
 import { loadCauses, remedyCause } from './causes';
 import { loadListing, loadListings } from './queries';
-import { refreshListings } from './follow-up';
 import { assignToCategory, patchListingCells } from './service';
+import { wishFor } from './wish';
 
 export function addListingRoutes(router: Router, db: Db): void {
   route(router, listListings, async ({ params, query }) =>
@@ -31,24 +30,9 @@ export function addListingRoutes(router: Router, db: Db): void {
   route(router, patchListings, async ({ params, body, actor }) =>
     patchListingCells(db, (await loadMarket(db, params.market)).id, body.cells, body.title, actor),
   );
-  route(router, setWish, async ({ params, body, actor }) => {
-    const market = await loadMarket(db, params.market);
-    const changed = await db.transaction(async (tx) => {
-      const rows = await rowsOf<{ id: number }>(
-        tx,
-        'update listings set wish = ?, updated_at = now() where id = any(?) and market_id = ? and wish <> ? returning id',
-        [body.wish, body.ids, market.id, body.wish],
-      );
-      await refreshListings(
-        tx,
-        market,
-        rows.map((r) => r.id),
-      );
-      if (rows.length) await recordHistory(tx, actor, 'wished', `${rows.length} listings: ${body.wish}`, market.name);
-      return rows.length;
-    });
-    return { changed };
-  });
+  route(router, setWish, async ({ params, body, actor }) =>
+    wishFor(db, await loadMarket(db, params.market), body.ids, body.wish, actor),
+  );
   route(router, listCategoryGroups, async ({ params }) => loadCategoryGroups(db, await loadMarket(db, params.market)));
   route(router, assignCategory, async ({ params, body, actor }) =>
     assignToCategory(db, await loadMarket(db, params.market), body, actor),

@@ -71,7 +71,8 @@ export function openMarketPort(market: Market): MarketPort {
           response.status === 429
             ? `${market.name} asks us to slow down.`
             : `${market.name} is not there for the moment (503).`,
-          { remedy: 'It is tried again by itself.' },
+          // RFC 6585, 4 and RFC 9110, 15.6.4: the request was not handled.
+          { remedy: 'It is tried again by itself.', notTaken: true },
           readRetryAfter(response.headers.get('retry-after'), Date.now()),
         );
       }
@@ -82,8 +83,11 @@ export function openMarketPort(market: Market): MarketPort {
       return response;
     } catch (error) {
       if (error instanceof AppError) throw error;
+      const { code } = ((error as Error).cause ?? {}) as { code?: string };
       throw new AppError('market-unreachable', `${market.name} cannot be reached or dropped the connection.`, {
         remedy: 'It is tried again by itself.',
+        // Nobody was there to take it.
+        notTaken: code === 'ECONNREFUSED' || code === 'ENOTFOUND',
       });
     }
   };

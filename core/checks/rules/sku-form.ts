@@ -15,6 +15,8 @@ export const skuForm = defineCheck({
     characters: 'SKU {{value}} holds {{found}}, which {{market}} does not take in a SKU.',
     lowerCase: 'SKU {{value}} has small letters; {{market}} takes capitals only.',
     edgeSpace: 'SKU “{{value}}” begins or ends with a space; take it away on the product.',
+    burnt:
+      'SKU {{value}} was withdrawn, and {{market}} never takes a withdrawn SKU again; add the item anew under another SKU.',
     twin: 'SKU {{value}} differs only in capitals or marks from {{others}}; one of them is probably a mistyping.',
   },
   prepareRow(category, say) {
@@ -29,6 +31,7 @@ export const skuForm = defineCheck({
         });
       else if (fault === 'lower-case') say(out, 'lowerCase', 'sku', listing.sku, {});
       else if (fault === 'edge-space') say(out, 'edgeSpace', 'sku', listing.sku, {});
+      if (context.isBurnt) say(out, 'burnt', 'sku', listing.sku, {});
       if (context.sameSku?.length) say(out, 'twin', 'sku', listing.sku, { others: context.sameSku.join(', ') });
     };
   },

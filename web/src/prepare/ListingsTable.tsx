@@ -47,6 +47,11 @@ export function wordOrigin(listing: ListingRow, key: string): string | undefined
   }
 }
 
+const wishTitles = {
+  withdraw: 'To be taken down with the next sending.',
+  restore: 'To be put back with the next sending.',
+};
+
 export interface ListingsTableProps {
   market: string;
   query: ListingQuery;
@@ -92,7 +97,16 @@ export function ListingsTable({
       if (column.key === 'state') {
         const blockers = listing.findings.filter((f) => f.level === 'blocker');
         return {
-          lead: <Seal state={listing.state} bare />,
+          lead: (
+            <>
+              <Seal state={listing.state} bare />
+              {listing.wish !== 'keep' && (
+                <span className="badge badge-warning badge-xs" title={wishTitles[listing.wish]}>
+                  {listing.wish}
+                </span>
+              )}
+            </>
+          ),
           finding: blockers[0] && {
             level: 'blocker',
             says: blockers.length === 1 ? blockers[0].says : `${blockers.length} blockers; first: ${blockers[0].says}`,

@@ -1,7 +1,9 @@
 import { assignCategory, listCategoryGroups, type ListingRow, setWish } from '@basileus/contract';
+import { canAsk } from '@basileus/core/feed';
 import type { Rulebook } from '@basileus/core/rulebook';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useDeferredValue, useMemo, useState } from 'react';
+import { useNavigate } from 'react-router';
 import { toast } from 'sonner';
 import { call } from '../api/call';
 import { useScope } from '../frame/scope';
@@ -14,8 +16,17 @@ import { columnsFor } from './columns';
 import { ListingEditor } from './ListingEditor';
 import { ListingsTable } from './ListingsTable';
 import { listLeafPaths } from './tree';
+import { WithdrawAsk } from './WithdrawAsk';
 
 const states = ['draft', 'blocked', 'ready', 'sent', 'in review', 'live', 'refused', 'withdrawn'];
+
+/** Listings that are chosen one by one travel in the address. */
+const mostByAddress = 500;
+const wishWords = {
+  withdraw: (what: string) => `${what} will be taken down with the next sending; until then Keep takes it back.`,
+  restore: (what: string) => `${what} will be put back with the next sending; until then Keep takes it back.`,
+  keep: (what: string) => `${what} kept as it is.`,
+};
 
 export function ListingsView({ rulebook }: { rulebook: Rulebook }) {
   const { market } = useScope();
@@ -27,7 +38,9 @@ export function ListingsView({ rulebook }: { rulebook: Rulebook }) {
     [fields, setFields] = useUrlValue('fields', 'all'),
     [openId, setOpenId] = useUrlValue('open');
   const [selected, setSelected] = useState<string[]>([]),
-    [isPicking, setPicking] = useState(false);
+    [isPicking, setPicking] = useState(false),
+    [isWithdrawing, setWithdrawing] = useState(false);
+  const navigate = useNavigate();
   const search = useDeferredValue(q);
   const groups = useQuery({
     queryKey: ['listings', 'groups', market],
@@ -73,14 +86,14 @@ export function ListingsView({ rulebook }: { rulebook: Rulebook }) {
     onError: (e) => toast.error(e.message),
   });
   const wish = useMutation({
-    mutationFn: (w: 'withdraw' | 'keep') =>
+    mutationFn: (w: 'withdraw' | 'restore' | 'keep') =>
       call(setWish, { params: { market }, body: { ids: selected.map(Number), wish: w } }),
     onSuccess: (r, w) => {
-      toast.success(
-        w === 'withdraw'
-          ? `${plural(r.changed, 'listing', 'listings')} will be taken down with the next “withdraw” under Send.`
-          : `${plural(r.changed, 'listing', 'listings')} kept.`,
-      );
+      setWithdrawing(false);
+      const sent = r.onTheWay
+        ? ` ${plural(r.onTheWay, 'is', 'are')} on the way to the market and stay as they are.`
+        : '';
+      toast.success(wishWords[w](plural(r.changed, 'listing', 'listings')) + sent);
       refresh();
     },
     onError: (e) => toast.error(e.message),
@@ -168,10 +181,48 @@ export function ListingsView({ rulebook }: { rulebook: Rulebook }) {
             className="btn btn-sm"
             disabled={selected.length === 0 || wish.isPending}
             onClick={() => {
-              wish.mutate('withdraw');
+              setWithdrawing(true);
             }}
           >
-            Withdraw
+            Withdraw …
+          </button>
+          {canAsk(rulebook, 'restore') && (
+            <button
+              type="button"
+              className="btn btn-sm"
+              disabled={selected.length === 0 || wish.isPending}
+              onClick={() => {
+                wish.mutate('restore');
+              }}
+            >
+              Restore
+            </button>
+          )}
+          <button
+            type="button"
+            className="btn btn-sm"
+            title="Takes the wish to withdraw or restore back, as long as it has not been sent"
+            disabled={selected.length === 0 || wish.isPending}
+            onClick={() => {
+              wish.mutate('keep');
+            }}
+          >
+            Keep
+          </button>
+          <button
+            type="button"
+            className="btn btn-sm"
+            disabled={selected.length === 0 || selected.length > mostByAddress}
+            title={
+              selected.length > mostByAddress
+                ? `${mostByAddress} at the most are chosen one by one; take a brand or an own category under Send.`
+                : undefined
+            }
+            onClick={() => {
+              void navigate(`/${market}/send?ids=${selected.join(',')}`);
+            }}
+          >
+            Send these
           </button>
           <button
             type="button"
@@ -211,6 +262,19 @@ export function ListingsView({ rulebook }: { rulebook: Rulebook }) {
           onChoose={(key) => {
             setPicking(false);
             assign.mutate(key);
+          }}
+        />
+      )}
+      {isWithdrawing && (
+        <WithdrawAsk
+          count={selected.length}
+          rulebook={rulebook}
+          isBusy={wish.isPending}
+          onWithdraw={() => {
+            wish.mutate('withdraw');
+          }}
+          onClose={() => {
+            setWithdrawing(false);
           }}
         />
       )}

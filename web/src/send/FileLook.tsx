@@ -5,20 +5,23 @@ import { call } from '../api/call';
 import { Loading, Refused } from '../ui/faces';
 import { Modal } from '../ui/Modal';
 import { count } from '../ui/text';
+import type { Choice } from './ChooseRows';
 
 /** The file as the market would get it. */
 export function FileLook({
   market,
   operation,
+  choice,
   onClose,
 }: {
   market: string;
   operation: Operation;
+  choice: Choice;
   onClose: () => void;
 }) {
   const file = useQuery({
-    queryKey: ['listings', 'plan', market, operation, 'file'],
-    queryFn: () => call(previewFile, { params: { market, operation } }),
+    queryKey: ['listings', 'plan', market, operation, 'file', choice],
+    queryFn: () => call(previewFile, { params: { market, operation }, query: choice }),
   });
   return (
     <Modal title={file.data ? file.data.name : 'The file'} onClose={onClose} wide>

@@ -1,4 +1,4 @@
-import { listPlanRows, type PlannedListing, releaseHold } from '@basileus/contract';
+import { listPlanRows, type PlannedListing, releaseHold, setWish } from '@basileus/contract';
 import type { Operation } from '@basileus/core/rulebook';
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
@@ -10,6 +10,7 @@ import { Empty, Loading, Refused } from '../ui/faces';
 import { NewFields } from '../ui/NewFields';
 import { Pager } from '../ui/Pager';
 import { count, plural } from '../ui/text';
+import type { Choice } from './ChooseRows';
 
 const pageSize = 100;
 const why = { no: 'Would go', yes: 'Held back' } as const;
@@ -21,21 +22,23 @@ export function PlanRows({
   held,
   setHeld,
   counts,
+  choice,
 }: {
   market: string;
   operation: Operation;
   held: string;
   setHeld: (v: string) => void;
   counts: { count: number; held: number } | undefined;
+  choice: Choice;
 }) {
   const client = useQueryClient();
   const [offset, setOffset] = useState(0);
   const rows = useQuery({
-    queryKey: ['listings', 'plan', market, operation, held, offset],
+    queryKey: ['listings', 'plan', market, operation, held, offset, choice],
     queryFn: () =>
       call(listPlanRows, {
         params: { market, operation },
-        query: { held: held as 'no', offset, limit: pageSize },
+        query: { ...choice, held: held as 'no', offset, limit: pageSize },
       }),
     placeholderData: keepPreviousData,
   });
@@ -143,6 +146,7 @@ function PlanRow({
       </td>
       <td className="truncate" title={r.title}>
         {r.title}
+        {(operation === 'withdraw' || operation === 'restore') && <Unwish market={market} id={r.listingId} />}
       </td>
       <td>
         {operation === 'create' ? (
@@ -166,5 +170,27 @@ function PlanRow({
         </td>
       )}
     </tr>
+  );
+}
+
+/** Takes a wish back, as long as it has not been sent. */
+function Unwish({ market, id }: { market: string; id: number }) {
+  const client = useQueryClient();
+  const keep = useMutation({
+    mutationFn: () => call(setWish, { params: { market }, body: { ids: [id], wish: 'keep' } }),
+    onSuccess: () => void client.invalidateQueries({ queryKey: ['listings'] }),
+    onError: (e) => toast.error(e.message),
+  });
+  return (
+    <button
+      type="button"
+      className="btn btn-xs ml-2"
+      disabled={keep.isPending}
+      onClick={() => {
+        keep.mutate();
+      }}
+    >
+      Leave it as it is
+    </button>
   );
 }

@@ -1,16 +1,19 @@
 import { createDispatch, downloadDispatch, readPlan } from '@basileus/contract';
 import type { Operation } from '@basileus/core/rulebook';
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { toast } from 'sonner';
 import { addressOf, call } from '../api/call';
-import { useScope } from '../frame/scope';
+import { rulebookQuery, useScope } from '../frame/scope';
 import { Empty, Loading, PageHead, Refused } from '../ui/faces';
 import { count, plural } from '../ui/text';
 import { useUrlValue } from '../ui/url';
+import { ChooseRows, useChoice } from './ChooseRows';
+import { ConfirmSend } from './ConfirmSend';
 import { FileLook } from './FileLook';
 import { PlanRows } from './PlanRows';
+import { type Going, wordGoing, wordSurprise } from './words';
 
 const why: Record<Operation, string> = {
   create: 'New entries',
@@ -28,33 +31,71 @@ export function SendPage() {
     [held, setHeld] = useUrlValue('held', 'no');
   const client = useQueryClient(),
     navigate = useNavigate();
-  const [isLooking, setLooking] = useState(false);
+  const [isLooking, setLooking] = useState(false),
+    [asking, setAsking] = useState<'wire' | 'hand'>(),
+    [isTogether, setTogether] = useState(false);
+  const { choice, isNarrowed, set } = useChoice();
+  const burns = useQuery(rulebookQuery(market)).data?.sku.burntWhenWithdrawn ?? false;
   const plan = useQuery({
-    queryKey: ['listings', 'plan', market],
-    queryFn: () => call(readPlan, { params: { market } }),
+    queryKey: ['listings', 'plan', market, choice],
+    queryFn: () => call(readPlan, { params: { market }, query: choice }),
+    placeholderData: keepPreviousData,
   });
   const operation = (chosen ||
     plan.data?.operations.find((o) => o.count > 0)?.operation ||
     plan.data?.operations[0]?.operation) as Operation | undefined;
+  const partner = operation === 'price' ? 'stock' : operation === 'stock' ? 'price' : undefined;
+  const also = isTogether ? partner : undefined;
+  const going = plan.data === undefined ? [] : goingOf(plan.data, also === undefined ? [operation] : [operation, also]);
+  const rows = going.reduce((n, g) => n + g.rows, 0);
+  const warnings = [
+    ...(plan.data?.surprises ?? []).filter((s) => going.some((g) => g.operation === s.operation)).map(wordSurprise),
+    ...(operation === 'withdraw' && burns
+      ? [`${name} never takes a withdrawn SKU again: what is taken down cannot be put back.`]
+      : []),
+  ];
   const send = useMutation({
     mutationFn: (by: 'wire' | 'hand') =>
-      call(createDispatch, { params: { market }, body: { operation: operation!, by, key: crypto.randomUUID() } }),
+      call(createDispatch, {
+        params: { market },
+        body: {
+          operation: operation!,
+          ...(also === undefined ? {} : { also }),
+          ...choice,
+          ids: choice.ids === '' ? undefined : choice.ids.split(',').map(Number),
+          looked: warnings.length > 0,
+          by,
+          key: crypto.randomUUID(),
+        },
+      }),
     onSuccess: (r, by) => {
+      setAsking(undefined);
       void client.invalidateQueries({ queryKey: ['listings'] });
       void client.invalidateQueries({ queryKey: ['dispatches'] });
-      if (by === 'hand') window.location.assign(addressOf(downloadDispatch, { params: { id: r.dispatch.id } }));
+      if (by === 'hand' && r.dispatches.length === 1)
+        window.location.assign(addressOf(downloadDispatch, { params: { id: r.dispatch.id } }));
       toast.success(
         by === 'hand'
-          ? `The file is ready; give ${name}’s answer to its dispatch under Settle.`
-          : `${plural(r.dispatch.total, 'row is', 'rows are')} on the way to ${name}.`,
+          ? r.dispatches.length > 1
+            ? `${r.dispatches.length} files are ready, each at its dispatch; give ${name}’s answers there.`
+            : `The file is ready; give ${name}’s answer to its dispatch under Settle.`
+          : `${plural(
+              r.dispatches.reduce((n, d) => n + d.total, 0),
+              'row is',
+              'rows are',
+            )} on the way to ${name}.`,
       );
-      void navigate(`/${scope}/settle/${r.dispatch.id}`);
+      void navigate(r.dispatches.length > 1 ? `/${scope}/settle` : `/${scope}/settle/${r.dispatch.id}`);
     },
     onError: (e) => toast.error(e.message),
   });
   if (plan.isLoading) return <Loading />;
   if (plan.error || !plan.data) return <Refused error={plan.error} again={() => void plan.refetch()} />;
   const now = plan.data.operations.find((o) => o.operation === operation);
+  const ask = (by: 'wire' | 'hand') => {
+    if (warnings.length > 0 || (by === 'wire' && rows > mostUnasked)) setAsking(by);
+    else send.mutate(by);
+  };
   return (
     <>
       <PageHead
@@ -85,7 +126,7 @@ export function SendPage() {
               className="btn btn-sm"
               disabled={now.count === 0 || send.isPending}
               onClick={() => {
-                send.mutate('hand');
+                ask('hand');
               }}
             >
               Download
@@ -95,18 +136,23 @@ export function SendPage() {
               className="btn btn-sm btn-primary"
               disabled={now.count === 0 || send.isPending}
               onClick={() => {
-                send.mutate('wire');
+                ask('wire');
               }}
             >
-              Send {count(now.count)} now
+              Send {count(rows)} now
             </button>
           </>
         )}
       </PageHead>
+      <ChooseRows choice={choice} set={set} />
       {plan.data.operations.length === 0 ? (
-        <Empty title={`${name} has everything as we hold it.`}>
-          Change a price, stock or details and it shows here.
-        </Empty>
+        isNarrowed ? (
+          <Empty title="Nothing of this choice is to go.">Choose other rows, or all.</Empty>
+        ) : (
+          <Empty title={`${name} has everything as we hold it.`}>
+            Change a price, stock or details and it shows here.
+          </Empty>
+        )
       ) : (
         <div className="grid min-h-0 flex-1 border-t border-base-300 lg:grid-cols-[15rem_1fr]">
           <nav aria-label="What would go" className="border-r border-base-300 bg-base-100">
@@ -130,10 +176,24 @@ export function SendPage() {
                 <span className="num font-semibold">{count(o.count)}</span>
               </button>
             ))}
+            {partner && (
+              <label className="flex items-center gap-2 px-4 py-3 text-[12.5px]">
+                <input
+                  type="checkbox"
+                  className="checkbox checkbox-sm"
+                  checked={isTogether}
+                  onChange={(e) => {
+                    setTogether(e.target.checked);
+                  }}
+                />
+                Send prices and stock together
+              </label>
+            )}
           </nav>
           {operation && (
             <PlanRows
               key={`${operation}${held}`}
+              choice={choice}
               market={market}
               operation={operation}
               held={held}
@@ -147,11 +207,41 @@ export function SendPage() {
         <FileLook
           market={market}
           operation={operation}
+          choice={choice}
           onClose={() => {
             setLooking(false);
+          }}
+        />
+      )}
+      {asking && (
+        <ConfirmSend
+          sentence={wordGoing(going, name)}
+          warnings={warnings}
+          isBusy={send.isPending}
+          onSend={() => {
+            send.mutate(asking);
+          }}
+          onClose={() => {
+            setAsking(undefined);
           }}
         />
       )}
     </>
   );
 }
+
+/** Rows that go without being asked about. */
+const mostUnasked = 100;
+
+interface Plan {
+  operations: readonly { operation: Operation; count: number }[];
+  mostRows: Readonly<Record<string, number>>;
+}
+
+/** What would go now, with the files it needs. */
+const goingOf = (plan: Plan, operations: readonly (Operation | undefined)[]): Going[] =>
+  operations.flatMap((operation) => {
+    const rows = plan.operations.find((o) => o.operation === operation)?.count ?? 0;
+    if (operation === undefined || rows === 0) return [];
+    return [{ operation, rows, files: Math.ceil(rows / (plan.mostRows[operation] ?? rows)) }];
+  });

@@ -14,6 +14,8 @@ const answers: Record<DispatchLine['state'], [string, string]> = {
   remarked: ['with a remark', 'text-secondary'],
   refused: ['refused', 'text-error'],
   lost: ['not answered', 'text-error'],
+  stopped: ['stopped', 'quiet'],
+  abandoned: ['given up', 'quiet'],
 };
 
 /** One line: the answer, and the refused field to be mended where it stands. */

@@ -15,6 +15,8 @@ export const dispatchWords: Record<DispatchShape['state'], string> = {
   sent: 'with the market',
   answered: 'answered',
   failed: 'failed',
+  stopped: 'stopped before it left',
+  abandoned: 'given up, without an answer',
 };
 const pageSize = 100;
 

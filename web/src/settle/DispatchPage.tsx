@@ -18,6 +18,7 @@ import { Pager } from '../ui/Pager';
 import { plural, when } from '../ui/text';
 import { useUrlValue } from '../ui/url';
 import { DispatchLineRow } from './DispatchLineRow';
+import { DispatchEnds } from './DispatchEnds';
 import { dispatchWords } from './DispatchList';
 import { RefusalCauses } from './RefusalCauses';
 
@@ -93,6 +94,7 @@ export function DispatchPage() {
         about={
           <span role="status">
             {dispatchWords[d.state]} · {plural(d.total, 'row', 'rows')}
+            {d.parts > 1 && ` · file ${d.part} of ${d.parts}`}
             {d.ticket && (
               <>
                 {' '}
@@ -124,6 +126,7 @@ export function DispatchPage() {
             />
           </label>
         )}
+        <DispatchEnds dispatch={d} onDone={refresh} />
         {d.state === 'failed' && (
           <button
             type="button"

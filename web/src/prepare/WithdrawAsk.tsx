@@ -1,0 +1,48 @@
+import { canAsk } from '@basileus/core/feed';
+import type { Rulebook } from '@basileus/core/rulebook';
+import { Modal } from '../ui/Modal';
+import { plural } from '../ui/text';
+
+/** Says what taking entries down means on this market, before it is wished. */
+export function WithdrawAsk({
+  count,
+  rulebook,
+  isBusy,
+  onWithdraw,
+  onClose,
+}: {
+  count: number;
+  rulebook: Rulebook;
+  isBusy: boolean;
+  onWithdraw: () => void;
+  onClose: () => void;
+}) {
+  const { name } = rulebook.market;
+  return (
+    <Modal title={`Withdraw ${plural(count, 'listing', 'listings')}`} onClose={onClose}>
+      <div className="flex flex-col gap-3 p-5">
+        {rulebook.sku.burntWhenWithdrawn ? (
+          <p className="border-l-4 border-warning pl-3">
+            This is for ever. {name} never takes a withdrawn SKU again: to sell the item there once more, it must be
+            added anew under another SKU, without its reviews. To stop selling for a while, set its stock to 0 instead.
+          </p>
+        ) : canAsk(rulebook, 'restore') ? (
+          <p>The entries are taken down and can be put back later with Restore.</p>
+        ) : (
+          <p>The entries are taken down. {name} takes no file that would put them back.</p>
+        )}
+        <p className="quiet">
+          Nothing goes yet: the wish is shown at the row, and can be taken back with Keep until it is sent under Send.
+        </p>
+        <div className="flex gap-2">
+          <button type="button" className="btn btn-primary btn-sm" disabled={isBusy} onClick={onWithdraw}>
+            Mark for withdrawal
+          </button>
+          <button type="button" className="btn btn-sm" onClick={onClose}>
+            Leave them
+          </button>
+        </div>
+      </div>
+    </Modal>
+  );
+}

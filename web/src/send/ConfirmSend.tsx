@@ -1,0 +1,57 @@
+import { useState } from 'react';
+import { Modal } from '../ui/Modal';
+
+/** Asks once before much goes, or what is for ever, or what surprises; then it is a person who has looked. */
+export function ConfirmSend({
+  sentence,
+  warnings,
+  isBusy,
+  onSend,
+  onClose,
+}: {
+  sentence: string;
+  warnings: readonly string[];
+  isBusy: boolean;
+  onSend: () => void;
+  onClose: () => void;
+}) {
+  const [hasLooked, setLooked] = useState(false);
+  return (
+    <Modal title="Before it goes" onClose={onClose}>
+      <div className="flex flex-col gap-3 p-5">
+        <p className="font-semibold">{sentence}</p>
+        {warnings.map((w) => (
+          <p key={w} className="border-l-4 border-warning pl-3">
+            {w}
+          </p>
+        ))}
+        {warnings.length > 0 && (
+          <label className="flex items-center gap-2">
+            <input
+              type="checkbox"
+              className="checkbox checkbox-sm"
+              checked={hasLooked}
+              onChange={(e) => {
+                setLooked(e.target.checked);
+              }}
+            />
+            I have looked, and it is meant
+          </label>
+        )}
+        <div className="flex gap-2">
+          <button
+            type="button"
+            className="btn btn-primary btn-sm"
+            disabled={isBusy || (warnings.length > 0 && !hasLooked)}
+            onClick={onSend}
+          >
+            Send it
+          </button>
+          <button type="button" className="btn btn-sm" onClick={onClose}>
+            Not yet
+          </button>
+        </div>
+      </div>
+    </Modal>
+  );
+}

@@ -1,0 +1,36 @@
+import type { Operation } from '@basileus/core/rulebook';
+import { count, plural } from '../ui/text';
+
+export interface Going {
+  operation: Operation;
+  rows: number;
+  files: number;
+}
+
+const nouns: Record<Operation, [string, string]> = {
+  create: ['new entry', 'new entries'],
+  revise: ['change of details', 'changes of details'],
+  replace: ['whole entry', 'whole entries'],
+  price: ['price', 'prices'],
+  stock: ['stock', 'stocks'],
+  withdraw: ['entry to be taken down', 'entries to be taken down'],
+  restore: ['entry to be put back', 'entries to be put back'],
+};
+
+/** One sentence of what goes where. */
+export function wordGoing(going: readonly Going[], market: string): string {
+  const files = going.reduce((n, g) => n + g.files, 0);
+  const what = going.map((g) => plural(g.rows, ...nouns[g.operation])).join(' and ');
+  const goes = going.length === 1 && going[0]!.rows === 1 ? 'goes' : 'go';
+  return `${what} ${goes} to ${market}${files > 1 ? `, in ${count(files)} files` : ''}.`;
+}
+
+const surprises = {
+  'stock-gone': 'fall to no stock at all',
+  'stock-falls': 'lose more than half of their stock',
+  'prices-move': 'change their price',
+};
+
+/** What a person should look at before it goes. */
+export const wordSurprise = (s: { kind: keyof typeof surprises; rows: number; live: number }): string =>
+  `${count(s.rows)} of ${count(s.live)} live entries ${surprises[s.kind]} at once.`;

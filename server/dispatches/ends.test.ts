@@ -182,65 +182,6 @@ describe('a dispatch that nobody answers', () => {
     await house.call('POST', `/dispatches/${dispatch.id}/abandon`);
   });
 });
-describe('more rows than a file takes', () => {
-  it('are divided between families, and within one only where it is larger than a file', () => {
-    const rows = (spec: [number, number][]) =>
-      spec.flatMap(([root, n]) => Array.from({ length: n }, (_, i) => ({ id: root * 100 + i, root })));
-    const parts = splitByFamily(
-      rows([
-        [1, 3],
-        [2, 2],
-        [3, 1],
-        [4, 7],
-      ]),
-      5,
-    );
-    expect(parts.map((p) => p.map((id) => Math.floor(id / 100)))).toEqual([
-      [1, 1, 1, 2, 2],
-      [3],
-      [4, 4, 4, 4, 4],
-      [4, 4],
-    ]);
-    expect(splitByFamily([], 5)).toEqual([]);
-  });
-  it('go as several files, one after the other, each line once', async () => {
-    const document = structuredClone(quillhavenDocument) as unknown as {
-      version: string;
-      layouts: { maxRows: number }[];
-    };
-    document.version = '2026.12';
-    for (const l of document.layouts) l.maxRows = 7;
-    expect((await house.call('PUT', '/markets/quillhaven/rulebook', document)).status).toBe(200);
-    await until(
-      () => plan(),
-      (p) => p.operations.some((o) => o.operation === 'create' && o.count > 20),
-    );
-    const ids = (
-      await house.rows<{ id: number }>(
-        `select l.id from listings l join products p on p.id = l.product_id
-          where l.in_flight = 0 and l.planned @> '[{"operation": "create", "held": null}]' order by coalesce(p.parent_id, p.id), p.id limit 20`,
-      )
-    ).map((r) => r.id);
-    const { dispatches } = await send('create', { ids });
-    const total = dispatches.reduce((n, d) => n + d.total, 0);
-    expect(dispatches.length).toBe(Math.max(2, dispatches.length));
-    expect(dispatches.every((d, i) => d.part === i + 1 && d.parts === dispatches.length && d.total <= 7)).toBe(true);
-    expect(dispatches[1]!.fileName).toMatch(/-2-of-\d+\.txt$/);
-    for (const d of dispatches)
-      expect(await reaches(d.id, 'answered', 'failed')).toMatchObject({ state: 'answered', refused: 0 });
-    const left = await house.rows<{ id: number; at: Date }>(
-      'select id, left_at as at from dispatches where id = any(?) order by left_at',
-      [dispatches.map((d) => d.id)],
-    );
-    expect(left.map((l) => l.id)).toEqual(dispatches.map((d) => d.id));
-    expect(
-      await house.rows('select count(distinct listing_id)::int as n from dispatch_lines where dispatch_id = any(?)', [
-        dispatches.map((d) => d.id),
-      ]),
-    ).toEqual([{ n: total }]);
-  });
-});
-
 describe('what is chosen', () => {
   it('is a brand, or what one import has changed', async () => {
     const [a, b] = await live(2);
@@ -367,5 +308,64 @@ describe('a wish', () => {
       expect.objectContaining({ check: 'sku-form', message: 'burnt', level: 'blocker' }),
     );
     expect(await countOf('restore')).toBe(0);
+  });
+});
+
+describe('more rows than a file takes', () => {
+  it('are divided between families, and within one only where it is larger than a file', () => {
+    const rows = (spec: [number, number][]) =>
+      spec.flatMap(([root, n]) => Array.from({ length: n }, (_, i) => ({ id: root * 100 + i, root })));
+    const parts = splitByFamily(
+      rows([
+        [1, 3],
+        [2, 2],
+        [3, 1],
+        [4, 7],
+      ]),
+      5,
+    );
+    expect(parts.map((p) => p.map((id) => Math.floor(id / 100)))).toEqual([
+      [1, 1, 1, 2, 2],
+      [3],
+      [4, 4, 4, 4, 4],
+      [4, 4],
+    ]);
+    expect(splitByFamily([], 5)).toEqual([]);
+  });
+  it('go as several files, one after the other, each line once', async () => {
+    const document = structuredClone(quillhavenDocument) as unknown as {
+      version: string;
+      layouts: { maxRows: number }[];
+    };
+    document.version = '2026.12';
+    for (const l of document.layouts) l.maxRows = 7;
+    expect((await house.call('PUT', '/markets/quillhaven/rulebook', document)).status).toBe(200);
+    await until(
+      () => plan(),
+      (p) => p.operations.some((o) => o.operation === 'create' && o.count > 20),
+    );
+    const ids = (
+      await house.rows<{ id: number }>(
+        `select l.id from listings l join products p on p.id = l.product_id
+          where l.in_flight = 0 and l.planned @> '[{"operation": "create", "held": null}]' order by coalesce(p.parent_id, p.id), p.id limit 20`,
+      )
+    ).map((r) => r.id);
+    const { dispatches } = await send('create', { ids });
+    const total = dispatches.reduce((n, d) => n + d.total, 0);
+    expect(dispatches.length).toBe(Math.max(2, dispatches.length));
+    expect(dispatches.every((d, i) => d.part === i + 1 && d.parts === dispatches.length && d.total <= 7)).toBe(true);
+    expect(dispatches[1]!.fileName).toMatch(/-2-of-\d+\.txt$/);
+    for (const d of dispatches)
+      expect(await reaches(d.id, 'answered', 'failed')).toMatchObject({ state: 'answered', refused: 0 });
+    const left = await house.rows<{ id: number; at: Date }>(
+      'select id, left_at as at from dispatches where id = any(?) order by left_at',
+      [dispatches.map((d) => d.id)],
+    );
+    expect(left.map((l) => l.id)).toEqual(dispatches.map((d) => d.id));
+    expect(
+      await house.rows('select count(distinct listing_id)::int as n from dispatch_lines where dispatch_id = any(?)', [
+        dispatches.map((d) => d.id),
+      ]),
+    ).toEqual([{ n: total }]);
   });
 });

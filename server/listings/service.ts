@@ -52,6 +52,8 @@ export async function patchListingCells(
       const row = rows.get(cell.id);
       if (!row) continue;
       const now = cell.field === 'category' ? row.market_category : (row.old_values[cell.field] ?? null);
+      // A change that is sent twice, because its answer was lost, has been made.
+      if (!cell.reset && isSameValue(now ?? undefined, cell.after ?? undefined)) continue;
       if (!cell.reset && !isSameValue(now ?? undefined, cell.before ?? undefined)) {
         outcome.conflicts.push({ id: cell.id, field: cell.field, now });
         continue;

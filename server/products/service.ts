@@ -1,4 +1,5 @@
 import type { CellPatchInput } from '@basileus/contract';
+import { mergeValue } from '@basileus/core/change';
 import type { Value } from '@basileus/core/listing';
 import { findValueFault, getFieldLabel, getProductField, isSameField } from '@basileus/core/sheet';
 import type { Db } from '../database';
@@ -54,12 +55,11 @@ export async function patchProductCells(
       const product = held.get(c.id);
       if (!product) continue;
       const now = product.fields[c.field] ?? null;
-      if (!isSameField(c.field, now, c.before)) {
-        outcome.conflicts.push({ id: c.id, field: c.field, now });
-        continue;
-      }
       const after = c.after === '' ? null : c.after;
-      if (isSameField(c.field, now, after)) continue;
+      const merge = mergeValue(c.before, now, after, (a, b) => isSameField(c.field, a, b));
+      if (merge === 'conflict') outcome.conflicts.push({ id: c.id, field: c.field, now });
+      // A change that is sent twice, because its answer was lost, has been made.
+      if (merge !== 'apply') continue;
       (changes.get(c.id) ?? changes.set(c.id, {}).get(c.id)!)[c.field] = after;
       changed.push({ targetId: c.id, sku: product.row.sku, field: c.field, before: now, after });
     }

@@ -12,6 +12,7 @@ import { HistoryPage } from './history/HistoryPage';
 import { HomePage } from './home/HomePage';
 import { PreparePage } from './prepare/PreparePage';
 import { RulebookPage } from './rulebook/RulebookPage';
+import { startSaving } from './saving/saving';
 import { SendPage } from './send/SendPage';
 import { DispatchPage } from './settle/DispatchPage';
 import { SettlePage } from './settle/SettlePage';
@@ -26,6 +27,8 @@ const client = new QueryClient({
     },
   },
 });
+
+startSaving(client);
 
 function Broken() {
   return (

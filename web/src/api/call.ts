@@ -47,7 +47,7 @@ export async function call<E extends Endpoint>(endpoint: E, given: Given<E> = {}
       code: 'not-ready',
       message: 'The server cannot be reached.',
       field: null,
-      remedy: 'It is tried again by itself; nothing you typed is lost.',
+      remedy: 'Try again when it answers.',
     });
   });
   const body: unknown = await response.json().catch(() => null);

@@ -6,6 +6,7 @@ import { Link, NavLink, Outlet, useLocation, useNavigate } from 'react-router';
 import { Toaster } from 'sonner';
 import { call } from '../api/call';
 import { useLiveUpdates } from '../api/live';
+import { UnsavedStrip } from '../saving/UnsavedStrip';
 import { count } from '../ui/text';
 import { Jobs } from './Jobs';
 import { Keys } from './Keys';
@@ -79,12 +80,12 @@ export function Frame() {
         </Link>
         <nav aria-label="The path" className="flex min-w-0 flex-1 items-stretch overflow-x-auto">
           {stops.map((s, i) => {
-            const n = overview?.stops[s] ?? 0;
+            const n = overview?.stops[s];
             return (
               <NavLink
                 key={s}
                 to={`/${scope}/${s}`}
-                title={`${n} ${waiting[s]} (Alt+${i + 1})`}
+                title={`${n === undefined ? '' : `${n} ${waiting[s]} `}(Alt+${i + 1})`}
                 className={({ isActive }) =>
                   `relative flex items-center gap-2 border-b-[3px] px-3 pt-[3px] lg:px-5 ${isActive ? 'border-primary font-semibold' : 'border-transparent hover:bg-base-200'}`
                 }
@@ -96,7 +97,7 @@ export function Frame() {
                   />
                 )}
                 <span className="font-serif text-[16px]">{stopNames[s]}</span>
-                {n > 0 && (
+                {n !== undefined && n > 0 && (
                   <span className="num quiet" aria-label={`${n} ${waiting[s]}`}>
                     {count(n)}
                   </span>
@@ -106,6 +107,7 @@ export function Frame() {
           })}
         </nav>
         <div className="flex items-center gap-1 px-2">
+          <UnsavedStrip />
           {!isConnected && (
             <span role="status" className="px-2 text-warning">
               Reconnecting …

@@ -1,11 +1,4 @@
-import {
-  listProductFacets,
-  listProducts,
-  patchProducts,
-  type Product,
-  productLacks,
-  productOrders,
-} from '@basileus/contract';
+import { listProductFacets, listProducts, type Product, productLacks, productOrders } from '@basileus/contract';
 import type { Value } from '@basileus/core/listing';
 import { productFields } from '@basileus/core/sheet';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
@@ -89,10 +82,7 @@ export function CatalogPage() {
   const pages = usePages<Product>(['products', 'list', query], (offset, limit) =>
     call(listProducts, { query: { ...query, offset, limit } }),
   );
-  const edits = useEdits(
-    useCallback((cells, title) => call(patchProducts, { body: { cells: cells.map((c) => ({ ...c })), title } }), []),
-    useCallback(() => client.invalidateQueries({ queryKey: ['products'] }), [client]),
-  );
+  const edits = useEdits('products');
   const rowAt = useGridRows(pages.rowAt, getStored, edits);
   const openIds = useMemo(() => new Set(open.split(',').filter(Boolean)), [open]);
   const toggle = useCallback(
@@ -138,7 +128,11 @@ export function CatalogPage() {
     <>
       <PageHead
         title="Catalog"
-        about={`${count(pages.total)} ${isNarrowed ? 'found' : 'rows'} of ${count(facets?.products ?? 0)}`}
+        about={
+          pages.isLoading || !facets
+            ? 'Counting …'
+            : `${count(pages.total)} ${isNarrowed ? 'found' : 'rows'} of ${count(facets.products)}`
+        }
       >
         <button
           type="button"

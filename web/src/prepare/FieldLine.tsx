@@ -1,9 +1,8 @@
-import { type ListingRow, patchListings } from '@basileus/contract';
+import type { ListingRow } from '@basileus/contract';
 import type { Value } from '@basileus/core/listing';
 import type { Rulebook, RulebookAttribute } from '@basileus/core/rulebook';
-import { useMutation, useQueryClient } from '@tanstack/react-query';
-import { toast } from 'sonner';
-import { call } from '../api/call';
+import { useMutation } from '@tanstack/react-query';
+import { saveCells } from '../saving/saving';
 import { toCellText, toCellValue } from '../table/columns';
 import { DemandNotch, LevelMark } from '../ui/demand';
 import { shown } from '../ui/text';
@@ -25,34 +24,17 @@ export function FieldLine({
   attribute: RulebookAttribute;
   rulebook: Rulebook;
 }) {
-  const client = useQueryClient();
   const column = toGridColumn(rulebook, attribute, listing.levels[attribute.key]);
   const value = (listing.values[attribute.key] as Value | undefined) ?? null;
   const text = toCellText(column, value);
   const findings = listing.findings.filter((f) => f.field === attribute.key);
   const save = useMutation({
     mutationFn: (v: { after: Value | null; reset?: boolean }) =>
-      call(patchListings, {
-        params: { market },
-        body: {
-          title: `Edited ${attribute.label}`,
-          cells: [
-            {
-              id: listing.id,
-              field: attribute.key,
-              before: value,
-              after: v.after,
-              ...(v.reset ? { reset: true } : {}),
-            },
-          ],
-        },
-      }),
-    onSuccess: (r) => {
-      if (r.conflicts.length) toast.error('Someone changed this field meanwhile; look at its new value.');
-      void client.invalidateQueries({ queryKey: ['listings'] });
-      void client.invalidateQueries({ queryKey: ['overview'] });
-    },
-    onError: (e) => toast.error(e.message),
+      saveCells(
+        `listings:${market}`,
+        [{ id: listing.id, field: attribute.key, before: value, after: v.after, ...(v.reset ? { reset: true } : {}) }],
+        `Edited ${attribute.label}`,
+      ),
   });
   const put = (t: string) => {
     const after = toCellValue(column, t);

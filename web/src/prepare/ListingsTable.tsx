@@ -1,7 +1,6 @@
-import { type ListingRow, listListings, patchListings } from '@basileus/contract';
+import { type ListingRow, listListings } from '@basileus/contract';
 import type { Value } from '@basileus/core/listing';
 import { getFieldLabel } from '@basileus/core/sheet';
-import { useQueryClient } from '@tanstack/react-query';
 import { type ReactNode, useCallback, useMemo } from 'react';
 import type { z } from 'zod';
 import { call } from '../api/call';
@@ -75,21 +74,10 @@ export function ListingsTable({
   onSelect,
   quietTips,
 }: ListingsTableProps) {
-  const client = useQueryClient();
   const pages = usePages<ListingRow>(['listings', 'table', market, query], (offset, limit) =>
     call(listListings, { params: { market }, query: { ...query, offset, limit } }),
   );
-  const edits = useEdits(
-    useCallback((cells, title) => call(patchListings, { params: { market }, body: { cells, title } }), [market]),
-    useCallback(
-      () =>
-        Promise.all([
-          client.invalidateQueries({ queryKey: ['listings'] }),
-          client.invalidateQueries({ queryKey: ['overview'] }),
-        ]),
-      [client],
-    ),
-  );
+  const edits = useEdits(`listings:${market}`);
   const rowAt = useGridRows(pages.rowAt, getStored, edits);
   const faceOf = useCallback(
     (row: GridRow, column: GridColumn): CellFace | undefined => {

@@ -115,7 +115,8 @@ export function ListingsView({ rulebook }: { rulebook: Rulebook }) {
             .filter((l) => inUse.has(l.key) || l.key === category)
             .map((l) => (
               <option key={l.key} value={l.key} title={l.path}>
-                {l.label} ({inUse.get(l.key) ?? 0})
+                {l.label}
+                {groups && ` (${inUse.get(l.key) ?? 0})`}
               </option>
             ))}
         </select>

@@ -66,7 +66,8 @@ export function PlanRows({
                 setHeld(which);
               }}
             >
-              {why[which]} ({count((which === 'no' ? counts?.count : counts?.held) ?? 0)})
+              {why[which]}
+              {counts && ` (${count(which === 'no' ? counts.count : counts.held)})`}
             </button>
           ))}
         </div>

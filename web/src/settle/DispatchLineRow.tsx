@@ -1,9 +1,8 @@
-import { type DispatchLine, patchListings } from '@basileus/contract';
+import type { DispatchLine } from '@basileus/contract';
 import type { Rulebook } from '@basileus/core/rulebook';
 import { useMutation } from '@tanstack/react-query';
-import { toast } from 'sonner';
-import { call } from '../api/call';
 import { toGridColumn } from '../prepare/columns';
+import { saveCells } from '../saving/saving';
 import { toCellText, toCellValue } from '../table/columns';
 import { Difference } from '../ui/Difference';
 import { plural, shown } from '../ui/text';
@@ -36,15 +35,12 @@ export function DispatchLineRow({
   const column = rulebook && attribute ? toGridColumn(rulebook, attribute, undefined) : undefined;
   const save = useMutation({
     mutationFn: (after: ReturnType<typeof toCellValue>) =>
-      call(patchListings, {
-        params: { market },
-        body: {
-          title: `Mended after a refusal: ${l.fieldLabel}`,
-          cells: [{ id: l.listingId, field: l.field, before: l.current, after }],
-        },
-      }),
+      saveCells(
+        `listings:${market}`,
+        [{ id: l.listingId, field: l.field, before: l.current, after }],
+        `Mended after a refusal: ${l.fieldLabel}`,
+      ),
     onSuccess: onSaved,
-    onError: (e) => toast.error(e.message),
   });
   const text = column ? toCellText(column, l.current) : shown(l.current);
   const [word, tone] = answers[l.state];

@@ -11,7 +11,7 @@ const states = ['live', 'in review', 'refused', 'sent', 'withdrawn'];
 export function SettlePage() {
   const { market, name, isAll } = useScope();
   const [state, setState] = useUrlValue('state', 'dispatches');
-  const counts = useQuery(shelfQuery(market, states.includes(state) ? state : 'live', 0)).data?.counts ?? {};
+  const counts = useQuery(shelfQuery(market, states.includes(state) ? state : 'live', 0)).data?.counts;
   return (
     <>
       <PageHead title={isAll ? 'Settle' : `Settle with ${name}`} />
@@ -21,7 +21,11 @@ export function SettlePage() {
         onChoose={setState}
         views={[
           { key: 'dispatches', label: 'Dispatches' },
-          ...states.map((s) => ({ key: s, label: s[0]!.toUpperCase() + s.slice(1), count: counts[s] ?? 0 })),
+          ...states.map((s) => ({
+            key: s,
+            label: s[0]!.toUpperCase() + s.slice(1),
+            count: counts && (counts[s] ?? 0),
+          })),
         ]}
       />
       {state === 'dispatches' ? <DispatchList /> : <ShelfList key={state} market={market} state={state} />}

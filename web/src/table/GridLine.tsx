@@ -9,6 +9,8 @@ import { isInRange, type Range } from './model';
 export interface GridRow {
   id: string;
   valueOf: (key: string) => Value | null;
+  /** True where what the cell shows has not reached the server. */
+  isUnsaved?: (key: string) => boolean;
 }
 
 /** What stands in a cell beside its value. */
@@ -91,6 +93,7 @@ function GridCell({ line, column, at }: { line: GridLineProps; column: GridColum
   const { row, index, place } = line;
   const isFrozen = at < line.frozen;
   const face = row && line.faceOf?.(row, column);
+  const isLate = row?.isUnsaved?.(column.key) === true;
   const isSelected = line.range !== undefined && isInRange(line.range, index, at);
   const looks = [
     base,
@@ -99,6 +102,7 @@ function GridCell({ line, column, at }: { line: GridLineProps; column: GridColum
     (column.mono || column.kind === 'number') && 'num',
     face?.unused && 'hatch',
     face?.lit && 'bg-error/10',
+    isLate && 'border-b-2 border-b-warning border-dashed italic',
     isSelected && '!bg-primary/12',
     line.focusColumn === at && 'outline-2 -outline-offset-2 outline-primary',
   ];
@@ -124,6 +128,7 @@ function GridCell({ line, column, at }: { line: GridLineProps; column: GridColum
           <span className="inline-block h-2 w-16 rounded bg-base-300" />
         )}
       </span>
+      {isLate && <span className="sr-only">not saved yet</span>}
       {face?.finding && (
         <span className={`fold ${toneOfLevel(face.finding.level)}`}>
           <span className="sr-only">

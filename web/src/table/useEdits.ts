@@ -1,76 +1,42 @@
-import { type Patch, reversePatch } from '@basileus/core/change';
+import type { Patch } from '@basileus/core/change';
 import type { Value } from '@basileus/core/listing';
-import { useCallback, useRef, useState } from 'react';
+import { useCallback, useMemo, useSyncExternalStore } from 'react';
 import { toast } from 'sonner';
-import { CallError } from '../api/call';
-
-export interface EditOutcome {
-  applied: number;
-  conflicts: { id: number; field: string }[];
-  refused?: { id: number; field: string; says: string }[];
-}
-type Send = (
-  cells: { id: number; field: string; before: Value | null; after: Value | null }[],
-  title: string,
-) => Promise<EditOutcome>;
+import { overlayOf } from '../saving/queue';
+import { queue, saveCells, takeBackLast } from '../saving/saving';
 
 /**
- * Edits of a table: shown at once, sent as patches, kept for undo. What the server refuses or finds changed by someone
- * else is taken back in the table and said.
+ * Edits of a table: shown at once, saved one after the other, kept until the server has answered and for undo. What it
+ * refuses or finds changed by someone else is taken back in the table and said. `scope` is `products`, or `listings:` and a
+ * market.
  */
-export function useEdits(send: Send, after: () => Promise<unknown> | void) {
-  const overlay = useRef(new Map<string, Value | null>());
-  const undoStack = useRef<Patch[]>([]);
-  const [version, setVersion] = useState(0);
-  const run = useCallback(
-    async (patch: Patch, title: string, isUndo: boolean) => {
-      for (const p of patch) overlay.current.set(`${p.row}\u0000${p.column}`, p.after);
-      setVersion((v) => v + 1);
-      try {
-        const outcome = await send(
-          patch.map((p) => ({ id: Number(p.row), field: p.column, before: p.before, after: p.after })),
-          title,
-        );
-        if (outcome.conflicts.length)
-          toast.error(
-            `${outcome.conflicts.length === 1 ? 'A cell was' : `${outcome.conflicts.length} cells were`} changed by someone else meanwhile and left as they are.`,
-          );
-        for (const r of outcome.refused?.slice(0, 3) ?? []) toast.error(r.says);
-        if (!isUndo && outcome.applied > 0) {
-          const bad = new Set([...outcome.conflicts, ...(outcome.refused ?? [])].map((c) => `${c.id}/${c.field}`));
-          undoStack.current.push(patch.filter((p) => !bad.has(`${p.row}/${p.column}`)));
-        }
-        await after();
-      } catch (e) {
-        toast.error(
-          e instanceof CallError
-            ? `${e.body.message} ${e.body.remedy ?? ''}`
-            : 'The change could not be saved; nothing was changed.',
-        );
-      } finally {
-        for (const p of patch) overlay.current.delete(`${p.row}\u0000${p.column}`);
-        setVersion((v) => v + 1);
-      }
-    },
-    [send, after],
-  );
+export function useEdits(scope: string) {
+  const entries = useSyncExternalStore(queue.subscribe, queue.list);
+  const overlay = useMemo(() => overlayOf(entries, scope), [entries, scope]);
   const onPatch = useCallback(
-    (patch: Patch) => run(patch, patch.length === 1 ? 'Edited a cell' : `Edited ${patch.length} cells`, false),
-    [run],
+    (patch: Patch) => {
+      const cells = patch.map((p) => ({ id: Number(p.row), field: p.column, before: p.before, after: p.after }));
+      void saveCells(scope, cells, cells.length === 1 ? 'Edited a cell' : `Edited ${cells.length} cells`);
+    },
+    [scope],
   );
   const onUndo = useCallback(() => {
-    const last = undoStack.current.pop();
-    if (!last?.length) {
+    const back = takeBackLast(scope);
+    if (!back) {
       toast('Nothing to take back here.');
       return;
     }
-    void run(reversePatch(last), 'Taken back in the table', true).then(() => {
-      toast(`Taken back: ${last.length} ${last.length === 1 ? 'cell' : 'cells'}.`);
+    void back.then((outcome) => {
+      if (outcome?.applied) toast(`Taken back: ${outcome.applied} ${outcome.applied === 1 ? 'cell' : 'cells'}.`);
     });
-  }, [run]);
-  const valueOf = useCallback((id: string, key: string, stored: Value | null): Value | null => {
-    const k = `${id}\u0000${key}`;
-    return overlay.current.has(k) ? (overlay.current.get(k) ?? null) : stored;
-  }, []);
-  return { onPatch, onUndo, valueOf, version };
+  }, [scope]);
+  const valueOf = useCallback(
+    (id: string, key: string, stored: Value | null): Value | null => {
+      const over = overlay.get(`${id}/${key}`);
+      return over ? over.value : stored;
+    },
+    [overlay],
+  );
+  const isUnsaved = useCallback((id: string, key: string) => overlay.get(`${id}/${key}`)?.isLate === true, [overlay]);
+  return { onPatch, onUndo, valueOf, isUnsaved, version: overlay };
 }

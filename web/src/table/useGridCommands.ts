@@ -1,5 +1,6 @@
 // What keys and the clipboard do in the table. Every change goes out as one patch.
 import type { Patch } from '@basileus/core/change';
+import type { Value } from '@basileus/core/listing';
 import type { ClipboardEvent, KeyboardEvent, RefObject } from 'react';
 import { useState } from 'react';
 import { toast } from 'sonner';
@@ -38,9 +39,16 @@ export interface GridCommandsOptions {
   onOpen: ((row: GridRow) => void) | undefined;
 }
 
+/** A cell being edited: the item and the value that it began with, whatever others change meanwhile. */
+interface Editing extends Cell {
+  id: string;
+  before: Value | null;
+  text: string;
+}
+
 export function useGridCommands(options: GridCommandsOptions) {
   const { box, columns, bounds, selection, rowAt, choose, go, loadRows, onPatch, onUndo, onOpen } = options;
-  const [editing, setEditing] = useState<(Cell & { text: string }) | undefined>();
+  const [editing, setEditing] = useState<Editing | undefined>();
   const { focus } = selection;
   const range = toRange(selection);
 
@@ -77,7 +85,12 @@ export function useGridCommands(options: GridCommandsOptions) {
       row = rowAt(focus.row);
     if (!column || !row) return;
     if (grid.canEdit(focus.row, focus.column))
-      setEditing({ ...focus, text: typed ?? toCellText(column, row.valueOf(column.key)) });
+      setEditing({
+        ...focus,
+        id: row.id,
+        before: row.valueOf(column.key),
+        text: typed ?? toCellText(column, row.valueOf(column.key)),
+      });
     else if (typed === undefined) open();
   };
   const stopEdit = () => {
@@ -85,13 +98,12 @@ export function useGridCommands(options: GridCommandsOptions) {
     box.current?.focus({ preventScroll: true });
   };
   /** `isLeaving`: the focus has gone elsewhere and is not to be fetched back. */
-  const commit = (cell: Cell, text: string, key: string | undefined, isLeaving: boolean) => {
-    const row = rowAt(cell.row),
-      column = columns[cell.column]!;
-    const before = row?.valueOf(column.key) ?? null,
+  const commit = (cell: Editing, text: string, key: string | undefined, isLeaving: boolean) => {
+    const column = columns[cell.column]!;
+    const { id, before } = cell,
       after = toCellValue(column, text);
-    if (row && JSON.stringify(before) !== JSON.stringify(after))
-      void onPatch?.([{ row: row.id, column: column.key, before, after }]);
+    if (JSON.stringify(before) !== JSON.stringify(after))
+      void onPatch?.([{ row: id, column: column.key, before, after }]);
     const next = key && move(startAt(cell.row, cell.column), key, false, false, bounds);
     if (next) go(next);
     if (isLeaving) setEditing(undefined);

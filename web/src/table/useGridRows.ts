@@ -14,9 +14,13 @@ export interface ItemRow<T> extends GridRow {
 export function useGridRows<T extends { id: number }>(
   itemAt: (index: number) => T | undefined,
   storedOf: (item: T, key: string) => Value | null,
-  edits: { valueOf: (id: string, key: string, stored: Value | null) => Value | null; version: number },
+  edits: {
+    valueOf: (id: string, key: string, stored: Value | null) => Value | null;
+    isUnsaved: (id: string, key: string) => boolean;
+    version: unknown;
+  },
 ): (index: number) => ItemRow<T> | undefined {
-  const { valueOf, version } = edits;
+  const { valueOf, isUnsaved, version } = edits;
   return useMemo(() => {
     const made = new Map<number, ItemRow<T>>();
     return (index) => {
@@ -25,10 +29,15 @@ export function useGridRows<T extends { id: number }>(
       const known = made.get(index);
       if (known?.item === item) return known;
       const id = String(item.id);
-      const row: ItemRow<T> = { id, item, valueOf: (key) => valueOf(id, key, storedOf(item, key)) };
+      const row: ItemRow<T> = {
+        id,
+        item,
+        valueOf: (key) => valueOf(id, key, storedOf(item, key)),
+        isUnsaved: (key) => isUnsaved(id, key),
+      };
       made.set(index, row);
       return row;
     };
     // An edit makes the rows anew, so its version belongs here though nothing reads it.
-  }, [itemAt, storedOf, valueOf, version]);
+  }, [itemAt, storedOf, valueOf, isUnsaved, version]);
 }

@@ -1,0 +1,129 @@
+// Saving what was typed: one change after the other, in the order in which they were made, again and again until the server
+// has answered for each. Whatever tab is open does it; one at a time, by a lock that all tabs of the browser share.
+import { patchListings, patchProducts } from '@basileus/contract';
+import type { QueryClient } from '@tanstack/react-query';
+import { toast } from 'sonner';
+import { call, CallError } from '../api/call';
+import { createQueue, takeBackCells, type Unsaved, type UnsavedCell } from './queue';
+
+export interface EditOutcome {
+  applied: number;
+  conflicts: { id: number; field: string }[];
+  refused?: { id: number; field: string; says: string }[];
+}
+
+export const queue = createQueue(window.localStorage);
+const againAfterMs = 2000;
+/** Changes that can be taken back, by what they belong to; they outlive a visit to another page. */
+const undoable = new Map<string, UnsavedCell[][]>();
+const waiting = new Map<string, (outcome: EditOutcome | undefined) => void>();
+
+let client: QueryClient | undefined,
+  timer: ReturnType<typeof setTimeout> | undefined,
+  isSending = false;
+
+/** Begins with what an earlier window left unsaved. */
+export function startSaving(with_: QueryClient): void {
+  client = with_;
+  window.addEventListener('storage', (e) => {
+    if (e.key === 'basileus-unsaved') queue.readAgain();
+  });
+  window.addEventListener('online', sendSoon);
+  sendSoon();
+}
+
+/** Asks for what waits to be sent now, as when the server is known to answer again. */
+export function sendSoon(): void {
+  clearTimeout(timer);
+  timer = setTimeout(() => void sendAll(), 0);
+}
+
+/** Saves cells; resolves when the server has answered for them, or with undefined where they were given up. */
+export function saveCells(
+  scope: string,
+  cells: UnsavedCell[],
+  title: string,
+  isUndo = false,
+): Promise<EditOutcome | undefined> {
+  const id = crypto.randomUUID();
+  queue.add({ id, scope, title, cells, isUndo, isLate: false });
+  if (!queue.isKept())
+    toast.warning('This is too much to be kept in the browser: leave the window open until it is saved.');
+  const done = new Promise<EditOutcome | undefined>((resolve) => waiting.set(id, resolve));
+  sendSoon();
+  return done;
+}
+
+/** Forgets a change that is not saved. */
+export function giveUp(id: string): void {
+  settle(id, undefined);
+}
+
+/** Takes the last change of a scope back; undefined where there is none. */
+export function takeBackLast(scope: string): Promise<EditOutcome | undefined> | undefined {
+  const last = undoable.get(scope)?.pop();
+  return last && saveCells(scope, takeBackCells(last), 'Taken back in the table', true);
+}
+
+async function sendAll(): Promise<void> {
+  if (isSending) return;
+  isSending = true;
+  try {
+    // Without a lock, as on a page that is not served from this machine, two tabs may send the same; twice does no harm.
+    const { locks } = navigator as { locks?: LockManager };
+    if (locks) await locks.request('basileus-saving', sendEach);
+    else await sendEach();
+  } finally {
+    isSending = false;
+  }
+}
+
+async function sendEach(): Promise<void> {
+  queue.readAgain();
+  for (let entry = queue.list()[0]; entry; entry = queue.list()[0]) {
+    try {
+      const outcome = await send(entry);
+      tell(entry, outcome);
+      await refresh(entry.scope);
+      settle(entry.id, outcome);
+    } catch (error) {
+      if (!(error instanceof CallError) || error.body.code === 'not-ready' || error.body.code === 'internal') {
+        queue.markLate(entry.id);
+        timer = setTimeout(() => void sendAll(), againAfterMs);
+        return;
+      }
+      toast.error(`${error.body.message} ${error.body.remedy ?? ''}`);
+      settle(entry.id, undefined);
+    }
+  }
+}
+
+const send = ({ scope, cells, title }: Unsaved): Promise<EditOutcome> =>
+  scope === 'products'
+    ? call(patchProducts, { body: { cells, title } })
+    : call(patchListings, { params: { market: scope.slice('listings:'.length) }, body: { cells, title } });
+
+function tell(entry: Unsaved, outcome: EditOutcome): void {
+  const { conflicts, refused = [] } = outcome;
+  if (conflicts.length)
+    toast.error(
+      `${conflicts.length === 1 ? 'A cell was' : `${conflicts.length} cells were`} changed by someone else meanwhile and left as they are.`,
+    );
+  for (const r of refused.slice(0, 3)) toast.error(r.says);
+  if (entry.isUndo || outcome.applied === 0) return;
+  const bad = new Set([...conflicts, ...refused].map((c) => `${c.id}/${c.field}`));
+  const good = entry.cells.filter((c) => !bad.has(`${c.id}/${c.field}`) && !c.reset);
+  if (good.length) (undoable.get(entry.scope) ?? undoable.set(entry.scope, []).get(entry.scope)!).push(good);
+}
+
+async function refresh(scope: string): Promise<void> {
+  const keys = scope === 'products' ? ['products'] : ['listings', 'overview'];
+  const known = client;
+  if (known) await Promise.all(keys.map((k) => known.invalidateQueries({ queryKey: [k] }))).catch(() => undefined);
+}
+
+function settle(id: string, outcome: EditOutcome | undefined): void {
+  queue.remove(id);
+  waiting.get(id)?.(outcome);
+  waiting.delete(id);
+}

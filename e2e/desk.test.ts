@@ -59,6 +59,15 @@ describe('a morning at the desk', () => {
     await page.getByRole('dialog').getByText('77.7').waitFor();
     await page.keyboard.press('Escape');
     await row.getByRole('button', { name: 'Take back' }).click();
+    const asked = page.getByRole('dialog', { name: 'Take this change back' });
+    await asked.getByText('1 cell put back').waitFor();
+    expect(await world.query(`select price from products where sku = 'FP-HEAR-24CM'`)).not.toEqual(before);
+    await asked.getByRole('button', { name: 'Take it back' }).click();
+    await page
+      .getByRole('row')
+      .filter({ hasText: 'Taken back: Import price.csv' })
+      .getByText('1 cell put back.')
+      .waitFor();
     await row.getByText('taken back', { exact: true }).waitFor();
     expect(await world.query(`select price from products where sku = 'FP-HEAR-24CM'`)).toEqual(before);
   });

@@ -166,6 +166,9 @@ describe('from a supplier’s file to an accepted feed', () => {
   it('sends, reads the answer line by line, and lights the refused field', async () => {
     await goto('/quillhaven/send?operation=create');
     await page.getByRole('button', { name: /^Send \d+ now/ }).click();
+    const before = page.getByRole('dialog', { name: 'Before it goes' });
+    await before.getByText(/^\d+ new entries go to Quillhaven\.$/).waitFor();
+    await before.getByRole('button', { name: 'Send it' }).click();
     await page.getByRole('heading', { name: /Dispatch No\. \d+: create/ }).waitFor();
     await page
       .getByText(/answered/)

@@ -2,7 +2,19 @@
 // machine, once as root in root's own home, once as an ordinary user. Needs root and Debian's mirror.
 //   node scripts/prove.mjs [start] [test] [--as root|user] [--keep folder]
 import { spawn, spawnSync } from 'node:child_process';
-import { cpSync, existsSync, mkdirSync, mkdtempSync, readFileSync, realpathSync, rmSync, writeFileSync } from 'node:fs';
+import {
+  cpSync,
+  existsSync,
+  mkdirSync,
+  mkdtempSync,
+  readdirSync,
+  readFileSync,
+  readlinkSync,
+  realpathSync,
+  rmSync,
+  statSync,
+  writeFileSync,
+} from 'node:fs';
 import { tmpdir } from 'node:os';
 import { dirname, join } from 'node:path';
 import { fail, root } from './lib/say.mjs';
@@ -33,12 +45,12 @@ function makeSystem(folder) {
     '/etc/resolv.conf',
     '/etc/hosts',
     '/etc/apt',
-    '/etc/ssl/certs',
+    '/etc/ssl/certs/ca-certificates.crt',
     '/usr/local/share/ca-certificates',
     '/etc/npmrc',
     '/root/.npmrc',
   ])
-    if (existsSync(path)) cpSync(path, join(folder, path), { recursive: true, dereference: true, force: true });
+    if (existsSync(path)) run('cp', ['-rLT', '--remove-destination', path, join(folder, path)]);
   const node = realpathSync(process.execPath),
     npm = join(
       dirname(realpathSync(spawnSync('sh', ['-c', 'command -v npm'], { encoding: 'utf8' }).stdout.trim())),
@@ -56,6 +68,7 @@ function makeSystem(folder) {
   for (const [kind, path] of [
     ['proc', 'proc'],
     ['sysfs', 'sys'],
+    ['devpts', 'dev/pts'],
     ['tmpfs', 'dev/shm'],
   ]) {
     mkdirSync(join(folder, path), { recursive: true });
@@ -91,13 +104,34 @@ function putProject(folder, person) {
 }
 
 const within = (folder, person, place, command) =>
-  spawn('chroot', [folder, 'su', person, '-s', '/bin/sh', '-c', `cd ${place} && ${command}`], {
+  spawn('chroot', [`--userspec=${person}:${person}`, folder, 'sh', '-c', `cd ${place} && ${command}`], {
     stdio: ['ignore', 'pipe', 'inherit'],
-    env: { PATH: '/usr/local/sbin:/usr/local/bin:/usr/sbin:/usr/bin:/sbin:/bin', LANG: 'C.UTF-8', ...proxies() },
+    env: {
+      PATH: '/usr/local/sbin:/usr/local/bin:/usr/sbin:/usr/bin:/sbin:/bin',
+      LANG: 'C.UTF-8',
+      HOME: dirname(place),
+      USER: person,
+      ...proxies(),
+    },
     detached: true,
   });
 const proxies = () =>
   Object.fromEntries(Object.entries(process.env).filter(([k]) => /proxy|npm_config|NODE_EXTRA_CA_CERTS/i.test(k)));
+
+/** Processes in the system whose command line holds a word: number and user. */
+const listProcesses = (folder, word) =>
+  readdirSync('/proc')
+    .filter((pid) => /^\d+$/.test(pid))
+    .flatMap((pid) => {
+      try {
+        const isInside = readlinkSync(`/proc/${pid}/root`) === realpathSync(folder);
+        return isInside && readFileSync(`/proc/${pid}/cmdline`, 'utf8').includes(word)
+          ? [{ pid: Number(pid), uid: statSync(`/proc/${pid}`).uid }]
+          : [];
+      } catch {
+        return [];
+      }
+    });
 
 /** `npm start` says that it is ready, and its page answers. */
 async function proveStart(folder, person, place) {
@@ -117,15 +151,16 @@ async function proveStart(folder, person, place) {
       (r) => r.ok,
       () => false,
     ));
-  const owner = spawnSync('sh', ['-c', 'ps -eo user:20,args | grep "[s]erver.mjs" | cut -d" " -f1'], {
-    encoding: 'utf8',
-  }).stdout.trim();
-  const isRoot = owner.split('\n').includes('root');
-  process.kill(-child.pid, 'SIGINT');
+  const servers = listProcesses(folder, 'server.mjs');
+  const isRoot = servers.length === 0 || servers.some((s) => s.uid === 0);
+  if (child.exitCode === null) process.kill(-child.pid, 'SIGINT');
   await new Promise((done) =>
     child.exitCode === null && child.signalCode === null ? child.once('exit', done) : done(),
   );
-  return answers && !isRoot;
+  const left = listProcesses(folder, 'server.mjs').concat(listProcesses(folder, 'postgres'));
+  for (const { pid } of left) process.kill(pid, 'SIGKILL');
+  if (left.length) console.log(`${left.length} processes outlived it.`);
+  return answers && !isRoot && left.length === 0;
 }
 
 /** `npm test` ends well; its last line counts. */
@@ -160,7 +195,7 @@ try {
     }
   }
 } finally {
-  for (const path of ['dev/shm', 'sys', 'proc']) spawnSync('umount', ['-l', join(folder, path)]);
+  for (const path of ['dev/shm', 'dev/pts', 'sys', 'proc']) spawnSync('umount', ['-l', join(folder, path)]);
   if (!valueOf('--keep')) rmSync(folder, { recursive: true, force: true });
 }
 console.log(`${passed} passed, ${failed} failed`);

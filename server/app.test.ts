@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs';
 import { resolve } from 'node:path';
 import { endpoints } from '@basileus/contract';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { type House, openHouse, until } from './tests/house';
+import { type House, openHouse, takeBack, until } from './tests/house';
 
 let house: House;
 beforeAll(async () => {
@@ -233,7 +233,7 @@ describe('listings', () => {
         waiting.ownCategory,
       ]),
     ).toEqual([{ theirs: waiting.proposals[0]!.key }]);
-    await house.call('POST', `/change-sets/${r.body.changeSet}/reverse`);
+    await takeBack(house, r.body.changeSet);
     expect(
       await house.rows<{ n: number }>(
         `select count(l.category)::int as n
@@ -270,7 +270,7 @@ describe('causes and remedies', () => {
     expect(
       (await causes()).rows.some((c) => c.check === safe.check && c.message === safe.message && c.field === safe.field),
     ).toBe(false);
-    await house.call('POST', `/change-sets/${done.body.changeSet}/reverse`);
+    await takeBack(house, done.body.changeSet);
     expect(
       (await causes()).rows.find((c) => c.check === safe.check && c.message === safe.message && c.field === safe.field)
         ?.count,

@@ -3,8 +3,11 @@ import { describe, expect, it } from 'vitest';
 import { goodValues, pans, smallRulebook } from '../tests/builders';
 import {
   applyAccepted,
+  canAsk,
   type FeedRow,
   findLayout,
+  findSurprises,
+  fewestSurprising,
   isPriceMoveHeld,
   planOperations,
   readFeed,
@@ -60,6 +63,17 @@ describe('what must go out', () => {
     ]);
     expect(plan({ ...goodValues, price: '1' }, undefined, 'single', 'keep', true)).toEqual([]);
     expect(plan(goodValues, undefined, 'single', 'restore', true)).toEqual([{ operation: 'restore', differences: [] }]);
+  });
+  it('asks for nothing that the market has no file for, or never does again', () => {
+    const without = smallRulebook();
+    without.layouts[0]!.operations = ['create', 'revise'];
+    const burning = smallRulebook();
+    burning.sku.burntWhenWithdrawn = true;
+    expect([book, without, burning].map((b) => [canAsk(b, 'withdraw'), canAsk(b, 'restore')])).toEqual([
+      [true, true],
+      [false, false],
+      [true, false],
+    ]);
   });
   it('leaves nothing to send once what was sent is accepted (property)', () => {
     const value = fc.constantFrom('', 'a', 'b', 'c');
@@ -250,5 +264,19 @@ describe('the receipt', () => {
     const r = readReceipt(book, text);
     expect(r.ok).toBe(false);
     if (!r.ok) expect(r.reason).toMatch(why);
+  });
+});
+
+describe('what surprises', () => {
+  const find = (part: Partial<Parameters<typeof findSurprises>[0]>) =>
+    findSurprises({ live: 60, stockGone: 0, stockFalls: 0, pricesMove: 0, ...part });
+  it('is a large share of what is live, and at least twenty rows', () => {
+    expect(find({ stockGone: fewestSurprising })).toEqual([{ kind: 'stock-gone', rows: 20, live: 60 }]);
+    expect(find({ stockGone: fewestSurprising - 1 })).toEqual([]);
+    expect(find({ live: 100, pricesMove: 30 })).toEqual([]);
+    expect(find({ live: 100, pricesMove: 31, stockFalls: 40 }).map((s) => s.kind)).toEqual([
+      'stock-falls',
+      'prices-move',
+    ]);
   });
 });

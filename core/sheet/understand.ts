@@ -67,7 +67,7 @@ function guessField(
       reason: `${numbers} of ${filled.length} samples are valid barcodes`,
       confidence: 0.95,
     };
-  if (!isThorough) return undefined;
+  if (!isThorough || whole.length > longestName) return undefined;
   let best: { field: ProductField; reason: string; confidence: number } | undefined;
   for (const f of productFields)
     for (const n of [f.label, ...f.names]) {

@@ -233,7 +233,7 @@ export const smallDocument = (
       {
         key: 'full',
         label: 'Full',
-        operations: ['create', 'revise'],
+        operations: ['create', 'revise', 'withdraw', 'restore'],
         format: 'delimited',
         delimiter: 'tab',
         headerRows: ['labels', 'keys'],
@@ -242,7 +242,7 @@ export const smallDocument = (
         maxRows: 100,
         yes: 'Y',
         no: 'N',
-        operationCodes: { create: 'NEW', revise: 'EDIT' },
+        operationCodes: { create: 'NEW', revise: 'EDIT', withdraw: 'DOWN', restore: 'BACK' },
         roleCodes: { single: '', parent: 'head', variant: 'member' },
         columns: [
           { key: 'sku', label: 'SKU', holds: { what: 'sku' } },

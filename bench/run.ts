@@ -1,6 +1,6 @@
 // Everything measured, written as a table to docs/measurements.md.
 import { type ChildProcess, fork } from 'node:child_process';
-import { createWriteStream, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { createWriteStream, mkdtempSync, rmSync } from 'node:fs';
 import { cpus, tmpdir, totalmem } from 'node:os';
 import { join } from 'node:path';
 import { once } from 'node:events';
@@ -8,6 +8,7 @@ import pg from 'pg';
 import { makeSheet } from './data';
 import { measureTable } from './frames';
 import { type Measured, samplePair } from './measure';
+import { writeSection } from './section';
 
 const root = process.env['BASILEUS_ROOT']!;
 const lib = async <T>(name: string): Promise<T> => (await import(join(root, 'scripts/lib', name))) as T;
@@ -116,11 +117,11 @@ const lines = measured.map(
   (m) =>
     `| ${m.name} | ${f(m.ours.seconds)} s, ${Math.round(m.amount / m.ours.seconds).toLocaleString('en-GB')} ${m.unit}/s, ${m.ours.peakMb} MB | ${m.referenceName}: ${f(m.reference.seconds)} s, ${m.reference.peakMb} MB | ${f(m.ours.seconds / m.reference.seconds)} | ${wordAim(m)} |`,
 );
-writeFileSync(
-  join(root, 'docs/measurements.md'),
-  `# Measurements
+writeSection(
+  root,
+  `## Speed and memory
 
-Made by \`npm run bench\`, which writes this page. Medians of five runs, each in a process of its own, in turn with a general-purpose
+Made by \`npm run bench\`, which writes this section. Medians of five runs, each in a process of its own, in turn with a general-purpose
 reference on the same work. Machine: ${cpus().length} cores, ${Math.round(totalmem() / 2 ** 30)} GB, Node.js ${process.versions.node}. Peak memory is resident memory of the whole process,
 with the rows of the checking and writing tasks held in memory by both sides.
 

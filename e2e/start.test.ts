@@ -1,10 +1,11 @@
 // The start command itself, as a person would use it: fresh, again, with a taken port, and ended with Ctrl+C.
 import { type ChildProcess, spawn } from 'node:child_process';
-import { existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
+import { existsSync, mkdtempSync, readFileSync, rmSync, statSync } from 'node:fs';
 import { createServer, type Server } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join, resolve } from 'node:path';
 import { afterAll, describe, expect, it } from 'vitest';
+import { until } from './world';
 
 const root = resolve(import.meta.dirname, '..');
 const folder = mkdtempSync(join(tmpdir(), 'basileus-start-'));
@@ -28,7 +29,10 @@ const free = async () => {
   return port;
 };
 
-function start(port: number): {
+function start(
+  port: number,
+  env: Record<string, string> = {},
+): {
   child: ChildProcess;
   ready: Promise<string>;
   ended: Promise<number | null>;
@@ -42,6 +46,7 @@ function start(port: number): {
       BASILEUS_DATA: folder,
       BASILEUS_DEMO_SIZE: '60',
       BASILEUS_DATABASE_URL: '',
+      ...env,
     },
     stdio: ['ignore', 'pipe', 'pipe'],
   });
@@ -123,4 +128,67 @@ describe('npm start', () => {
     s.child.kill('SIGTERM');
     expect(await s.ended).toBe(0);
   });
+  it('starts again what falls: the server, the market and the database, on the same address and with the same data', async () => {
+    const port = await free();
+    const s = start(port);
+    await s.ready;
+    const found = async (): Promise<number> => {
+      try {
+        const r = await fetch(`http://127.0.0.1:${port}/api/products?search=KEPT-1`);
+        return r.ok ? ((await r.json()) as { total: number }).total : -1;
+      } catch {
+        return -1;
+      }
+    };
+    const pidOf = () => Number(readFileSync(join(folder, 'postgres/cluster/postmaster.pid'), 'utf8').split('\n')[0]);
+    const first = pidOf();
+    process.kill(first, 'SIGKILL');
+    await until(
+      () => Promise.resolve(s.said()),
+      (said) => said.includes('The database answers again.'),
+      60_000,
+    );
+    expect(s.said()).toContain('The database ended: killed by SIGKILL. It is started again at once.');
+    expect(pidOf()).not.toBe(first);
+    await until(found, (n) => n === 1, 60_000);
+    for (const program of ['server.mjs', 'quillhaven.mjs']) {
+      const [pid] = childrenOf(s.child.pid!, program);
+      process.kill(pid!, 'SIGKILL');
+      await until(
+        () => Promise.resolve(childrenOf(s.child.pid!, program)),
+        (pids) => pids.length === 1 && pids[0] !== pid,
+        60_000,
+      );
+    }
+    await until(found, (n) => n === 1, 60_000);
+    expect(s.said()).toContain('The server ended: killed by SIGKILL.');
+    // One folder, one start.
+    const second = start(await free());
+    expect(await second.ended).toBe(1);
+    expect(second.said()).toContain('Another Basileus is running with the data in');
+    // Nothing in it can be read by another user.
+    for (const path of ['.', 'postgres', 'postgres/cluster', 'quillhaven.json'])
+      expect(statSync(join(folder, path)).mode & 0o077, path).toBe(0);
+    if (process.getuid?.() === 0)
+      for (const program of ['server.mjs', 'quillhaven.mjs'])
+        for (const pid of childrenOf(s.child.pid!, program)) expect(statSync(`/proc/${pid}`).uid).not.toBe(0);
+    s.child.kill('SIGINT');
+    expect(await s.ended).toBe(0);
+  });
+  it.each([
+    ['0.0.0.0', 'Set BASILEUS_OPEN=yes if that is meant.'],
+    ['198.51.100.7', 'whoever reaches it may read and change everything'],
+  ])('refuses to listen on %s without a word that it is meant', async (address, says) => {
+    const s = start(await free(), { BASILEUS_HOST: address });
+    expect(await s.ended).toBe(1);
+    expect(s.said()).toContain(says);
+  });
 });
+
+/** Processes under another whose command line holds a word. */
+const childrenOf = (pid: number, word: string): number[] =>
+  readFileSync(`/proc/${pid}/task/${pid}/children`, 'utf8')
+    .split(' ')
+    .filter(Boolean)
+    .map(Number)
+    .filter((p) => readFileSync(`/proc/${p}/cmdline`, 'utf8').includes(word));

@@ -11,6 +11,11 @@ import { type Outcome, storeOutcomes } from './store';
 
 const sortedKeys = (values: Values): string[] => Object.keys(values).sort();
 
+/** Rows that are worked through before others have their turn: some milliseconds. */
+const rowsAtOnce = 50;
+/** Lets whatever waits in this thread be answered first. */
+const others = (): Promise<void> => new Promise((r) => setImmediate(r));
+
 /** Makes whole families anew in one market. `rows` must hold every member of each family it names. */
 export async function refreshRows(db: Db, market: Market, c: Correspondences, rows: readonly FullRow[]): Promise<void> {
   const gtins = [...new Set(rows.flatMap((r) => (r.gtin14 ? [r.gtin14] : [])))];
@@ -36,7 +41,11 @@ export async function refreshRows(db: Db, market: Market, c: Correspondences, ro
   ]);
   const sameGtin = new Map(twins.map((t) => [t.gtin14, t.skus]));
   const sameSku = new Map(skuTwins.flatMap((t) => t.skus.map((s) => [s, t.skus] as const)));
-  const built = rows.map((row) => ({ row, ...toListing(market, row, c) }));
+  const built: ({ row: FullRow } & ReturnType<typeof toListing>)[] = [];
+  for (const [i, row] of rows.entries()) {
+    if (i % rowsAtOnce === 0) await others();
+    built.push({ row, ...toListing(market, row, c) });
+  }
   const families = new Map<number, typeof built>();
   for (const b of built)
     if (b.row.kind === 'family' || b.row.kind === 'variant')
@@ -44,7 +53,9 @@ export async function refreshRows(db: Db, market: Market, c: Correspondences, ro
   const blockedParents = new Set<number>();
   const outcomes: Outcome[] = [];
   // Parents first: a variant is held while its parent is.
-  for (const b of [...built].sort((x, y) => Number(y.row.kind === 'family') - Number(x.row.kind === 'family'))) {
+  const inOrder = [...built].sort((x, y) => Number(y.row.kind === 'family') - Number(x.row.kind === 'family'));
+  for (const [i, b] of inOrder.entries()) {
+    if (i % rowsAtOnce === 0) await others();
     const context: CheckContext = {};
     const sharing = b.row.gtin14 ? sameGtin.get(b.row.gtin14)?.filter((s) => s !== b.row.sku) : undefined;
     if (sharing?.length) context.sameGtin = sharing;

@@ -298,6 +298,9 @@ export const applyRemedies = defineEndpoint({
 });
 
 const planRow = z.object({ operation, count, held: count });
+/** Why a row is held back. */
+export const heldReason = z.enum(['blocked', 'refused', 'family', 'price-moved', 'stale']);
+export type HeldReason = z.output<typeof heldReason>;
 /** Which of the planned rows are meant; all where nothing is named. Ids are divided by commas. */
 const planChoice = z.object({
   ids: z
@@ -336,7 +339,7 @@ export const readPlan = defineEndpoint({
     surprises: z.array(surprise),
     /** Rows that one file of an operation takes; more go as several files. */
     mostRows: z.record(z.string(), count),
-    held: z.array(z.object({ reason: z.string(), label: z.string(), count })),
+    held: z.array(z.object({ reason: heldReason, count })),
     waiting: count,
   }),
 });
@@ -346,7 +349,7 @@ const plannedListing = z.object({
   title: z.string(),
   role: z.string(),
   category: z.string().nullable(),
-  held: z.string().nullable(),
+  held: heldReason.nullable(),
   differences: z.array(
     z.object({ field: z.string(), label: z.string(), before: value.nullable(), after: value.nullable() }),
   ),

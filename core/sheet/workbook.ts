@@ -1,9 +1,7 @@
-// Reading XLSX (ECMA-376) as a stream: the zip is inflated piece by piece, each part decoded by a streaming TextDecoder
-// (so that no character breaks on a chunk edge) and parsed by a SAX parser. Memory holds the shared strings, not the sheet.
-import { Unzip, UnzipInflate } from 'fflate';
-import { SaxesParser } from 'saxes';
+// Reading XLSX (ECMA-376) as a stream. Memory holds the shared strings, not the sheet.
 import { exact, Exact } from '../quantity';
 import { createBounds, nameColumn, SheetError, sheetBounds, tooManyColumns } from './bounds';
+import { createFeed, createSax, cut, type PartTaker } from './zip-parts';
 
 export type ByteSource = () => AsyncIterable<Uint8Array>;
 
@@ -19,11 +17,6 @@ interface Parts {
   epoch1904: boolean;
 }
 
-/** Inflated bytes that a workbook may hold per byte of file: a zip that pretends is refused, not unpacked. */
-const mostRatio = 150;
-/** Bytes given to the inflater at once. A thousand times as many may come out, so that little is given. */
-const slice = 16_384;
-
 async function inflate(source: ByteSource, want: PartTaker): Promise<string[]> {
   const names: string[] = [];
   const feed = createFeed((name) => {
@@ -33,38 +26,6 @@ async function inflate(source: ByteSource, want: PartTaker): Promise<string[]> {
   for await (const chunk of source()) for (const piece of cut(chunk)) feed(piece);
   feed(undefined);
   return names;
-}
-
-function* cut(chunk: Uint8Array): Generator<Uint8Array> {
-  for (let i = 0; i < chunk.length; i += slice) yield chunk.subarray(i, i + slice);
-}
-
-type PartTaker = (name: string) => ((text: string, isLast: boolean) => void) | undefined;
-type Attributes = Record<string, string>;
-function createSax(on: {
-  open?: (name: string, a: Attributes, parents: readonly string[]) => void;
-  text?: (t: string) => void;
-  close?: (name: string) => void;
-}): (text: string, isLast: boolean) => void {
-  const parser = new SaxesParser({ xmlns: false });
-  const stack: string[] = [];
-  const local = (n: string) => n.slice(n.indexOf(':') + 1);
-  parser.on('error', (e) => {
-    throw e;
-  });
-  parser.on('opentag', (tag) => {
-    on.open?.(local(tag.name), tag.attributes as Attributes, stack);
-    stack.push(local(tag.name));
-  });
-  parser.on('text', (t) => on.text?.(t));
-  parser.on('closetag', (tag) => {
-    stack.pop();
-    on.close?.(local(tag.name));
-  });
-  return (text, isLast) => {
-    parser.write(text);
-    if (isLast) parser.close();
-  };
 }
 
 const builtInDates = new Set([14, 15, 16, 17, 18, 19, 20, 21, 22, 45, 46, 47]);
@@ -304,54 +265,4 @@ async function* readRowsOf(
     }
   }
   if (!found) throw new SheetError('no-sheet', `The workbook lists a sheet “${sheet.name}” that is not in it.`);
-}
-
-/** Takes a zip's bytes as they come and hands each wanted part on as decoded text. */
-function createFeed(want: PartTaker): (chunk: Uint8Array | undefined) => void {
-  let failure: SheetError | undefined,
-    read = 0,
-    inflated = 0;
-  const damaged = () =>
-    new SheetError(
-      'damaged',
-      'The workbook is damaged.',
-      'Open it in a spreadsheet program and save it as .xlsx anew.',
-    );
-  const unzip = new Unzip((file) => {
-    const take = want(file.name);
-    if (!take) return;
-    const decoder = new TextDecoder('utf-8');
-    file.ondata = (error, chunk, isLast) => {
-      if (failure) return;
-      if (error) {
-        failure = damaged();
-        return;
-      }
-      inflated += chunk.length;
-      if (inflated > sheetBounds.inflatedBytes || (inflated > 4_000_000 && inflated > read * mostRatio)) {
-        failure = new SheetError(
-          'too-large-inside',
-          'The workbook unpacks to far more than its size; it is not read.',
-          'Save it anew in a spreadsheet program, with only the sheet that is needed.',
-        );
-        return;
-      }
-      try {
-        take(decoder.decode(chunk, { stream: !isLast }), isLast);
-      } catch (e) {
-        failure = e instanceof SheetError ? e : damaged();
-      }
-    };
-    file.start();
-  });
-  unzip.register(UnzipInflate);
-  return (chunk) => {
-    if (chunk) read += chunk.length;
-    try {
-      unzip.push(chunk ?? new Uint8Array(0), chunk === undefined);
-    } catch {
-      failure ??= damaged();
-    }
-    if (failure) throw failure;
-  };
 }

@@ -1,5 +1,5 @@
 // What would go out: from the operations that refreshing has planned for each listing.
-import type { PlanChoice } from '@basileus/contract';
+import type { HeldReason, PlanChoice } from '@basileus/contract';
 import {
   type Accepted,
   type FeedRow,
@@ -15,15 +15,6 @@ import { type FullRow, isCurrent, loadFullRows, staleSql, toListing } from '../l
 import type { Market } from '../markets/load';
 import { chooseSql } from './choose';
 
-const heldLabels: Readonly<Record<string, string>> = {
-  blocked: 'it has a blocker',
-  refused: 'it was refused and is not mended',
-  family: 'its family row cannot go yet',
-  'price-moved': 'the price moved far; look at it',
-  stale: 'it is being checked anew',
-};
-export const wordHeld = (reason: string): string => heldLabels[reason] ?? reason;
-
 const planFrom = 'listings l join products p on p.id = l.product_id join markets m on m.id = l.market_id';
 
 export const everyRow: PlanChoice = { brand: '', own: '', import: 0 };
@@ -31,7 +22,7 @@ export const everyRow: PlanChoice = { brand: '', own: '', import: 0 };
 export async function loadPlan(db: Db, market: Market, choice: PlanChoice = everyRow) {
   const whole = chooseSql(choice, 'create'),
     single = chooseSql(choice, '');
-  const rows = await rowsOf<{ operation: Operation; held: string | null; n: number }>(
+  const rows = await rowsOf<{ operation: Operation; held: HeldReason | null; n: number }>(
     db,
     `select e ->> 'operation' as operation, coalesce(e ->> 'held', case when ${staleSql} then 'stale' end) as held,
         count(*) as n
@@ -57,7 +48,7 @@ export async function loadPlan(db: Db, market: Market, choice: PlanChoice = ever
         held: sum((r) => r.operation === operation && r.held !== null),
       }))
       .filter((o) => o.count + o.held > 0),
-    held: reasons.map((reason) => ({ reason, label: wordHeld(reason), count: sum((r) => r.held === reason) })),
+    held: reasons.map((reason) => ({ reason, count: sum((r) => r.held === reason) })),
     waiting,
     surprises: await loadSurprises(db, market, choice),
     mostRows: Object.fromEntries(market.rulebook.layouts.flatMap((l) => l.operations.map((o) => [o, l.maxRows]))),
@@ -102,7 +93,7 @@ export interface PlannedRow {
   full: FullRow;
   feed: FeedRow;
   differences: { field: string; before: Value | null; after: Value | null }[];
-  held: string | null;
+  held: HeldReason | null;
 }
 
 export async function countPlanned(
@@ -160,7 +151,7 @@ export async function loadPlannedRows(
   const byId = new Map(rows.map((r) => [r.listing_id, r]));
   const heldById = new Map(
     (
-      await rowsOf<{ id: number; held: string | null }>(
+      await rowsOf<{ id: number; held: HeldReason | null }>(
         db,
         `select l.id, e ->> 'held' as held
           from listings l, jsonb_array_elements(l.planned) e

@@ -33,7 +33,7 @@ import { loadCorrespondences, loadMarket, loadMarketById } from '../markets/load
 import { openMarketPort } from '../markets/port';
 import { buildDispatch, type Built, enqueueSending, resendMendedLines } from './build';
 import { abandonDispatch as abandon, settleByShelf, stopDispatch as stop } from './end';
-import { countPlanned, loadPlan, loadPlannedIds, loadPlannedRows, wordHeld } from './plan';
+import { countPlanned, loadPlan, loadPlannedIds, loadPlannedRows } from './plan';
 import { countDispatches, loadDispatch, loadDispatches, toDispatchShape } from './queries';
 import { receiveReceipt } from './receive';
 import { loadRefusals, mendRefusals as mendAll } from './refusals';
@@ -72,7 +72,7 @@ export function addDispatchRoutes(router: Router, db: Db): void {
         title: r.full.title,
         role: r.feed.role,
         category: r.full.market_category,
-        held: r.held === null ? null : wordHeld(r.held),
+        held: r.held,
         differences: r.differences.map((d) => ({ ...d, label: market.labelOf(d.field) })),
       })),
     };

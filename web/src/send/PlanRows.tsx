@@ -11,6 +11,7 @@ import { NewFields } from '../ui/NewFields';
 import { Pager } from '../ui/Pager';
 import { count, plural } from '../ui/text';
 import type { Choice } from './ChooseRows';
+import { wordHeldRow } from './words';
 
 const pageSize = 100;
 const why = { no: 'Would go', yes: 'Held back' } as const;
@@ -50,7 +51,7 @@ export function PlanRows({
     },
     onError: (e) => toast.error(e.message),
   });
-  const moved = rows.data?.rows.filter((r) => r.held?.startsWith('the price')) ?? [];
+  const moved = rows.data?.rows.filter((r) => r.held === 'price-moved') ?? [];
   const isEmpty = rows.data?.rows.length === 0 && offset === 0;
   return (
     <section aria-label="Rows" className="flex min-h-64 min-w-0 flex-col">
@@ -162,8 +163,8 @@ function PlanRow({
       </td>
       {isHeld && (
         <td className="text-error">
-          {r.held}{' '}
-          {r.held?.startsWith('it has') && (
+          {r.held && wordHeldRow(r.held)}{' '}
+          {r.held === 'blocked' && (
             <Link className="underline" to={`/${market}/prepare?q=${encodeURIComponent(r.sku)}`}>
               See it
             </Link>

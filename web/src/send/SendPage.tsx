@@ -13,7 +13,7 @@ import { ChooseRows, useChoice } from './ChooseRows';
 import { ConfirmSend } from './ConfirmSend';
 import { FileLook } from './FileLook';
 import { PlanRows } from './PlanRows';
-import { type Going, wordGoing, wordSurprise } from './words';
+import { type Going, wordGoing, wordHeld, wordSurprise } from './words';
 
 const why: Record<Operation, string> = {
   create: 'New entries',
@@ -105,7 +105,8 @@ export function SendPage() {
             {plan.data.waiting > 0
               ? `${plural(plan.data.waiting, 'row is', 'rows are')} on the way and wait for an answer. `
               : ''}
-            {plan.data.held.map((h) => `${count(h.count)} held: ${h.label}`).join('; ')}
+            {plan.data.held.length > 0 &&
+              `Held back: ${plan.data.held.map((h) => wordHeld(h.reason, h.count)).join('; ')}.`}
           </span>
         }
       >

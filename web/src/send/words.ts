@@ -1,3 +1,4 @@
+import type { HeldReason } from '@basileus/contract';
 import type { Operation } from '@basileus/core/rulebook';
 import { count, plural } from '../ui/text';
 
@@ -24,6 +25,21 @@ export function wordGoing(going: readonly Going[], market: string): string {
   const goes = going.length === 1 && going[0]!.rows === 1 ? 'goes' : 'go';
   return `${what} ${goes} to ${market}${files > 1 ? `, in ${count(files)} files` : ''}.`;
 }
+
+const heldWords: Record<HeldReason, [string, string]> = {
+  blocked: ['has a blocker', 'have a blocker'],
+  refused: ['was refused and is not mended', 'were refused and are not mended'],
+  family: ['waits for its family row, which cannot go yet', 'wait for their family row, which cannot go yet'],
+  'price-moved': ['moved far in price and waits for a look', 'moved far in price and wait for a look'],
+  stale: ['is being checked anew', 'are being checked anew'],
+};
+
+/** Why so many rows are held back. */
+export const wordHeld = (reason: HeldReason, rows: number): string =>
+  `${count(rows)} ${heldWords[reason][rows === 1 ? 0 : 1]}`;
+
+/** Why this row is held back. */
+export const wordHeldRow = (reason: HeldReason): string => `It ${heldWords[reason][0]}.`;
 
 const surprises = {
   'stock-gone': 'fall to no stock at all',

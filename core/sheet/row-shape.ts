@@ -18,7 +18,22 @@ export interface RowShape {
 const count = (n: number, one: string, many: string): string => `${n.toLocaleString('en-GB')} ${n === 1 ? one : many}`;
 const code = /^[^\s]{1,60}$/;
 
-/** Lines inside a cell that look like rows of this table: as many delimiters as a row has, a code where the SKU stands. */
+/** Cells of a row up to the last that holds something. */
+const countFilled = (cells: readonly string[]): number => cells.findLastIndex((c) => c.trim() !== '') + 1;
+
+/**
+ * Columns of a table: those that its header names, or more where most of its rows have more. One row that is wider than
+ * both has had its cells pushed along.
+ */
+export function measureWidth(header: readonly string[], rows: readonly (readonly string[])[]): number {
+  const widths = rows.map(countFilled).sort((a, b) => a - b);
+  return Math.max(countFilled(header), widths[Math.floor((widths.length - 1) / 2)] ?? 0);
+}
+
+/**
+ * Lines inside a cell that look like rows of this table: about as many delimiters as a row has, a code where the SKU
+ * stands.
+ */
 export function countSwallowed(cells: readonly string[], shape: RowShape): { cell: number; rows: number } | undefined {
   const { delimiter, width, skuAt } = shape;
   if (delimiter === undefined || width < 2) return undefined;
@@ -27,7 +42,8 @@ export function countSwallowed(cells: readonly string[], shape: RowShape): { cel
     let rows = 0;
     for (const line of cells[cell]!.split('\n').slice(1)) {
       const parts = line.split(delimiter);
-      if (parts.length === width && code.test((parts[skuAt] ?? '').replaceAll('"', ''))) rows++;
+      if (parts.length >= width && parts.length <= width + 2 && code.test((parts[skuAt] ?? '').replaceAll('"', '')))
+        rows++;
     }
     if (rows > 0) return { cell, rows };
   }

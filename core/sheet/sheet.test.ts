@@ -21,6 +21,7 @@ import {
   findTextDamage,
   findValueFault,
   fromSerialDate,
+  measureWidth,
   nameColumn,
   openWorkbook,
   planRow,
@@ -458,6 +459,12 @@ describe('rows never vanish without a word', () => {
       'Title: a quotation mark opens this cell and is closed only after 48 more rows, which stand inside the cell instead of under it. Close the mark, or write it twice where it is part of the text.',
     );
     expect(read.length + faults.reduce((n, f) => n + f.swallowed, 0)).toBe(299);
+  });
+  it('measures a table by its header, or by most of its rows', () => {
+    const row = (n: number) => Array.from({ length: n }, () => 'x');
+    expect(measureWidth(row(5), [row(5), row(6), row(5)])).toBe(5);
+    expect(measureWidth([...row(5), ' '], [row(7), row(7), row(5)])).toBe(7);
+    expect(measureWidth([], [])).toBe(0);
   });
   it('lets a text of several lines be, though it has as many commas', () => {
     const text = 'Soft, warm, and light\nNice to touch, easy to wash, made to last';

@@ -115,13 +115,18 @@ describe('a broken file gets a clear sentence and changes nothing', () => {
   it('no file at all', async () => {
     expect((await house.call<Refusal>('POST', '/imports', {})).body.message).toMatch(/multipart/);
   });
-  it('ragged rows are read, what is missing is blank', async () => {
+  it('short rows are read, what is missing is blank; a row that is too long is refused, for its cells may be pushed along', async () => {
     const { body } = await house.upload<Import>(
       'ragged.csv',
       'SKU,Title,Brand,Price\nRG-1,One\nRG-2,Two,B,3.50,extra,more\n,,\nRG-3\n',
     );
     const done = await wait(body.id, 'planned', 'failed');
-    expect(done.counts).toMatchObject({ create: 2, refuse: 1 });
+    expect(done.counts).toMatchObject({ create: 1, refuse: 2 });
+    expect(
+      await house.rows(`select sku from import_rows where import_id = ? and problems @> '[{"kind": "pushed"}]'`, [
+        body.id,
+      ]),
+    ).toEqual([{ sku: 'RG-2' }]);
   });
   it('formulas in cells are text, and guarded in what is written for people', async () => {
     const { body } = await house.upload<Import>('formula.csv', 'SKU,Title,Price\nF-1,"=HYPERLINK(""x"")",x\n');
@@ -239,6 +244,8 @@ describe('an import', () => {
     const lines = Array.from({ length: 60 }, (_, i) => `SW-${i},Pan ${i},Brand,3.50`);
     lines[20] = 'SW-20,"Pan 20,Brand,3.50';
     lines[30] = 'SW-30,"Pan 30",Brand,3.50';
+    // One row that is wider than the others does not make the table wider.
+    lines[40] = 'SW-40,Pan, with lid,Brand,3.50';
     const { body } = await house.upload<Import>(
       'swallowed.csv',
       `SKU,Title,Brand,Price\n${lines.join('\n')}\n\nAll prices without tax and free to your door\n`,
@@ -252,8 +259,8 @@ describe('an import', () => {
       firstNote: 53,
       swallowed: 9,
       rows: 50,
-      create: 49,
-      refuse: 1,
+      create: 48,
+      refuse: 2,
     });
     expect(counts['rows']! + counts['swallowed']! + 1).toBe(60);
   });

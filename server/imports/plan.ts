@@ -3,6 +3,7 @@ import type { ImportReadingShape, ImportShape } from '@basileus/contract';
 import {
   classifyRow,
   findRowFaults,
+  measureWidth,
   type ImportReading,
   type PlannedRow,
   planRow,
@@ -71,9 +72,12 @@ export const planImportJob = defineJob({
     await write((tx) => tx.raw('delete from import_rows where import_id = ?', [id]));
     const counts: Counts = { ...noCounts };
     const reading = toCoreReading(found.reading);
+    const columns = Math.max(0, ...found.reading.columns.map((c) => c.index + 1));
+    let header: string[] = [];
     const shape: RowShape = {
       delimiter: found.kind === 'text' ? found.reading.delimiter : undefined,
-      width: Math.max(0, ...found.reading.columns.map((c) => c.index + 1)),
+      // Measured when the first rows are there.
+      width: 0,
       skuAt: reading.columns.find((c) => c.field === 'sku')?.index ?? -1,
       used: new Set(reading.columns.map((c) => c.index)),
     };
@@ -86,6 +90,11 @@ export const planImportJob = defineJob({
       if (waiting.length === 0) return;
       const rows = waiting;
       waiting = [];
+      if (shape.width === 0)
+        shape.width = measureWidth(
+          header,
+          rows.map((r) => r.cells),
+        );
       await storePlanned(write, id, await planRows(db, rows, reading, shape, nameOf, seen), counts);
       await progress(counts.rows, counts.rows, `row ${counts.lines}`);
     };
@@ -94,9 +103,10 @@ export const planImportJob = defineJob({
         const row = ++counts.lines;
         if (row <= found.reading.headerRow + 1) {
           counts.above++;
+          header = cells;
           continue;
         }
-        const is = classifyRow(cells, shape.width);
+        const is = classifyRow(cells, columns);
         if (is === 'blank') counts.blank++;
         else if (is === 'note' && notes.length < mostNotes) notes.push({ row, cells });
         else {

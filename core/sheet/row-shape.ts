@@ -39,13 +39,17 @@ export function countSwallowed(cells: readonly string[], shape: RowShape): { cel
   if (delimiter === undefined || width < 2) return undefined;
   for (let cell = 0; cell < cells.length; cell++) {
     if (!cells[cell]!.includes('\n')) continue;
-    let rows = 0;
-    for (const line of cells[cell]!.split('\n').slice(1)) {
+    const lines = cells[cell]!.split('\n').slice(1),
+      isCoded = (parts: readonly string[]): boolean => code.test((parts[skuAt] ?? '').replaceAll('"', ''));
+    let rows = 0,
+      isTorn = false;
+    for (const [i, line] of lines.entries()) {
       const parts = line.split(delimiter);
-      if (parts.length >= width && parts.length <= width + 2 && code.test((parts[skuAt] ?? '').replaceAll('"', '')))
-        rows++;
+      if (parts.length >= width && parts.length <= width + 2 && isCoded(parts)) rows++;
+      // The mark that closes the cell stands within the last of them, which is torn in two.
+      else if (i === lines.length - 1) isTorn = parts.length > 1 && isCoded(parts);
     }
-    if (rows > 0) return { cell, rows };
+    if (rows > 0) return { cell, rows: rows + (isTorn ? 1 : 0) };
   }
   return undefined;
 }

@@ -89,8 +89,8 @@ export function ListingsTable({
             <>
               <Seal state={listing.state} bare />
               {listing.wish !== 'keep' && (
-                <span className="badge badge-warning badge-xs" title={wishTitles[listing.wish]}>
-                  {listing.wish}
+                <span className="shrink-0 text-warning" title={wishTitles[listing.wish]}>
+                  {listing.wish},
                 </span>
               )}
             </>
@@ -126,7 +126,7 @@ export function ListingsTable({
   const all = useMemo<GridColumn[]>(
     () => [
       { key: 'sku', title: 'SKU', width: 190, kind: 'text', readOnly: true, mono: true },
-      { key: 'state', title: 'State', width: 100, kind: 'text', readOnly: true },
+      { key: 'state', title: 'State', width: 124, kind: 'text', readOnly: true },
       ...columns,
     ],
     [columns],

@@ -101,9 +101,15 @@ export function ListingsView({ rulebook }: { rulebook: Rulebook }) {
   return (
     <>
       <div className="flex flex-wrap items-center gap-2 px-5 py-3">
-        <SearchBox label="Find listings" placeholder="Find SKU, title, barcode" value={q} onChange={setQ} />
+        <SearchBox
+          label="Find listings"
+          placeholder="Find SKU, title, barcode"
+          width="w-44"
+          value={q}
+          onChange={setQ}
+        />
         <select
-          className="select select-sm w-60"
+          className="select select-sm w-44"
           aria-label="Market category"
           value={category}
           onChange={(e) => {
@@ -171,11 +177,12 @@ export function ListingsView({ rulebook }: { rulebook: Rulebook }) {
             type="button"
             className="btn btn-sm"
             disabled={selected.length === 0}
+            aria-label="Put into a category …"
             onClick={() => {
               setPicking(true);
             }}
           >
-            Put into a category …
+            Category …
           </button>
           <button
             type="button"

@@ -113,7 +113,7 @@ export function PlanRows({
               <tr>
                 <th>SKU</th>
                 <th>Title</th>
-                <th>{operation === 'create' ? 'With' : 'Difference from what was last accepted'}</th>
+                <th>{headOf(operation)}</th>
                 {held === 'yes' && <th>Held because</th>}
               </tr>
             </thead>
@@ -128,6 +128,13 @@ export function PlanRows({
     </section>
   );
 }
+
+const headOf = (operation: Operation): string =>
+  operation === 'create'
+    ? 'With'
+    : operation === 'withdraw' || operation === 'restore'
+      ? 'As wished'
+      : 'Difference from what was last accepted';
 
 function PlanRow({
   row: r,
@@ -148,10 +155,11 @@ function PlanRow({
       </td>
       <td className="truncate" title={r.title}>
         {r.title}
-        {(operation === 'withdraw' || operation === 'restore') && <Unwish market={market} id={r.listingId} />}
       </td>
       <td>
-        {operation === 'create' ? (
+        {operation === 'withdraw' || operation === 'restore' ? (
+          <Unwish market={market} id={r.listingId} />
+        ) : operation === 'create' ? (
           <NewFields fields={r.differences.map((d) => ({ field: d.field, label: d.label, value: d.after }))} />
         ) : (
           r.differences.map((d) => (
@@ -186,7 +194,7 @@ function Unwish({ market, id }: { market: string; id: number }) {
   return (
     <button
       type="button"
-      className="btn btn-xs ml-2"
+      className="btn btn-xs"
       disabled={keep.isPending}
       onClick={() => {
         keep.mutate();

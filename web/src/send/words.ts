@@ -14,7 +14,7 @@ const nouns: Record<Operation, [string, string]> = {
   replace: ['whole entry', 'whole entries'],
   price: ['price', 'prices'],
   stock: ['stock', 'stocks'],
-  withdraw: ['entry to be taken down', 'entries to be taken down'],
+  withdraw: ['withdrawal', 'withdrawals'],
   restore: ['entry to be put back', 'entries to be put back'],
 };
 

@@ -90,8 +90,8 @@ export function DispatchEnds({ dispatch: d, onDone }: { dispatch: DispatchShape;
               </button>
               <p className="quiet mt-1">
                 {plural(d.total, 'row is', 'rows are')} then as if never sent, and {d.total === 1 ? 'goes' : 'go'} again
-                with the next sending. If the market took the file after all, a receipt for it will not be read, and it
-                may refuse the second one as there already.
+                with the next sending. A receipt that comes later is not read. If the market took the file after all,{' '}
+                {isOnShelf ? 'it may refuse the second one.' : 'the second one does no harm.'}
               </p>
             </div>
           </div>

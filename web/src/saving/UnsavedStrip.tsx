@@ -15,12 +15,12 @@ export function UnsavedStrip() {
       <button
         type="button"
         role="status"
-        className="btn btn-sm btn-warning"
+        className="btn btn-sm border-warning"
         onClick={() => {
           setOpen(true);
         }}
       >
-        {plural(cells, 'change', 'changes')} not saved yet
+        <span className="text-warning">{plural(cells, 'change', 'changes')} not saved yet</span>
       </button>
       {isOpen && (
         <Modal

@@ -44,7 +44,11 @@ export function SendPage() {
   const operation = (chosen ||
     plan.data?.operations.find((o) => o.count > 0)?.operation ||
     plan.data?.operations[0]?.operation) as Operation | undefined;
-  const partner = operation === 'price' ? 'stock' : operation === 'stock' ? 'price' : undefined;
+  // The other half of an offer, where there is something of both to send.
+  const other = operation === 'price' ? 'stock' : operation === 'stock' ? 'price' : undefined;
+  const partner = [operation, other].every((o) => plan.data?.operations.some((p) => p.operation === o && p.count > 0))
+    ? other
+    : undefined;
   const also = isTogether ? partner : undefined;
   const going = plan.data === undefined ? [] : goingOf(plan.data, also === undefined ? [operation] : [operation, also]);
   const rows = going.reduce((n, g) => n + g.rows, 0);

@@ -4,6 +4,7 @@ import { type ChildProcess, fork } from 'node:child_process';
 import { mkdtempSync, rmSync } from 'node:fs';
 import { cpus, tmpdir, totalmem } from 'node:os';
 import { join } from 'node:path';
+import { strToU8, zipSync } from 'fflate';
 import { createRandom } from '../core/tests/random';
 import { makeHostileFile } from '../core/tests/hostile-files';
 import pg from 'pg';
@@ -75,7 +76,12 @@ const note = (what: string): void => {
 };
 
 /** How long another person waits for an answer meanwhile. */
-function watchOthers(): { stop: () => { p50: number; p99: number; most: number } } {
+interface Waits {
+  p50: number;
+  p99: number;
+  most: number;
+}
+function watchOthers(): { stop: () => Waits } {
   const waits: number[] = [];
   let isOver = false;
   const look = async (): Promise<void> => {
@@ -104,7 +110,7 @@ function watchOthers(): { stop: () => { p50: number; p99: number; most: number }
 async function attackWithFiles(): Promise<{
   read: number;
   refused: number;
-  waits: ReturnType<ReturnType<typeof watchOthers>['stop']>;
+  waits: Waits;
 }> {
   const random = createRandom(seed),
     others = watchOthers();
@@ -156,7 +162,7 @@ async function attackWithFiles(): Promise<{
 
 async function attackWithRequests(): Promise<{
   byStatus: Map<number, number>;
-  waits: ReturnType<ReturnType<typeof watchOthers>['stop']>;
+  waits: Waits;
 }> {
   const random = createRandom(seed + 1),
     others = watchOthers(),
@@ -174,6 +180,150 @@ async function attackWithRequests(): Promise<{
   }
   return { byStatus, waits: others.stop() };
 }
+
+/** Things made to fill the memory or to hold everybody up, each with the longest wait of another person meanwhile. */
+async function attackWithBombs(): Promise<{ name: string; outcome: string; waits: Waits }[]> {
+  const done: { name: string; outcome: string; waits: Waits }[] = [];
+  const json = { 'Content-Type': 'application/json' };
+  const upload = (name: string, bytes: Uint8Array | string) => async (): Promise<string> => {
+    const form = new FormData();
+    form.append('file', new Blob([bytes as BlobPart]), name);
+    const r = await fetch(`${base}/api/imports`, { method: 'POST', body: form });
+    const body = (await r.json()) as { id: number; message?: string };
+    if (r.status !== 200) return `${r.status}: ${body.message ?? ''}`;
+    for (;;) {
+      const [found] = await rows<{ state: string; fault: string | null; counts: Record<string, number> }>(
+        'select state, fault, counts from imports where id = $1',
+        [body.id],
+      );
+      if (found!.state !== 'planning') {
+        await fetch(`${base}/api/imports/${body.id}`, { method: 'DELETE' });
+        return found!.fault ?? `read, ${found!.counts['rows'] ?? 0} rows, ${found!.counts['refuse'] ?? 0} refused`;
+      }
+      await pause(50);
+    }
+  };
+  const bombs: [string, () => Promise<string>][] = [
+    [
+      '16,384 column names over 200 rows',
+      upload(
+        'wide.csv',
+        `SKU,${Array.from({ length: 16_383 }, (_, i) => `Name of column ${i}`).join(',')}\n${Array.from({ length: 200 }, (_, i) => `W-${i}${',x'.repeat(16_383)}`).join('\n')}\n`,
+      ),
+    ],
+    [
+      'headers of 200,000 letters',
+      upload('long.csv', `SKU,${Array.from({ length: 30 }, (_, i) => `${'ab '.repeat(66_000)}${i}`).join(',')}\nA,1\n`),
+    ],
+    ['a cell ZZZZZZ3', upload('far.xlsx', makeBook('<row r="3"><c r="ZZZZZZ3"><v>1</v></c></row>'))],
+    ['<row/> a million times', upload('rows.xlsx', makeBook('<row/>'.repeat(1_100_000)))],
+    [
+      '600 MB of texts in a workbook',
+      upload('texts.xlsx', makeBook('<row><c t="s"><v>0</v></c></row>', makeTexts(600_000_000))),
+    ],
+    [
+      '50,000 refused cells in one request',
+      async () => {
+        const cells = Array.from({ length: 50_000 }, (_, i) => ({
+          id: i + 1,
+          field: 'price',
+          before: null,
+          after: `no price ${i}`,
+        }));
+        const r = await fetch(`${base}/api/products`, {
+          method: 'PATCH',
+          body: JSON.stringify({ cells }),
+          headers: json,
+        });
+        return `${r.status}, ${((await r.json()) as { refused?: unknown[] }).refused?.length ?? 0} refused`;
+      },
+    ],
+    [
+      '40 MB of JSON in chunks without a length',
+      async () => {
+        const piece = Buffer.from(`"${'x'.repeat(1_000_000)}",`);
+        const body = new ReadableStream({
+          async start(to) {
+            to.enqueue(Buffer.from('['));
+            for (let i = 0; i < 40; i++) {
+              to.enqueue(piece);
+              await pause(5);
+            }
+            to.close();
+          },
+        });
+        try {
+          const r = await fetch(`${base}/api/products`, {
+            method: 'POST',
+            body,
+            headers: json,
+            duplex: 'half',
+          } as RequestInit);
+          return `${r.status}: ${((await r.json()) as { message: string }).message}`;
+        } catch (error) {
+          return `the line was cut (${String((error as Error).cause ?? error).slice(0, 60)})`;
+        }
+      },
+    ],
+    [
+      'a price of 100,000 spaces, a title of 150,000 “@”',
+      upload(
+        'spaces.csv',
+        `SKU,Title,Price\nS-1,${'@'.repeat(30_000)},${' '.repeat(30_000)}1\nS-2,${'www. a-'.repeat(4000)},3\n`,
+      ),
+    ],
+  ];
+  for (const [name, run] of bombs) {
+    // Lines that the server closed while this program was building bombs are opened again.
+    for (let i = 0; i < 10; i++)
+      await fetch(`${base}/api/health`).then(
+        (r) => r.text(),
+        () => undefined,
+      );
+    const others = watchOthers();
+    let outcome: string;
+    try {
+      outcome = await run();
+    } catch (error) {
+      outcome = String(error);
+      note(`${name}: ${outcome}`);
+    }
+    const waits = others.stop();
+    if (waits.most > mostWaitMs) note(`${name}: another person waited ${waits.most} ms`);
+    done.push({ name, outcome: outcome.slice(0, 200), waits });
+    console.log(done.at(-1));
+  }
+  return done;
+}
+
+/** What nobody should wait longer for, whatever another does meanwhile. */
+const mostWaitMs = 200;
+
+/** Texts that pack to a hundredth: as alike as honest ones may be, and no more. */
+function makeTexts(bytes: number): Uint8Array {
+  const random = createRandom(7),
+    common = 'A pan of cast iron for every hob, seasoned by hand and made to last. '.repeat(14);
+  const block = Array.from(
+    { length: 1000 },
+    () => `<si><t>${common}${Math.floor(random() * 1e9).toString(36)}</t></si>`,
+  ).join('');
+  return Buffer.alloc(Math.ceil(bytes / block.length) * block.length, block);
+}
+
+/** A workbook of one sheet. Noise beside it keeps the packing within what is taken for honest. */
+function makeBook(sheet: string, texts: Uint8Array = new Uint8Array()): Uint8Array {
+  const noise = Uint8Array.from({ length: 150_000 }, createByte(createRandom(3)));
+  return zipSync({
+    'xl/media/noise.bin': noise,
+    'xl/workbook.xml': strToU8('<workbook xmlns:r="r"><sheets><sheet name="One" r:id="r1"/></sheets></workbook>'),
+    'xl/_rels/workbook.xml.rels': strToU8(
+      '<Relationships><Relationship Id="r1" Target="worksheets/sheet1.xml"/></Relationships>',
+    ),
+    'xl/sharedStrings.xml': Buffer.concat([Buffer.from('<sst>'), texts, Buffer.from('</sst>')]),
+    'xl/worksheets/sheet1.xml': strToU8(`<worksheet><sheetData>${sheet}</sheetData></worksheet>`),
+  });
+}
+const createByte = (random: () => number) => (): number => Math.floor(random() * 256);
 
 /** Imports and sendings over and over, the server killed at random moments, until each has come to its end. */
 async function attackWithKills(): Promise<{ imports: number; sends: number; longest: number }> {
@@ -288,6 +438,7 @@ const byFiles = await attackWithFiles();
 console.log(byFiles);
 const byRequests = await attackWithRequests();
 console.log(byRequests);
+const byBombs = await attackWithBombs();
 const crashesBefore = crashes;
 const byKills = await attackWithKills();
 console.log(byKills);
@@ -315,6 +466,7 @@ short forms of the same. ${Math.round((Date.now() - began) / 60_000)} minutes.
     .map(([s, n]) => `${n} × ${s}`)
     .join(', ')}; ${wordWaits(byRequests.waits)} |
 | ${kills} kills of the server while it read, wrote, checked and sent | ${byKills.imports} imports and ${byKills.sends} sendings, each at its end; the longest wait for an end ${(byKills.longest / 1000).toFixed(1)} s |
+${byBombs.map((b) => `| ${b.name} | ${b.outcome}; the longest wait of another person ${b.waits.most} ms |`).join('\n')}
 | Crashes by themselves | ${crashesBefore} |
 | Faults | ${faults.length === 0 ? 'none' : faults.length} |
 ${

@@ -264,6 +264,18 @@ describe('an import', () => {
     });
     expect(counts['rows']! + counts['swallowed']!).toBe(60);
   });
+  it('reads rows that are longer than a sample of the file', async () => {
+    const wide = (first: string, cell: (i: number) => string) =>
+      [first, ...Array.from({ length: 16_383 }, (_, i) => cell(i))].join(',');
+    const { body } = await house.upload<Import>(
+      'wide.csv',
+      `${wide('SKU', (i) => (i === 9 ? 'Title' : `Name of a column ${i}`))}\n${wide('WIDE-1', () => 'x')}\n${wide('WIDE-2', () => 'x')}\n`,
+    );
+    expect(body.reading.columns).toHaveLength(16_384);
+    expect((await wait(body.id, 'planned')).counts).toMatchObject({ rows: 2, create: 2 });
+    const more = await house.upload<Refusal>('wider.csv', `SKU${',x'.repeat(16_384)}\nA\n`);
+    expect(more.body.message).toContain('Row 1 reaches column XFE; the last column of a sheet is XFD, the 16,384th.');
+  });
   it('reads a file as Windows-1252 though its first umlaut stands behind 300 kB', async () => {
     const rows = Array.from({ length: 12_000 }, (_, i) => `LATE-${i};Pan number ${i};3,50`).join('\n');
     const { body } = await house.upload<Import>(

@@ -5,7 +5,9 @@ import {
   createRowReader,
   createEncodingJudge,
   createTextDecoder,
+  type Delimiter,
   detectDelimiter,
+  type Encoding,
   type FileKind,
   findHeaderRow,
   openWorkbook,
@@ -21,7 +23,9 @@ import { openFile } from '../files';
 import { AppError } from '../http';
 
 const sampleBytes = 256 * 1024,
-  sampleRows = 250;
+  longestSample = 16_000_000,
+  sampleRows = 250,
+  fewestSampled = 20;
 
 const unreadable = (name: string, says: string, remedy: string): AppError =>
   new AppError('unreadable-file', `“${name}” ${says}`, { field: 'file', remedy });
@@ -72,20 +76,32 @@ export async function understandFile(db: Db, fileId: number, name: string): Prom
       );
     }
     const encoding = kind.mark || kind.encoding.startsWith('utf-16') ? kind.encoding : await judgeEncoding(db, fileId);
-    const decoder = createTextDecoder(encoding);
-    const text = decoder.push(head).replace(/^\ufeff/, '');
-    const { delimiter } = detectDelimiter(text);
-    const rows = readRows(text, delimiter).slice(0, sampleRows);
-    return finish(
-      'text',
-      [],
-      head.length >= sampleBytes ? rows.slice(0, -1) : rows,
-      { ...base, encoding, delimiter },
-      name,
-    );
+    const { rows, delimiter } = await sampleText(db, fileId, encoding);
+    return finish('text', [], rows, { ...base, encoding, delimiter }, name);
   } catch (error) {
     if (error instanceof SheetError) throw unreadable(name, `cannot be read: ${error.message}`, error.remedy);
     throw error;
+  }
+}
+
+/** The first whole rows of a text: more of it is read where its rows are long. */
+async function sampleText(
+  db: Db,
+  fileId: number,
+  encoding: Encoding,
+): Promise<{ rows: string[][]; delimiter: Delimiter }> {
+  for (let most = sampleBytes; ; most *= 8) {
+    const head = await readHead(db, fileId, most);
+    const text = createTextDecoder(encoding)
+      .push(head)
+      .replace(/^\ufeff/, '');
+    const { delimiter } = detectDelimiter(text.slice(0, sampleBytes));
+    const isWhole = head.length < most,
+      rows = readRows(text, delimiter);
+    // Where the file goes on, the last row was cut.
+    if (!isWhole) rows.pop();
+    if (isWhole || rows.length >= fewestSampled || most >= longestSample)
+      return { rows: rows.slice(0, sampleRows), delimiter };
   }
 }
 

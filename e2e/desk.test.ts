@@ -252,6 +252,81 @@ describe('a morning at the desk', () => {
       (r) => Number(r[0]?.long) > 100 && Number(r[0]?.stale) === 0,
     );
   });
+  it('decides the rows that a colleague changed while the file waited', async () => {
+    const [item] = await world.query<{ id: string; title: string }>(
+      `select id, title from products where sku = 'FP-HEAR-28CM'`,
+    );
+    await goto('/all/gather/imports');
+    await page.getByLabel('File to import').setInputFiles({
+      name: 'titles.csv',
+      mimeType: 'text/csv',
+      buffer: Buffer.from('SKU,Title\nFP-HEAR-28CM,From the file\n'),
+    });
+    await page.getByRole('button', { name: 'Write 1 row' }).waitFor();
+    await world.api('PATCH', '/products', {
+      cells: [{ id: Number(item!.id), field: 'title', before: item!.title, after: 'From a colleague' }],
+    });
+    await page.getByRole('button', { name: 'Write 1 row' }).click();
+    await page.getByText('1 row was changed by somebody else meanwhile and waits for your decision').waitFor();
+    await page.getByRole('tab', { name: /^To decide/ }).click();
+    const row = page.getByRole('row').filter({ hasText: 'FP-HEAR-28CM' });
+    expect((await row.getByRole('deletion').textContent())!.trim()).toBe('From a colleague');
+    expect((await row.getByRole('insertion').textContent())!.trim()).toBe('From the file');
+    await row.getByRole('button', { name: 'Write the file’s' }).click();
+    await until(
+      () => world.query<{ title: string }>(`select title from products where sku = 'FP-HEAR-28CM'`),
+      (r) => r[0]!.title === 'From the file',
+    );
+  });
+  it('chooses what goes, makes a file by hand, and gives up waiting for an answer that never comes', async () => {
+    await goto('/quillhaven/send?operation=stock');
+    const total = async () =>
+      Number(/Send (\d+) now/.exec((await page.getByRole('button', { name: /^Send / }).textContent())!)![1]);
+    await page.getByRole('button', { name: /^Send \d+ now/ }).waitFor();
+    const all = await total();
+    const [brand] = await world.query<{ brand: string; n: string }>(
+      `select p.brand, count(*) as n from listings l join products p on p.id = l.product_id
+        where l.in_flight = 0 and l.planned @> '[{"operation": "stock", "held": null}]' group by 1 order by 2 limit 1`,
+    );
+    expect(Number(brand!.n)).toBeLessThan(all);
+    await page.getByLabel('Brand').selectOption(brand!.brand);
+    await page.getByRole('button', { name: `Send ${brand!.n} now` }).waitFor();
+    const download = page.waitForEvent('download');
+    await page.getByRole('button', { name: 'Download' }).click();
+    expect((await download).suggestedFilename()).toMatch(/^quillhaven-stock-.*\.txt$/);
+    await page.getByRole('heading', { name: /Dispatch No\. \d+: stock/ }).waitFor();
+    await page.getByRole('button', { name: 'No answer comes …' }).click();
+    await page.getByRole('dialog').getByRole('button', { name: 'Give up waiting' }).click();
+    await page.getByText('given up, without an answer').waitFor();
+    await page.getByRole('cell', { name: 'given up' }).first().waitFor();
+    await goto('/quillhaven/send?operation=stock');
+    await page.getByRole('button', { name: `Send ${all} now` }).waitFor();
+  });
+  it('is told that a withdrawal is for ever, sees the wish at the row, and takes it back', async () => {
+    const [item] = await world.query<{ sku: string; id: string }>(
+      `select p.sku, l.id from listings l join products p on p.id = l.product_id
+        where l.market_state = 'live' and l.in_flight = 0 and p.kind = 'single' order by p.sku limit 1`,
+    );
+    await goto(`/quillhaven/prepare?q=${item!.sku}`);
+    const state = page.getByRole('gridcell').filter({ hasText: 'live' }).first();
+    await state.click();
+    await page.getByRole('button', { name: 'Withdraw …' }).click();
+    const asked = page.getByRole('dialog');
+    await asked.getByText('This is for ever.', { exact: false }).waitFor();
+    await asked.getByRole('button', { name: 'Mark for withdrawal' }).click();
+    await page.getByRole('gridcell').filter({ hasText: 'withdraw,' }).waitFor();
+    await goto('/quillhaven/send?operation=withdraw');
+    await page.getByRole('button', { name: 'Send 1 now' }).click();
+    const before = page.getByRole('dialog', { name: 'Before it goes' });
+    await before.getByText('1 withdrawal goes to Quillhaven.').waitFor();
+    expect(await before.getByRole('button', { name: 'Send it' }).isDisabled()).toBe(true);
+    await before.getByRole('button', { name: 'Not yet' }).click();
+    await page.getByRole('button', { name: 'Leave it as it is' }).click();
+    await until(
+      () => world.query<{ wish: string }>('select wish from listings where id = $1', [item!.id]),
+      (r) => r[0]!.wish === 'keep',
+    );
+  });
   it('keeps the view in the address: a link shows a colleague the same', async () => {
     await goto('/quillhaven/prepare?category=frying_pans&fields=must&state=blocked');
     await page.getByRole('grid', { name: 'Listings' }).waitFor();

@@ -1,6 +1,7 @@
 import type { ProductFacets } from '@basileus/contract';
 import { useNavigate } from 'react-router';
 import { useScope } from '../frame/scope';
+import { Choice } from '../ui/Choice';
 import { SearchBox } from '../ui/SearchBox';
 import { useUrlValue } from '../ui/url';
 
@@ -32,16 +33,16 @@ export function CatalogFilters({ facets, isNarrowed }: { facets: ProductFacets |
         value={q}
         onChange={setQ}
       />
-      <Choice
+      <Filter
         name="category"
         label="Own category"
         all="Every category"
         options={countOf(facets?.categories)}
         width="w-44"
       />
-      <Choice name="brand" label="Brand" all="Every brand" options={countOf(facets?.brands)} width="w-40" />
-      <Choice name="kind" label="Kind" all="Every kind" options={Object.entries(kinds)} width="w-32" />
-      <Choice name="lacks" label="Lacks" all="Lacks …" options={Object.entries(lackable)} width="w-36" />
+      <Filter name="brand" label="Brand" all="Every brand" options={countOf(facets?.brands)} width="w-40" />
+      <Filter name="kind" label="Kind" all="Every kind" options={Object.entries(kinds)} width="w-32" />
+      <Filter name="lacks" label="Lacks" all="Lacks …" options={Object.entries(lackable)} width="w-36" />
       <button
         type="button"
         className="btn btn-sm btn-ghost"
@@ -66,35 +67,8 @@ export function CatalogFilters({ facets, isNarrowed }: { facets: ProductFacets |
   );
 }
 
-function Choice({
-  name,
-  label,
-  all,
-  options,
-  width,
-}: {
-  name: string;
-  label: string;
-  all: string;
-  options: readonly (readonly [string, string])[];
-  width: string;
-}) {
+/** A filter that lives in the address. */
+function Filter({ name, ...rest }: { name: string } & Omit<Parameters<typeof Choice>[0], 'value' | 'onChoose'>) {
   const [value, setValue] = useUrlValue(name);
-  return (
-    <select
-      className={`select select-sm ${width}`}
-      aria-label={label}
-      value={value}
-      onChange={(e) => {
-        setValue(e.target.value);
-      }}
-    >
-      <option value="">{all}</option>
-      {options.map(([key, text]) => (
-        <option key={key} value={key}>
-          {text}
-        </option>
-      ))}
-    </select>
-  );
+  return <Choice {...rest} value={value} onChoose={setValue} />;
 }

@@ -1,18 +1,23 @@
 import { listImports, listProductFacets } from '@basileus/contract';
 import { useQuery } from '@tanstack/react-query';
 import { call } from '../api/call';
+import { Choice } from '../ui/Choice';
 import { count, plural } from '../ui/text';
 import { useUrlValue } from '../ui/url';
 
 /** Which of the planned rows are meant, held in the address. */
-export interface Choice {
+export interface RowChoice {
   ids: string;
   brand: string;
   own: string;
   import: number;
 }
 
-export function useChoice(): { choice: Choice; isNarrowed: boolean; set: (name: keyof Choice, value: string) => void } {
+export function useChoice(): {
+  choice: RowChoice;
+  isNarrowed: boolean;
+  set: (name: keyof RowChoice, value: string) => void;
+} {
   const [ids, setIds] = useUrlValue('ids'),
     [brand, setBrand] = useUrlValue('brand'),
     [own, setOwn] = useUrlValue('own'),
@@ -28,7 +33,13 @@ export function useChoice(): { choice: Choice; isNarrowed: boolean; set: (name: 
 }
 
 /** Narrows what would go: the selection from Prepare, a brand, an own category, what one import has changed. */
-export function ChooseRows({ choice, set }: { choice: Choice; set: (name: keyof Choice, value: string) => void }) {
+export function ChooseRows({
+  choice,
+  set,
+}: {
+  choice: RowChoice;
+  set: (name: keyof RowChoice, value: string) => void;
+}) {
   const facets = useQuery({ queryKey: ['products', 'facets'], queryFn: () => call(listProductFacets) }).data;
   const imports = useQuery({ queryKey: ['imports'], queryFn: () => call(listImports) }).data;
   const chosen = choice.ids === '' ? 0 : choice.ids.split(',').length;
@@ -45,67 +56,38 @@ export function ChooseRows({ choice, set }: { choice: Choice; set: (name: keyof 
           Only {plural(chosen, 'chosen listing', 'chosen listings')} ×
         </button>
       )}
-      <Pick
+      <Choice
+        width="w-52"
         label="Brand"
         all="Every brand"
         value={choice.brand}
         options={(facets?.brands ?? []).map((b) => [b.name, `${b.name} (${count(b.count)})`])}
-        onPick={(v) => {
+        onChoose={(v) => {
           set('brand', v);
         }}
       />
-      <Pick
+      <Choice
+        width="w-52"
         label="Own category"
         all="Every own category"
         value={choice.own}
         options={(facets?.categories ?? []).map((c) => [c.name, `${c.name} (${count(c.count)})`])}
-        onPick={(v) => {
+        onChoose={(v) => {
           set('own', v);
         }}
       />
-      <Pick
+      <Choice
+        width="w-52"
         label="Import"
         all="Whatever changed it"
         value={choice.import ? String(choice.import) : ''}
         options={(imports?.rows ?? [])
           .filter((i) => i.state === 'applied' || i.id === choice.import)
           .map((i) => [String(i.id), `Only what ${i.name} changed`])}
-        onPick={(v) => {
+        onChoose={(v) => {
           set('import', v);
         }}
       />
     </div>
-  );
-}
-
-function Pick({
-  label,
-  all,
-  value,
-  options,
-  onPick,
-}: {
-  label: string;
-  all: string;
-  value: string;
-  options: [string, string][];
-  onPick: (value: string) => void;
-}) {
-  return (
-    <select
-      className="select select-sm w-52"
-      aria-label={label}
-      value={value}
-      onChange={(e) => {
-        onPick(e.target.value);
-      }}
-    >
-      <option value="">{all}</option>
-      {options.map(([key, text]) => (
-        <option key={key} value={key}>
-          {text}
-        </option>
-      ))}
-    </select>
   );
 }

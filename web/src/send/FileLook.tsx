@@ -5,7 +5,7 @@ import { call } from '../api/call';
 import { Loading, Refused } from '../ui/faces';
 import { Modal } from '../ui/Modal';
 import { count } from '../ui/text';
-import type { Choice } from './ChooseRows';
+import type { RowChoice } from './ChooseRows';
 
 /** The file as the market would get it. */
 export function FileLook({
@@ -16,7 +16,7 @@ export function FileLook({
 }: {
   market: string;
   operation: Operation;
-  choice: Choice;
+  choice: RowChoice;
   onClose: () => void;
 }) {
   const file = useQuery({

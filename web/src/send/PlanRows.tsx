@@ -10,7 +10,7 @@ import { Empty, Loading, Refused } from '../ui/faces';
 import { NewFields } from '../ui/NewFields';
 import { Pager } from '../ui/Pager';
 import { count, plural } from '../ui/text';
-import type { Choice } from './ChooseRows';
+import type { RowChoice } from './ChooseRows';
 import { wordHeldRow } from './words';
 
 const pageSize = 100;
@@ -30,7 +30,7 @@ export function PlanRows({
   held: string;
   setHeld: (v: string) => void;
   counts: { count: number; held: number } | undefined;
-  choice: Choice;
+  choice: RowChoice;
 }) {
   const client = useQueryClient();
   const [offset, setOffset] = useState(0);

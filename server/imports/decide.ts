@@ -34,6 +34,13 @@ export async function decideRows(
     throw new AppError('not-now', 'This import is being written; its rows can be decided when that is done.', {
       remedy: 'Wait until it is written.',
     });
+  const isTakenBack = await rowOf(db, 'select 1 as x from change_sets where id = ? and reversed_by is not null', [
+    found.change_set_id ?? 0,
+  ]);
+  if (take === 'file' && isTakenBack)
+    throw new AppError('not-now', 'This import was taken back; nothing more of it is written.', {
+      remedy: 'Drop the file again, or bring the import back first.',
+    });
   const waiting = await rowsOf<{ row: number; clash: string; conflicts: Conflict[] }>(
     db,
     `select "row", clash, conflicts from import_rows

@@ -512,6 +512,24 @@ describe('an import taken back', () => {
     // And once more away.
     expect((await takeBack(house, again.id)).outcome).toMatchObject({ removed: 3, restored: 1 });
   });
+  it('writes no more of its rows, though some waited for a decision', async () => {
+    await run('first.csv', 'SKU,Title,Brand\nDEC-1,Base,Base\n');
+    const { body } = await house.upload<Import>('second.csv', 'SKU,Title,Brand\nDEC-1,From the file,Changed\n');
+    await wait(body.id, 'planned');
+    await house.rows(`update products set title = 'Theirs' where sku = 'DEC-1' returning id`);
+    await house.call('POST', `/imports/${body.id}/apply`);
+    expect((await wait(body.id, 'applied')).counts['conflicts']).toBe(1);
+    await takeBack(house, await setOf('second.csv'));
+    expect((await house.call('POST', `/imports/${body.id}/decisions`, { take: 'file' })).body).toMatchObject({
+      code: 'not-now',
+    });
+    expect((await house.call('POST', `/imports/${body.id}/decisions`, { take: 'ours' })).body).toMatchObject({
+      decided: 1,
+    });
+    expect(await house.rows(`select title, brand from products where sku = 'DEC-1'`)).toEqual([
+      { title: 'Theirs', brand: 'Base' },
+    ]);
+  });
   it('is refused while it is still being written, and of any size', async () => {
     const rows = Array.from({ length: 1500 }, (_, i) => `BULK-${i},Bulk ${i},2.00`).join('\n');
     const set = await run('bulk.csv', `SKU,Title,Price\n${rows}\n`);

@@ -80,7 +80,12 @@ async function sendAll(): Promise<void> {
 
 async function sendEach(): Promise<void> {
   queue.readAgain();
-  for (let entry = queue.list()[0]; entry; entry = queue.list()[0]) {
+  // One that the server cannot digest does not hold up the others; it stays, and is tried again with the next round.
+  const passed = new Set<string>();
+  for (;;) {
+    const entry = queue.list().find((e) => !passed.has(e.id));
+    if (!entry) return;
+    passed.add(entry.id);
     try {
       const outcome = await send(entry);
       tell(entry, outcome);
@@ -89,7 +94,9 @@ async function sendEach(): Promise<void> {
     } catch (error) {
       if (!(error instanceof CallError) || error.body.code === 'not-ready' || error.body.code === 'internal') {
         queue.markLate(entry.id);
+        clearTimeout(timer);
         timer = setTimeout(() => void sendAll(), againAfterMs);
+        if (error instanceof CallError && error.body.code === 'internal') continue;
         return;
       }
       toast.error(`${error.body.message} ${error.body.remedy ?? ''}`);

@@ -1,9 +1,13 @@
 // Whole characters: text as it may be kept. A surrogate that lost its other half is no character (Unicode 15, D75, D77).
-const halves = /\p{Cs}/u,
-  allHalves = /\p{Cs}/gu;
+const allHalves = /\p{Cs}/gu;
 
 /** True where no character of the text was cut in half. */
-export const isWhole = (text: string): boolean => !halves.test(text);
+export const isWhole = (text: string): boolean => (text as unknown as WellFormed).isWellFormed();
+
+/** ECMAScript 2024, 22.1.3.11; Node.js 20 and today's browsers have it, the compiler's library does not yet. */
+interface WellFormed {
+  isWellFormed: () => boolean;
+}
 
 /** The first `most` characters of a text, counted as code points and never cut through one. */
 export function takeCharacters(text: string, most: number): string {

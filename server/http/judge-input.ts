@@ -9,6 +9,8 @@ const hasBrokenText = (text: string): 'zero' | 'half' | undefined =>
 
 /** Walks a parsed request. Throws `bad-input` that names the field. Does not recurse, so that depth cannot end the server. */
 export function judgeInput(input: unknown): void {
+  // A request may hold hundreds of thousands of texts, and nearly all requests are good: places are only worked out for bad ones.
+  if (isGood(input)) return;
   const open: { value: unknown; path: string; depth: number }[] = [{ value: input, path: '', depth: 0 }];
   for (let at = open.pop(); at; at = open.pop()) {
     const { value, path, depth } = at;
@@ -27,6 +29,26 @@ export function judgeInput(input: unknown): void {
       }
     }
   }
+}
+
+function isGood(input: unknown): boolean {
+  let level: unknown[] = [input];
+  for (let depth = 0; level.length > 0; depth++) {
+    const below: unknown[] = [];
+    for (const value of level) {
+      if (typeof value === 'string') {
+        if (hasBrokenText(value)) return false;
+      } else if (Array.isArray(value)) for (const inner of value) below.push(inner);
+      else if (typeof value === 'object' && value !== null)
+        for (const key of Object.keys(value)) {
+          if (hasBrokenText(key)) return false;
+          below.push((value as Record<string, unknown>)[key]);
+        }
+    }
+    if (depth >= deepest && below.length > 0) return false;
+    level = below;
+  }
+  return true;
 }
 
 function judgeText(text: string, path: string): void {

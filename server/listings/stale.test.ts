@@ -62,7 +62,7 @@ describe('a listing that is stale', () => {
       'GET',
       '/markets/quillhaven/plan/price?held=yes&limit=500',
     );
-    expect(rows.body.rows.find((r) => r.listingId === id)?.held).toBe('it is being checked anew');
+    expect(rows.body.rows.find((r) => r.listingId === id)?.held).toBe('stale');
     await checkAll();
     expect(await heldOf(id, 'price')).toBe('price-moved');
     expect((await plan()).held.some((h) => h.reason === 'stale')).toBe(false);

@@ -56,6 +56,10 @@ export const send = (
     },
   );
 
+/** Takes a message out of the queue, whatever its state. */
+export const cancelMessage = (db: Db, kind: string, bossId: string): Promise<void> =>
+  sender.cancel(kind, bossId, { db: executorOf(db) });
+
 /**
  * Records a job in the caller's transaction (or one of its own); a worker starts it when that commits. Answers the id of the
  * waiting job if there is one with this key.

@@ -5,7 +5,7 @@ import { connect, type Db } from '../database';
 import { type Listener, startListener } from '../events';
 import { AppError } from '../http';
 import { type House, openHouse, until } from '../tests/house';
-import { defineJob, enqueue, type JobContext, JobLost, startWorker, type Worker } from '.';
+import { createBoss, defineJob, enqueue, openQueues, type JobContext, JobLost, startWorker, type Worker } from '.';
 
 let house: House;
 const workers: Worker[] = [];
@@ -270,7 +270,6 @@ describe('jobs', () => {
   });
   it('of a kind that no worker knows wait for one that does', async () => {
     const known = defineJob({ ...note, kind: 'from-tomorrow' } as never);
-    const { openQueues } = await import('./boss');
     await openQueues(house.db, [known]);
     const id = await enqueue(house.db, { kind: 'from-tomorrow', title: 'x', payload: { text: 'tomorrow' } });
     await ended(await enqueue(house.db, { kind: 'note', title: 'x', payload: { text: 'meanwhile' } }));
@@ -289,6 +288,32 @@ describe('jobs', () => {
     expect((await house.call<{ rows: { title: string }[] }>('GET', '/jobs')).body.rows.map((r) => r.title)).toContain(
       'Long',
     );
+  });
+});
+
+describe('a job whose message was fetched by a worker that died before it claimed it', () => {
+  it('goes on within seconds, once, though the message is still being delivered', async () => {
+    const kind = defineJob({
+      kind: 'between',
+      payload: text,
+      attempts: 2,
+      mostSeconds: 60,
+      run: ({ text }) => {
+        ran.push(text);
+        return Promise.resolve('done' as const);
+      },
+    });
+    await openQueues(house.db, [kind]);
+    const id = await enqueue(house.db, { kind: 'between', title: 'x', payload: { text: 'between' }, once: 'between' });
+    const boss = createBoss(house.db, false);
+    await boss.start();
+    expect(await boss.fetch('between')).toHaveLength(1);
+    await boss.stop({ graceful: false });
+    workers.push(await startWorker({ db: house.db, listener: house.listener, kinds: [kind], log: house.log }));
+    const began = Date.now();
+    expect(await ended(id)).toMatchObject({ state: 'done' });
+    expect(Date.now() - began).toBeLessThan(15_000);
+    expect(ran.filter((r) => r === 'between')).toHaveLength(1);
   });
 });
 

@@ -5,13 +5,15 @@ import type { Logger } from 'pino';
 import { type Db, rowOf, rowsOf } from '../database';
 import { announce, type Listener } from '../events';
 import { createBoss, executorOf, openQueues } from './boss';
-import { send } from './enqueue';
+import { cancelMessage, send } from './enqueue';
 import type { JobKind, Outcome } from './kind';
 import { executeRun, type Run } from './run';
 import type { Threads } from './threads';
 
 /** A run that has not been heard of for so long has lost its job. */
 const silentSeconds = 6;
+/** Between a message and the claim of its job lie milliseconds; after so long whoever fetched it is gone. */
+const claimSeconds = 4;
 const beatMs = 1500,
   lookMs = 1000,
   slots = 3;
@@ -212,7 +214,7 @@ export async function startWorker(options: WorkerOptions): Promise<Worker> {
   const loop = setInterval(() => {
     void look();
     if (++round % 2 === 0)
-      (round % 20 === 0 ? takeFromSilent().then(() => adoptJobs(db, byKind)) : takeFromSilent()).catch((e: unknown) => {
+      (round % 6 === 0 ? takeFromSilent().then(() => adoptJobs(db, byKind)) : takeFromSilent()).catch((e: unknown) => {
         if (!isStopped) log.warn({ error: String(e) }, 'looking for silent jobs');
       });
   }, lookMs);
@@ -299,14 +301,18 @@ async function endJob(db: Db, id: string, state: 'done' | 'failed' | 'cancelled'
   );
 }
 
-/** Waiting jobs without a message, from an earlier version or a queue that was emptied, get one. */
+/**
+ * Waiting jobs that nothing will bring get a new message: those of an earlier version or of a queue that was emptied, and
+ * those whose message was fetched by a worker that died before it claimed the job.
+ */
 async function adoptJobs(db: Db, kinds: ReadonlyMap<string, JobKind>): Promise<void> {
-  const orphans = await rowsOf<{ id: string; kind: string; once: string | null }>(
+  const orphans = await rowsOf<{ id: string; kind: string; once: string | null; bossId: string | null }>(
     db,
-    `select id, kind, once from jobs j
+    `select id, kind, once, boss_id as "bossId" from jobs j
       where state = 'queued' and kind = any(?) and not exists (
-        select 1 from boss.job m where m.name = j.kind and m.id = j.boss_id and m.state <= 'active')`,
-    [[...kinds.keys()]],
+        select 1 from boss.job m where m.name = j.kind and m.id = j.boss_id
+          and (m.state < 'active' or m.state = 'active' and m.started_on > now() - make_interval(secs => ?)))`,
+    [[...kinds.keys()], claimSeconds],
   );
   for (const job of orphans)
     await db.transaction(async (tx) => {
@@ -315,6 +321,8 @@ async function adoptJobs(db: Db, kinds: ReadonlyMap<string, JobKind>): Promise<v
       ]);
       if (!own) return;
       const { attempts } = kinds.get(job.kind)!;
+      // A message that is being delivered for ever would keep the next one of its key from being delivered.
+      if (job.bossId !== null) await cancelMessage(tx, job.kind, job.bossId);
       const bossId = await send(tx, { ...job, attempts, delaySeconds: 0 });
       if (bossId === null) await endJob(tx, job.id, 'done', null);
       else await tx.raw('update jobs set boss_id = ? where id = ?', [bossId, job.id]);

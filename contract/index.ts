@@ -1,5 +1,6 @@
 import './wording';
 export * from './catalog';
+export * from './causes';
 export * from './dispatch';
 export * from './endpoint';
 export * from './errors';
@@ -7,4 +8,5 @@ export * from './house';
 export * from './imports';
 export * from './market';
 export * from './openapi';
+export * from './plan';
 export * from './shapes';

@@ -1,19 +1,6 @@
 import { z } from 'zod';
 import { defineEndpoint } from './endpoint';
-import {
-  cellPatch,
-  id,
-  level,
-  listing,
-  listingState,
-  marketParam,
-  nothing,
-  operation,
-  page,
-  pathId,
-  value,
-  word,
-} from './shapes';
+import { cellPatch, id, level, listing, listingState, marketParam, nothing, page, pathId, value, word } from './shapes';
 
 const count = z.number();
 export const listMarkets = defineEndpoint({
@@ -76,6 +63,8 @@ export const compareRulebook = defineEndpoint({
 const listingQuery = page.extend({
   category: word.default(''),
   ownCategory: word.default(''),
+  brand: word.default(''),
+  import: z.coerce.number().int().nonnegative().default(0),
   state: z.union([listingState, z.literal('')]).default(''),
   search: word.default(''),
   check: word.default(''),
@@ -217,7 +206,8 @@ export const listValueMap = defineEndpoint({
         ours: z.string(),
         items: count,
         theirs: z.string().nullable(),
-        by: z.enum(['mapping', 'label', 'nothing']),
+        /** `label`: the same word; `also`: another word that the list names for it. */
+        by: z.enum(['mapping', 'label', 'also', 'nothing']),
         proposals: z.array(z.object({ code: z.string(), label: z.string() })),
       }),
     ),
@@ -234,157 +224,6 @@ export const putValueMap = defineEndpoint({
   response: z.object({ refreshed: count, job: z.string().nullable() }),
 });
 
-export const cause = z.object({
-  check: z.string(),
-  message: z.string(),
-  field: z.string(),
-  level,
-  title: z.string(),
-  count,
-  example: z.string(),
-  safe: count,
-  why: z.string(),
-  source: z.string(),
-});
-export type Cause = z.output<typeof cause>;
-export const listCauses = defineEndpoint({
-  id: 'listCauses',
-  method: 'get',
-  path: '/markets/:market/causes',
-  about: 'Findings grouped by cause, most urgent first.',
-  params: marketParam,
-  query: z.object({ search: word.default('') }),
-  body: nothing,
-  response: z.object({
-    rows: z.array(cause),
-    blockers: count,
-    cautions: count,
-    tips: count,
-    listings: count,
-    ready: count,
-  }),
-});
-export const applyRemedies = defineEndpoint({
-  id: 'applyRemedies',
-  method: 'post',
-  path: '/markets/:market/remedies',
-  about:
-    'Applies the first mechanical remedy of each finding of a cause, or one value to all of its rows. With `dryRun`, says before and after and changes nothing.',
-  params: marketParam,
-  query: nothing,
-  body: z.object({
-    check: word,
-    message: word,
-    field: word,
-    ids: z.array(id).max(50_000).optional(),
-    fill: value.optional(),
-    includeUnsafe: z.boolean().default(false),
-    dryRun: z.boolean().default(false),
-  }),
-  response: z.object({
-    changeSet: z.number().nullable(),
-    changed: count,
-    left: count,
-    rows: z.array(
-      z.object({
-        id: z.number(),
-        sku: z.string(),
-        field: z.string(),
-        before: value.nullable(),
-        after: value.nullable(),
-      }),
-    ),
-  }),
-});
-
-const planRow = z.object({ operation, count, held: count });
-/** Why a row is held back. */
-export const heldReason = z.enum(['blocked', 'refused', 'family', 'price-moved', 'stale']);
-export type HeldReason = z.output<typeof heldReason>;
-/** Which of the planned rows are meant; all where nothing is named. Ids are divided by commas. */
-const planChoice = z.object({
-  ids: z
-    .string()
-    .max(12_000)
-    .regex(/^(\d{1,15}(,\d{1,15})*)?$/, 'ids are numbers divided by commas.')
-    .default('')
-    .transform((t) => (t === '' ? undefined : t.split(',').map(Number))),
-  brand: word.default(''),
-  own: word.default(''),
-  import: z.coerce.number().int().nonnegative().default(0),
-});
-export interface PlanChoice {
-  ids?: readonly number[] | undefined;
-  brand: string;
-  own: string;
-  import: number;
-}
-const surprise = z.object({
-  kind: z.enum(['stock-gone', 'stock-falls', 'prices-move']),
-  operation,
-  rows: count,
-  live: count,
-});
-export const readPlan = defineEndpoint({
-  id: 'readPlan',
-  method: 'get',
-  path: '/markets/:market/plan',
-  about: 'What would go to the market and what is held back, by operation and by reason.',
-  params: marketParam,
-  query: planChoice,
-  body: nothing,
-  response: z.object({
-    operations: z.array(planRow),
-    /** What touches a large share of the live entries at once; it is sent only after a look. */
-    surprises: z.array(surprise),
-    /** Rows that one file of an operation takes; more go as several files. */
-    mostRows: z.record(z.string(), count),
-    held: z.array(z.object({ reason: heldReason, count })),
-    waiting: count,
-  }),
-});
-const plannedListing = z.object({
-  listingId: z.number(),
-  sku: z.string(),
-  title: z.string(),
-  role: z.string(),
-  category: z.string().nullable(),
-  held: heldReason.nullable(),
-  differences: z.array(
-    z.object({ field: z.string(), label: z.string(), before: value.nullable(), after: value.nullable() }),
-  ),
-});
-export type PlannedListing = z.output<typeof plannedListing>;
-export const listPlanRows = defineEndpoint({
-  id: 'listPlanRows',
-  method: 'get',
-  path: '/markets/:market/plan/:operation',
-  about: 'The rows of one operation as differences against the last accepted state.',
-  params: marketParam.extend({ operation }),
-  query: page.extend({ ...planChoice.shape, held: z.enum(['', 'yes', 'no']).default('no') }),
-  body: nothing,
-  response: z.object({ total: count, rows: z.array(plannedListing) }),
-});
-export const previewFile = defineEndpoint({
-  id: 'previewFile',
-  method: 'get',
-  path: '/markets/:market/plan/:operation/file',
-  about: 'The first rows of the file as the market would get it.',
-  params: marketParam.extend({ operation }),
-  query: planChoice,
-  body: nothing,
-  response: z.object({ name: z.string(), text: z.string(), rows: z.array(z.array(z.string())), total: count }),
-});
-export const releaseHold = defineEndpoint({
-  id: 'releaseHold',
-  method: 'post',
-  path: '/markets/:market/release',
-  about: 'Lets a held price go: the person has looked at it.',
-  params: marketParam,
-  query: nothing,
-  body: z.object({ ids: z.array(id).min(1).max(50_000) }),
-  response: z.object({ released: count }),
-});
 export const findInMarket = defineEndpoint({
   id: 'findInMarket',
   method: 'get',

@@ -1,15 +1,17 @@
 import { z } from 'zod';
 import * as catalog from './catalog';
+import * as causes from './causes';
 import * as dispatch from './dispatch';
 import type { Endpoint } from './endpoint';
 import { errorSchema } from './errors';
 import * as house from './house';
 import * as imports from './imports';
 import * as market from './market';
+import * as plan from './plan';
 
 const isEndpoint = (x: unknown): x is Endpoint => typeof x === 'object' && x !== null && 'method' in x && 'path' in x;
 /** Every endpoint there is. */
-export const endpoints: readonly Endpoint[] = [catalog, imports, market, dispatch, house].flatMap((m) =>
+export const endpoints: readonly Endpoint[] = [catalog, imports, market, causes, plan, dispatch, house].flatMap((m) =>
   Object.values(m).filter(isEndpoint),
 );
 

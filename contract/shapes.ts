@@ -1,4 +1,6 @@
 // Shapes that several endpoints share.
+import { levels } from '@basileus/core/checks';
+import { listingStates, operations } from '@basileus/core/rulebook';
 import { z } from 'zod';
 
 export const value = z.union([z.string(), z.array(z.string()).readonly()]);
@@ -8,17 +10,13 @@ export const pathId = z.coerce.number().pipe(id);
 /** A short text in an address: a key, a name, words to search for. */
 export const word = z.string().max(300);
 export const values = z.record(z.string(), value);
-export const level = z.enum(['blocker', 'caution', 'tip']);
-export const listingState = z.enum(['draft', 'blocked', 'ready', 'sent', 'in review', 'live', 'refused', 'withdrawn']);
-export const operation = z.enum(['create', 'revise', 'replace', 'price', 'stock', 'withdraw', 'restore']);
+export const level = z.enum(levels);
+export const listingState = z.enum(listingStates);
+export const operation = z.enum(operations);
 export const remedy = z.union([
   z.object({ kind: z.literal('set'), field: z.string(), value, safe: z.boolean() }),
   z.object({ kind: z.literal('clear'), field: z.string(), safe: z.boolean() }),
-  z.object({
-    kind: z.literal('choose'),
-    field: z.string(),
-    options: z.array(z.object({ code: z.string(), label: z.string() })),
-  }),
+  z.object({ kind: z.literal('choose'), field: z.string() }),
   z.object({ kind: z.literal('fill'), field: z.string() }),
 ]);
 export const finding = z.object({
@@ -27,9 +25,8 @@ export const finding = z.object({
   level,
   field: z.string(),
   value: z.string(),
-  params: z.record(z.string(), z.union([z.string(), z.number()])),
+  params: z.record(z.string(), z.union([z.string(), z.number(), z.array(z.string()).readonly()])),
   remedies: z.array(remedy),
-  says: z.string(),
 });
 export const product = z.object({
   id: z.number(),
@@ -43,7 +40,7 @@ export const product = z.object({
 export const origin = z.union([
   z.object({ from: z.literal('typed') }),
   z.object({ from: z.literal('fixed') }),
-  z.object({ from: z.literal('product'), field: z.string() }),
+  z.object({ from: z.literal('product'), field: z.string(), fitted: z.string().optional() }),
   z.object({ from: z.literal('mapping'), field: z.string(), ours: z.string() }),
 ]);
 export const listing = z.object({
@@ -96,6 +93,6 @@ export const ok = z.object({ ok: z.literal(true) });
 
 export type Product = z.output<typeof product>;
 export type ListingRow = z.output<typeof listing>;
-export type WordedFinding = z.output<typeof finding>;
+export type ListingFinding = z.output<typeof finding>;
 export type Job = z.output<typeof job>;
 export type CellPatchInput = z.output<typeof cellPatch>;

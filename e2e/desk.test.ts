@@ -116,7 +116,7 @@ describe('a morning at the desk', () => {
     await page.getByRole('button', { name: 'Put into a category …' }).click();
     const dialog = page.getByRole('dialog');
     await dialog.getByLabel('Search the tree').fill('tea bags');
-    await dialog.getByRole('button', { name: 'Larder › Tea › Tea bags' }).click();
+    await dialog.getByRole('option', { name: 'Larder › Tea › Tea bags' }).click();
     await until(
       () =>
         world.query<{ c: string }>(

@@ -159,7 +159,7 @@ describe('listings', () => {
           values: Record<string, string>;
           origins: Record<string, { from: string }>;
           levels: Record<string, string>;
-          findings: { field: string; says: string }[];
+          findings: { field: string; check: string }[];
         }[];
       }>('GET', `${m}/listings?search=${sku}`)
     ).body.rows[0]!;
@@ -243,38 +243,6 @@ describe('listings', () => {
         [waiting.ownCategory],
       ),
     ).toEqual([{ n: waiting.placed }]);
-  });
-});
-
-describe('causes and remedies', () => {
-  it('count what the findings hold, and fall when a remedy is applied', async () => {
-    const causes = async () =>
-      (
-        await house.call<{
-          rows: { check: string; message: string; field: string; count: number; safe: number; title: string }[];
-          blockers: number;
-        }>('GET', `${m}/causes`)
-      ).body;
-    const before = await causes();
-    const safe = before.rows.find((c) => c.safe > 0 && c.safe === c.count)!;
-    const body = { check: safe.check, message: safe.message, field: safe.field };
-    const dry = await house.call<{ changed: number; rows: { before: string; after: string }[] }>(
-      'POST',
-      `${m}/remedies`,
-      { ...body, dryRun: true },
-    );
-    expect(dry.body.changed).toBe(safe.count);
-    expect((await causes()).blockers).toBe(before.blockers);
-    const done = await house.call<{ changed: number; changeSet: number }>('POST', `${m}/remedies`, body);
-    expect(done.body.changed).toBe(safe.count);
-    expect(
-      (await causes()).rows.some((c) => c.check === safe.check && c.message === safe.message && c.field === safe.field),
-    ).toBe(false);
-    await takeBack(house, done.body.changeSet);
-    expect(
-      (await causes()).rows.find((c) => c.check === safe.check && c.message === safe.message && c.field === safe.field)
-        ?.count,
-    ).toBe(safe.count);
   });
 });
 

@@ -52,7 +52,7 @@ export function createApp({ db, hub, threads, log, webFolder, knownHosts }: AppO
   addProductRoutes(api, db, threads);
   addImportRoutes(api, db, threads);
   addMarketRoutes(api, db);
-  addListingRoutes(api, db);
+  addListingRoutes(api, db, threads);
   addDispatchRoutes(api, db);
   addJobRoutes(api, db);
   api.use((request) => {

@@ -2,10 +2,13 @@
 import type { ImportReadingShape } from '@basileus/contract';
 import type { Db } from './database';
 import { readColumns, understandFile } from './imports/read';
+import { tryFill, tryRemedies } from './listings/remedies';
 import { lookAtReversal } from './products/reversal';
 
 export const asks = {
   'look-at-reversal': (db: Db, given: { set: number }) => lookAtReversal(db, given.set),
+  'try-remedies': tryRemedies,
+  'try-fill': tryFill,
   'understand-file': (db: Db, given: { file: number; name: string }) => understandFile(db, given.file, given.name),
   'read-columns': (db: Db, given: { file: number; kind: 'text' | 'workbook'; reading: ImportReadingShape }) =>
     readColumns(db, given.file, given.kind, given.reading),

@@ -6,13 +6,26 @@ import type { Listing, Value } from '../listing/values';
 import type { CompiledAttribute, CompiledCategory } from '../rulebook/compile';
 import type { CheckContext, Finding, Level, Remedy } from './finding';
 
-type Message = string | { level: Level; text: string };
-type TextOf<M extends Message> = M extends { text: infer T extends string } ? T : M extends string ? M : never;
+/**
+ * What one message of a check says: of one row (`says`), and of all rows that it is said of (`title`, which names nothing
+ * that differs from row to row). `{{name}}` stands for a fact; `{{name:or}}`, `{{name:and}}` and `{{name:list}}` for
+ * several.
+ */
+export interface Message {
+  title: string;
+  says: string;
+  /** Where it is not that of the check. */
+  level?: Level;
+  /** Why it matters, where the check speaks of different things. */
+  why?: string;
+}
 type Placeholders<T extends string> = T extends `${string}{{${infer P}}}${infer Rest}` ? P | Placeholders<Rest> : never;
-type Params<M extends Message> = Record<
-  Exclude<Placeholders<TextOf<M>>, 'value' | 'field' | 'market'>,
-  string | number
->;
+type NameOf<P extends string> = P extends `${infer N}:${string}` ? N : P;
+type ParamOf<P extends string> = P extends `${string}:${string}` ? readonly string[] : string | number;
+type Known = 'value' | 'field' | 'market';
+type Params<M extends Message> = {
+  [P in Exclude<Placeholders<M['says']>, Known> as NameOf<P>]: ParamOf<P>;
+};
 
 /** Says one finding. A wrong message id or a missing parameter does not compile. */
 export type Say<M extends Record<string, Message>> = <K extends keyof M & string>(
@@ -57,10 +70,7 @@ export function defineCheck<const M extends Record<string, Message>>(
   },
 ): CheckDefinition {
   const { prepareRow, prepareCells } = definition;
-  const levelOf = (message: string): Level => {
-    const m = definition.messages[message]!;
-    return typeof m === 'string' ? definition.level : m.level;
-  };
+  const levelOf = (message: string): Level => definition.messages[message]!.level ?? definition.level;
   const say: Say<M> = (out, message, field, value, params, remedies = []) => {
     out.push({
       check: definition.id,
@@ -78,8 +88,3 @@ export function defineCheck<const M extends Record<string, Message>>(
     prepareCells: (category) => prepareCells?.(category, say) ?? (() => undefined),
   };
 }
-
-export const getMessageText = (definition: CheckDefinition, message: string): string | undefined => {
-  const m = definition.messages[message];
-  return m === undefined ? undefined : typeof m === 'string' ? m : m.text;
-};

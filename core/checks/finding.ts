@@ -7,8 +7,12 @@ export type Level = (typeof levels)[number];
 export type Remedy =
   | { kind: 'set'; field: string; value: Value; safe: boolean }
   | { kind: 'clear'; field: string; safe: boolean }
-  | { kind: 'choose'; field: string; options: { code: string; label: string }[] }
+  /** A person chooses from the field's list, which its rulebook has. */
+  | { kind: 'choose'; field: string }
   | { kind: 'fill'; field: string };
+
+/** A fact that a finding's sentence names. */
+export type Param = string | number | readonly string[];
 
 /** What a check says of one field of one listing. JSON: stored and sent as it is, worded at the edge. */
 export interface Finding {
@@ -17,7 +21,7 @@ export interface Finding {
   level: Level;
   field: string;
   value: string;
-  params: Record<string, string | number>;
+  params: Record<string, Param>;
   remedies: Remedy[];
 }
 

@@ -1,7 +1,9 @@
 // All checks in the order in which their findings are shown. Ids are permanent: findings are stored under them.
 import type { CheckDefinition } from './define-check';
+import { categoryMissing } from './rules/category-missing';
 import { demandedMissing } from './rules/demanded-missing';
 import { familyRules } from './rules/family-rules';
+import { fileForm } from './rules/file-form';
 import { forbiddenHtml } from './rules/forbidden-html';
 import { identifierTwice } from './rules/identifier-twice';
 import { identifierWrong } from './rules/identifier-wrong';
@@ -21,6 +23,7 @@ import { unusedFilled } from './rules/unused-filled';
 import { valueNotAllowed } from './rules/value-not-allowed';
 import { wrongType } from './rules/wrong-type';
 
+/** Those that judge a listing in a category. */
 export const checks: readonly CheckDefinition[] = [
   skuForm,
   identifierWrong,
@@ -37,6 +40,7 @@ export const checks: readonly CheckDefinition[] = [
   textRules,
   forbiddenHtml,
   listForm,
+  fileForm,
   pictureRules,
   familyRules,
   priceRules,
@@ -44,5 +48,5 @@ export const checks: readonly CheckDefinition[] = [
   liveFactChanged,
 ];
 
-const byId = new Map(checks.map((c) => [c.id, c]));
+const byId = new Map([categoryMissing, ...checks].map((c) => [c.id, c]));
 export const getCheck = (id: string): CheckDefinition | undefined => byId.get(id);

@@ -1,6 +1,7 @@
-import type { Listing, Value } from '../listing/values';
-import type { CheckContext, Remedy } from './finding';
+import { isSameValue, type Listing, type Value } from '../listing/values';
+import type { CheckContext, Finding, Remedy } from './finding';
 import type { CategoryChecker } from './run';
+import type { CauseKey } from './word';
 
 export interface FieldChange {
   field: string;
@@ -15,35 +16,108 @@ export function toFieldChange(remedy: Remedy, values: Listing['values']): FieldC
   return undefined;
 }
 
+/** How sure the first remedy of a finding is: mechanical and safe, mechanical and only likely, or a person's to give. */
+export function getSureness(finding: Pick<Finding, 'remedies'>): 'safe' | 'likely' | 'none' {
+  const first = finding.remedies[0];
+  if (first?.kind !== 'set' && first?.kind !== 'clear') return 'none';
+  return first.safe ? 'safe' : 'likely';
+}
+
+/** Rounds of mending after which remedies are taken to call for each other for ever. */
+const mostRounds = 10;
+
+export interface Mending {
+  changes: FieldChange[];
+  values: Listing['values'];
+  /** False where remedies kept producing new ones. */
+  settled: boolean;
+  /** What is still said of the mended listing. */
+  findings: Finding[];
+}
+
 /**
- * Applies every safe remedy, one per field a pass, and checks again, at most ten passes.
- * Pure: the listing given is not changed. `settled` is false where remedies kept producing new ones.
+ * Applies the first mechanical remedy of each finding that `isWanted`, one per field a round, and checks again, at most
+ * ten rounds. Pure: the listing given is not changed.
  */
-export function applySafeRemedies(
+export function mend(
   check: CategoryChecker,
   listing: Listing,
-  context?: CheckContext,
-  only?: (check: string, message: string, field: string) => boolean,
-): { changes: FieldChange[]; values: Listing['values']; settled: boolean } {
+  context: CheckContext | undefined,
+  isWanted: (finding: Finding) => boolean,
+): Mending {
   let values = listing.values;
-  for (let pass = 0; pass < 10; pass++) {
+  for (let round = 0; ; round++) {
+    const findings = check({ ...listing, values }, context);
     const touched = new Set<string>();
     const next: Record<string, Value> = { ...values };
-    for (const f of check({ ...listing, values }, context)) {
-      if (only && !only(f.check, f.message, f.field)) continue;
-      const first = f.remedies[0];
-      if (!first || !('safe' in first) || !first.safe || touched.has(first.field)) continue;
-      touched.add(first.field);
-      if (first.kind === 'set') next[first.field] = first.value;
-      else delete next[first.field];
+    for (const f of findings) {
+      const change = isWanted(f) && f.remedies[0] ? toFieldChange(f.remedies[0], values) : undefined;
+      if (!change || touched.has(change.field)) continue;
+      touched.add(change.field);
+      if (change.after === undefined) delete next[change.field];
+      else next[change.field] = change.after;
     }
-    if (touched.size === 0) return { values, settled: true, changes: listChanges(listing.values, values) };
+    if (touched.size === 0 || round === mostRounds)
+      return { values, findings, settled: touched.size === 0, changes: listChanges(listing.values, values) };
     values = next;
   }
-  return { values, settled: false, changes: listChanges(listing.values, values) };
+}
+
+const isOf = (f: Finding, cause: CauseKey): boolean =>
+  f.check === cause.check && f.message === cause.message && f.field === cause.field;
+const keyOf = (f: Finding): string => `${f.check}/${f.message}/${f.field}`;
+
+/** Blockers after a change that were not there before it. */
+export const findNewBlockers = (before: readonly Finding[], after: readonly Finding[]): Finding[] => {
+  const known = new Set(before.map(keyOf));
+  return after.filter((f) => f.level === 'blocker' && !known.has(keyOf(f)));
+};
+
+export interface CauseMending {
+  sureness: 'safe' | 'likely';
+  changes: FieldChange[];
+}
+
+/**
+ * How a listing's findings of one cause would be mended: by safe remedies where these settle all of them, else by likely
+ * ones. Undefined where neither does, or where mending would put new blockers in their place: that is no remedy.
+ */
+export function mendCause(
+  check: CategoryChecker,
+  listing: Listing,
+  context: CheckContext | undefined,
+  cause: CauseKey,
+): CauseMending | undefined {
+  const before = check(listing, context);
+  for (const sureness of ['safe', 'likely'] as const) {
+    const outcome = mend(
+      check,
+      listing,
+      context,
+      (f) => isOf(f, cause) && (sureness === 'likely' ? getSureness(f) !== 'none' : getSureness(f) === 'safe'),
+    );
+    const isSettled = outcome.settled && !outcome.findings.some((f) => isOf(f, cause));
+    if (isSettled && outcome.changes.length > 0 && findNewBlockers(before, outcome.findings).length === 0)
+      return { sureness, changes: outcome.changes };
+  }
+  return undefined;
+}
+
+/** What one value for a listing's field would leave: the cause that still stands there, and blockers that are new. */
+export function tryValue(
+  check: CategoryChecker,
+  listing: Listing,
+  context: CheckContext | undefined,
+  cause: CauseKey,
+  value: Value,
+): Finding[] {
+  const before = check(listing, context);
+  const after = check({ ...listing, values: { ...listing.values, [cause.field]: value } }, context);
+  const still = after.filter((f) => isOf(f, cause));
+  return [...still, ...findNewBlockers(before, after).filter((f) => !still.includes(f))];
 }
 
 const listChanges = (before: Listing['values'], after: Listing['values']): FieldChange[] =>
   [...new Set([...Object.keys(before), ...Object.keys(after)])]
-    .filter((k) => before[k] !== after[k])
+    .filter((k) => !isSameValue(before[k], after[k]))
     .map((field) => ({ field, before: before[field], after: after[field] }));

@@ -1,4 +1,5 @@
 export * from './delta';
+export * from './encoding';
 export * from './layout';
 export * from './receipt';
 export * from './surprise';

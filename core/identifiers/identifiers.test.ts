@@ -11,6 +11,7 @@ import {
   convertGtin,
   detectIdentifierKind,
   findSkuFault,
+  foldSku,
   fromIssnBarcode,
   isCaseCode,
   isSameItem,
@@ -184,5 +185,20 @@ describe('kinds and SKUs', () => {
     ['  ', 'empty'],
   ] as const)('judges “%s” as %s', (sku, fault) => {
     expect(findSkuFault(sku, rule)).toBe(fault);
+  });
+});
+
+describe('SKUs that are nearly the same', () => {
+  it.each([
+    ['KET-10', 'ket10', true],
+    ['KET 1/0', 'KET-10', true],
+    ['やかん-1', 'やかん1', true],
+    ['やかん-1', 'なべ-1', false],
+    ['ガ-1', 'カ-1', false],
+    ['чайник', 'кастрюля', false],
+    ['--', '##', false],
+  ])('%s and %s: %s', (a, b, isNear) => {
+    expect(foldSku(a) === foldSku(b)).toBe(isNear);
+    expect(foldSku(a)).not.toBe('');
   });
 });

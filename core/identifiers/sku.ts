@@ -9,9 +9,9 @@ export interface SkuRule {
 export type SkuFault = 'empty' | 'too-short' | 'too-long' | 'forbidden-characters' | 'lower-case' | 'edge-space';
 
 const patterns = {
-  'letters-digits': /[^A-Za-z0-9]/g,
-  'letters-digits-marks': /[^A-Za-z0-9._/-]/g,
-  printable: /[^\x21-\x7e ]/g,
+  'letters-digits': /[^A-Za-z0-9]/gu,
+  'letters-digits-marks': /[^A-Za-z0-9._/-]/gu,
+  printable: /[^\x21-\x7e ]/gu,
 } as const;
 
 /** First fault of a SKU under a rule, or undefined. */
@@ -25,6 +25,19 @@ export function findSkuFault(sku: string, rule: SkuRule): SkuFault | undefined {
   return undefined;
 }
 
-/** The characters of a SKU that the rule does not allow, each once. */
-export const listForbiddenSkuCharacters = (sku: string, rule: SkuRule): string =>
-  [...new Set(sku.match(patterns[rule.allowed]) ?? [])].join(' ');
+/** The characters of a SKU that the rule does not allow, each once; a space is written as the open box that stands for it. */
+export const listForbiddenSkuCharacters = (sku: string, rule: SkuRule): string[] => [
+  ...new Set((sku.match(patterns[rule.allowed]) ?? []).map((c) => (c === ' ' ? '␣' : c))),
+];
+
+/**
+ * What is left of a SKU without case and marks: two SKUs of one form are probably one, mistyped. Letters of every script
+ * count; a SKU of marks alone stays as it is and is like no other.
+ */
+export const foldSku = (sku: string): string => {
+  const folded = sku
+    .normalize('NFKC')
+    .toLowerCase()
+    .replace(/[^\p{L}\p{M}\p{N}]/gu, '');
+  return folded === '' ? sku : folded;
+};

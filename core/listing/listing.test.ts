@@ -28,6 +28,28 @@ describe('where a listing’s values come from', () => {
     });
     expect(r.origins['colour']).toEqual({ from: 'product', field: 'fact.colour' });
   });
+  it.each([
+    ['11 in', '27.9 cm'],
+    ['0.28 m', '28 cm'],
+    ['280mm', '280 mm'],
+    ['28 centimetres', '28 cm'],
+    ['28 kg', '28 kg'],
+    ['28', '28'],
+  ])('puts %s into a unit that the market takes: %s', (ours, theirs) => {
+    const r = resolveListing(pans, { ...fields, 'fact.diameter': ours }, 'single', {}, none);
+    expect(r.values['diameter']).toBe(theirs);
+    const isFitted = theirs === '27.9 cm' || ours === '0.28 m';
+    expect(r.origins['diameter']).toEqual({
+      from: 'product',
+      field: 'fact.diameter',
+      ...(isFitted ? { fitted: ours } : {}),
+    });
+  });
+  it('takes another word for a code only where it is the same word', () => {
+    const at = (colour: string) =>
+      resolveListing(pans, { ...fields, 'fact.colour': colour }, 'single', {}, none).values['colour'];
+    expect([at('NAVY'), at(' black '), at('Bläck')]).toEqual(['blu', 'blk', 'Bläck']);
+  });
   it('lets what was typed win, and an empty text leave the field empty on purpose', () => {
     const r = resolveListing(pans, fields, 'single', { title: 'Typed', brand: '' }, none);
     expect(r.values).toMatchObject({ title: 'Typed' });

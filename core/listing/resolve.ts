@@ -1,6 +1,6 @@
 // Where each value of a listing comes from: typed here, else carried over from the product through the
 // correspondences. One pure function, so that the interface can show the origin of every cell.
-import { findUnit, parseMeasure } from '../quantity';
+import { fitUnit, parseMeasure } from '../quantity';
 import type { CompiledAttribute, CompiledCategory } from '../rulebook/compile';
 import { fold } from '../text';
 import { isFilled, type RowRole, toItems, type Value, type Values } from './values';
@@ -16,7 +16,8 @@ export interface Correspondences {
 export type Origin =
   | { from: 'typed' }
   | { from: 'fixed' }
-  | { from: 'product'; field: string }
+  /** `fitted` is what the product says, where it was put into another unit for this market. */
+  | { from: 'product'; field: string; fitted?: string }
   | { from: 'mapping'; field: string; ours: string };
 export interface ResolvedListing {
   values: Values;
@@ -32,19 +33,29 @@ export const getSourceField = (
   return chosen === undefined ? attribute.from : chosen || undefined;
 };
 
-function translate(a: CompiledAttribute, raw: string, c: Correspondences): { value: string; isMapped: boolean } {
+interface Translated {
+  value: string;
+  how: 'same' | 'mapped' | 'fitted';
+}
+
+function translate(a: CompiledAttribute, raw: string, c: Correspondences): Translated {
   const mapped = c.values.get(a.attribute.key)?.get(fold(raw));
-  if (mapped !== undefined) return { value: mapped, isMapped: true };
+  if (mapped !== undefined) return { value: mapped, how: 'mapped' };
   if (a.codes && a.codeSet && !a.codeSet.has(raw)) {
     const folded = fold(raw);
     const entry = a.codes.entries.find((e) => fold(e.label) === folded || e.also.some((w) => fold(w) === folded));
-    return entry ? { value: entry.code, isMapped: false } : { value: raw, isMapped: false };
+    return { value: entry?.code ?? raw, how: 'same' };
   }
   if (a.attribute.units) {
     const read = parseMeasure(raw);
-    if (read?.unit) return { value: `${read.amount} ${findUnit(read.unit) ?? read.unit}`, isMapped: false };
+    if (read?.unit !== undefined) {
+      const measure = { amount: read.amount, unit: read.unit };
+      // A measure in another unit is the same measure; what the market's unit cannot hold of it, a check speaks of.
+      const fit = fitUnit(measure, a.attribute.units, a.attribute.decimals) ?? measure;
+      return { value: `${fit.amount} ${fit.unit}`, how: fit.unit === measure.unit ? 'same' : 'fitted' };
+    }
   }
-  return { value: raw, isMapped: false };
+  return { value: raw, how: 'same' };
 }
 
 /**
@@ -83,8 +94,11 @@ export function resolveListing(
       a.attribute.type === 'several-of' || a.attribute.type === 'repeated-text' || a.attribute.type === 'links';
     const items = toItems(raw).map((r) => ({ r, ...translate(a, r, c) }));
     values[key] = isList ? items.map((i) => i.value) : (items[0]?.value ?? '');
-    const mapped = items.find((i) => i.isMapped);
-    origins[key] = mapped ? { from: 'mapping', field: source, ours: mapped.r } : { from: 'product', field: source };
+    const mapped = items.find((i) => i.how === 'mapped'),
+      fitted = items.find((i) => i.how === 'fitted');
+    origins[key] = mapped
+      ? { from: 'mapping', field: source, ours: mapped.r }
+      : { from: 'product', field: source, ...(fitted ? { fitted: fitted.r } : {}) };
   }
   for (const a of category.attributes) {
     const key = a.attribute.key;

@@ -1,7 +1,7 @@
 import * as fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { exact, raiseToEnding } from '../quantity';
-import { computeCommission, computeMargin, type Fees, findFees, solvePrice } from '.';
+import { exact, getMinorUnits, lowerToCurrency, raiseToCurrency, raiseToEnding } from '../quantity';
+import { computeCommission, computeMargin, type Fees, findFees, findLeastPrice, solvePrice } from '.';
 import { smallRulebook } from '../tests/builders';
 
 const fees: Fees = {
@@ -85,5 +85,47 @@ describe('what is left of a price', () => {
       minimumCommission: '0.10',
       pricesIncludeTax: true,
     });
+  });
+  it.each(['JPY', 'GBP', 'KWD'])(
+    'finds the least price in %s that loses nothing: one step less does (property)',
+    (currency) => {
+      const places = getMinorUnits(currency);
+      fc.assert(
+        fc.property(
+          fc.integer({ min: 1, max: 3_000_000 }),
+          fc.constantFrom('0', '0.10', '0.20'),
+          fc.constantFrom('0', '0.30'),
+          fc.boolean(),
+          (minor, taxRate, minimum, gross) => {
+            const given = {
+              ...fees,
+              tiers: [{ upTo: '100', rate: '0.15' }, { rate: '0.09' }],
+              minimumCommission: minimum,
+              taxRate,
+              pricesIncludeTax: gross,
+              cost: exact(minor).dividedBy(exact(10).pow(places)).toFixed(places),
+            };
+            const least = findLeastPrice(given, currency)!;
+            const less = exact(least).minus(exact(10).pow(-places));
+            const profit = (price: string) => computeMargin({ ...given, price }).profit;
+            expect(least.split('.')[1]?.length ?? 0).toBe(places);
+            expect(profit(least).gte(0)).toBe(true);
+            expect(profit(less.toFixed()).lt(0)).toBe(true);
+          },
+        ),
+        { seed: 17, numRuns: 200 },
+      );
+    },
+  );
+  it('finds none where each higher price loses more', () => {
+    expect(findLeastPrice({ ...fees, tiers: [{ rate: '0.95' }], cost: '1' }, 'GBP')).toBeUndefined();
+  });
+  it.each([
+    ['1299.5', 'JPY', '1300', '1299'],
+    ['12.3451', 'KWD', '12.346', '12.345'],
+    ['12.30', 'GBP', '12.30', '12.30'],
+  ])('puts the bound %s %s up to %s and down to %s', (amount, currency, up, down) => {
+    expect(raiseToCurrency(amount, currency)).toBe(up);
+    expect(lowerToCurrency(amount, currency)).toBe(down);
   });
 });

@@ -63,6 +63,14 @@ export const formatMoney = (amount: string | Exact, currency: string): string =>
 export const fitsCurrency = (amount: string, currency: string): boolean =>
   countDecimals(amount) <= getMinorUnits(currency);
 
+/** The least amount in the currency's places that is not under the given one; what may not be undercut goes up. */
+export const raiseToCurrency = (amount: string | Exact, currency: string): string =>
+  exact(amount).toDecimalPlaces(getMinorUnits(currency), Exact.ROUND_CEIL).toFixed(getMinorUnits(currency));
+
+/** The largest amount in the currency's places that is not over the given one; what may not be passed goes down. */
+export const lowerToCurrency = (amount: string | Exact, currency: string): string =>
+  exact(amount).toDecimalPlaces(getMinorUnits(currency), Exact.ROUND_FLOOR).toFixed(getMinorUnits(currency));
+
 /**
  * Smallest amount not under `floor` that ends in `ending` (".99", ".95", ".00"). Goes up, since a floor must hold.
  */

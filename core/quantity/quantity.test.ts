@@ -6,6 +6,7 @@ import {
   convertUnit,
   detectNumberLocale,
   exact,
+  fitUnit,
   fitsCurrency,
   formatMoney,
   getMinorUnits,
@@ -166,5 +167,24 @@ describe('scanning a number', () => {
     expect(scanNumber('24.5 cm')).toBeNaN();
     expect(scanNumber('24.5cm', true)).toBeNaN();
     expect(scanNumber(' 24', true)).toBeNaN();
+  });
+});
+
+// Factors of the international yard and pound; the amounts by hand.
+describe('fitting a measure into the units that are taken', () => {
+  it.each([
+    ['2.41', 'kg', ['g'], 0, '2410 g'],
+    ['1.58', 'lb', ['kg'], 2, '0.72 kg'],
+    ['0.5', 'oz', ['kg'], 2, '0.014175 kg'],
+    ['2', 'g', ['kg'], 2, '0.002 kg'],
+    ['1', 'in', ['cm', 'mm'], undefined, '2.54 cm'],
+    ['100', 'g', ['oz'], undefined, '3.527396 oz'],
+    ['28.456', 'cm', ['mm', 'cm'], 0, '28.456 cm'],
+  ])('%s %s into %s with %s places is %s', (amount, unit, accepted, decimals, fitted) => {
+    const fit = fitUnit({ amount, unit }, accepted, decimals);
+    expect(`${fit!.amount} ${fit!.unit}`).toBe(fitted);
+  });
+  it('has nothing to offer where the dimensions differ', () => {
+    expect(fitUnit({ amount: '3', unit: 'kg' }, ['cm', 'l'])).toBeUndefined();
   });
 });

@@ -1,6 +1,7 @@
 // Units of measure with exact factors. Source: SI brochure and the international yard and pound agreement of 1959
-// (inch 25.4 mm, pound 453.59237 g, US fluid ounce 29.5735295625 ml).
-import { Exact, exact, canonicalNumber } from './decimal';
+// (inch 25.4 mm, pound 453.59237 g). The US fluid ounce is 1/128 of a gallon of 231 cubic inches (NIST Handbook 44,
+// appendix C), 29.5735295625 ml by that inch.
+import { Exact, exact, canonicalNumber, roundToPlaces } from './decimal';
 
 interface Unit {
   dimension: string;
@@ -96,4 +97,31 @@ export function convertUnit(measure: Measure, to: string): Exact | undefined {
     b = units[to];
   if (!a || !b || a.dimension !== b.dimension) return undefined;
   return exact(measure.amount).times(a.factor).dividedBy(b.factor);
+}
+
+/** Places after the point that a converted amount keeps at the most: far under what anybody weighs or measures. */
+const convertedPlaces = 6;
+/** Share of an amount that rounding after a conversion may take or add without a word: under what scales and rulers tell. */
+const unseenShare = '0.01';
+
+/**
+ * The measure in one of the accepted units: as it is where its unit is accepted, else in the first that measures the same.
+ * A converted amount is rounded to `decimals`, where that moves it by one percent at the most; where it would move it
+ * further, all of its places stay, for a check to speak of. Undefined where no accepted unit measures the same.
+ */
+export function fitUnit(
+  measure: Measure,
+  accepted: readonly string[],
+  decimals = convertedPlaces,
+): Measure | undefined {
+  if (accepted.includes(measure.unit)) return measure;
+  for (const unit of accepted) {
+    const amount = convertUnit(measure, unit);
+    if (!amount) continue;
+    const whole = roundToPlaces(amount.toFixed(), convertedPlaces),
+      rounded = roundToPlaces(whole, Math.min(decimals, convertedPlaces));
+    const isUnseen = exact(rounded).minus(whole).abs().lte(exact(whole).abs().times(unseenShare));
+    return { amount: isUnseen ? rounded : whole, unit };
+  }
+  return undefined;
 }

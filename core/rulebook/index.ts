@@ -3,3 +3,4 @@ export * from './parse';
 export * from './condition';
 export * from './compile';
 export * from './compare';
+export * from './fields';

@@ -78,6 +78,19 @@ function* findBrokenReferences(book: Rulebook): Generator<RulebookFault> {
       };
     for (const [k, c] of layout.columns.entries())
       if ('attribute' in c.holds) yield* attributeIn(c.holds.attribute, `layouts[${i}].columns[${k}].holds.attribute`);
+    for (const [k, c] of layout.columns.entries()) {
+      if (c.holds.what !== 'value') continue;
+      const list = attributes.get(c.holds.attribute);
+      const torn =
+        list?.type === 'several-of' && list.codes !== undefined
+          ? book.codeLists[list.codes]?.entries.find((e) => e.code.includes(layout.listSeparator))
+          : undefined;
+      if (torn)
+        yield {
+          path: `layouts[${i}].columns[${k}]`,
+          reason: `The code "${torn.code}" holds "${layout.listSeparator}", which divides the entries of a list here.`,
+        };
+    }
     if (!layout.columns.some((c) => c.holds.what === 'sku'))
       yield { path: `layouts[${i}].columns`, reason: 'No column holds the SKU.' };
   }

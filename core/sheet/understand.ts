@@ -1,7 +1,7 @@
 // From a sample of rows: where the header stands, what the columns are called, which fields of ours they hold and why.
 import { parseGtin, parseIsbn } from '../identifiers';
 import { canonicalNumber, commaLocale, detectNumberLocale, pointLocale, readNumber } from '../quantity';
-import { computeLikeness, fold } from '../text';
+import { computeLikeness, foldLoosely } from '../text';
 import { type ProductField, productFields } from './fields';
 
 export interface ColumnGuess {
@@ -36,7 +36,7 @@ export function findHeaderRow(rows: readonly (readonly string[])[]): number {
     const cells = rows[i]!.filter(isFilledCell);
     if (cells.length < Math.max(1, usual * 0.6)) continue;
     const words = cells.filter((c) => !looksNumeric(c) && c.length <= 60).length / cells.length;
-    const folded = cells.map((c) => fold(begin(c)));
+    const folded = cells.map((c) => foldLoosely(begin(c)));
     const distinct = new Set(folded).size / cells.length;
     const known = folded.filter((c) => knownNames.has(c)).length / cells.length;
     const score = words + distinct + 2 * known - i * 0.05;
@@ -49,7 +49,8 @@ export function findHeaderRow(rows: readonly (readonly string[])[]): number {
 }
 
 const byName = new Map<string, ProductField>();
-for (const f of productFields) for (const n of [f.label, ...f.names]) if (!byName.has(fold(n))) byName.set(fold(n), f);
+for (const f of productFields)
+  for (const n of [f.label, ...f.names]) if (!byName.has(foldLoosely(n))) byName.set(foldLoosely(n), f);
 
 function guessField(
   whole: string,
@@ -58,7 +59,7 @@ function guessField(
 ): { field: ProductField; reason: string; confidence: number } | undefined {
   const name = begin(whole);
   const filled = samples.filter(isFilledCell).map(begin);
-  const exactName = byName.get(fold(name));
+  const exactName = byName.get(foldLoosely(name));
   if (exactName) return { field: exactName, reason: `named “${name}”`, confidence: 1 };
   const numbers = filled.filter((s) => parseGtin(s).ok || parseIsbn(s).ok).length;
   if (filled.length >= 3 && numbers / filled.length > 0.6)

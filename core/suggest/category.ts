@@ -1,5 +1,5 @@
 // Proposals for a market category: the machine proposes with its reason, the person decides.
-import { fold, stem } from '../text';
+import { foldLoosely, stem } from '../text';
 
 export interface LeafWords {
   key: string;
@@ -15,7 +15,7 @@ export interface CategoryProposal {
 }
 
 const tokens = (text: string): string[] =>
-  fold(text)
+  foldLoosely(text)
     .split(' ')
     .filter((w) => w.length > 1)
     .map(stem);

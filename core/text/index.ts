@@ -1,3 +1,4 @@
+export * from './fold';
 export * from './length';
 export * from './contact';
 export * from './decoration';

@@ -1,11 +1,4 @@
-/** Text brought to one form for comparing: lower case, no accents, single spaces, no punctuation. */
-export const fold = (text: string): string =>
-  text
-    .normalize('NFKD')
-    .replace(/\p{M}/gu, '')
-    .toLowerCase()
-    .replace(/[^\p{L}\p{N}]+/gu, ' ')
-    .trim();
+import { foldLoosely } from './fold';
 
 /** Edit distance with neighbouring swaps (optimal string alignment), given up past `most`. */
 export function computeDistance(a: string, b: string, most = Infinity): number {
@@ -34,8 +27,8 @@ export function computeLikeness(a: string, b: string): number {
   if (a === b) return 1;
   // Folding makes a text at most some times longer or shorter; a book is not folded to be compared with a word.
   if (a.length > 20 * longestCompared || b.length > 20 * longestCompared) return 0;
-  const x = fold(a),
-    y = fold(b);
+  const x = foldLoosely(a),
+    y = foldLoosely(b);
   if (x === y) return 1;
   if (x === '' || y === '' || x.length > longestCompared || y.length > longestCompared) return 0;
   const letters = 1 - computeDistance(x, y) / Math.max(x.length, y.length);

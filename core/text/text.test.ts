@@ -14,6 +14,7 @@ import {
   findNearest,
   findShouting,
   fold,
+  foldLoosely,
   stem,
   stripDecoration,
   stripForbiddenTags,
@@ -137,11 +138,41 @@ describe('markup', () => {
   });
 });
 
-describe('likeness', () => {
-  it('folds case, accents, width and punctuation', () => {
-    expect(fold('  Crème-Brûlée,  DISH ')).toBe('creme brulee dish');
-    expect(fold('Ｐａｎ①')).toBe('pan1');
+// Which words are the same and which are only alike; kana voicing and the Turkish and Nordic letters from memory.
+describe('folding', () => {
+  it.each([
+    ['Cast Iron', '  cast\u00a0 IRON '],
+    ['Stainless-steel', 'stainless steel'],
+    ['ｶﾞﾗｽ', 'ガラス'],
+    ['Ｐａｎ', 'pan'],
+    ['Cafe\u0301', 'Café'],
+    ['①', '1'],
+  ])('“%s” and “%s” are the same word', (a, b) => {
+    expect(fold(a)).toBe(fold(b));
   });
+  it.each([
+    ['ガラス', 'カラス'],
+    ['パン', 'バン'],
+    ['schön', 'schon'],
+    ['10.5', '105'],
+    ['1-2', '1 2'],
+    ['für', 'fur'],
+  ])('“%s” and “%s” are not', (a, b) => {
+    expect(fold(a)).not.toBe(fold(b));
+  });
+  it.each([
+    ['schön', 'SCHON', true],
+    ['  Crème-Brûlée,  DISH ', 'creme brulee dish', true],
+    ['ёлка', 'елка', true],
+    ['ガラス', 'カラス', false],
+    ['が', 'か', false],
+    ['किताब', 'कतब', false],
+  ])('“%s” and “%s” are alike: %s', (a, b, isAlike) => {
+    expect(foldLoosely(a) === foldLoosely(b)).toBe(isAlike);
+  });
+});
+
+describe('likeness', () => {
   // The textbook pairs of edit distance; the last tells optimal string alignment (3) from unrestricted swaps (2). From memory.
   it.each([
     ['kitten', 'sitting', 3],

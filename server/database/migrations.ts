@@ -4,6 +4,7 @@ import { checkedAgainst } from './migrations/0002-checked-against';
 import { fencedRuns } from './migrations/0003-fenced-runs';
 import { longRoads } from './migrations/0004-long-roads';
 import { twoWriters } from './migrations/0005-two-writers';
+import { firmGround } from './migrations/0006-firm-ground';
 
 interface Migration {
   name: string;
@@ -16,6 +17,7 @@ const all: readonly Migration[] = [
   { name: '0003-fenced-runs', ...fencedRuns },
   { name: '0004-long-roads', ...longRoads },
   { name: '0005-two-writers', ...twoWriters },
+  { name: '0006-firm-ground', ...firmGround },
 ];
 
 /** Migrations live in code, so that the built server carries them. */

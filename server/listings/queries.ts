@@ -1,4 +1,4 @@
-import type { ListingRow as ListingShape, WordedFinding } from '@basileus/contract';
+import type { ListingRow as ListingShape, ListingFinding } from '@basileus/contract';
 import type { Value } from '@basileus/core/listing';
 import { type Db, rowOf, rowsOf } from '../database';
 import type { Market } from '../markets/load';
@@ -10,6 +10,9 @@ export const stateSql = `case when l.in_flight > 0 then 'sent' when l.market_sta
 export interface ListingFilter {
   category: string;
   ownCategory: string;
+  brand: string;
+  /** Items that an import wrote; 0 for all. */
+  import: number;
   state: string;
   search: string;
   check: string;
@@ -30,6 +33,8 @@ export function toWhere(market: Market, f: Partial<ListingFilter>): { where: str
   };
   if (f.category) add('l.category = ?', f.category);
   if (f.ownCategory) add('p.category = ?', f.ownCategory);
+  if (f.brand) add('p.brand = ?', f.brand);
+  if (f.import) add('p.sku in (select r.sku from import_rows r where r.import_id = ? and r.applied)', f.import);
   if (f.without === 'category') add('l.category is null');
   if (f.state) add(`${stateSql} = ?`, f.state);
   for (const word of (f.search ?? '').toLowerCase().split(/\s+/).filter(Boolean))
@@ -105,15 +110,15 @@ export async function loadListing(db: Db, market: Market, id: number): Promise<L
 }
 
 async function withFindings(db: Db, market: Market, rows: readonly Row[]): Promise<ListingShape[]> {
-  const findings = await rowsOf<WordedFinding & { listing_id: number }>(
+  const findings = await rowsOf<ListingFinding & { listing_id: number }>(
     db,
-    `select listing_id, "check", message, level, field, value, params, remedies, says
+    `select listing_id, "check", message, level, field, value, params, remedies
       from findings
       where listing_id = any(?)
       order by id`,
     [rows.map((r) => r.id)],
   );
-  const byListing = new Map<number, WordedFinding[]>();
+  const byListing = new Map<number, ListingFinding[]>();
   for (const { listing_id, ...f } of findings)
     (byListing.get(listing_id) ?? byListing.set(listing_id, []).get(listing_id)!).push(f);
   return rows.map((r) => {

@@ -1,6 +1,13 @@
 // Listings with their products as read for checking, and the listing that checks and feeds make of such a row.
 import type { Wish } from '@basileus/core/feed';
-import { type Correspondences, type Listing, resolveListing, type RowRole, type Values } from '@basileus/core/listing';
+import {
+  type Correspondences,
+  type Listing,
+  type ResolvedListing,
+  resolveListing,
+  type RowRole,
+  type Values,
+} from '@basileus/core/listing';
 import { computePublishable } from '@basileus/core/stock';
 import { type Db, rowsOf } from '../database';
 import type { Market } from '../markets/load';
@@ -84,7 +91,7 @@ export function toListing(
   market: Market,
   row: FullRow,
   c: Correspondences,
-): { listing: Listing; origins: Record<string, unknown> } {
+): { listing: Listing; origins: ResolvedListing['origins'] } {
   const fields = toFields(row);
   if (row.kind !== 'family')
     fields['stock'] = String(

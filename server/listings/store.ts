@@ -1,5 +1,5 @@
 // What refreshing has found, written set by set.
-import { type Finding, wordFinding } from '@basileus/core/checks';
+import type { Finding } from '@basileus/core/checks';
 import type { Values } from '@basileus/core/listing';
 import type { Db } from '../database';
 import type { Market } from '../markets/load';
@@ -48,7 +48,6 @@ export async function storeOutcomes(db: Db, market: Market, outcomes: readonly O
     [outcomes.map((o) => o.id)],
   );
   await db.raw('delete from findings where listing_id = any(?)', [outcomes.map((o) => o.id)]);
-  const wording = { market: market.name, labelOf: market.labelOf };
   const findings = outcomes.flatMap((o) =>
     o.findings.map((f) => ({
       listing_id: o.id,
@@ -59,14 +58,13 @@ export async function storeOutcomes(db: Db, market: Market, outcomes: readonly O
       value: f.value.slice(0, 500),
       params: f.params,
       remedies: f.remedies,
-      says: wordFinding(f, wording),
     })),
   );
   for (let i = 0; i < findings.length; i += 5000) {
     await db.raw(
-      `insert into findings (listing_id, market_id, "check", message, level, field, value, params, remedies, says)
-        select r.listing_id, ?, r.c, r.message, r.level, r.field, r.value, r.params, r.remedies, r.says
-        from jsonb_to_recordset(?::jsonb) as r(listing_id bigint, c text, message text, level text, field text, value text, params jsonb, remedies jsonb, says text)`,
+      `insert into findings (listing_id, market_id, "check", message, level, field, value, params, remedies)
+        select r.listing_id, ?, r.c, r.message, r.level, r.field, r.value, r.params, r.remedies
+        from jsonb_to_recordset(?::jsonb) as r(listing_id bigint, c text, message text, level text, field text, value text, params jsonb, remedies jsonb)`,
       [market.id, JSON.stringify(findings.slice(i, i + 5000)).replace(/\\u0000/g, '')],
     );
   }

@@ -79,6 +79,10 @@ export async function putFieldSource(db: Db, market: Market, attribute: string, 
   return followUp(db, market);
 }
 
+/** True where a word of ours is the code or its label, and not only another word for it. */
+const isNamed = (entry: { code: string; label: string }, ours: string): boolean =>
+  entry.code === ours || fold(entry.label) === fold(ours);
+
 export async function loadValueMap(db: Db, market: Market, only: string) {
   const c = await loadCorrespondences(db, market.id);
   const rows = [];
@@ -100,16 +104,20 @@ export async function loadValueMap(db: Db, market: Market, only: string) {
       : [];
     for (const { v, n } of ours) {
       const mapped = c.values.get(a.key)?.get(fold(v));
-      const byLabel = list.entries.find(
-        (e) => e.code === v || fold(e.label) === fold(v) || e.also.some((w) => fold(w) === fold(v)),
-      );
+      const byCode = list.entries.find((e) => isNamed(e, v) || e.also.some((w) => fold(w) === fold(v)));
       rows.push({
         attribute: a.key,
         label: a.label,
         ours: v,
         items: n,
-        theirs: mapped ?? byLabel?.code ?? null,
-        by: mapped ? ('mapping' as const) : byLabel ? ('label' as const) : ('nothing' as const),
+        theirs: mapped ?? byCode?.code ?? null,
+        by: mapped
+          ? ('mapping' as const)
+          : byCode
+            ? isNamed(byCode, v)
+              ? ('label' as const)
+              : ('also' as const)
+            : ('nothing' as const),
         proposals: findNearest(v, list.entries, (e) => [e.label, ...e.also]).map((p) => ({
           code: p.candidate.code,
           label: p.candidate.label,
@@ -124,7 +132,18 @@ export async function loadValueMap(db: Db, market: Market, only: string) {
   return { rows };
 }
 
-export async function putValueCode(db: Db, market: Market, attribute: string, ours: string, theirs: string | null) {
+/** Says which code a word of ours becomes; null forgets it. */
+export const putValueCode = (db: Db, market: Market, attribute: string, ours: string, theirs: string | null) =>
+  putValueCodes(db, market, attribute, [ours], theirs);
+
+/** Says which code several words of ours become. */
+export async function putValueCodes(
+  db: Db,
+  market: Market,
+  attribute: string,
+  ours: readonly string[],
+  theirs: string | null,
+) {
   const a = market.rulebook.attributes.find((x) => x.key === attribute);
   const list = a?.codes === undefined ? undefined : market.rulebook.codeLists[a.codes];
   if (!list)
@@ -135,15 +154,15 @@ export async function putValueCode(db: Db, market: Market, attribute: string, ou
       remedy: 'Choose one from the list.',
     });
   await db.transaction(async (tx) => {
-    await tx.raw(`delete from correspondences where market_id = ? and kind = 'value' and attribute = ? and ours = ?`, [
-      market.id,
-      attribute,
-      ours,
-    ]);
+    await tx.raw(
+      `delete from correspondences where market_id = ? and kind = 'value' and attribute = ? and ours = any(?)`,
+      [market.id, attribute, [...ours]],
+    );
     if (isFilled(theirs ?? undefined))
       await tx.raw(
-        `insert into correspondences (market_id, kind, attribute, ours, theirs) values (?, 'value', ?, ?, ?)`,
-        [market.id, attribute, ours, theirs!],
+        `insert into correspondences (market_id, kind, attribute, ours, theirs)
+          select ?, 'value', ?, o, ? from unnest(?::text[]) o`,
+        [market.id, attribute, theirs!, [...ours]],
       );
     await bumpRevision(tx, market);
   });

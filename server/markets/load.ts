@@ -1,7 +1,13 @@
 // A market with its rulebook compiled: read once per rulebook version, then shared by requests and jobs.
 import { type CategoryChecker, prepareChecks } from '@basileus/core/checks';
 import type { Correspondences } from '@basileus/core/listing';
-import { type CompiledCategory, compileCategory, parseRulebook, type Rulebook } from '@basileus/core/rulebook';
+import {
+  type CompiledCategory,
+  compileCategory,
+  createLabeler,
+  parseRulebook,
+  type Rulebook,
+} from '@basileus/core/rulebook';
 import { fold } from '@basileus/core/text';
 import { type Db, rowOf, rowsOf } from '../database';
 import { AppError } from '../http';
@@ -37,7 +43,7 @@ interface MarketRow {
 interface Compiled {
   rulebook: Rulebook;
   categories: Map<string, { compiled: CompiledCategory; check: CategoryChecker } | undefined>;
-  labels: Map<string, string>;
+  labelOf: (attribute: string) => string;
 }
 const compiledByRulebook = new Map<string, Compiled>();
 
@@ -58,11 +64,7 @@ async function loadCompiled(db: Db, rulebookId: number): Promise<Compiled> {
   const compiled: Compiled = {
     rulebook: reading.rulebook,
     categories: new Map(),
-    labels: new Map([
-      ...reading.rulebook.attributes.map((a) => [a.key, a.label] as const),
-      ['sku', 'SKU'],
-      ['category', 'Category'],
-    ]),
+    labelOf: createLabeler(reading.rulebook),
   };
   compiledByRulebook.set(key, compiled);
   return compiled;
@@ -86,7 +88,7 @@ async function toMarket(db: Db, row: MarketRow): Promise<Market> {
       }
       return compiled.categories.get(key);
     },
-    labelOf: (attribute) => compiled.labels.get(attribute) ?? attribute,
+    labelOf: compiled.labelOf,
   };
 }
 

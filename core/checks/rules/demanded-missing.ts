@@ -13,9 +13,16 @@ export const demandedMissing = defineCheck({
     source: 'RFC 2119 for the levels; the demand itself from the rulebook',
   },
   messages: {
-    must: '“{{field}}” is empty; {{market}} demands it for {{category}}.',
-    mustBecause: '“{{field}}” is empty; {{market}} demands it because {{because}}.',
-    should: { level: 'tip', text: '“{{field}}” is empty; {{market}} recommends it for {{category}}.' },
+    must: { title: '“{{field}}” is missing', says: '“{{field}}” is empty; {{market}} demands it for {{category}}.' },
+    mustBecause: {
+      title: '“{{field}}” is missing where other fields ask for it',
+      says: '“{{field}}” is empty; {{market}} demands it because {{because}}.',
+    },
+    should: {
+      level: 'tip',
+      title: '“{{field}}” is recommended and empty',
+      says: '“{{field}}” is empty; {{market}} recommends it for {{category}}.',
+    },
   },
   prepareRow(category, say) {
     const labels = new Map(category.attributes.map((a) => [a.attribute.key, a.attribute.label]));
@@ -26,10 +33,7 @@ export const demandedMissing = defineCheck({
       .filter((a) => a.strongest === 'must' || a.strongest === 'should')
       .map((a) => {
         const key = a.attribute.key;
-        const options = a.codes?.entries.map((e) => ({ code: e.code, label: e.label }));
-        const remedies: Remedy[] = options
-          ? [{ kind: 'choose', field: key, options: options.slice(0, 40) }]
-          : [{ kind: 'fill', field: key }];
+        const remedies: Remedy[] = [{ kind: a.codes ? 'choose' : 'fill', field: key }];
         const musts = a.conditions.filter((c) => c.level === 'must');
         const because = musts.map((c) => c.why ?? describeCondition(c.when, labelOf, codeLabel)).join(' or ');
         return { key, levelFor: a.levelFor, remedies, because, isConditional: a.conditions.length > 0 };

@@ -11,15 +11,46 @@ export const familyRules = defineCheck({
     source: 'common practice; axes and shared fields from the rulebook',
   },
   messages: {
-    axisMissing: '“{{field}}” is empty; the family {{parent}} is divided by it, so every variant needs its own.',
-    axisNotAllowed: 'The family is divided by {{axis}}; {{category}} allows {{allowed}}.',
-    noAxis: 'The family {{parent}} names no axis to choose by; {{category}} allows {{allowed}}.',
-    tooManyAxes: 'The family is divided by {{count}} axes; {{market}} takes {{max}}.',
-    duplicate: '{{field}} “{{value}}” is the same as on {{other}}; two variants cannot be told apart.',
-    sharedDiffers: '{{field}} is “{{value}}”, but the family {{parent}} has “{{shared}}”; shared fields must agree.',
-    parentIdentifier: 'The family row carries the number {{value}}; only its variants can be bought and carry one.',
-    noVariants: 'The family has no variants; add some, or make it a single item.',
-    parentMissing: 'The family row {{parent}} is not on this market; put it into the same category first.',
+    axisMissing: {
+      title: '“{{field}}” is missing on variants',
+      says: '“{{field}}” is empty; the family {{parent}} is divided by it, so every variant needs its own.',
+    },
+    axisNotAllowed: {
+      title: 'Family divided by a field that is not allowed',
+      says: 'The family is divided by {{field}}; {{category}} allows {{allowed:and}}.',
+    },
+    noFamilies: {
+      title: 'Family in a category that takes none',
+      says: '{{category}} takes no families; put its variants in as single items.',
+    },
+    noAxis: {
+      title: 'Family without a field to choose by',
+      says: 'The family {{parent}} names no axis to choose by; {{category}} allows {{allowed:and}}.',
+    },
+    tooManyAxes: {
+      title: 'Family divided by too many fields',
+      says: 'The family is divided by {{count}} axes; {{market}} takes {{max}}.',
+    },
+    duplicate: {
+      title: 'Variants cannot be told apart',
+      says: '{{field}} “{{value}}” is the same as on {{other}}; two variants cannot be told apart.',
+    },
+    sharedDiffers: {
+      title: '{{field}} differs within the family',
+      says: '{{field}} is “{{value}}”, but the family {{parent}} has “{{shared}}”; shared fields must agree.',
+    },
+    parentIdentifier: {
+      title: 'Family row with a number of its own',
+      says: 'The family row carries the number {{value}}; only its variants can be bought and carry one.',
+    },
+    noVariants: {
+      title: 'Family without variants',
+      says: 'The family has no variants; add some, or make it a single item.',
+    },
+    parentMissing: {
+      title: 'Family row is not on this market',
+      says: 'The family row {{parent}} is not on this market; put it into the same category first.',
+    },
   },
   prepareRow(category, say) {
     const identifier = category.rulebook.roles.identifier;
@@ -27,19 +58,18 @@ export const familyRules = defineCheck({
       .filter((a) => a.attribute.shared && a.strongest !== 'unused')
       .map((a) => a.attribute.key);
     const labelOf = (k: string) => category.byKey.get(k)?.attribute.label ?? k;
-    const allowed = category.axes.map(labelOf).join(' and ') || 'no families';
+    const allowed = category.axes.map(labelOf);
+    const takesFamilies = allowed.length > 0;
     return (listing, context, out) => {
       if (listing.role === 'single') return;
       const axes = listing.axes;
       const parentSku = listing.parentSku ?? listing.sku;
-      for (const axis of axes)
-        if (!category.axes.includes(axis))
-          say(out, 'axisNotAllowed', axis, listing.values[axis], {
-            axis: labelOf(axis),
-            category: category.label,
-            allowed,
-          });
-      if (axes.length === 0)
+      if (!takesFamilies) say(out, 'noFamilies', axes[0] ?? identifier, undefined, { category: category.label });
+      else
+        for (const axis of axes)
+          if (!category.axes.includes(axis))
+            say(out, 'axisNotAllowed', axis, listing.values[axis], { category: category.label, allowed });
+      if (axes.length === 0 && takesFamilies)
         say(out, 'noAxis', category.axes[0] ?? identifier, undefined, {
           parent: parentSku,
           category: category.label,

@@ -11,16 +11,27 @@ export const forbiddenHtml = defineCheck({
     why: 'Tags beyond the allowed ones are refused.',
     source: 'tags from the rulebook',
   },
-  messages: { tag: '{{field}} holds {{tag}}; {{market}} takes {{allowed}} here.' },
+  messages: {
+    tag: {
+      title: '{{field}} holds markup that is not taken',
+      says: '{{field}} holds {{tag}}; {{market}} takes {{allowed:list}} here.',
+    },
+    noMarkup: {
+      title: '{{field}} holds markup that is not taken',
+      says: '{{field}} holds {{tag}}; {{market}} takes no markup here.',
+    },
+  },
   prepareCells(_, say) {
     return ({ attribute: a, strongest }) => {
       if (strongest === 'unused' || !['text', 'long-text', 'html', 'repeated-text'].includes(a.type)) return undefined;
       const { key } = a;
       const tags = a.type === 'html' ? (a.tags ?? []) : [];
-      const allowed = tags.length ? tags.map((t) => `<${t}>`).join(', ') : 'no markup';
+      const allowed = tags.map((t) => `<${t}>`);
       const judge = (text: string, remedy: () => Remedy, out: Finding[]): void => {
         const tag = findForbiddenTag(text, tags);
-        if (tag) say(out, 'tag', key, text, { tag, allowed }, [remedy()]);
+        if (!tag) return;
+        if (allowed.length) say(out, 'tag', key, text, { tag, allowed }, [remedy()]);
+        else say(out, 'noMarkup', key, text, { tag }, [remedy()]);
       };
       return (value, _listing, out) => {
         if (typeof value === 'string')

@@ -1,4 +1,5 @@
 import { defineCheck } from '../define-check';
+import type { Remedy } from '../finding';
 
 /** The same barcode on two SKUs sells one item under the other's offer. */
 export const identifierTwice = defineCheck({
@@ -9,18 +10,31 @@ export const identifierTwice = defineCheck({
     why: 'Markets merge or refuse rows that share a number.',
     source: 'GS1 General Specifications: one GTIN, one trade item',
   },
-  messages: { twice: '{{value}} also stands on {{others}}; only one SKU can carry it.' },
+  messages: {
+    twice: {
+      title: '{{field}} stands on several SKUs',
+      says: '{{value}} also stands on {{others:and}}; only one SKU can carry it.',
+    },
+    often: {
+      title: '{{field}} stands on several SKUs',
+      says: '{{value}} also stands on {{first}} and {{count}} more; only one SKU can carry it.',
+    },
+  },
   prepareRow(category, say) {
     const key = category.rulebook.roles.identifier;
     return (listing, context, out) => {
       if (!context.sameGtin?.length) return;
-      const shown =
-        context.sameGtin.slice(0, 3).join(', ') +
-        (context.sameGtin.length > 3 ? ` and ${context.sameGtin.length - 3} more` : '');
-      say(out, 'twice', key, listing.values[key], { others: shown }, [
-        { kind: 'clear', field: key, safe: false },
+      const [first = '', ...more] = context.sameGtin;
+      // A number that stands everywhere is a default of somebody's system; three names are enough to see it.
+      const others = more.length < 3 ? [first, ...more] : undefined;
+      // Where the market demands a number, taking it away mends nothing.
+      const canClear = category.byKey.get(key)?.levelFor(listing.values, listing.role) !== 'must';
+      const remedies: Remedy[] = [
+        ...(canClear ? [{ kind: 'clear' as const, field: key, safe: false }] : []),
         { kind: 'fill', field: key },
-      ]);
+      ];
+      if (others) say(out, 'twice', key, listing.values[key], { others }, remedies);
+      else say(out, 'often', key, listing.values[key], { first, count: more.length }, remedies);
     };
   },
 });

@@ -1,5 +1,6 @@
 import { detectIdentifierKind, fromIssnBarcode, isCaseCode, parseGtin, parseIsbn, parseIssn } from '../../identifiers';
 import type { IdentifierKind, IsbnReading, IssnReading } from '../../identifiers';
+import type { Listing } from '../../listing/values';
 import { defineCheck } from '../define-check';
 import type { Finding, Remedy } from '../finding';
 
@@ -15,18 +16,39 @@ export const identifierWrong = defineCheck({
     source: 'GS1 General Specifications section 7.9; GS1 prefix list; ISO 2108; ISO 3297',
   },
   messages: {
-    checkDigit: '{{kind}} {{value}} has a wrong check digit; {{proposal}} would be right.',
-    length: '{{field}} {{value}} has {{length}} digits; a GTIN has 8, 12, 13 or 14.',
-    notNumber: '{{field}} holds “{{value}}”, which is not a barcode number; a part number belongs in its own field.',
-    damaged: '{{field}} holds “{{value}}”: a spreadsheet has cut the number short; take it again from its source.',
-    zeros: '{{field}} is all zeros; clear it or give the real number.',
-    restricted: '{{value}} is a number for use inside a shop only; {{market}} needs one that is valid everywhere.',
-    coupon: '{{value}} is a coupon number, not an item.',
-    caseCode: '{{value}} names a case, not the item in it; give the number of one piece.',
-    kindNotTaken: '{{value}} is a number of kind {{kind}}; {{market}} takes {{kinds}} here.',
+    checkDigit: {
+      title: '{{field}}: wrong check digit',
+      says: '{{kind}} {{value}} has a wrong check digit; {{proposal}} would be right.',
+    },
+    length: {
+      title: '{{field}} has the wrong number of digits',
+      says: '{{field}} {{value}} has {{length}} digits; a GTIN has 8, 12, 13 or 14.',
+    },
+    notNumber: {
+      title: '{{field}} is not a barcode number',
+      says: '{{field}} holds “{{value}}”, which is not a barcode number; a part number belongs in its own field.',
+    },
+    damaged: {
+      title: '{{field}} was cut short by a spreadsheet',
+      says: '{{field}} holds “{{value}}”: a spreadsheet has cut the number short; take it again from its source.',
+    },
+    zeros: { title: '{{field}} is all zeros', says: '{{field}} is all zeros; clear it or give the real number.' },
+    restricted: {
+      title: '{{field}} is for use inside a shop only',
+      says: '{{value}} is a number for use inside a shop only; {{market}} needs one that is valid everywhere.',
+    },
+    coupon: { title: '{{field}} is a coupon number', says: '{{value}} is a coupon number, not an item.' },
+    caseCode: {
+      title: '{{field}} names a case of items',
+      says: '{{value}} names a case, not the item in it; give the number of one piece.',
+    },
+    kindNotTaken: {
+      title: '{{field}} is of a kind that is not taken',
+      says: '{{value}} is a number of kind {{kind}}; {{market}} takes {{kinds:list}} here.',
+    },
   },
   prepareCells(_, say) {
-    return ({ attribute, strongest }) => {
+    return ({ attribute, strongest, levelFor }) => {
       const { key } = attribute;
       if (!attribute.kinds || strongest === 'unused') return undefined;
       const kinds: readonly IdentifierKind[] = attribute.kinds;
@@ -43,14 +65,22 @@ export const identifierWrong = defineCheck({
         else if (reading.reason === 'wrong-check-digit') sayCheckDigit(out, kind, value, reading.proposal);
         else say(out, 'notNumber', key, value, {}, fill);
       };
-      const judgeGtin = (value: string, out: Finding[]): void => {
+      const judgeGtin = (value: string, listing: Listing, out: Finding[]): void => {
         const gtin = parseGtin(value);
         if (!gtin.ok) {
           switch (gtin.reason) {
             case 'wrong-check-digit':
               return sayCheckDigit(out, 'GTIN', value, gtin.proposal);
             case 'all-zeros':
-              return say(out, 'zeros', key, value, {}, [{ kind: 'clear', field: key, safe: true }]);
+              // Where the market demands a number, taking this one away mends nothing.
+              return say(
+                out,
+                'zeros',
+                key,
+                value,
+                {},
+                levelFor(listing.values, listing.role) === 'must' ? fill : [{ kind: 'clear', field: key, safe: true }],
+              );
             case 'wrong-length': {
               const restored = restoreZeros(value);
               return say(out, 'length', key, value, { length: value.length }, restored ? set(restored, true) : fill);
@@ -67,17 +97,17 @@ export const identifierWrong = defineCheck({
       const sayKindNotTaken = (value: string, out: Finding[]): void => {
         const kind = detectIdentifierKind(value);
         if (!kind || kinds.includes(kind) || (kind === 'isbn-13' && takesGtin13)) return;
-        const taken = kinds.map((k) => k.toUpperCase()).join(', ');
+        const taken = kinds.map((k) => k.toUpperCase());
         say(out, 'kindNotTaken', key, value, { kind: kind.toUpperCase(), kinds: taken }, fill);
       };
-      return (value, _listing, out) => {
+      return (value, listing, out) => {
         if (typeof value !== 'string' || (takesGtin13 && isOrdinaryGtin13(value))) return;
         if (/^\d+([.,]\d+)?E\+?\d+$/i.test(value)) say(out, 'damaged', key, value, {}, fill);
         else if (isIssnField || /^\d{4}-\d{3}[\dXx]$/.test(value))
           judgeBook(parseIssn(fromIssnBarcode(value) ?? value), 'ISSN', value, out);
         else if (isIsbnField || /^\d{9}[\dXx]$/.test(value.replace(/-/g, '')))
           judgeBook(parseIsbn(value), 'ISBN', value, out);
-        else judgeGtin(value, out);
+        else judgeGtin(value, listing, out);
       };
     };
   },

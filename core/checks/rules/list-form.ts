@@ -10,17 +10,31 @@ export const listForm = defineCheck({
   level: 'blocker',
   docs: {
     title: 'Lists have the right number and form',
-    why: 'Markets show a fixed number of points.',
+    why: 'What a market shows as a list has its own number and form of lines.',
     source: 'common practice; numbers from the rulebook',
   },
   messages: {
-    tooFew: { level: 'caution', text: '{{field}}: only {{count}} given; {{market}} wants at least {{min}}.' },
-    tooMany: '{{field}}: {{count}} entries; {{market}} takes {{max}}.',
-    twice: { level: 'caution', text: '{{field}} says “{{value}}” twice.' },
-    boxForm: '{{field}} says “{{value}}”; write “count x thing”, such as “1 x lid”.',
+    tooFew: {
+      why: 'The market shows a fixed number of lines, and leaves gaps where they are fewer.',
+      level: 'caution',
+      title: '{{field}}: too few entries',
+      says: '{{field}}: only {{count}} given; {{market}} wants at least {{min}}.',
+    },
+    tooMany: {
+      why: 'The market shows a fixed number of lines, and refuses more.',
+      title: '{{field}}: too many entries',
+      says: '{{field}}: {{count}} entries; {{market}} takes {{max}}.',
+    },
+    twice: { level: 'caution', title: '{{field}} says the same twice', says: '{{field}} says “{{value}}” twice.' },
+    boxForm: {
+      why: 'Buyers and the market’s staff tick off what is in the box line by line.',
+      title: '{{field}} is not “count x thing”',
+      says: '{{field}} says “{{value}}”; write “count x thing”, such as “1 x lid”.',
+    },
     pointEndsWithStop: {
       level: 'tip',
-      text: '{{field}}: the point “{{value}}” ends with a full stop; points are not sentences.',
+      title: '{{field}}: points end with a full stop',
+      says: '{{field}}: the point “{{value}}” ends with a full stop; points are not sentences.',
     },
   },
   prepareCells(_, say) {

@@ -11,8 +11,10 @@ export const liveFactChanged = defineCheck({
     source: 'common practice; protected fields from the rulebook',
   },
   messages: {
-    changed:
-      '{{field}} is “{{value}}”, but the live entry has “{{live}}”; withdraw the entry and create it anew, or put the old value back.',
+    changed: {
+      title: '{{field}} changed on a live entry',
+      says: '{{field}} is “{{value}}”, but the live entry has “{{live}}”; withdraw the entry and create it anew, or put the old value back.',
+    },
   },
   prepareRow(category, say) {
     const kept = category.attributes.filter((a) => a.attribute.protectedWhenLive).map((a) => a.attribute.key);

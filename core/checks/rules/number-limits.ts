@@ -11,9 +11,18 @@ export const numberLimits = defineCheck({
     source: 'ranges from the rulebook; money decimals from ISO 4217',
   },
   messages: {
-    under: '{{field}} is {{value}}; {{market}} takes nothing under {{min}}.',
-    over: '{{field}} is {{value}}; {{market}} takes nothing over {{max}}.',
-    decimals: '{{field}} is {{value}}; {{market}} takes {{decimals}} places after the point.',
+    under: {
+      title: '{{field}} is under the least taken',
+      says: '{{field}} is {{value}}; {{market}} takes nothing under {{min}}.',
+    },
+    over: {
+      title: '{{field}} is over the most taken',
+      says: '{{field}} is {{value}}; {{market}} takes nothing over {{max}}.',
+    },
+    decimals: {
+      title: '{{field}} has too many decimals',
+      says: '{{field}} is {{value}}; {{market}} takes {{decimals}} places after the point.',
+    },
   },
   prepareCells(category, say) {
     const { currency } = category.rulebook.market;
@@ -47,7 +56,9 @@ export const numberLimits = defineCheck({
           if (bounded !== undefined && max !== undefined && exact(bounded).gt(max))
             say(out, 'over', key, value, { max: max + ending }, [{ kind: 'fill', field: key }]);
         }
-        if (decimals !== undefined && countDecimals(number) > decimals) {
+        // A measure in a unit that is not taken is converted first; its places are judged in the market's unit.
+        const isForeign = space > 0 && a.units !== undefined && !a.units.includes(value.slice(space + 1));
+        if (decimals !== undefined && !isForeign && countDecimals(number) > decimals) {
           const rounded = exact(number).toDecimalPlaces(decimals, Exact.ROUND_HALF_UP).toFixed(decimals);
           say(out, 'decimals', key, value, { decimals }, [
             { kind: 'set', field: key, value: value.replace(number, rounded), safe: exact(number).eq(rounded) },

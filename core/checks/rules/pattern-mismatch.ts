@@ -11,7 +11,9 @@ export const patternMismatch = defineCheck({
     why: 'The market reads this field by machine.',
     source: 'patterns from the rulebook',
   },
-  messages: { mismatch: '{{field}} holds “{{value}}”; it should be {{says}}.' },
+  messages: {
+    mismatch: { title: '{{field}} has the wrong form', says: '{{field}} holds “{{value}}”; it should be {{says}}.' },
+  },
   prepareCells(_, say) {
     return ({ attribute, strongest }) => {
       if (!attribute.pattern || strongest === 'unused') return undefined;

@@ -11,13 +11,36 @@ export const pictureRules = defineCheck({
     source: 'common practice; numbers and schemes from the rulebook',
   },
   messages: {
-    tooFew: 'Only {{count}} of the {{min}} pictures that {{market}} demands.',
-    fewerThanAdvised: { level: 'tip', text: 'Only {{count}} of the {{advised}} pictures that {{market}} advises.' },
-    tooMany: 'There are {{count}} pictures; {{market}} takes {{max}}.',
-    scheme: 'The picture link {{value}} does not begin with {{schemes}}; {{market}} cannot read it.',
-    ending: 'The picture {{value}} is not of a kind that {{market}} takes ({{endings}}).',
-    spaces: 'The picture link {{value}} holds a space; links are written with %20.',
-    twice: { level: 'caution', text: 'The picture {{value}} stands twice.' },
+    tooFew: {
+      why: 'An entry without enough pictures is not shown.',
+      title: 'Too few pictures',
+      says: 'Only {{count}} of the {{min}} pictures that {{market}} demands.',
+    },
+    fewerThanAdvised: {
+      why: 'Entries with more pictures sell more.',
+      level: 'tip',
+      title: 'Fewer pictures than advised',
+      says: 'Only {{count}} of the {{advised}} pictures that {{market}} advises.',
+    },
+    tooMany: { title: 'Too many pictures', says: 'There are {{count}} pictures; {{market}} takes {{max}}.' },
+    scheme: {
+      title: 'Picture links that cannot be read',
+      says: 'The picture link {{value}} does not begin with {{schemes:or}}; {{market}} cannot read it.',
+    },
+    ending: {
+      title: 'Pictures of a kind that is not taken',
+      says: 'The picture {{value}} is not of a kind that {{market}} takes ({{endings:list}}).',
+    },
+    spaces: {
+      title: 'Picture links with spaces',
+      says: 'The picture link {{value}} holds a space; links are written with %20.',
+    },
+    twice: {
+      why: 'Buyers see the same picture twice.',
+      level: 'caution',
+      title: 'The same picture twice',
+      says: 'The picture {{value}} stands twice.',
+    },
   },
   prepareRow(category, say) {
     const { pictures, roles } = category.rulebook;
@@ -43,14 +66,14 @@ export const pictureRules = defineCheck({
             'scheme',
             key,
             link,
-            { schemes: begins.join(' or ') },
+            { schemes: begins },
             link.startsWith('http://') && begins.includes('https://')
               ? [{ kind: 'set', field: key, value: put(link.replace('http://', 'https://')), safe: false }]
               : fill,
           );
         const path = link.split(/[?#]/, 1)[0]!.toLowerCase();
         if (!pictures.endings.some((e) => path.endsWith(e)))
-          say(out, 'ending', key, link, { endings: pictures.endings.join(', ') }, fill);
+          say(out, 'ending', key, link, { endings: pictures.endings }, fill);
         if (link.includes(' '))
           say(out, 'spaces', key, link, {}, [
             { kind: 'set', field: key, value: put(link.trim().replace(/ /g, '%20')), safe: true },

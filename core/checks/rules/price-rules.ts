@@ -1,5 +1,5 @@
-import { canonicalNumber, exact, formatMoney } from '../../quantity';
-import { computeMargin, findFees, solvePrice } from '../../pricing';
+import { canonicalNumber, exact, formatMoney, lowerToCurrency, raiseToCurrency } from '../../quantity';
+import { computeMargin, findFees, findLeastPrice } from '../../pricing';
 import type { Value } from '../../listing/values';
 import { defineCheck } from '../define-check';
 
@@ -16,19 +16,45 @@ export const priceRules = defineCheck({
     source: 'common practice; fee arithmetic in pricing/',
   },
   messages: {
-    zero: '{{field}} is zero; give a price.',
-    saleNotLower: 'The sale price {{value}} is not under the price {{price}}.',
-    saleWithoutStart: 'There is a sale price but no day on which the sale starts.',
-    saleEndsFirst: 'The sale ends on {{value}}, before it starts on {{start}}.',
-    datesWithoutSale: { level: 'caution', text: '{{field}} is set, but there is no sale price.' },
-    underFloor: 'The price {{value}} is under the floor {{floor}}.',
-    overCeiling: 'The price {{value}} is over the ceiling {{ceiling}}.',
-    floorOverCeiling: 'The floor {{value}} is over the ceiling {{ceiling}}.',
-    underCost:
-      'At {{value}} each piece loses {{loss}} {{currency}} after tax and fees; it costs {{cost}}. {{least}} would earn nothing and lose nothing.',
+    zero: { title: '{{field}} is zero', says: '{{field}} is zero; give a price.' },
+    saleNotLower: {
+      title: 'Sale price is not under the price',
+      says: 'The sale price {{value}} is not under the price {{price}}.',
+    },
+    saleWithoutStart: {
+      title: 'Sale without a start',
+      says: 'There is a sale price but no day on which the sale starts.',
+    },
+    saleEndsFirst: {
+      title: 'Sale ends before it starts',
+      says: 'The sale ends on {{value}}, before it starts on {{start}}.',
+    },
+    datesWithoutSale: {
+      level: 'caution',
+      title: 'Sale days without a sale price',
+      says: '{{field}} is set, but there is no sale price.',
+    },
+    underFloor: { title: '{{field}} is under the floor', says: 'The price {{value}} is under the floor {{floor}}.' },
+    overCeiling: {
+      title: '{{field}} is over the ceiling',
+      says: 'The price {{value}} is over the ceiling {{ceiling}}.',
+    },
+    floorOverCeiling: {
+      title: 'Floor is over the ceiling',
+      says: 'The floor {{value}} is over the ceiling {{ceiling}}.',
+    },
+    underCost: {
+      title: 'Price loses money after fees',
+      says: 'At {{value}} each piece loses {{loss}} {{currency}} after tax and fees; it costs {{cost}}. {{least}} is the least that loses nothing.',
+    },
+    hopeless: {
+      title: 'No price earns anything after fees',
+      says: 'At {{value}} each piece loses {{loss}} {{currency}} after tax and fees, and no price would earn anything: the fees grow faster than what is left.',
+    },
     costUnknown: {
       level: 'tip',
-      text: 'The cost of this item is not known, so whether {{value}} earns anything cannot be judged.',
+      title: 'Cost is not known',
+      says: 'The cost of this item is not known, so whether {{value}} earns anything cannot be judged.',
     },
   },
   prepareRow(category, say) {
@@ -75,9 +101,13 @@ export const priceRules = defineCheck({
       ] as const) {
         if (!field || amount === undefined) continue;
         if (floor !== undefined && exact(amount).lt(floor))
-          say(out, 'underFloor', field, amount, { floor }, [{ kind: 'set', field, value: floor, safe: false }]);
+          say(out, 'underFloor', field, amount, { floor }, [
+            { kind: 'set', field, value: raiseToCurrency(floor, market.currency), safe: false },
+          ]);
         if (ceiling !== undefined && exact(amount).gt(ceiling))
-          say(out, 'overCeiling', field, amount, { ceiling }, [{ kind: 'set', field, value: ceiling, safe: false }]);
+          say(out, 'overCeiling', field, amount, { ceiling }, [
+            { kind: 'set', field, value: lowerToCurrency(ceiling, market.currency), safe: false },
+          ]);
       }
       if (listing.role === 'parent' || price === undefined || Number(price) === 0) return;
       if (listing.cost === undefined) {
@@ -90,21 +120,14 @@ export const priceRules = defineCheck({
       if (estimate(Number(amount)) - Number(listing.cost) > 0.5) return;
       const profit = computeMargin({ price: amount, cost: listing.cost, ...fees }).profit;
       if (profit.gte(0)) return;
-      const least = solvePrice({ margin: '0', cost: listing.cost, ...fees });
-      const leastText = least ? formatMoney(least.toDecimalPlaces(2, 0), market.currency) : '';
-      say(
-        out,
-        'underCost',
-        field,
-        amount,
-        {
-          loss: formatMoney(profit.abs(), market.currency),
-          currency: market.currency,
-          cost: listing.cost,
-          least: leastText || 'No price',
-        },
-        leastText ? [{ kind: 'set', field, value: leastText, safe: false }] : fill(field),
-      );
+      const loss = formatMoney(profit.abs(), market.currency),
+        { currency } = market;
+      const least = findLeastPrice({ cost: listing.cost, ...fees }, currency);
+      if (least === undefined) say(out, 'hopeless', field, amount, { loss, currency }, fill(field));
+      else
+        say(out, 'underCost', field, amount, { loss, currency, cost: listing.cost, least }, [
+          { kind: 'set', field, value: least, safe: false },
+        ]);
     };
   },
 });

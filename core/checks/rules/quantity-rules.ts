@@ -10,8 +10,15 @@ export const quantityRules = defineCheck({
     source: 'cap from the rulebook',
   },
   messages: {
-    overCap: 'The quantity {{value}} is over {{cap}}, the most that {{market}} takes.',
-    low: { level: 'tip', text: 'Only {{value}} to sell; {{market}} advises at least {{least}}.' },
+    overCap: {
+      title: 'Quantity is over the cap',
+      says: 'The quantity {{value}} is over {{cap}}, the most that {{market}} takes.',
+    },
+    low: {
+      level: 'tip',
+      title: 'Little left to sell',
+      says: 'Only {{value}} to sell; {{market}} advises at least {{least}}.',
+    },
   },
   prepareRow(category, say) {
     const { roles, offer } = category.rulebook;

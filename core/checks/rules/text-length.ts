@@ -12,9 +12,15 @@ export const textLength = defineCheck({
     source: 'limits from the rulebook; bytes as in RFC 3629',
   },
   messages: {
-    tooLong: '{{field}} has {{length}} characters; {{market}} takes {{max}}.',
-    tooManyBytes: '{{field}} takes {{length}} bytes; {{market}} takes {{max}}.',
-    tooShort: '{{field}} has {{length}} characters; {{market}} wants at least {{min}}.',
+    tooLong: { title: '{{field}} is too long', says: '{{field}} has {{length}} characters; {{market}} takes {{max}}.' },
+    tooManyBytes: {
+      title: '{{field}} is too long in bytes',
+      says: '{{field}} takes {{length}} bytes; {{market}} takes {{max}}.',
+    },
+    tooShort: {
+      title: '{{field}} is too short',
+      says: '{{field}} has {{length}} characters; {{market}} wants at least {{min}}.',
+    },
   },
   prepareCells(_, say) {
     return ({ attribute, strongest }) => {

@@ -13,12 +13,28 @@ export const textRules = defineCheck({
     source: 'common practice; the words from the rulebook',
   },
   messages: {
-    link: '{{field}} holds the link {{found}}; texts may not lead away from {{market}}.',
-    mail: '{{field}} holds the mail address {{found}}; take it out.',
-    phone: '{{field}} holds the telephone number {{found}}; take it out.',
-    promotion: '{{field}} says “{{found}}”; {{market}} refuses promotional words.',
-    decoration: '{{field}} holds {{found}} as decoration; take it out.',
-    shouting: { level: 'caution', text: '{{field}} shouts: {{found}}. Write it in small letters.' },
+    link: {
+      title: '{{field}} holds a link',
+      says: '{{field}} holds the link {{found}}; texts may not lead away from {{market}}.',
+    },
+    mail: { title: '{{field}} holds a mail address', says: '{{field}} holds the mail address {{found}}; take it out.' },
+    phone: {
+      title: '{{field}} holds a telephone number',
+      says: '{{field}} holds the telephone number {{found}}; take it out.',
+    },
+    promotion: {
+      title: '{{field}} holds promotional words',
+      says: '{{field}} says “{{found}}”; {{market}} refuses promotional words.',
+    },
+    decoration: {
+      title: '{{field}} is decorated with symbols',
+      says: '{{field}} holds {{found}} as decoration; take it out.',
+    },
+    shouting: {
+      level: 'caution',
+      title: '{{field}} shouts',
+      says: '{{field}} shouts: {{found}}. Write it in small letters.',
+    },
   },
   prepareCells(category, say) {
     const findPromotion = createPhraseFinder(category.rulebook.text.promotionalWords);

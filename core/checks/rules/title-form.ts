@@ -1,4 +1,4 @@
-import { fold } from '../../text';
+import { foldLoosely } from '../../text';
 import { defineCheck } from '../define-check';
 
 /** Buyers scan titles for the brand first. */
@@ -10,7 +10,12 @@ export const titleForm = defineCheck({
     why: 'The market orders its results by it.',
     source: 'common practice; asked for by the rulebook',
   },
-  messages: { brandFirst: 'The title does not begin with the brand {{brand}}.' },
+  messages: {
+    brandFirst: {
+      title: 'Title does not begin with the brand',
+      says: 'The title does not begin with the brand {{brand}}.',
+    },
+  },
   prepareRow(category, say) {
     const { title, brand } = category.rulebook.roles;
     if (!category.byKey.get(title)?.attribute.textRules.includes('brand-first')) return undefined;
@@ -18,7 +23,7 @@ export const titleForm = defineCheck({
       const t = listing.values[title],
         b = listing.values[brand];
       if (typeof t !== 'string' || typeof b !== 'string' || t === '' || b === '' || t.startsWith(b)) return;
-      if (fold(t).startsWith(fold(b))) return;
+      if (foldLoosely(t).startsWith(foldLoosely(b))) return;
       const rest = t
         .replace(new RegExp(`\\b${b.replace(/[.*+?^${}()|[\]\\]/g, '\\$&')}\\b`, 'i'), ' ')
         .replace(/\s{2,}/g, ' ')

@@ -1,9 +1,6 @@
-import { convertUnit, normaliseNumber, parseMeasure, Exact } from '../../quantity';
+import { fitUnit, parseMeasure, roundToPlaces } from '../../quantity';
 import { defineCheck } from '../define-check';
 import type { Remedy } from '../finding';
-
-const roundTo = (n: Exact, decimals: number): string =>
-  normaliseNumber(n.toDecimalPlaces(decimals, Exact.ROUND_HALF_UP).toFixed());
 
 /** A size in the wrong unit is a parcel ten times too large. */
 export const unitNotAccepted = defineCheck({
@@ -15,15 +12,24 @@ export const unitNotAccepted = defineCheck({
     source: 'SI; international yard and pound agreement of 1959 for conversion',
   },
   messages: {
-    convertible: '{{field}} is {{value}}; {{market}} takes {{units}}. That is {{converted}}.',
-    foreign: '{{field}} is {{value}}; {{market}} takes {{units}}.',
-    missing: '{{field}} is {{value}} without a unit; {{market}} takes {{units}}.',
+    convertible: {
+      title: '{{field}} is in another unit',
+      says: '{{field}} is {{value}}; {{market}} takes {{units:or}}. That is {{converted}}.',
+    },
+    foreign: {
+      title: '{{field}} is in a unit of another kind',
+      says: '{{field}} is {{value}}; {{market}} takes {{units:or}}.',
+    },
+    missing: {
+      title: '{{field}} has no unit',
+      says: '{{field}} is {{value}} without a unit; {{market}} takes {{units:or}}.',
+    },
   },
   prepareCells(_, say) {
     return ({ attribute, strongest }) => {
-      const { key, units: accepted, decimals = 2 } = attribute;
+      const { key, units: accepted, decimals } = attribute;
       if (!accepted || strongest === 'unused') return undefined;
-      const units = accepted.join(' or ');
+      const units = accepted;
       const set = (value: string, safe: boolean): Remedy => ({ kind: 'set', field: key, value, safe });
       return (value, _listing, out) => {
         if (typeof value !== 'string') return;
@@ -43,14 +49,14 @@ export const unitNotAccepted = defineCheck({
           );
           return;
         }
-        const to = accepted.includes(unit) ? unit : accepted.find((u) => convertUnit({ amount, unit }, u));
-        if (to === undefined) {
+        const fit = fitUnit({ amount, unit }, accepted);
+        if (fit === undefined) {
           say(out, 'foreign', key, value, { units }, [{ kind: 'fill', field: key }]);
           return;
         }
-        const inUnit = to === unit ? amount : roundTo(convertUnit({ amount, unit }, to)!, decimals);
-        const converted = `${inUnit} ${to}`;
-        say(out, 'convertible', key, value, { units, converted }, [set(converted, true)]);
+        const rounded = decimals === undefined ? fit.amount : roundToPlaces(fit.amount, decimals);
+        const converted = `${rounded} ${fit.unit}`;
+        say(out, 'convertible', key, value, { units, converted }, [set(converted, rounded === fit.amount)]);
       };
     };
   },

@@ -10,7 +10,12 @@ export const unusedFilled = defineCheck({
     why: 'A value in a column that the category does not use makes the market refuse the row.',
     source: 'common practice',
   },
-  messages: { filled: '{{field}} holds “{{value}}”, but {{category}} does not use this field; clear it.' },
+  messages: {
+    filled: {
+      title: '{{field}} is filled but not used',
+      says: '{{field}} holds “{{value}}”, but {{category}} does not use this field; clear it.',
+    },
+  },
   prepareCells(category, say) {
     return (a) => {
       const { key } = a.attribute;

@@ -22,15 +22,20 @@ export const valueNotAllowed = defineCheck({
     source: 'code lists from the rulebook',
   },
   messages: {
-    near: '{{field}} holds “{{value}}”, which is not on the list; the nearest is {{nearest}}.',
-    unknown: '{{field}} holds “{{value}}”, which is not on the list of {{count}} values; choose one.',
+    near: {
+      title: '{{field}} is nearly on the list',
+      says: '{{field}} holds “{{value}}”, which is not on the list; the nearest is {{nearest}}.',
+    },
+    unknown: {
+      title: '{{field}} is not on the list',
+      says: '{{field}} holds “{{value}}”, which is not on the list of {{count}} values; choose one.',
+    },
   },
   prepareCells(_, say) {
     return ({ attribute, codes, codeSet, strongest }) => {
       if (!codes || !codeSet || strongest === 'unused') return undefined;
       const { key } = attribute,
         { entries } = codes;
-      const options = entries.slice(0, 40).map((e) => ({ code: e.code, label: e.label }));
       const isList = attribute.type === 'several-of';
       // The same slip stands in many rows: what is nearest to it is worked out once.
       const proposals = new Map<string, Proposal>();
@@ -50,12 +55,7 @@ export const valueNotAllowed = defineCheck({
         const remedies: Remedy[] = same
           ? [{ kind: 'set', field: key, value: put(same.code), safe: true }]
           : near.map((e) => ({ kind: 'set', field: key, value: put(e.code), safe: false }));
-        if (!isList)
-          remedies.push({
-            kind: 'choose',
-            field: key,
-            options,
-          });
+        if (!isList) remedies.push({ kind: 'choose', field: key });
         const best = near[0];
         if (best) say(out, 'near', key, item, { nearest: `${best.label} (${best.code})` }, remedies);
         else say(out, 'unknown', key, item, { count: entries.length }, remedies);

@@ -21,16 +21,31 @@ export const wrongType = defineCheck({
   level: 'blocker',
   docs: {
     title: 'Values have their type',
-    why: 'A word where a number belongs stops the row.',
+    why: 'A value that the market cannot read stops the row.',
     source: 'ISO 8601 for dates; the types from the rulebook',
   },
   messages: {
-    number: '{{field}} holds “{{value}}”, which is not a number; write digits with a point, such as 12.50.',
-    whole: '{{field}} holds “{{value}}”; {{market}} takes whole numbers here.',
-    date: '{{field}} holds “{{value}}”; write a day that exists as year-month-day, such as 2026-11-27.',
-    yesNo: '{{field}} holds “{{value}}”; choose yes or no.',
-    measure: '{{field}} holds “{{value}}”; write a number and its unit, such as “24 {{unit}}”.',
-    single: '{{field}} holds {{count}} values; {{market}} takes one.',
+    number: {
+      title: '{{field}} is not a number',
+      says: '{{field}} holds “{{value}}”, which is not a number; write digits with a point, such as 12.50.',
+    },
+    whole: {
+      title: '{{field}} is not a whole number',
+      says: '{{field}} holds “{{value}}”; {{market}} takes whole numbers here.',
+    },
+    date: {
+      title: '{{field}} is not a day',
+      says: '{{field}} holds “{{value}}”; write a day that exists as year-month-day, such as 2026-11-27.',
+    },
+    yesNo: { title: '{{field}} is neither yes nor no', says: '{{field}} holds “{{value}}”; choose yes or no.' },
+    measure: {
+      title: '{{field}} is not a measure',
+      says: '{{field}} holds “{{value}}”; write a number and its unit, such as “24 {{unit}}”.',
+    },
+    single: {
+      title: '{{field}} holds several values',
+      says: '{{field}} holds {{count}} values; {{market}} takes one.',
+    },
   },
   prepareCells(_, say) {
     return ({ attribute, strongest }) => {
@@ -84,6 +99,5 @@ export const wrongType = defineCheck({
 function toYesOrNo(field: string, value: string): Remedy[] {
   if (yesWords.test(value)) return [{ kind: 'set', field, value: 'yes', safe: true }];
   if (noWords.test(value)) return [{ kind: 'set', field, value: 'no', safe: true }];
-  const options = ['yes', 'no'].map((word) => ({ code: word, label: word }));
-  return [{ kind: 'choose', field, options }];
+  return [{ kind: 'choose', field }];
 }

@@ -1,30 +1,44 @@
-import { listCauses } from '@basileus/contract';
 import { useQuery } from '@tanstack/react-query';
+import { useMemo } from 'react';
 import { Link } from 'react-router';
-import { call } from '../api/call';
-import { useScope } from '../frame/scope';
+import { RowFilters } from '../frame/RowFilters';
+import { rulebookQuery, useScope } from '../frame/scope';
+import { listLeafPaths } from '../prepare/tree';
+import { Choice } from '../ui/Choice';
 import { LevelMark } from '../ui/demand';
 import { Empty, Loading, PageHead, Refused } from '../ui/faces';
-import { count, plural } from '../ui/text';
 import { SearchBox } from '../ui/SearchBox';
+import { count, plural } from '../ui/text';
 import { useUrlValue } from '../ui/url';
-import { keyOf } from './cause';
+import { useWording } from '../words/findings';
+import { isFoundBy, keyOf, toWorded, type WordedCause } from './cause';
 import { CausePane } from './CausePane';
+import { causesQuery } from './queries';
 
 /** Findings grouped by cause; one cause, one table of just its rows and columns, one mend for all of them. */
 export function CheckPage() {
   const { market, name } = useScope();
   const [chosen, setChosen] = useUrlValue('cause'),
     [search, setSearch] = useUrlValue('q'),
-    [tips, setTips] = useUrlValue('tips');
-  const { data, error, isLoading, refetch } = useQuery({
-    queryKey: ['listings', 'causes', market, search],
-    queryFn: () => call(listCauses, { params: { market }, query: { search } }),
-  });
-  if (isLoading) return <Loading what="Gathering the findings" />;
-  if (error || !data) return <Refused error={error} again={() => void refetch()} />;
-  const cause = data.rows.find((c) => keyOf(c) === chosen);
-  const shownCauses = data.rows.filter((c) => tips || c.level !== 'tip' || keyOf(c) === chosen);
+    [tips, setTips] = useUrlValue('tips'),
+    [brand, setBrand] = useUrlValue('brand'),
+    [own, setOwn] = useUrlValue('own'),
+    [category, setCategory] = useUrlValue('category'),
+    [from, setFrom] = useUrlValue('import');
+  const filter = useMemo(
+    () => ({ search, brand, ownCategory: own, category, import: Number(from) || 0 }),
+    [search, brand, own, category, from],
+  );
+  const wording = useWording(market);
+  const rulebook = useQuery(rulebookQuery(market)).data;
+  const leaves = useMemo(() => (rulebook ? listLeafPaths(rulebook) : []), [rulebook]);
+  const { data, error, isLoading, refetch } = useQuery(causesQuery(market, filter));
+  const causes = useMemo(() => data?.rows.map((c) => toWorded(c, wording)), [data, wording]);
+  if (error) return <Refused error={error} again={() => void refetch()} />;
+  if (isLoading || !data || !causes) return <Loading what="Gathering the findings" />;
+  const cause = causes.find((c) => keyOf(c) === chosen);
+  const shownCauses = causes.filter((c) => isFoundBy(c, search) && (tips || c.level !== 'tip' || keyOf(c) === chosen));
+  const setters = { brand: setBrand, own: setOwn, import: setFrom };
   return (
     <>
       <PageHead
@@ -38,7 +52,22 @@ export function CheckPage() {
           </span>
         }
       >
-        <SearchBox label="Find in findings" value={search} onChange={setSearch} />
+        <SearchBox label="Find in findings" value={search} onChange={setSearch} width="w-40" />
+        <RowFilters
+          choice={{ brand, own, import: filter.import }}
+          width="w-36"
+          set={(field, value) => {
+            setters[field](value);
+          }}
+        />
+        <Choice
+          width="w-36"
+          label="Market category"
+          all="Every category"
+          value={category}
+          options={leaves.map((l) => [l.key, l.label])}
+          onChoose={setCategory}
+        />
         <label className="flex items-center gap-2">
           <input
             type="checkbox"
@@ -51,8 +80,8 @@ export function CheckPage() {
           Tips too
         </label>
       </PageHead>
-      <div className="grid min-h-0 flex-1 border-t border-base-300 lg:grid-cols-[21rem_1fr]">
-        <nav aria-label="Causes" className="min-h-32 overflow-auto border-r border-base-300 bg-base-100">
+      <div className="grid min-h-0 flex-1 grid-rows-[minmax(8rem,30%)_1fr] border-t border-base-300 lg:grid-cols-[21rem_1fr] lg:grid-rows-1">
+        <nav aria-label="Causes" className="min-h-0 overflow-auto border-r border-base-300 bg-base-100">
           {shownCauses.length === 0 && (
             <Empty title={search ? 'No finding says that.' : 'Nothing to mend.'}>
               {search ? (
@@ -65,36 +94,46 @@ export function CheckPage() {
             </Empty>
           )}
           {shownCauses.map((c) => (
-            <button
+            <CauseButton
               key={keyOf(c)}
-              type="button"
-              aria-current={keyOf(c) === chosen ? 'true' : undefined}
-              onClick={() => {
+              cause={c}
+              isChosen={keyOf(c) === chosen}
+              onChoose={() => {
                 setChosen(keyOf(c));
               }}
-              className={`flex w-full items-baseline gap-3 border-b border-base-300 border-l-[3px] px-3 py-2 text-left ${keyOf(c) === chosen ? 'border-l-primary bg-base-200' : 'border-l-transparent hover:bg-base-200'}`}
-            >
-              <span className="num w-9 shrink-0 text-right font-semibold">{count(c.count)}</span>
-              <span className="min-w-0 flex-1">
-                {c.title}
-                {c.safe > 0 && (
-                  <span className="block text-[12px] text-success">{plural(c.safe, 'has', 'have')} a ready remedy</span>
-                )}
-              </span>
-              <LevelMark level={c.level} bare />
-            </button>
+            />
           ))}
         </nav>
         {cause ? (
-          <CausePane key={keyOf(cause)} cause={cause} market={market} />
+          <CausePane key={keyOf(cause)} cause={cause} market={market} filter={filter} />
         ) : (
-          <Empty title={chosen ? 'This cause is settled.' : 'Choose a cause.'}>
+          <Empty title={chosen ? 'No listing has this finding.' : 'Choose a cause.'}>
             {chosen
-              ? 'No listing has it any more. Go on with the next one.'
+              ? 'It is settled, or stands on items that are not shown here. Go on with the next one.'
               : 'It opens as a table of just its rows, with a mend for all of them.'}
           </Empty>
         )}
       </div>
     </>
+  );
+}
+
+function CauseButton({ cause, isChosen, onChoose }: { cause: WordedCause; isChosen: boolean; onChoose: () => void }) {
+  return (
+    <button
+      type="button"
+      aria-current={isChosen ? 'true' : undefined}
+      onClick={onChoose}
+      className={`flex w-full items-baseline gap-3 border-b border-base-300 border-l-[3px] px-3 py-2 text-left ${isChosen ? 'border-l-primary bg-base-200' : 'border-l-transparent hover:bg-base-200'}`}
+    >
+      <span className="num w-9 shrink-0 text-right font-semibold">{count(cause.count)}</span>
+      <span className="min-w-0 flex-1">
+        {cause.title}
+        {cause.safe > 0 && (
+          <span className="block text-[12px] text-success">{plural(cause.safe, 'has', 'have')} a ready remedy</span>
+        )}
+      </span>
+      <LevelMark level={cause.level} bare />
+    </button>
   );
 }

@@ -1,91 +1,133 @@
-import { applyRemedies, type Cause } from '@basileus/contract';
-import { useQuery } from '@tanstack/react-query';
+import { applyRemedies, type RemedyRow } from '@basileus/contract';
+import { useMutation, useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
+import { toast } from 'sonner';
 import { call } from '../api/call';
 import { Difference } from '../ui/Difference';
 import { Loading, Refused } from '../ui/faces';
 import { Modal } from '../ui/Modal';
 import { count, plural } from '../ui/text';
-import { keyOf } from './cause';
+import type { WordedCause } from './cause';
+import { remediesQuery } from './queries';
 
-/** Before and after of every row, before anything is changed. */
+/** Before and after of every row, before anything is changed. What is only likely is ticked by hand, row by row or all. */
 export function RemedyPreview({
   cause,
   market,
   onClose,
-  onApply,
-  isBusy,
+  onDone,
 }: {
-  cause: Cause;
+  cause: WordedCause;
   market: string;
   onClose: () => void;
-  onApply: (includeUnsafe: boolean) => void;
-  isBusy: boolean;
+  onDone: () => void;
 }) {
-  const [unsafe, setUnsafe] = useState(cause.safe === 0);
-  const plan = useQuery({
-    queryKey: ['listings', 'remedy', market, keyOf(cause), unsafe],
-    queryFn: () =>
-      call(applyRemedies, {
-        params: { market },
-        body: { check: cause.check, message: cause.message, field: cause.field, includeUnsafe: unsafe, dryRun: true },
-      }),
+  const { check, message, field } = cause;
+  const [likely, setLikely] = useState(false),
+    [turned, setTurned] = useState<ReadonlySet<number>>(new Set());
+  const plan = useQuery(remediesQuery(market, cause));
+  const mend = useMutation({
+    mutationFn: (body: { except: number[]; also: number[] }) =>
+      call(applyRemedies, { params: { market }, body: { check, message, field, likely, ...body } }),
+    onSuccess: (r) => {
+      toast.success(
+        `${plural(r.changed, 'listing', 'listings')} mended${r.left ? `; ${r.left} left as they were` : ''}.`,
+      );
+      onDone();
+    },
+    onError: (e) => toast.error(e.message),
   });
+  /** Ticked by the rule of this dialog, before single rows are turned. */
+  const isGiven = (r: RemedyRow): boolean => likely || r.sureness === 'safe';
+  const data = plan.data;
+  const rows = data?.rows ?? [];
+  const except = rows.filter((r) => turned.has(r.id) && isGiven(r)).map((r) => r.id),
+    also = rows.filter((r) => turned.has(r.id) && !isGiven(r)).map((r) => r.id);
+  const chosen = data ? data.safe + (likely ? data.likely : 0) - except.length + also.length : 0;
   return (
     <Modal title={`Remedy: ${cause.title}`} onClose={onClose} wide>
       {plan.isLoading ? (
-        <Loading />
-      ) : plan.error || !plan.data ? (
+        <Loading what="Trying the remedies on every row" />
+      ) : plan.error || !data ? (
         <Refused error={plan.error} />
       ) : (
         <div className="flex flex-col gap-3 p-5">
           <div className="flex flex-wrap items-center gap-4">
             <span>
-              {plural(plan.data.changed, 'row', 'rows')} would change
-              {plan.data.left > 0 && `; ${plan.data.left} have no ready remedy`}.
+              {data.safe > 0 && `${plural(data.safe, 'row has', 'rows have')} a sure remedy. `}
+              {data.likely > 0 && `${plural(data.likely, 'row has', 'rows have')} one that is only likely. `}
+              {data.left > 0 && `${plural(data.left, 'row has', 'rows have')} none that would settle it.`}
             </span>
-            <label className="flex items-center gap-2">
-              <input
-                type="checkbox"
-                className="checkbox checkbox-sm"
-                checked={unsafe}
-                onChange={(e) => {
-                  setUnsafe(e.target.checked);
-                }}
-              />
-              Also remedies that are only likely; look at each row below
-            </label>
+            {data.likely > 0 && (
+              <label className="flex items-center gap-2">
+                <input
+                  type="checkbox"
+                  className="checkbox checkbox-sm"
+                  checked={likely}
+                  onChange={(e) => {
+                    setLikely(e.target.checked);
+                    setTurned(new Set());
+                  }}
+                />
+                Tick all likely ones
+              </label>
+            )}
             <button
               type="button"
               className="btn btn-sm btn-primary ml-auto"
-              disabled={plan.data.changed === 0 || isBusy}
+              disabled={chosen === 0 || mend.isPending}
               onClick={() => {
-                onApply(unsafe);
+                mend.mutate({ except, also });
               }}
             >
-              Mend {count(plan.data.changed)}
+              Mend {count(chosen)}
             </button>
           </div>
           <div className="max-h-[55vh] overflow-auto">
             <table className="plain-table">
               <thead>
                 <tr>
+                  <th className="w-8">
+                    <span className="sr-only">Mend</span>
+                  </th>
                   <th>SKU</th>
                   <th>Change</th>
                 </tr>
               </thead>
               <tbody>
-                {plan.data.rows.map((r) => (
+                {rows.map((r) => (
                   <tr key={r.id}>
+                    <td>
+                      <input
+                        type="checkbox"
+                        className="checkbox checkbox-xs"
+                        aria-label={`Mend ${r.sku}`}
+                        checked={isGiven(r) !== turned.has(r.id)}
+                        onChange={() => {
+                          setTurned((old) => {
+                            const next = new Set(old);
+                            if (!next.delete(r.id)) next.add(r.id);
+                            return next;
+                          });
+                        }}
+                      />
+                    </td>
                     <td className="num whitespace-nowrap">{r.sku}</td>
                     <td>
-                      <Difference before={r.before} after={r.after} />
+                      {r.changes.map((c) => (
+                        <Difference key={c.field} before={c.before} after={c.after} />
+                      ))}
                     </td>
                   </tr>
                 ))}
               </tbody>
             </table>
           </div>
+          {data.safe + data.likely > rows.length && (
+            <p className="quiet">
+              The first {count(rows.length)} rows are shown; the others of their kind are ticked as these are.
+            </p>
+          )}
         </div>
       )}
     </Modal>

@@ -43,7 +43,7 @@ export function Palette({
         <Command.Input
           value={text}
           onValueChange={setText}
-          autoFocus
+          data-first
           placeholder="SKU, title, barcode or a command"
           className="w-full border-b border-base-300 bg-transparent px-4 py-3 outline-none"
         />

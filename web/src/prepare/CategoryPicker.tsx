@@ -1,7 +1,8 @@
 import type { Rulebook } from '@basileus/core/rulebook';
+import { Command } from 'cmdk';
 import { useMemo, useState } from 'react';
 import { Modal } from '../ui/Modal';
-import { listLeafPaths, searchLeaves } from './tree';
+import { createLeafSearch, listLeafPaths } from './tree';
 
 interface Proposal {
   key: string;
@@ -9,7 +10,11 @@ interface Proposal {
   reason: string;
 }
 
-/** Choosing a leaf: proposals with reasons, recent ones, search, or a walk down the tree. */
+const mostHits = 40;
+const item = 'cursor-pointer px-5 py-1.5 data-[selected=true]:bg-primary/10';
+const heading = 'px-5 pb-1 text-[12.5px] quiet';
+
+/** Choosing a leaf: proposals with reasons, recent ones, search, or a walk down the tree. Arrow keys and Enter choose. */
 export function CategoryPicker({
   rulebook,
   title,
@@ -26,83 +31,60 @@ export function CategoryPicker({
   onClose: () => void;
 }) {
   const [text, setText] = useState('');
-  const leaves = useMemo(() => listLeafPaths(rulebook), [rulebook]);
-  const hits = text.trim() ? searchLeaves(leaves, text) : [];
-  const button = 'block w-full px-5 py-1.5 text-left hover:bg-primary/10 focus-visible:bg-primary/10';
+  const search = useMemo(() => createLeafSearch(listLeafPaths(rulebook)), [rulebook]);
+  const isSearching = text.trim() !== '';
+  const hits = isSearching ? search(text).slice(0, mostHits) : [];
+  const line = (group: string, key: string, path: string, about?: string) => (
+    <Command.Item
+      key={`${group}/${key}`}
+      value={`${group}/${key}`}
+      className={item}
+      onSelect={() => {
+        onChoose(key);
+      }}
+    >
+      {path}
+      {about && <span className="block text-[12.5px] quiet">{about}</span>}
+    </Command.Item>
+  );
   return (
     <Modal title={title} onClose={onClose}>
-      <input
-        type="search"
-        autoFocus
-        className="w-full border-b border-base-300 bg-transparent px-5 py-2.5 outline-none"
-        aria-label="Search the tree"
-        placeholder="Search the tree"
-        value={text}
-        onChange={(e) => {
-          setText(e.target.value);
-        }}
-        onKeyDown={(e) => {
-          if (e.key === 'Enter' && hits[0]) onChoose(hits[0].key);
-        }}
-      />
-      {text.trim() ? (
-        <div className="py-2">
-          {hits.length === 0 && <p className="px-5 py-3 quiet">No category is called that.</p>}
-          {hits.slice(0, 40).map((l) => (
-            <button
-              key={l.key}
-              type="button"
-              className={button}
-              onClick={() => {
-                onChoose(l.key);
-              }}
-            >
-              {l.path}
-            </button>
-          ))}
-        </div>
-      ) : (
-        <>
-          {proposals.length > 0 && (
-            <section className="border-b border-base-300 py-2">
-              <h3 className="px-5 pb-1 text-[12.5px] quiet">Proposed</h3>
-              {proposals.map((p) => (
-                <button
-                  key={p.key}
-                  type="button"
-                  className={button}
-                  onClick={() => {
-                    onChoose(p.key);
-                  }}
-                >
-                  {p.path.join(' › ')}
-                  <span className="block text-[12.5px] quiet">{p.reason}</span>
-                </button>
-              ))}
-            </section>
+      <Command label="Search the tree" shouldFilter={false}>
+        <Command.Input
+          data-first
+          className="w-full border-b border-base-300 bg-transparent px-5 py-2.5 outline-none"
+          placeholder="Search the tree"
+          value={text}
+          onValueChange={setText}
+        />
+        <Command.List className="py-2">
+          {isSearching ? (
+            hits.length === 0 ? (
+              <p className="px-5 py-3 quiet">No category is called that.</p>
+            ) : (
+              hits.map((l) => line('hit', l.key, l.path))
+            )
+          ) : (
+            <>
+              {proposals.length > 0 && (
+                <Command.Group heading={<h3 className={heading}>Proposed</h3>}>
+                  {proposals.map((p) => line('proposed', p.key, p.path.join(' › '), p.reason))}
+                </Command.Group>
+              )}
+              {recent.length > 0 && (
+                <Command.Group heading={<h3 className={`${heading} mt-2`}>Used lately</h3>}>
+                  {recent.slice(0, 5).map((p) => line('recent', p.key, p.path.join(' › ')))}
+                </Command.Group>
+              )}
+            </>
           )}
-          {recent.length > 0 && (
-            <section className="border-b border-base-300 py-2">
-              <h3 className="px-5 pb-1 text-[12.5px] quiet">Used lately</h3>
-              {recent.slice(0, 5).map((p) => (
-                <button
-                  key={p.key}
-                  type="button"
-                  className={button}
-                  onClick={() => {
-                    onChoose(p.key);
-                  }}
-                >
-                  {p.path.join(' › ')}
-                </button>
-              ))}
-            </section>
-          )}
-          <section className="py-2">
-            <h3 className="px-5 pb-1 text-[12.5px] quiet">The tree</h3>
-            <Branch rulebook={rulebook} parent={undefined} onChoose={onChoose} />
-          </section>
-        </>
+        </Command.List>
+      </Command>
+      {!isSearching && (
+        <section className="border-t border-base-300 py-2">
+          <h3 className={heading}>The tree</h3>
+          <Branch rulebook={rulebook} parent={undefined} onChoose={onChoose} />
+        </section>
       )}
     </Modal>
   );

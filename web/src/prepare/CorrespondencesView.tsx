@@ -149,7 +149,7 @@ function ValuesTable({ rulebook }: { rulebook: Rulebook }) {
     );
   const entries = (attribute: string) =>
     rulebook.codeLists[rulebook.attributes.find((a) => a.key === attribute)?.codes ?? '']?.entries ?? [];
-  const how = { mapping: 'chosen by you', label: 'same word', nothing: 'not matched yet' };
+  const how = { mapping: 'chosen by you', label: 'same word', also: 'another word for it', nothing: 'not matched yet' };
   return (
     <div className="overflow-auto p-5">
       <table className="plain-table panel">

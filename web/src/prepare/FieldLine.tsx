@@ -6,6 +6,8 @@ import { saveCells } from '../saving/saving';
 import { toCellText, toCellValue } from '../table/columns';
 import { DemandNotch, LevelMark } from '../ui/demand';
 import { shown } from '../ui/text';
+import { wordingOf } from '../words/findings';
+import { wordFinding } from '@basileus/core/checks';
 import { toGridColumn } from './columns';
 import { wordOrigin } from './ListingsTable';
 
@@ -27,6 +29,7 @@ export function FieldLine({
   const column = toGridColumn(rulebook, attribute, listing.levels[attribute.key]);
   const value = (listing.values[attribute.key] as Value | undefined) ?? null;
   const text = toCellText(column, value);
+  const wording = wordingOf(rulebook);
   const findings = listing.findings.filter((f) => f.field === attribute.key);
   const save = useMutation({
     mutationFn: (v: { after: Value | null; reset?: boolean }) =>
@@ -105,7 +108,7 @@ export function FieldLine({
         )}
         {findings.map((f) => (
           <p key={f.check + f.message} className="mt-1 text-[12.5px]">
-            <LevelMark level={f.level} bare /> {f.says}{' '}
+            <LevelMark level={f.level} bare /> {wordFinding(f, wording)}{' '}
             {f.remedies.map((r, i) =>
               r.kind === 'set' ? (
                 <button

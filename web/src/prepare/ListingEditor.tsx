@@ -7,6 +7,8 @@ import { LevelMark } from '../ui/demand';
 import { Loading, Refused } from '../ui/faces';
 import { Modal } from '../ui/Modal';
 import { Seal } from '../ui/Seal';
+import { wordFinding } from '@basileus/core/checks';
+import { wordingOf } from '../words/findings';
 import { FieldLine, fieldId } from './FieldLine';
 
 /** One listing: must fields only or all, by group, with findings and where each value comes from. */
@@ -91,6 +93,7 @@ const shouldShow = (l: ListingRow, a: RulebookAttribute, all: boolean): boolean 
 function ToMend({ listing, rulebook }: { listing: ListingRow; rulebook: Rulebook }) {
   const findings = listing.findings.filter((f) => f.level !== 'tip');
   if (findings.length === 0) return null;
+  const wording = wordingOf(rulebook);
   return (
     <ul aria-label="To be mended" className="border-b border-base-300 bg-base-200 px-5 py-2">
       {findings.map((f) => (
@@ -104,10 +107,10 @@ function ToMend({ listing, rulebook }: { listing: ListingRow; rulebook: Rulebook
                 document.getElementById(fieldId(f.field))?.focus();
               }}
             >
-              {f.says}
+              {wordFinding(f, wording)}
             </button>
           ) : (
-            <span>{f.says}</span>
+            <span>{wordFinding(f, wording)}</span>
           )}
         </li>
       ))}

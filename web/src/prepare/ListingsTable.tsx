@@ -12,6 +12,8 @@ import { type ItemRow, useGridRows } from '../table/useGridRows';
 import { usePages } from '../table/usePages';
 import { Refused } from '../ui/faces';
 import { Seal } from '../ui/Seal';
+import { wordFinding } from '@basileus/core/checks';
+import { useWording } from '../words/findings';
 
 /** What a cell shows of a listing; one without a category has no attributes yet, and shows only its title. */
 export function getStored(listing: ListingRow, key: string): Value | null {
@@ -40,7 +42,9 @@ export function wordOrigin(listing: ListingRow, key: string): string | undefined
     case 'fixed':
       return 'The same for all items, by the table of fields.';
     case 'product':
-      return `From the product’s ${getFieldLabel(o.field)}.`;
+      return o.fitted === undefined
+        ? `From the product’s ${getFieldLabel(o.field)}.`
+        : `From the product’s ${getFieldLabel(o.field)} “${o.fitted}”, in a unit that this market takes.`;
     case 'mapping':
       return `From the product’s ${getFieldLabel(o.field)} “${o.ours}”, by the table of values.`;
   }
@@ -77,6 +81,7 @@ export function ListingsTable({
   const pages = usePages<ListingRow>(['listings', 'table', market, query], (offset, limit) =>
     call(listListings, { params: { market }, query: { ...query, offset, limit } }),
   );
+  const wording = useWording(market);
   const edits = useEdits(`listings:${market}`);
   const rowAt = useGridRows(pages.rowAt, getStored, edits);
   const faceOf = useCallback(
@@ -97,7 +102,10 @@ export function ListingsTable({
           ),
           finding: blockers[0] && {
             level: 'blocker',
-            says: blockers.length === 1 ? blockers[0].says : `${blockers.length} blockers; first: ${blockers[0].says}`,
+            says:
+              blockers.length === 1
+                ? wordFinding(blockers[0], wording)
+                : `${blockers.length} blockers; first: ${wordFinding(blockers[0], wording)}`,
           },
         };
       }
@@ -108,7 +116,7 @@ export function ListingsTable({
             listing.role === 'variant' ? (
               <span className="ml-1 h-3 w-2 shrink-0 border-b border-l border-base-content/40" aria-hidden="true" />
             ) : undefined,
-          finding: f && { level: f.level, says: f.says },
+          finding: f && { level: f.level, says: wordFinding(f, wording) },
         };
       }
       const found = listing.findings
@@ -116,12 +124,12 @@ export function ListingsTable({
         .sort((a, b) => order[a.level] - order[b.level])[0];
       const level = listing.levels[column.key];
       return {
-        finding: found && { level: found.level, says: found.says },
+        finding: found && { level: found.level, says: wordFinding(found, wording) },
         unused: listing.category !== null && (level === undefined || level === 'unused'),
         origin: wordOrigin(listing, column.key),
       };
     },
-    [quietTips],
+    [quietTips, wording],
   );
   const all = useMemo<GridColumn[]>(
     () => [

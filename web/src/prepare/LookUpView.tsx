@@ -3,6 +3,7 @@ import { useQuery } from '@tanstack/react-query';
 import { call } from '../api/call';
 import { useScope } from '../frame/scope';
 import { Empty, Loading, Refused } from '../ui/faces';
+import { SearchBox } from '../ui/SearchBox';
 import { useUrlValue } from '../ui/url';
 
 /** Looks whether the market already has an entry before one is created. */
@@ -16,15 +17,12 @@ export function LookUpView() {
   });
   return (
     <div className="flex flex-col gap-3 p-5">
-      <input
-        type="search"
-        className="input w-96"
-        aria-label={`Look up on ${name}`}
+      <SearchBox
+        label={`Look up on ${name}`}
         placeholder="Barcode, brand or words"
+        width="w-96"
         value={q}
-        onChange={(e) => {
-          setQ(e.target.value);
-        }}
+        onChange={setQ}
       />
       {found.error ? (
         <Refused error={found.error} />

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { smallRulebook } from '../../../core/tests/builders';
 import { columnsFor } from './columns';
-import { listLeafPaths, searchLeaves } from './tree';
+import { createLeafSearch, listLeafPaths } from './tree';
 
 const book = smallRulebook();
 describe('columns of a listing table', () => {
@@ -15,7 +15,9 @@ describe('columns of a listing table', () => {
     expect(columnsFor(book, ['lamps', 'pans'], 'all').find((c) => c.key === 'diameter')!.level).toBe('must');
   });
   it('can be the must fields only', () => {
-    expect(columnsFor(book, ['pans'], 'must').every((c) => c.level === 'must')).toBe(true);
+    const must = columnsFor(book, ['pans'], 'must');
+    expect(must.map((c) => c.key)).toContain('diameter');
+    expect(new Set(must.map((c) => c.level))).toEqual(new Set(['must']));
   });
 });
 describe('the tree', () => {
@@ -23,8 +25,29 @@ describe('the tree', () => {
   it('has paths', () => {
     expect(leaves.map((l) => l.path)).toEqual(['Home › Pans', 'Home › Lamps']);
   });
-  it('is searched by all words, the likest first', () => {
-    expect(searchLeaves(leaves, 'home pan').map((l) => l.key)).toEqual(['pans']);
-    expect(searchLeaves(leaves, 'garden')).toEqual([]);
+  const search = createLeafSearch([
+    ...leaves,
+    { key: 'tea_towels', label: 'Tea towels', path: 'Kitchen textiles › Tea towels', words: 'dish cloth' },
+    { key: 'bath_towels', label: 'Bath towels', path: 'Bathroom › Bath towels', words: '' },
+    { key: 'teapots', label: 'Teapots', path: 'Tea and coffee › Teapots', words: '' },
+  ]);
+  it.each([
+    ['home pan', ['pans']],
+    ['towl', ['tea_towels', 'bath_towels']],
+    ['towels tea', ['tea_towels']],
+    ['dish cloths', ['tea_towels']],
+    ['teapo', ['teapots']],
+    ['garden', []],
+    ['', []],
+  ])('is searched for “%s”', (text, keys) => {
+    expect(
+      search(text)
+        .map((l) => l.key)
+        .sort(),
+    ).toEqual([...keys].sort());
+  });
+  it('shows the likest name first', () => {
+    expect(search('teap')[0]!.key).toBe('teapots');
+    expect(search('frying pan')[0]!.key).toBe('pans');
   });
 });

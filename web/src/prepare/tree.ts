@@ -1,10 +1,13 @@
 import type { Rulebook } from '@basileus/core/rulebook';
-import { computeLikeness } from '@basileus/core/text';
+import { foldLoosely, stem } from '@basileus/core/text';
+import MiniSearch from 'minisearch';
 
 export interface Leaf {
   key: string;
   label: string;
   path: string;
+  /** Other words for it, from the rulebook. */
+  words: string;
 }
 
 /** Leaves with their paths as text. */
@@ -14,13 +17,27 @@ export function listLeafPaths(rulebook: Pick<Rulebook, 'tree'>): Leaf[] {
     const n = nodes.get(key);
     return n === undefined ? '' : n.parent ? `${pathOf(n.parent)} › ${n.label}` : n.label;
   };
-  return rulebook.tree.filter((n) => n.leaf).map((n) => ({ key: n.key, label: n.label, path: pathOf(n.key) }));
+  return rulebook.tree.flatMap((n) =>
+    n.leaf ? [{ key: n.key, label: n.label, path: pathOf(n.key), words: n.leaf.words.join(' ') }] : [],
+  );
 }
 
-/** Leaves whose path holds every word, the likest names first. */
-export function searchLeaves(leaves: readonly Leaf[], text: string): Leaf[] {
-  const words = text.toLowerCase().split(/\s+/).filter(Boolean);
-  return leaves
-    .filter((l) => words.every((w) => l.path.toLowerCase().includes(w)))
-    .sort((a, b) => computeLikeness(text, b.label) - computeLikeness(text, a.label));
+/** Letters that may be wrong in a word: none in short ones, a fifth of the others. */
+const slips = (word: string): number | false => (word.length < 4 ? false : 0.25);
+
+/** A search over leaves: words in any order, their beginnings, and a slip of a letter; the likest names first. */
+export function createLeafSearch(leaves: readonly Leaf[]): (text: string) => Leaf[] {
+  const byKey = new Map(leaves.map((l) => [l.key, l]));
+  const index = new MiniSearch<Leaf>({
+    idField: 'key',
+    fields: ['label', 'path', 'words'],
+    processTerm: (term) => stem(foldLoosely(term)) || null,
+    searchOptions: { combineWith: 'AND', prefix: true, fuzzy: slips, boost: { label: 3 } },
+  });
+  index.addAll([...leaves]);
+  return (text) =>
+    index.search(text).flatMap((hit) => {
+      const leaf = byKey.get(hit.id as string);
+      return leaf ? [leaf] : [];
+    });
 }

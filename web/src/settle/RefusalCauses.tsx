@@ -1,15 +1,11 @@
 import { type DispatchShape, listRefusals, mendRefusals, type Refusal } from '@basileus/contract';
-import type { Rulebook, RulebookAttribute } from '@basileus/core/rulebook';
+import { canBeAlike, type Rulebook } from '@basileus/core/rulebook';
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { toast } from 'sonner';
 import { call } from '../api/call';
 import { toGridColumn } from '../prepare/columns';
 import { FillForm } from '../table/FillForm';
 import { count, plural } from '../ui/text';
-
-/** A number or a link is each line’s own: no one value is right for all. */
-const canFill = (a: RulebookAttribute | undefined): boolean =>
-  a !== undefined && a.type !== 'identifier' && a.type !== 'links';
 
 const keyOf = (r: Refusal): string => `${r.code}.${r.field}`;
 
@@ -71,7 +67,7 @@ export function RefusalCauses({
               <span className="text-success">all mended</span>
             ) : (
               <span className="flex flex-wrap items-center gap-2">
-                {canFill(attribute) && rulebook && attribute && (
+                {rulebook && attribute && canBeAlike(rulebook, attribute) && (
                   <FillForm
                     column={toGridColumn(rulebook, attribute, undefined)}
                     rows={r.open}

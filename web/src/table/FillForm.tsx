@@ -1,7 +1,47 @@
 import type { Value } from '@basileus/core/listing';
 import { useId, useState } from 'react';
 import { count } from '../ui/text';
+import { ListPicker } from '../ui/ListPicker';
 import { type GridColumn, toCellValue } from './columns';
+
+/** A value for a field in many rows: chosen from its list where it has one, typed otherwise. */
+export function FillInput({
+  column,
+  example,
+  text,
+  onText,
+}: {
+  column: GridColumn;
+  example?: string | undefined;
+  text: string;
+  onText: (text: string) => void;
+}) {
+  const listId = useId();
+  const label = `${column.title} for all`;
+  if (column.options !== undefined && (column.kind === 'choice' || column.kind === 'yes-no'))
+    return <ListPicker label={label} options={column.options} value={text} onChoose={onText} />;
+  return (
+    <>
+      <input
+        className="input input-sm w-52"
+        aria-label={label}
+        placeholder={example ? `such as ${example}` : column.kind === 'choices' ? 'one | another' : column.title}
+        list={column.kind === 'choices' ? listId : undefined}
+        value={text}
+        onChange={(e) => {
+          onText(e.target.value);
+        }}
+      />
+      {column.kind === 'choices' && (
+        <datalist id={listId}>
+          {column.options?.map((o) => (
+            <option key={o.code} value={o.label} />
+          ))}
+        </datalist>
+      )}
+    </>
+  );
+}
 
 /** One value for a field in many rows at once. */
 export function FillForm({
@@ -18,10 +58,7 @@ export function FillForm({
   onFill: (value: Value) => void;
 }) {
   const [text, setText] = useState('');
-  const listId = useId();
-  const label = `${column.title} for all`;
   const value = toCellValue(column, text);
-  const isChoice = column.options !== undefined && (column.kind === 'choice' || column.kind === 'yes-no');
   return (
     <form
       className="flex items-center gap-1"
@@ -30,41 +67,7 @@ export function FillForm({
         if (value !== null) onFill(value);
       }}
     >
-      {isChoice ? (
-        <select
-          className="select select-sm w-44"
-          aria-label={label}
-          value={text}
-          onChange={(e) => {
-            setText(e.target.value);
-          }}
-        >
-          <option value="">choose …</option>
-          {column.options?.map((o) => (
-            <option key={o.code} value={o.code}>
-              {o.label}
-            </option>
-          ))}
-        </select>
-      ) : (
-        <input
-          className="input input-sm w-52"
-          aria-label={label}
-          placeholder={example ? `such as ${example}` : column.kind === 'choices' ? 'one | another' : column.title}
-          list={column.kind === 'choices' ? listId : undefined}
-          value={text}
-          onChange={(e) => {
-            setText(e.target.value);
-          }}
-        />
-      )}
-      {column.kind === 'choices' && (
-        <datalist id={listId}>
-          {column.options?.map((o) => (
-            <option key={o.code} value={o.label} />
-          ))}
-        </datalist>
-      )}
+      <FillInput column={column} example={example} text={text} onText={setText} />
       <button type="submit" className="btn btn-sm" disabled={value === null || isBusy}>
         Fill {count(rows)}
       </button>

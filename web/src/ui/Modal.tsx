@@ -17,6 +17,8 @@ export function Modal({
   const ref = useRef<HTMLDialogElement>(null);
   useEffect(() => {
     ref.current?.showModal();
+    // The platform focuses what stands first, the close button; a dialog that is typed into names its field.
+    ref.current?.querySelector<HTMLElement>('[data-first]')?.focus();
   }, []);
   return (
     <dialog

@@ -1,0 +1,112 @@
+import { findUnencodable } from '../../feed/encoding';
+import type { Value } from '../../listing/values';
+import type { Layout, Rulebook } from '../../rulebook/schema';
+import { defineCheck } from '../define-check';
+import type { Finding, Remedy } from '../finding';
+
+/** What writing an attribute into the market's files asks of its values. */
+interface FileDemands {
+  /** Signs that divide the items of a list that is written into one cell. */
+  separators: Set<string>;
+  encodings: Set<Layout['encoding']>;
+  /** Words that empty a field where they stand alone in its cell. */
+  clearTokens: Set<string>;
+}
+
+const isList = (type: string): boolean => type === 'several-of' || type === 'repeated-text' || type === 'links';
+
+/** What a file cannot carry does not arrive as it was meant, or stops the file. */
+export const fileForm = defineCheck({
+  id: 'file-form',
+  level: 'blocker',
+  docs: {
+    title: 'Values can be written into the market’s files',
+    why: 'The market would read something else than what was meant.',
+    source: 'layouts from the rulebook; WHATWG Encoding Standard for what an encoding holds',
+  },
+  messages: {
+    separator: {
+      title: '{{field}} holds the sign that divides entries',
+      says: '{{field}} says “{{value}}”; in files of {{market}} the sign {{sign}} divides entries, so this would arrive as {{count}}.',
+    },
+    notEncodable: {
+      title: '{{field}} holds characters that the file cannot',
+      says: '{{field}} holds “{{found}}”, which {{encoding}}, the encoding of files for {{market}}, cannot hold; write it another way.',
+    },
+    clears: {
+      title: '{{field}} says the word that empties a field',
+      says: '{{field}} is “{{value}}”, which empties the field in files of {{market}}; write it another way.',
+    },
+  },
+  prepareCells(category, say) {
+    const demands = collectDemands(category.rulebook);
+    return ({ attribute, strongest }) => {
+      const { key } = attribute;
+      const demand = demands.get(key);
+      if (strongest === 'unused' || !demand) return undefined;
+      const separators = isList(attribute.type) ? [...demand.separators] : [],
+        encodings = [...demand.encodings].filter((e) => e === 'windows-1252'),
+        { clearTokens } = demand;
+      if (separators.length + encodings.length + clearTokens.size === 0) return undefined;
+      const judge = (text: string, put: (mended: string) => Value, out: Finding[]): void => {
+        for (const sign of separators)
+          if (text.includes(sign))
+            say(out, 'separator', key, text, { sign, count: text.split(sign).length }, [
+              { kind: 'set', field: key, value: put(replaceSign(text, sign)), safe: false },
+            ]);
+        for (const encoding of encodings) {
+          const found = findUnencodable(text, encoding);
+          if (found !== undefined)
+            say(out, 'notEncodable', key, text, { found, encoding }, toWritable(key, text, encoding, put));
+        }
+        if (clearTokens.has(text)) say(out, 'clears', key, text, {}, [{ kind: 'fill', field: key }]);
+      };
+      return (value, _listing, out) => {
+        if (typeof value === 'string') judge(value, (mended) => mended, out);
+        else
+          for (const item of value)
+            judge(item, (mended) => value.map((other) => (other === item ? mended : other)), out);
+      };
+    };
+  },
+});
+
+function collectDemands(book: Rulebook): ReadonlyMap<string, FileDemands> {
+  const demands = new Map<string, FileDemands>();
+  for (const layout of book.layouts)
+    for (const { holds } of layout.columns) {
+      if (!('attribute' in holds)) continue;
+      const known: FileDemands = demands.get(holds.attribute) ?? {
+        separators: new Set(),
+        encodings: new Set(),
+        clearTokens: new Set(),
+      };
+      demands.set(holds.attribute, known);
+      known.encodings.add(layout.encoding);
+      if (holds.what === 'value') known.separators.add(layout.listSeparator);
+      if (layout.clearToken !== undefined && layout.clearToken !== '' && holds.what !== 'identifier-kind')
+        known.clearTokens.add(layout.clearToken);
+    }
+  return demands;
+}
+
+/** “Two|fold handle” as “Two, fold handle”; a comma divides nothing for a reader that a bar did not. */
+const replaceSign = (text: string, sign: string): string =>
+  text
+    .split(sign)
+    .map((part) => part.trim())
+    .filter((part) => part !== '')
+    .join(sign === ',' ? '; ' : ', ');
+
+/** The text in the characters of the encoding, where composing or taking the width off is all it needs. */
+function toWritable(
+  field: string,
+  text: string,
+  encoding: Layout['encoding'],
+  put: (mended: string) => Value,
+): Remedy[] {
+  const mended = text.normalize('NFKC');
+  return findUnencodable(mended, encoding) === undefined
+    ? [{ kind: 'set', field, value: put(mended), safe: false }]
+    : [{ kind: 'fill', field }];
+}

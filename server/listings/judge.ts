@@ -1,0 +1,132 @@
+// What checks say of listings as they stand: values resolved, families and shared numbers looked up, nothing written.
+import { categoryMissing, type CategoryChecker, type CheckContext, type Finding } from '@basileus/core/checks';
+import type { Correspondences, Listing, ResolvedListing, Values } from '@basileus/core/listing';
+import { type Db, rowsOf } from '../database';
+import type { Market } from '../markets/load';
+import { planOf } from './plan';
+import { type FullRow, toListing } from './rows';
+import type { Outcome } from './store';
+
+const sortedKeys = (values: Values): string[] => Object.keys(values).sort();
+
+/** Rows that are worked through before others have their turn: some milliseconds. */
+const rowsAtOnce = 50;
+/** Lets whatever waits in this thread be answered first. */
+const others = (): Promise<void> => new Promise((r) => setImmediate(r));
+
+/** A listing with all that a check may ask beside it. */
+export interface Prepared {
+  row: FullRow;
+  listing: Listing;
+  origins: ResolvedListing['origins'];
+  context: CheckContext;
+  /** Undefined where the listing has no category of this rulebook. */
+  check: CategoryChecker | undefined;
+}
+
+/** SKUs that share a barcode, by the number, and SKUs that differ only in capitals or marks, by SKU. */
+async function loadAlike(
+  db: Db,
+  rows: readonly FullRow[],
+): Promise<{ byGtin: ReadonlyMap<string, readonly string[]>; bySku: ReadonlyMap<string, readonly string[]> }> {
+  const gtins = [...new Set(rows.flatMap((r) => (r.gtin14 ? [r.gtin14] : [])))];
+  const [byGtin, bySku] = await Promise.all([
+    rowsOf<{ gtin14: string; skus: string[] }>(
+      db,
+      `select gtin14, array_agg(sku order by sku) as skus
+        from products
+        where gtin14 = any(?)
+        group by 1
+        having count(*) > 1`,
+      [gtins],
+    ),
+    rowsOf<{ skus: string[] }>(
+      db,
+      `select array_agg(sku order by sku) as skus
+        from products
+        where sku_fold in (select sku_fold from products where id = any(?))
+        group by sku_fold
+        having count(*) > 1`,
+      [rows.map((r) => r.id)],
+    ),
+  ]);
+  return {
+    byGtin: new Map(byGtin.map((t) => [t.gtin14, t.skus])),
+    bySku: new Map(bySku.flatMap((t) => t.skus.map((s) => [s, t.skus] as const))),
+  };
+}
+
+/** Makes listings of whole families ready to be checked. `rows` must hold every member of each family it names. */
+export async function prepareRows(
+  db: Db,
+  market: Market,
+  c: Correspondences,
+  rows: readonly FullRow[],
+): Promise<Prepared[]> {
+  const alike = await loadAlike(db, rows);
+  const built: ({ row: FullRow } & ReturnType<typeof toListing>)[] = [];
+  for (const [i, row] of rows.entries()) {
+    if (i % rowsAtOnce === 0) await others();
+    built.push({ row, ...toListing(market, row, c) });
+  }
+  const families = new Map<number, typeof built>();
+  for (const b of built)
+    if (b.row.kind === 'family' || b.row.kind === 'variant')
+      (families.get(b.row.root_id) ?? families.set(b.row.root_id, []).get(b.row.root_id)!).push(b);
+  return built.map((b) => {
+    const { row } = b;
+    const context: CheckContext = {};
+    const sharing = row.gtin14 ? alike.byGtin.get(row.gtin14)?.filter((s) => s !== row.sku) : undefined;
+    if (sharing?.length) context.sameGtin = sharing;
+    const twins = alike.bySku.get(row.sku)?.filter((s) => s !== row.sku);
+    if (twins?.length) context.sameSku = twins;
+    if (row.market_state === 'withdrawn' && row.wish === 'restore' && market.rulebook.sku.burntWhenWithdrawn)
+      context.isBurnt = true;
+    const family = families.get(row.root_id);
+    if (family)
+      context.family = family
+        .filter((f) => f !== b && f.row.market_category !== null)
+        .map((f) => ({
+          sku: f.row.sku,
+          role: f.row.kind === 'family' ? ('parent' as const) : ('variant' as const),
+          values: f.listing.values,
+        }));
+    return { ...b, context, check: market.category(b.listing.category)?.check };
+  });
+}
+
+const isSame = (a: Values, b: Values): boolean => JSON.stringify(a, sortedKeys(a)) === JSON.stringify(b, sortedKeys(b));
+
+/** What is to be kept of each row: values, findings, and what must go out. */
+export async function judgeRows(
+  db: Db,
+  market: Market,
+  c: Correspondences,
+  rows: readonly FullRow[],
+): Promise<Outcome[]> {
+  // Parents first: a variant is held while its parent is.
+  const inOrder = (await prepareRows(db, market, c, rows)).sort(
+    (x, y) => Number(y.row.kind === 'family') - Number(x.row.kind === 'family'),
+  );
+  const blockedParents = new Set<number>();
+  const outcomes: Outcome[] = [];
+  for (const [i, { row, listing, origins, context, check }] of inOrder.entries()) {
+    if (i % rowsAtOnce === 0) await others();
+    const findings: Finding[] = check ? check(listing, context) : [categoryMissing()];
+    const refusalOpen = row.refusal_open && isSame(row.old_values, listing.values);
+    const isParentHeld = row.kind === 'variant' && blockedParents.has(row.root_id);
+    const planned = check ? planOf(market, row, listing, findings, refusalOpen, isParentHeld) : [];
+    if (row.kind === 'family' && (!check || planned.some((p) => p.operation === 'create' && p.held)))
+      blockedParents.add(row.root_id);
+    outcomes.push({
+      id: row.listing_id,
+      values: listing.values,
+      origins,
+      findings,
+      planned,
+      refusalOpen,
+      productVersion: row.version,
+    });
+  }
+  return outcomes;
+}

@@ -1,10 +1,17 @@
+import { type CellFault, productFields } from '@basileus/core/product';
 import { z } from 'zod';
 import { defineEndpoint } from './endpoint';
 import { cellPatch, idParam, nothing, page, product, value, word } from './shapes';
 
 /** What a product may lack, and by what the catalog may be put in order. */
 export const productLacks = ['gtin', 'brand', 'pictures', 'cost', 'price', 'category', 'description'] as const;
-export const productOrders = ['sku', 'title', 'brand', 'category', 'price', 'cost', 'gtin', 'updated'] as const;
+export const productOrders: readonly [string, ...string[]] = [
+  'sku',
+  ...productFields.map((f) => f.key).filter((k) => k !== 'sku' && k !== 'parent_sku'),
+  'updated',
+];
+
+const cellFault = z.custom<CellFault>((x) => typeof x === 'object' && x !== null && 'kind' in x);
 
 const productQuery = page.extend({
   search: word.default(''),
@@ -12,6 +19,8 @@ const productQuery = page.extend({
   brand: word.default(''),
   kind: z.enum(['', 'single', 'family', 'variant', 'bundle']).default(''),
   lacks: z.enum(['', ...productLacks]).default(''),
+  /** Items that an import wrote; 0 for all. */
+  import: z.coerce.number().int().nonnegative().default(0),
   sort: z.enum(productOrders).default('sku'),
   direction: z.enum(['up', 'down']).default('up'),
   open: z.string().max(20_000).default(''),
@@ -52,12 +61,13 @@ export const patchProducts = defineEndpoint({
     'Changes cells of products. Each cell says what it was; a cell that is something else by now is a conflict and stays.',
   params: nothing,
   query: nothing,
-  body: z.object({ title: word.default('Edited in the catalog'), cells: z.array(cellPatch).min(1).max(50_000) }),
+  body: z.object({ title: word.default(''), cells: z.array(cellPatch).min(1).max(50_000) }),
   response: z.object({
     changeSet: z.number().nullable(),
     applied: z.number(),
     conflicts: z.array(z.object({ id: z.number(), field: z.string(), now: value.nullable() })),
-    refused: z.array(z.object({ id: z.number(), field: z.string(), says: z.string() })),
+    /** Cells that cannot hold what was wanted, each with what is wrong with it. */
+    refused: z.array(z.object({ id: z.number(), sku: z.string(), field: z.string(), fault: cellFault })),
   }),
 });
 export const createProduct = defineEndpoint({

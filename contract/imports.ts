@@ -1,6 +1,7 @@
 import { z } from 'zod';
+import { guessReasons } from '@basileus/core/sheet';
 import { defineEndpoint } from './endpoint';
-import { difference, id, idParam, nothing, ok, page, value } from './shapes';
+import { difference, id, idParam, nothing, ok, page, pathId, value, word } from './shapes';
 
 export const importReading = z.object({
   encoding: z.enum(['utf-8', 'utf-16le', 'utf-16be', 'windows-1252']),
@@ -8,6 +9,8 @@ export const importReading = z.object({
   sheet: z.string().nullable(),
   headerRow: z.number().int().min(0).max(1000),
   decimalSign: z.enum(['.', ',', 'undetermined']),
+  /** Which of day and month stands first in dates. */
+  dateOrder: z.enum(['day-first', 'month-first']).default('day-first'),
   listSeparator: z.string().length(1),
   columns: z.array(
     z.object({
@@ -15,12 +18,17 @@ export const importReading = z.object({
       name: z.string(),
       samples: z.array(z.string()),
       field: z.string().nullable(),
-      reason: z.string(),
+      why: z.enum([...guessReasons, 'remembered', 'chosen', 'left-out', 'given']),
     }),
   ),
   mode: z.enum(['update', 'create', 'both']),
   blankClears: z.boolean(),
   acceptMended: z.boolean(),
+  /** Names in the file that are read as others: “Fryng pans” as “Frying pans”. */
+  replacements: z
+    .array(z.object({ field: word, from: z.string().max(2000), to: z.string().min(1).max(2000) }))
+    .max(500)
+    .default([]),
 });
 export type ImportReadingShape = z.output<typeof importReading>;
 /** What went in against what came out: rows = lines - above - blank - notes; create + update + same + refuse = rows. */
@@ -54,6 +62,18 @@ export const importShape = z.object({
   sample: z.array(z.array(z.string())),
   reading: importReading,
   counts,
+  /** Brands, own categories and other shared names that no item has yet, with the nearest that one has. */
+  novelties: z.array(
+    z.object({
+      field: z.string(),
+      value: z.string(),
+      rows: z.number(),
+      first: z.number(),
+      near: z.string().nullable(),
+    }),
+  ),
+  /** The file from which the meaning of the columns was remembered. */
+  rememberedFrom: z.string().nullable(),
   fault: z.string().nullable(),
   createdAt: z.string(),
 });
@@ -73,6 +93,8 @@ const plannedRow = z.object({
     }),
   ),
   applied: z.boolean(),
+  /** The cells of a row that has remarks, by the index of their column; any of them can be mended before it is written. */
+  cells: z.array(z.string()).nullable(),
   /**
    * Why a row was not written as planned: its item was `changed` since, `added` by somebody else or `removed`; and the
    * values on which both sides differ.
@@ -140,6 +162,16 @@ export const listImportRows = defineEndpoint({
   query: page.extend({ action: z.enum(['', 'create', 'update', 'same', 'refuse', 'damaged', 'conflict']).default('') }),
   body: nothing,
   response: z.object({ total: z.number(), rows: z.array(plannedRow) }),
+});
+export const mendImportRow = defineEndpoint({
+  id: 'mendImportRow',
+  method: 'put',
+  path: '/imports/:id/rows/:row',
+  about: 'Mends a cell of a row with remarks, as if the file had said so, and plans that row anew.',
+  params: z.object({ id: pathId, row: pathId }),
+  query: nothing,
+  body: z.object({ column: z.int().min(0).max(16_383), text: z.string().max(32_767) }),
+  response: importShape,
 });
 export const applyImport = defineEndpoint({
   id: 'applyImport',

@@ -101,7 +101,7 @@ export const patchListings = defineEndpoint({
     'Types values over what the product gives. `after` null takes the typed value away again; an empty text leaves the field empty on purpose.',
   params: marketParam,
   query: nothing,
-  body: z.object({ title: word.default('Edited for the market'), cells: z.array(cellPatch).min(1).max(50_000) }),
+  body: z.object({ title: word.default(''), cells: z.array(cellPatch).min(1).max(50_000) }),
   response: z.object({
     changeSet: z.number().nullable(),
     applied: count,

@@ -1,2 +1,3 @@
 export * from './patch';
 export * from './merge';
+export * from './name';

@@ -6,6 +6,8 @@ export interface CellPatch {
   column: string;
   before: Value | null;
   after: Value | null;
+  /** Number of the row in the table where it was made, for naming it to the person. */
+  at?: number;
 }
 export type Patch = readonly CellPatch[];
 

@@ -167,7 +167,7 @@ const suite: Record<string, { accepts: Case[]; rejects: Rejecting[] }> = {
       { case: ['under', { diameter: '4.9 cm' }], says: 'Diameter is 4.9 cm; Stall takes nothing under 5 cm.' },
       {
         case: ['too many places for the currency', { price: '34.995' }],
-        says: 'Price is 34.995; Stall takes 2 places after the point.',
+        says: 'Price is 34.995; Stall takes 2 decimals at the most.',
         settledBy: { price: '35.00' },
       },
     ],
@@ -331,7 +331,7 @@ const suite: Record<string, { accepts: Case[]; rejects: Rejecting[] }> = {
       },
       {
         case: ['no axis', {}, { ...variant, axes: [] }, { family: [head()] }],
-        says: 'The family FAM names no axis to choose by; Pans allows Colour and Diameter.',
+        says: 'The family FAM names no field to choose by; Pans allows Colour and Diameter.',
       },
       {
         case: [
@@ -380,7 +380,7 @@ const suite: Record<string, { accepts: Case[]; rejects: Rejecting[] }> = {
           { ...variant, axes: ['colour', 'diameter', 'hues'] },
           { family: [head()] },
         ],
-        says: 'The family is divided by 3 axes; Stall takes 2.',
+        says: 'The family is divided by 3 fields; Stall takes 2.',
       },
     ],
   },
@@ -410,12 +410,12 @@ const suite: Record<string, { accepts: Case[]; rejects: Rejecting[] }> = {
       },
       {
         case: ['under the floor', { floor: '40' }],
-        says: 'The price 34.99 is under the floor 40.',
+        says: 'Price 34.99 is under the floor 40.',
         settledBy: { price: '40.00' },
       },
       {
         case: ['over the ceiling', { ceiling: '30' }],
-        says: 'The price 34.99 is over the ceiling 30.',
+        says: 'Price 34.99 is over the ceiling 30.',
         settledBy: { price: '30.00' },
       },
       { case: ['bounds crossed', { floor: '50', ceiling: '40' }], says: 'The floor 50 is over the ceiling 40.' },
@@ -439,7 +439,7 @@ const suite: Record<string, { accepts: Case[]; rejects: Rejecting[] }> = {
     rejects: [
       {
         case: ['the sign that divides entries', { points: ['Two|fold handle', 'Light'] }],
-        says: 'Highlights says “Two|fold handle”; in files of Stall the sign | divides entries, so this would arrive as 2.',
+        says: 'Highlights says “Two|fold handle”; in files of Stall the sign | divides entries, so this would arrive as 2 entries.',
         settledBy: { points: ['Two, fold handle', 'Light'] },
       },
       {

@@ -9,7 +9,7 @@ import type { CheckContext, Finding, Level, Remedy } from './finding';
 /**
  * What one message of a check says: of one row (`says`), and of all rows that it is said of (`title`, which names nothing
  * that differs from row to row). `{{name}}` stands for a fact; `{{name:or}}`, `{{name:and}}` and `{{name:list}}` for
- * several.
+ * several; `{{name|one|many}}` for a number with its word.
  */
 export interface Message {
   title: string;
@@ -20,8 +20,12 @@ export interface Message {
   why?: string;
 }
 type Placeholders<T extends string> = T extends `${string}{{${infer P}}}${infer Rest}` ? P | Placeholders<Rest> : never;
-type NameOf<P extends string> = P extends `${infer N}:${string}` ? N : P;
-type ParamOf<P extends string> = P extends `${string}:${string}` ? readonly string[] : string | number;
+type NameOf<P extends string> = P extends `${infer N}:${string}` ? N : P extends `${infer N}|${string}` ? N : P;
+type ParamOf<P extends string> = P extends `${string}:${string}`
+  ? readonly string[]
+  : P extends `${string}|${string}`
+    ? number
+    : string | number;
 type Known = 'value' | 'field' | 'market';
 type Params<M extends Message> = {
   [P in Exclude<Placeholders<M['says']>, Known> as NameOf<P>]: ParamOf<P>;

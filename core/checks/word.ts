@@ -1,5 +1,6 @@
 // From a finding to its sentence. Findings are facts; what is said of them is made here, at the edge, from the messages of
 // the check or from those of another language, which is one table of the same keys.
+import { plural } from '../text';
 import type { Message } from './define-check';
 import type { Finding, Param } from './finding';
 import { getCheck } from './registry';
@@ -34,12 +35,13 @@ export function joinWords(words: readonly string[], last: string): string {
   return `${words.slice(0, -1).join(', ')} ${last} ${words.at(-1)!}`;
 }
 
-const placeholder = /\{\{(\w+)(?::(\w+))?\}\}/g;
+const placeholder = /\{\{(\w+)(?::(\w+))?(?:\|([^|}]*)\|([^}]*))?\}\}/g;
 
 function put(template: string, facts: Readonly<Record<string, Param>>, { phrases }: Wording): string {
-  return template.replace(placeholder, (whole, name: string, how: string | undefined) => {
+  return template.replace(placeholder, (whole, name: string, how?: string, one?: string, many?: string) => {
     const fact = facts[name];
     if (fact === undefined) return whole;
+    if (one !== undefined && many !== undefined) return plural(Number(fact), one, many);
     if (typeof fact !== 'object') return String(fact);
     return how === 'list'
       ? fact.join(', ')

@@ -2,3 +2,4 @@ export * from './decimal';
 export * from './money';
 export * from './read-number';
 export * from './unit';
+export * from './read-date';

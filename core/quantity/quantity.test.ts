@@ -4,6 +4,7 @@ import {
   canonicalNumber,
   commaLocale,
   convertUnit,
+  detectDateOrder,
   detectNumberLocale,
   exact,
   fitUnit,
@@ -15,6 +16,7 @@ import {
   parseMeasure,
   pointLocale,
   raiseToEnding,
+  readDate,
   readNumber,
   scanNumber,
   writeNumber,
@@ -186,5 +188,58 @@ describe('fitting a measure into the units that are taken', () => {
   });
   it('has nothing to offer where the dimensions differ', () => {
     expect(fitUnit({ amount: '3', unit: 'kg' }, ['cm', 'l'])).toBeUndefined();
+  });
+});
+
+// Written forms of a day; the calendar against the platform's own Date.
+describe('reading a day', () => {
+  it.each([
+    ['2026-11-27', '2026-11-27'],
+    ['27/11/2026', '2026-11-27'],
+    ['27.11.2026', '2026-11-27'],
+    ['7.1.26', '2026-01-07'],
+    ['20261127', '2026-11-27'],
+    ['27 Nov 2026', '2026-11-27'],
+    ['27. November 2026', '2026-11-27'],
+    ['27. Dezember 2026', '2026-12-27'],
+    ['Nov 27, 2026', '2026-11-27'],
+    ['2026年11月27日', '2026-11-27'],
+    ['2026-11-27T00:00:00Z', '2026-11-27'],
+    ['27/11/2026 00:00', '2026-11-27'],
+    ['soon', undefined],
+    ['29/02/2026', undefined],
+    ['29/02/2028', '2028-02-29'],
+    ['11/27/2026', undefined],
+    ['27/11', undefined],
+    ['45987', undefined],
+    ['27/11/0026', undefined],
+    ['', undefined],
+  ])('“%s” with the day first is %s', (text, day) => {
+    expect(readDate(text, 'day-first')).toBe(day);
+  });
+  it('takes the month first where that is said', () => {
+    expect(readDate('11/27/2026', 'month-first')).toBe('2026-11-27');
+    expect(readDate('27/11/2026', 'month-first')).toBeUndefined();
+  });
+  it('gives every day back that it is written as (property)', () => {
+    const day = fc.date({ min: new Date('1901-01-01'), max: new Date('2199-12-31'), noInvalidDate: true });
+    fc.assert(
+      fc.property(day, (d) => {
+        const iso = d.toISOString().slice(0, 10);
+        const [y, m, n] = iso.split('-') as [string, string, string];
+        expect(readDate(iso, 'day-first')).toBe(iso);
+        expect(readDate(`${n}/${m}/${y}`, 'day-first')).toBe(iso);
+        expect(readDate(`${Number(m)}/${Number(n)}/${y}`, 'month-first')).toBe(iso);
+      }),
+      { seed: 5 },
+    );
+  });
+  it.each([
+    [['27/11/2026', '1/2/2026'], 'day-first'],
+    [['11/27/2026', ''], 'month-first'],
+    [['1/2/2026'], 'undetermined'],
+    [['27/11/2026', '11/27/2026'], 'undetermined'],
+  ])('%s stand with the %s', (texts, order) => {
+    expect(detectDateOrder(texts)).toBe(order);
   });
 });

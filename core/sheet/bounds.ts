@@ -1,11 +1,13 @@
 // How much a sheet may hold. Columns, rows and characters a cell are those of the spreadsheet programs and of ECMA-376
 // part 1 (18.3.1.4: cell references end at XFD1048576); the others keep one file from filling the memory.
+import { ownLimits } from '../product/own-value';
+
 export const sheetBounds = {
   columns: 16_384,
   rows: 1_048_576,
   cells: 50_000_000,
   /** Characters (UTF-16 units) of one cell. */
-  cellCharacters: 32_767,
+  cellCharacters: ownLimits.textCharacters,
   /** Bytes that a workbook may unpack to, and characters that its shared texts may have together. */
   inflatedBytes: 1_500_000_000,
   sharedCharacters: 120_000_000,

@@ -1,19 +1,27 @@
 // What an import would do with one row: pure, from the row, the columns' meaning and what we hold now.
 import { parseGtin, parseIsbn } from '../identifiers';
 import { isSameValue, type Value } from '../listing/values';
-import { findValueFault, ownLimits } from './own-value';
 import {
-  canonicalNumber,
+  findValueFault,
+  getFieldLabel,
+  getMoneyPlaces,
+  getProductField,
+  isSameField,
+  ownCurrency,
+  wordCellFault,
+} from '../product';
+import {
   commaLocale,
+  type DateOrder,
   normaliseNumber,
   padMoney,
   parseMeasure,
   pointLocale,
+  readDate,
   readNumber,
   roundToPlaces,
 } from '../quantity';
 import { findIdentifierDamage, findScientificOriginal, findTextDamage, wordDamage } from './damage';
-import { getFieldLabel, getProductField } from './fields';
 
 export type ImportMode = 'update' | 'create' | 'both';
 export interface ImportColumn {
@@ -23,10 +31,14 @@ export interface ImportColumn {
 export interface ImportReading {
   columns: readonly ImportColumn[];
   decimalSign: '.' | ',';
+  /** Which of day and month stands first in dates; the day, where nothing is said. */
+  dateOrder?: DateOrder;
   listSeparator: string;
   mode: ImportMode;
   blankClears: boolean;
   acceptMended: boolean;
+  /** Names that are read as others. */
+  replacements?: readonly { field: string; from: string; to: string }[];
 }
 /** What we hold of a SKU, flat. */
 export type HeldProduct = Readonly<Record<string, Value>>;
@@ -60,13 +72,18 @@ export function readRow(
   const values: Record<string, Value | null> = {};
   const problems: Problem[] = [];
   for (const { index, field } of reading.columns) {
-    const cell = (cells[index] ?? '').trim();
+    const written = (cells[index] ?? '').trim();
+    const cell = reading.replacements?.find((r) => r.field === field && r.from === written)?.to ?? written;
     if (cell === '') {
-      if (reading.blankClears && field !== 'sku') values[field] = null;
+      if (reading.blankClears && field !== 'sku') values[field] ??= null;
       continue;
     }
     const value = readCell(cell, field, reading, held, problems);
-    if (value !== undefined) values[field] = value;
+    if (value === undefined) continue;
+    // A list may have several columns: a picture in each.
+    const before = values[field];
+    values[field] =
+      typeof value !== 'string' && typeof before === 'object' && before !== null ? [...before, ...value] : value;
   }
   return { values, problems };
 }
@@ -106,7 +123,7 @@ function readCell(
         );
       if (read.number.startsWith('-')) return refuse(`${label} “${cell}” is under zero; give zero or more.`);
       if (kind === 'money') {
-        const kept = roundToPlaces(read.number, ownLimits.moneyPlaces);
+        const kept = roundToPlaces(read.number, getMoneyPlaces(field));
         if (kept !== normaliseNumber(read.number)) remark(`${label} “${cell}” is kept as ${padMoney(kept)}.`);
         return padMoney(kept);
       }
@@ -130,11 +147,15 @@ function readCell(
         : /^(n|no|false|0|nein|falsch)$/i.test(cell)
           ? 'no'
           : refuse(`${label} “${cell}” is neither yes nor no.`);
+    case 'date':
+      return (
+        readDate(cell, reading.dateOrder ?? 'day-first') ??
+        refuse(`${label} “${cell}” is not a day; write it as 2026-11-27 or 27/11/2026.`)
+      );
     case 'text':
-    case 'long-text':
-    case 'date': {
+    case 'long-text': {
       const damage = findTextDamage(cell);
-      if (!damage || (damage.kind === 'date-like' && kind === 'date')) return cell;
+      if (!damage) return cell;
       const mended = 'mended' in damage ? damage.mended : undefined;
       problems.push({
         field,
@@ -201,8 +222,8 @@ export interface RowContext {
   seen: ReadonlyMap<string, number>;
   /** Faults of the row as a whole (`findRowFaults`). */
   faults?: readonly Problem[];
-  /** True where what we hold of the SKU keeps no stock of its own: a family, a bundle. */
-  keepsNoStock?: boolean;
+  /** What kind of item we hold under the SKU: a family is not sold, and a bundle's stock follows from its parts. */
+  kind?: 'single' | 'family' | 'variant' | 'bundle' | undefined;
 }
 
 /** Decides what becomes of a row: added, changed, left as it is, or refused with all that is wrong with it. */
@@ -210,15 +231,21 @@ export function planRow(
   cells: readonly string[],
   reading: ImportReading,
   held: HeldProduct | undefined,
-  { seen, faults = [], keepsNoStock = false }: RowContext,
+  { seen, faults = [], kind }: RowContext,
 ): PlannedRow {
   const read = readRow(cells, reading, held);
   const { values } = read;
   const problems = [...faults, ...read.problems];
   for (const [field, value] of Object.entries(values)) {
-    const says = value === null ? undefined : findValueFault(field, value);
-    if (says === undefined) continue;
-    problems.push({ field, value: showValue(value!), kind: 'not-held', says, level: 'blocker' });
+    const fault = value === null ? undefined : findValueFault(field, value);
+    if (value === null || fault === undefined) continue;
+    problems.push({
+      field,
+      value: showValue(value),
+      kind: 'not-held',
+      says: wordCellFault(fault, field, value),
+      level: 'blocker',
+    });
     if (field !== 'sku') delete values[field];
   }
   const sku = typeof values['sku'] === 'string' ? values['sku'] : '';
@@ -237,7 +264,7 @@ export function planRow(
   if (held !== undefined && reading.mode === 'create')
     return refuse(`SKU ${sku} is already in the catalog, and this import only creates.`);
   if (problems.some((p) => p.level === 'blocker')) return { sku, action: 'refuse', changes: [], problems };
-  if (held !== undefined) leaveOut(values, held, keepsNoStock, problems);
+  if (held !== undefined) leaveOut(values, held, kind, problems);
   const changes = Object.entries(values)
     .filter(
       ([field, value]) =>
@@ -261,7 +288,7 @@ const showValue = (value: Value): string => (typeof value === 'string' ? value :
 function leaveOut(
   values: Record<string, Value | null>,
   held: HeldProduct,
-  keepsNoStock: boolean,
+  kind: RowContext['kind'],
   problems: Problem[],
 ): void {
   const leave = (field: string, says: string): void => {
@@ -285,12 +312,17 @@ function leaveOut(
     });
     delete values['title'];
   }
-  if (keepsNoStock && 'stock' in values)
+  if ((kind === 'family' || kind === 'bundle') && 'stock' in values)
     leave('stock', `Stock “${showValue(values['stock'] ?? '')}” is left out: it follows from that of other items.`);
+  if (kind !== 'family') return;
+  for (const [field, value] of Object.entries(values))
+    if (getProductField(field)?.rows === 'sellable')
+      leave(
+        field,
+        `${getFieldLabel(field)} “${showValue(value ?? '')}” is left out: it belongs to the variants of this family.`,
+      );
 }
 
-/** The currency that our catalog keeps prices and costs in. */
-const ownCurrency = { code: 'GBP', sign: '£' };
 const currencySign = /\p{Sc}/u;
 
 /** A currency sign in a cell that is not ours; a number under it is no price of ours. */
@@ -298,17 +330,3 @@ const findForeignCurrency = (cell: string): string | undefined => {
   const sign = currencySign.exec(cell)?.[0].normalize('NFKC');
   return sign === undefined || sign === ownCurrency.sign ? undefined : sign;
 };
-
-/** True if two values of a field of ours are the same: numbers as numbers (12.5 is 12.50), the rest as text. */
-export function isSameField(field: string, a: Value | null, b: Value | null): boolean {
-  if (isSameValue(a ?? undefined, b ?? undefined)) return true;
-  const kind = getProductField(field)?.kind;
-  if (kind !== 'money' && kind !== 'number' && kind !== 'integer') return false;
-  return (
-    typeof a === 'string' &&
-    typeof b === 'string' &&
-    canonicalNumber.test(a) &&
-    canonicalNumber.test(b) &&
-    normaliseNumber(a) === normaliseNumber(b)
-  );
-}

@@ -19,7 +19,6 @@ import {
   findRowFaults,
   findScientificOriginal,
   findTextDamage,
-  findValueFault,
   fromSerialDate,
   measureWidth,
   nameColumn,
@@ -288,7 +287,7 @@ describe('understanding a sheet', () => {
       ['Bestand', 'stock'],
       ['Zzz', undefined],
     ]);
-    expect(u.columns[0]!.reason).toBe('named “Item no”');
+    expect(u.columns.map((c) => c.why)).toEqual(['words', 'name', 'name', 'name', 'name', 'none']);
   });
   it('knows barcodes by their content where the name says nothing', () => {
     expect(
@@ -296,7 +295,7 @@ describe('understanding a sheet', () => {
         ['Item no', 'Strange'],
         ...['4006381333931', '5901234123457', '96385074', '036000291452'].map((g, i) => [`A${i}`, g]),
       ]).columns[1],
-    ).toMatchObject({ field: 'gtin', reason: '4 of 4 samples are valid barcodes' });
+    ).toMatchObject({ field: 'gtin', why: 'values' });
   });
   it('says that a decimal sign cannot be told', () => {
     expect(
@@ -315,6 +314,45 @@ describe('understanding a sheet', () => {
         ['3', '4'],
       ]).columns.filter((c) => c.field === 'price'),
     ).toHaveLength(1);
+  });
+  it('takes what a maker recommends for the price only where the file has no other to sell at', () => {
+    const both = understandSheet([
+      ['Item no', 'Trade price', 'RRP', 'Sell price'],
+      ['A', '4.00', '12.00', '9.99'],
+    ]);
+    expect(both.columns.map((c) => c.field)).toEqual(['sku', 'cost', 'fact.list_price', 'price']);
+    const one = understandSheet([
+      ['Item no', 'Trade price', 'RRP'],
+      ['A', '4.00', '12.00'],
+    ]);
+    expect(one.columns.map((c) => [c.field, c.why])).toEqual([
+      ['sku', 'words'],
+      ['cost', 'words'],
+      ['price', 'only-price'],
+    ]);
+  });
+  it('lets several columns feed one list', () => {
+    const u = understandSheet([
+      ['SKU', 'Photo 1', 'Photo 2', 'Photo 3', 'Colour', 'Farbe'],
+      ['A', 'x.jpg', 'y.jpg', '', 'red', 'rot'],
+    ]);
+    expect(u.columns.map((c) => c.field)).toEqual([
+      'sku',
+      'pictures',
+      'pictures',
+      'pictures',
+      'fact.colour',
+      undefined,
+    ]);
+    expect(u.columns[5]!.why).toBe('taken');
+  });
+  it.each([
+    [['27/11/2026', '01/02/2026'], 'day-first'],
+    [['11/27/2026', '01/02/2026'], 'month-first'],
+    [['01/02/2026'], 'day-first'],
+    [['2026-11-27'], 'day-first'],
+  ])('reads dates such as %s with the %s', (dates, order) => {
+    expect(understandSheet([['SKU', 'Sale start'], ...dates.map((d) => ['A', d])]).dateOrder).toBe(order);
   });
   it('knows notes under a table', () => {
     expect(classifyRow(['Prices without VAT, carriage paid from 250', '', '', ''], 6)).toBe('note');
@@ -602,29 +640,7 @@ describe('a sheet has bounds, said with the place', () => {
   });
 });
 
-describe('what a field of ours can hold', () => {
-  it.each([
-    ['price', '10000000000', /^Price “10000000000” is larger than 999,999,999\.99/],
-    ['price', '999999999.99', undefined],
-    ['price', '1.23456', /5 places after the point; 4 are kept/],
-    ['price', '-1', /is not a price/],
-    ['stock', '2147483648', /is larger than 2,147,483,647/],
-    ['stock', '2147483647', undefined],
-    ['stock', '1.5', /is not a whole number/],
-    ['sku', 'S'.repeat(5000), /^SKU has 5,000 characters; 60 are the most/],
-    ['sku', 'S'.repeat(60), undefined],
-    ['title', '\ud83d', /“□” holds half of a character/],
-    ['title', 'a\0b', /holds a zero character/],
-    // Counted as a person counts: an emoji is one character, though it takes two places in memory.
-    ['brand', '😀'.repeat(200), undefined],
-    ['brand', '😀'.repeat(201), /^Brand has 201 characters; 200 are the most/],
-    ['highlights', Array.from({ length: 201 }, () => 'x'), /has 201 entries; 200 are the most/],
-    ['title', ['a', 'b'], /takes one value, not 2/],
-  ])('%s %.20s', (field, value, says) => {
-    const fault = findValueFault(field, value);
-    if (says) expect(fault).toMatch(says);
-    else expect(fault).toBeUndefined();
-  });
+describe('values that a field cannot hold', () => {
   it('is asked before a row is planned, so that one bad cell refuses its row alone', () => {
     const reading: ImportReading = {
       columns: [
@@ -659,8 +675,66 @@ describe('what a field of ours can hold', () => {
     expect(plan('A', 'Pan', '£12', '1')).toMatchObject({ action: 'create', problems: [] });
     expect(plan('A', 'Pan', '4.1666666667', '1')).toMatchObject({
       action: 'create',
-      problems: [{ level: 'caution', says: 'Price “4.1666666667” is kept as 4.1667.' }],
+      problems: [{ level: 'caution', says: 'Price “4.1666666667” is kept as 4.17.' }],
     });
+  });
+  it('puts what several columns hold into one list, in their order, and reads names as others', () => {
+    const reading: ImportReading = {
+      columns: [
+        { index: 0, field: 'sku' },
+        { index: 1, field: 'title' },
+        { index: 2, field: 'pictures' },
+        { index: 3, field: 'pictures' },
+        { index: 4, field: 'category' },
+        { index: 5, field: 'sale_start' },
+      ],
+      decimalSign: '.',
+      dateOrder: 'month-first',
+      listSeparator: '|',
+      mode: 'both',
+      blankClears: true,
+      acceptMended: true,
+      replacements: [{ field: 'category', from: 'Fryng pans', to: 'Frying pans' }],
+    };
+    const plan = (...cells: string[]) =>
+      Object.fromEntries(
+        planRow(cells, reading, undefined, { seen: new Map() }).changes.map((c) => [c.field, c.after]),
+      );
+    expect(plan('A', 'Pan', 'a.jpg|b.jpg', 'c.jpg', 'Fryng pans', '11/27/2026')).toEqual({
+      title: 'Pan',
+      pictures: ['a.jpg', 'b.jpg', 'c.jpg'],
+      category: 'Frying pans',
+      sale_start: '2026-11-27',
+    });
+    expect(plan('A', 'Pan', '', 'c.jpg', 'Fryng pans ', '')['pictures']).toEqual(['c.jpg']);
+    expect(planRow(['A', 'Pan', '', '', '', 'soon'], reading, undefined, { seen: new Map() })).toMatchObject({
+      action: 'refuse',
+      problems: [
+        { field: 'sale_start', says: 'Sale start “soon” is not a day; write it as 2026-11-27 or 27/11/2026.' },
+      ],
+    });
+  });
+  it('leaves what is sold out of a family row, with a word', () => {
+    const reading: ImportReading = {
+      columns: [
+        { index: 0, field: 'sku' },
+        { index: 1, field: 'price' },
+        { index: 2, field: 'brand' },
+      ],
+      decimalSign: '.',
+      listSeparator: '|',
+      mode: 'both',
+      blankClears: false,
+      acceptMended: true,
+    };
+    const p = planRow(
+      ['FAM', '9.99', 'Hearth'],
+      reading,
+      { sku: 'FAM', title: 'Pans' },
+      { seen: new Map(), kind: 'family' },
+    );
+    expect(p.changes.map((c) => c.field)).toEqual(['brand']);
+    expect(p.problems.map((x) => [x.field, x.kind])).toEqual([['price', 'left-out']]);
   });
   it('leaves out, with a word, what an import does not change in an item that is there', () => {
     const reading: ImportReading = {
@@ -679,7 +753,7 @@ describe('what a field of ours can hold', () => {
       ['A', 'FAM-2', '5'],
       reading,
       { sku: 'A', title: 'Pan', parent_sku: 'FAM-1' },
-      { seen: new Map(), keepsNoStock: true },
+      { seen: new Map(), kind: 'bundle' },
     );
     expect(p.action).toBe('same');
     expect(p.problems.map((x) => [x.field, x.kind])).toEqual([

@@ -1,29 +1,52 @@
 // From a sample of rows: where the header stands, what the columns are called, which fields of ours they hold and why.
 import { parseGtin, parseIsbn } from '../identifiers';
-import { canonicalNumber, commaLocale, detectNumberLocale, pointLocale, readNumber } from '../quantity';
+import {
+  canonicalNumber,
+  commaLocale,
+  type DateOrder,
+  detectDateOrder,
+  detectNumberLocale,
+  pointLocale,
+  readNumber,
+} from '../quantity';
+import { productFields, readHeading } from '../product';
 import { computeLikeness, foldLoosely } from '../text';
-import { type ProductField, productFields } from './fields';
+
+/**
+ * Why a column fills a field, or none: our own `name` of it, `words` of its heading, its `values`, letters `like` our name,
+ * the `only-price` there is; a field that another column has `taken`, `none` that fits.
+ */
+export const guessReasons = ['name', 'words', 'values', 'like', 'only-price', 'taken', 'none'] as const;
+export type GuessReason = (typeof guessReasons)[number];
 
 export interface ColumnGuess {
   index: number;
   name: string;
   samples: string[];
   field: string | undefined;
-  reason: string;
+  why: GuessReason;
+  confidence: number;
+}
+interface Guess {
+  field: string;
+  why: GuessReason;
   confidence: number;
 }
 export interface SheetUnderstanding {
   headerRow: number;
   columns: ColumnGuess[];
   decimalSign: '.' | ',' | 'undetermined';
+  /** The day first, where both orders read every date. */
+  dateOrder: DateOrder;
   titleLines: string[];
 }
 
 const isFilledCell = (c: string | undefined): boolean => c !== undefined && c.trim() !== '';
 /** Names and samples are judged by their beginning: no column is called by more. */
 const longestName = 120;
+/** Cells of a row that are tried as headings. */
+const mostTried = 60;
 const begin = (text: string): string => text.slice(0, longestName);
-const knownNames = new Set(productFields.flatMap((f) => f.names));
 const looksNumeric = (c: string): boolean => readNumber(c, pointLocale).ok || readNumber(c, commaLocale).ok;
 
 /** Row (from 0) that holds the column names: wide, of distinct words, over rows that look different. */
@@ -38,7 +61,8 @@ export function findHeaderRow(rows: readonly (readonly string[])[]): number {
     const words = cells.filter((c) => !looksNumeric(c) && c.length <= 60).length / cells.length;
     const folded = cells.map((c) => foldLoosely(begin(c)));
     const distinct = new Set(folded).size / cells.length;
-    const known = folded.filter((c) => knownNames.has(c)).length / cells.length;
+    const tried = cells.slice(0, mostTried);
+    const known = tried.filter((c) => c.length <= longestName && readHeading(c)).length / tried.length;
     const score = words + distinct + 2 * known - i * 0.05;
     if (score > bestScore + 1e-9) {
       best = i;
@@ -48,41 +72,51 @@ export function findHeaderRow(rows: readonly (readonly string[])[]): number {
   return best;
 }
 
-const byName = new Map<string, ProductField>();
-for (const f of productFields)
-  for (const n of [f.label, ...f.names]) if (!byName.has(foldLoosely(n))) byName.set(foldLoosely(n), f);
+const labels = productFields.filter((f) => f.kind !== 'money');
+/** Likeness of letters from which a heading is taken for a mistyped label of ours. */
+const leastLikeness = 0.8;
+/** Samples that must be filled before values speak for a field, and the share of them that must. */
+const fewestSamples = 3,
+  leastShare = 0.6;
 
 function guessField(
   whole: string,
   samples: readonly string[],
+  isRead: boolean,
   isThorough: boolean,
-): { field: ProductField; reason: string; confidence: number } | undefined {
+): Guess | undefined {
   const name = begin(whole);
   const filled = samples.filter(isFilledCell).map(begin);
-  const exactName = byName.get(foldLoosely(name));
-  if (exactName) return { field: exactName, reason: `named “${name}”`, confidence: 1 };
+  const read = whole.length > longestName || !isRead ? undefined : readHeading(name);
+  const guess: Guess | undefined = read && {
+    field: read.field,
+    why: read.confidence === 1 ? 'name' : 'words',
+    confidence: read.confidence,
+  };
+  if (guess) return guess.why === 'name' || isPossible(guess.field, filled) ? guess : undefined;
   const numbers = filled.filter((s) => parseGtin(s).ok || parseIsbn(s).ok).length;
-  if (filled.length >= 3 && numbers / filled.length > 0.6)
-    return {
-      field: productFields.find((f) => f.key === 'gtin')!,
-      reason: `${numbers} of ${filled.length} samples are valid barcodes`,
-      confidence: 0.95,
-    };
+  if (filled.length >= fewestSamples && numbers / filled.length > leastShare)
+    return { field: 'gtin', why: 'values', confidence: 0.6 };
   if (!isThorough || whole.length > longestName) return undefined;
-  let best: { field: ProductField; reason: string; confidence: number } | undefined;
-  for (const f of productFields)
-    for (const n of [f.label, ...f.names]) {
-      const likeness = computeLikeness(name, n);
-      if (likeness > 0.66 && likeness > (best?.confidence ?? 0))
-        best = { field: f, reason: `“${name}” is like “${n}”`, confidence: likeness };
-    }
-  if (!best) return undefined;
-  const needsNumber = best.field.kind === 'money' || best.field.kind === 'integer' || best.field.kind === 'number';
-  return needsNumber && filled.length > 0 && !filled.some(looksNumeric) ? undefined : best;
+  let best: Guess | undefined;
+  for (const f of labels) {
+    const confidence = computeLikeness(name, f.label);
+    if (confidence > leastLikeness && confidence > (best?.confidence ?? 0))
+      best = { field: f.key, why: 'like', confidence: confidence / 2 };
+  }
+  return best && isPossible(best.field, filled) ? best : undefined;
 }
 
-/** Columns that are compared with our names letter by letter; behind them only a name of ours is known. */
-const mostThorough = 500;
+/** A column of words is no column of numbers, whatever it is called. */
+function isPossible(field: string, filled: readonly string[]): boolean {
+  const kind = productFields.find((f) => f.key === field)?.kind;
+  const needsNumber = kind === 'money' || kind === 'integer' || kind === 'number';
+  return !needsNumber || filled.length === 0 || filled.some(looksNumeric);
+}
+
+/** Columns whose headings are read, and those that are compared with our names letter by letter as well. */
+const mostRead = 3000,
+  mostThorough = 500;
 
 /** Reads a sample of a sheet. Every guess comes with its reason, so that the person can judge it. */
 export function understandSheet(
@@ -98,35 +132,30 @@ export function understandSheet(
     if (!isFilledCell(header[i]) && !values.some(isFilledCell)) continue; // trailing empty columns
     const samples = [...new Set(values.filter(isFilledCell))].slice(0, 5);
     const guess = isFilledCell(header[i])
-      ? guessField(header[i]!.trim(), values.slice(0, 50), i < mostThorough)
+      ? guessField(header[i]!.trim(), values.slice(0, 50), i < mostRead, i < mostThorough)
       : undefined;
     guesses.push({
       index: i,
       name: (header[i] ?? '').trim() || `(column ${i + 1})`,
       samples,
-      field: guess?.field.key,
-      reason: guess?.reason ?? 'no field of ours is like it',
+      field: guess?.field,
+      why: guess?.why ?? 'none',
       confidence: guess?.confidence ?? 0,
     });
   }
-  // A field is taken once: the surest column keeps it, the first where several are as sure.
-  const taken = new Set<string>();
-  for (const g of [...guesses].sort((a, b) => b.confidence - a.confidence || a.index - b.index)) {
-    if (g.field === undefined) continue;
-    if (taken.has(g.field)) {
-      g.reason = `another column already holds ${g.field}`;
-      g.field = undefined;
-    } else taken.add(g.field);
-  }
+  settleTwins(guesses);
   const numeric = guesses.filter((g) => {
     const k = productFields.find((f) => f.key === g.field)?.kind;
     return k === 'money' || k === 'number';
   });
   const texts = numeric.flatMap((g) => body.map((r) => r[g.index] ?? '')).filter((t) => looksNumeric(t));
+  const dated = guesses.filter((g) => productFields.find((f) => f.key === g.field)?.kind === 'date');
+  const order = detectDateOrder(dated.flatMap((g) => body.map((r) => r[g.index] ?? '')));
   const locale = detectNumberLocale(texts);
   const whole = texts.every((t) => canonicalNumber.test(t) && !t.includes('.'));
   return {
     headerRow,
+    dateOrder: order === 'undetermined' ? 'day-first' : order,
     columns: guesses,
     titleLines: rows
       .slice(0, headerRow)
@@ -134,6 +163,25 @@ export function understandSheet(
       .filter((t) => t !== ''),
     decimalSign: locale === 'undetermined' ? (texts.length === 0 || whole ? '.' : 'undetermined') : locale.decimal,
   };
+}
+
+/**
+ * A field is taken once: the surest column keeps it, the first where several are as sure. A list takes as many columns as
+ * are called by it. What a maker recommends is the price where the file has no other to sell at.
+ */
+function settleTwins(guesses: ColumnGuess[]): void {
+  const taken = new Set<string>();
+  for (const g of [...guesses].sort((a, b) => b.confidence - a.confidence || a.index - b.index)) {
+    if (g.field === undefined || productFields.find((f) => f.key === g.field)?.kind === 'list') continue;
+    if (taken.has(g.field)) {
+      g.why = 'taken';
+      g.field = undefined;
+    } else taken.add(g.field);
+  }
+  const list = guesses.find((g) => g.field === 'fact.list_price');
+  if (!list || taken.has('price')) return;
+  list.field = 'price';
+  list.why = 'only-price';
 }
 
 /** What a row of the body is: an item, nothing at all, or a sentence such as stands under a table. */

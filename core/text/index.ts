@@ -5,3 +5,4 @@ export * from './decoration';
 export * from './html';
 export * from './similarity';
 export * from './whole';
+export * from './plural';

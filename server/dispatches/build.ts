@@ -1,5 +1,6 @@
 // Building a dispatch: recorded with its lines and its file in one transaction, before anything leaves the house.
 // The key makes it exactly once in effect: building twice under one key gives the same dispatch, sending twice one submission.
+import { plural } from '@basileus/core/text';
 import type { PlanChoice } from '@basileus/contract';
 import { createFeedWriter, findLayout } from '@basileus/core/feed';
 import type { Operation } from '@basileus/core/rulebook';
@@ -184,10 +185,11 @@ async function buildFile(
     tx,
     actor,
     request.by === 'hand' ? 'built' : 'sent',
-    `${operation}: ${line} rows to ${market.name}`,
+    `${plural(line, 'row', 'rows')} to ${market.name} (${operation})`,
     name,
   );
-  if (request.by === 'wire') await enqueueSending(tx, dispatch.id, `Sending ${line} rows to ${market.name}`, market);
+  if (request.by === 'wire')
+    await enqueueSending(tx, dispatch.id, `Sending ${plural(line, 'row', 'rows')} to ${market.name}`, market);
   await announce(tx, { topic: 'dispatches', id: String(dispatch.id) });
   return dispatch.id;
 }

@@ -1,5 +1,6 @@
 // Ends of a dispatch that no receipt makes: stopped before it left, abandoned when nobody will ever answer, or settled by
 // what the market shows on its shelf. Its rows are free again afterwards.
+import { plural } from '@basileus/core/text';
 import type { Operation } from '@basileus/core/rulebook';
 import { type Db, rowOf, rowsOf, type Write } from '../database';
 import { announce } from '../events';
@@ -45,7 +46,7 @@ export async function stopDispatch(db: Db, market: Market, dispatch: DispatchRow
       tx,
       actor,
       'stopped',
-      `${dispatch.operation}: ${rows} rows to ${market.name}`,
+      `${plural(rows, 'row', 'rows')} to ${market.name} (${dispatch.operation})`,
       dispatch.file_name,
     );
   });
@@ -69,7 +70,7 @@ export async function abandonDispatch(db: Db, market: Market, dispatch: Dispatch
       tx,
       actor,
       'abandoned',
-      `${dispatch.operation}: ${rows} rows to ${market.name}`,
+      `${plural(rows, 'row', 'rows')} to ${market.name} (${dispatch.operation})`,
       dispatch.file_name,
     );
   });

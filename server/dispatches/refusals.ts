@@ -1,4 +1,5 @@
 // Refused lines of a dispatch grouped by cause, and one value given to a whole cause.
+import { plural } from '@basileus/core/text';
 import type { Refusal } from '@basileus/contract';
 import type { Value } from '@basileus/core/listing';
 import { type Db, rowsOf } from '../database';
@@ -50,7 +51,13 @@ export async function mendRefusals(
     await db.transaction(async (tx) => {
       await tx.raw('update listings set refusal_open = false where id = any(?)', [ids]);
       await refreshListings(tx, market, ids);
-      await recordHistory(tx, actor, 'let go', `${ids.length} refused lines of dispatch ${dispatch.id}`, cause.code);
+      await recordHistory(
+        tx,
+        actor,
+        'let go',
+        `${plural(ids.length, 'refused line', 'refused lines')} of dispatch ${dispatch.id}`,
+        cause.code,
+      );
       await announce(tx, { topic: 'dispatches', id: String(dispatch.id) });
     });
     return { changeSet: null, changed: ids.length, left: 0 };

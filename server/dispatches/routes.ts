@@ -1,3 +1,4 @@
+import { plural } from '@basileus/core/text';
 import {
   abandonDispatch,
   askShelf,
@@ -227,7 +228,7 @@ export function addDispatchRoutes(router: Router, db: Db): void {
       await enqueueSending(
         tx,
         params.id,
-        `Sending ${dispatch.total} rows again`,
+        `Sending ${plural(dispatch.total, 'row', 'rows')} again`,
         await loadMarketById(tx, dispatch.market_id),
       );
       await announce(tx, { topic: 'dispatches', id: String(params.id) });

@@ -1,8 +1,9 @@
 // Writing a planned import into the catalog, in steps of some hundred rows: each step is one transaction that marks its
 // rows as applied, so that a crash loses nothing and a repeated job doubles nothing.
+import { plural } from '@basileus/core/text';
 import { type Conflict, mergeChanges } from '@basileus/core/change';
 import type { Value } from '@basileus/core/listing';
-import { isSameField } from '@basileus/core/sheet';
+import { isSameField } from '@basileus/core/product';
 import { z } from 'zod';
 import { type Db, rowOf, rowsOf, type Write, writeOn } from '../database';
 import { announce } from '../events';
@@ -15,7 +16,7 @@ import { type ChangedCell, recordAdded, recordChangeSet, recordHistory } from '.
 import { toFields } from '../products/fields';
 import { loadProductRows } from '../products/queries';
 import { insertProducts, updateProducts } from '../products/write';
-import { loadImport } from './plan';
+import { loadImport } from './queries';
 
 interface PlannedRow {
   row: number;
@@ -101,7 +102,13 @@ async function finishImport(
       id,
     ]);
     if (changed.length)
-      await recordHistory(tx, actor, state === 'applied' ? 'imported' : 'stopped importing', name, `${total} rows`);
+      await recordHistory(
+        tx,
+        actor,
+        state === 'applied' ? 'imported' : 'stopped importing',
+        name,
+        plural(total, 'row', 'rows'),
+      );
     await announce(tx, { topic: 'imports', id: String(id) }, { topic: 'products' }, { topic: 'listings' });
   });
 }

@@ -4,7 +4,7 @@ import { type Db, rowOf, rowsOf } from '../database';
 import { announce } from '../events';
 import { AppError } from '../http';
 import { enqueue } from '../jobs';
-import type { ImportRow } from './plan';
+import type { ImportRow } from './queries';
 
 /** Writes the planned rows of an import, as a job. */
 export const startApply = (db: Db, id: number, name: string, actor: string): Promise<string> =>

@@ -175,7 +175,7 @@ describe('an import', () => {
     expect((await house.call('POST', `/imports/${body.id}/apply`)).status).toBe(409);
     await wait(body.id, 'applied');
     expect(await count()).toBe(n + 2);
-    expect(await house.rows('select price from products where sku = ?', ['N-1'])).toEqual([{ price: '1.2990' }]);
+    expect(await house.rows('select price from products where sku = ?', ['N-1'])).toEqual([{ price: '1.3000' }]);
     expect(
       await house.rows('select l.id from listings l join products p on p.id = l.product_id where p.sku = ?', ['N-1']),
     ).toHaveLength(1);

@@ -1,60 +1,21 @@
 // Planning an import as a job: every row compared with what we hold, the outcome stored, nothing else changed.
-import type { ImportReadingShape, ImportShape } from '@basileus/contract';
-import {
-  classifyRow,
-  findRowFaults,
-  measureWidth,
-  type ImportReading,
-  type PlannedRow,
-  planRow,
-  type RowShape,
-  sheetBounds,
-} from '@basileus/core/sheet';
-import { dropBroken } from '@basileus/core/text';
+import { classifyRow, createNoveltyJudge, measureWidth } from '@basileus/core/sheet';
 import { z } from 'zod';
-import { type Db, rowOf, type Write } from '../database';
+import type { Write } from '../database';
 import { announce } from '../events';
 import { defineJob } from '../jobs/kind';
-import { toFields } from '../products/fields';
-import { loadProductRows } from '../products/queries';
+import { loadKnownNames } from './novelties';
+import {
+  createNamer,
+  type PlannedSheetRow,
+  planRows,
+  type SheetRow,
+  toCoreReading,
+  toRecord,
+  toRowShape,
+} from './plan-rows';
+import { type Counts, loadImport, loadMends, noCounts } from './queries';
 import { openRows } from './read';
-
-export interface ImportRow {
-  id: number;
-  file_id: number;
-  name: string;
-  kind: 'text' | 'workbook';
-  state: string;
-  plan_no: number;
-  reading: ImportReadingShape;
-  sheets: ImportShape['sheets'];
-  title_lines: string[];
-  sample: string[][];
-  counts: Partial<Counts>;
-  fault: string | null;
-  change_set_id: number | null;
-  created_at: Date;
-  size: number;
-}
-export type Counts = ImportShape['counts'];
-export const noCounts: Counts = {
-  lines: 0,
-  above: 0,
-  blank: 0,
-  notes: 0,
-  firstNote: 0,
-  swallowed: 0,
-  rows: 0,
-  create: 0,
-  update: 0,
-  same: 0,
-  refuse: 0,
-  damaged: 0,
-  applied: 0,
-  conflicts: 0,
-};
-export const loadImport = (db: Db, id: number): Promise<ImportRow | undefined> =>
-  rowOf<ImportRow>(db, 'select i.*, f.size from imports i join files f on f.id = i.file_id where i.id = ?', [id]);
 
 const batch = 1000;
 /** Lines under a table that may be notes; more of them are rows. */
@@ -74,15 +35,10 @@ export const planImportJob = defineJob({
     const reading = toCoreReading(found.reading);
     const columns = Math.max(0, ...found.reading.columns.map((c) => c.index + 1));
     let header: string[] = [];
-    const shape: RowShape = {
-      delimiter: found.kind === 'text' ? found.reading.delimiter : undefined,
-      // Measured when the first rows are there.
-      width: 0,
-      skuAt: reading.columns.find((c) => c.field === 'sku')?.index ?? -1,
-      used: new Set(reading.columns.map((c) => c.index)),
-    };
-    const names = new Map(found.reading.columns.map((c) => [c.index, c.name]));
-    const nameOf = (index: number): string => names.get(index) ?? `Column ${index + 1}`;
+    const shape = toRowShape({ ...found, width: 0 });
+    const nameOf = createNamer(found.reading),
+      mends = await loadMends(db, id),
+      novelties = createNoveltyJudge();
     const seen = new Map<string, number>();
     let waiting: SheetRow[] = [],
       notes: SheetRow[] = [];
@@ -95,7 +51,9 @@ export const planImportJob = defineJob({
           header,
           rows.map((r) => r.cells),
         );
-      await storePlanned(write, id, await planRows(db, rows, reading, shape, nameOf, seen), counts);
+      const planned = await planRows(db, rows, reading, shape, nameOf, seen);
+      for (const p of planned) if (p.planned.action !== 'refuse') novelties.note(p.row, p.planned.changes);
+      await storePlanned(write, id, planned, counts);
       await progress(counts.rows, counts.rows, `row ${counts.lines}`);
     };
     for await (const rows of openRows(db, found.file_id, found.kind, found.reading)) {
@@ -111,7 +69,7 @@ export const planImportJob = defineJob({
         else if (is === 'note' && notes.length < mostNotes) notes.push({ row, cells });
         else {
           // What stands between items is no note under the table.
-          waiting.push(...notes, { row, cells });
+          waiting.push(...notes, { row, cells: withMends(cells, mends.get(row)) });
           notes = [];
           if (waiting.length >= batch) await flush();
         }
@@ -120,11 +78,12 @@ export const planImportJob = defineJob({
     await flush();
     counts.notes = notes.length;
     counts.firstNote = notes[0]?.row ?? 0;
+    const fresh = novelties.list(await loadKnownNames(db, novelties.fields()));
     await write(async (tx) => {
       await tx.raw(
-        `update imports set state = 'planned', counts = ?, fault = null
+        `update imports set state = 'planned', counts = ?, novelties = ?, width = ?, fault = null
           where id = ? and plan_no = ? and state = 'planning'`,
-        [JSON.stringify(counts), id, plan],
+        [JSON.stringify(counts), JSON.stringify(fresh), shape.width, id, plan],
       );
       await announce(tx, { topic: 'imports', id: String(id) });
     });
@@ -144,51 +103,16 @@ export const planImportJob = defineJob({
   },
 });
 
-const toCoreReading = (r: ImportReadingShape): ImportReading => ({
-  columns: r.columns.flatMap((c) => (c.field === null ? [] : [{ index: c.index, field: c.field }])),
-  decimalSign: r.decimalSign === ',' ? ',' : '.',
-  listSeparator: r.listSeparator,
-  mode: r.mode,
-  blankClears: r.blankClears,
-  acceptMended: r.acceptMended,
-});
-
-interface SheetRow {
-  row: number;
-  cells: string[];
+/** A row's cells with those that a person has mended in the place of the file's. */
+export function withMends(cells: string[], mends: ReadonlyMap<number, string> | undefined): string[] {
+  if (!mends) return cells;
+  const mended = [...cells];
+  for (const [column, text] of mends) {
+    while (mended.length <= column) mended.push('');
+    mended[column] = text;
+  }
+  return mended;
 }
-interface PlannedSheetRow extends SheetRow {
-  planned: PlannedRow;
-  swallowed: number;
-}
-
-async function planRows(
-  db: Db,
-  rows: readonly SheetRow[],
-  reading: ImportReading,
-  shape: RowShape,
-  nameOf: (index: number) => string,
-  seen: Map<string, number>,
-): Promise<PlannedSheetRow[]> {
-  // A database text holds no zero character; a SKU with one is refused, and not looked for.
-  const skuOf = (cells: readonly string[]): string => (cells[shape.skuAt] ?? '').trim();
-  const skus = rows.map((r) => skuOf(r.cells)).filter((s) => s !== '' && s.length < 1000 && dropBroken(s) === s);
-  const held = new Map((await loadProductRows(db, 'p.sku = any(?)', [skus])).map((r) => [r.sku, r]));
-  return rows.map(({ row, cells }) => {
-    const { problems: faults, swallowed } = findRowFaults(cells, shape, nameOf);
-    const product = held.get(skuOf(cells));
-    const planned = planRow(cells, reading, product && toFields(product), {
-      seen,
-      faults,
-      keepsNoStock: product?.kind === 'family' || product?.kind === 'bundle',
-    });
-    if (planned.sku && !seen.has(planned.sku)) seen.set(planned.sku, row);
-    return { row, cells, planned, swallowed };
-  });
-}
-
-/** A refused cell as it is kept for the file of refused rows: whole characters, no more than a sheet's cell holds. */
-const keepCell = (cell: string): string => dropBroken(cell.slice(0, sheetBounds.cellCharacters));
 
 async function storePlanned(
   write: Write,
@@ -202,20 +126,7 @@ async function storePlanned(
     counts[planned.action]++;
     if (planned.problems.some((p) => p.kind === 'damage')) counts.damaged++;
   }
-  const records = rows.map(({ row, cells, planned }) => ({
-    row,
-    sku: keepCell(planned.sku).slice(0, 200),
-    action: planned.action,
-    changes: planned.changes,
-    problems: planned.problems.map((p) => ({
-      ...p,
-      value: keepCell(p.value).slice(0, 500),
-      says: dropBroken(p.says.slice(0, 2000)),
-      ...(p.mended === undefined ? {} : { mended: keepCell(p.mended) }),
-    })),
-    cells: planned.action === 'refuse' ? cells.map(keepCell) : null,
-  }));
-  const json = JSON.stringify(records);
+  const json = JSON.stringify(rows.map(toRecord));
   await write((tx) =>
     tx.raw(
       `insert into import_rows (import_id, "row", sku, action, changes, problems, cells)

@@ -61,7 +61,14 @@ export async function understandFile(db: Db, fileId: number, name: string): Prom
       `is ${kind.looksLike}; rows are read from text files (CSV, tab-delimited) and .xlsx workbooks.`,
       'Save it as CSV or .xlsx and drop that.',
     );
-  const base = { listSeparator: '|', mode: 'both' as const, blankClears: false, acceptMended: true, sheet: null };
+  const base = {
+    listSeparator: '|',
+    mode: 'both' as const,
+    blankClears: false,
+    acceptMended: true,
+    sheet: null,
+    replacements: [],
+  };
   try {
     if (kind.kind === 'workbook') {
       const workbook = await openWorkbook(openFile(db, fileId));
@@ -116,7 +123,7 @@ function finish(
   kind: 'text' | 'workbook',
   sheets: WorkbookSheet[],
   sample: string[][],
-  part: Omit<ImportReadingShape, 'headerRow' | 'columns' | 'decimalSign'>,
+  part: Omit<ImportReadingShape, 'headerRow' | 'columns' | 'decimalSign' | 'dateOrder'>,
   name: string,
 ): Understood {
   if (!sample.some((r) => r.some((c) => c.trim() !== '')))
@@ -133,6 +140,7 @@ function finish(
       ...part,
       headerRow: u.headerRow,
       decimalSign: u.decimalSign,
+      dateOrder: u.dateOrder,
       columns: u.columns.map(toColumn),
     },
   };
@@ -147,7 +155,7 @@ const toColumn = (c: ColumnGuess): ImportReadingShape['columns'][number] => ({
   name: dropBroken(takeCharacters(c.name, 200)),
   samples: c.samples.map((t) => dropBroken(takeCharacters(t, 200))),
   field: c.field ?? null,
-  reason: c.reason,
+  why: c.why,
 });
 
 async function takeRows(rows: AsyncIterable<string[][]>, most: number): Promise<string[][]> {

@@ -3,6 +3,7 @@
 import type { FillOutcome, FillRequest, RemedyChoice, RemedyRow } from '@basileus/contract';
 import { type CauseKey, type Finding, mendCause, tryValue, wordCause } from '@basileus/core/checks';
 import { type Correspondences, getSourceField, isSameValue, toItems } from '@basileus/core/listing';
+import { plural } from '@basileus/core/text';
 import { type Db, rowsOf } from '../database';
 import type { Threads } from '../jobs';
 import { putFieldSource, putValueCodes } from '../markets/correspondences';
@@ -200,7 +201,13 @@ async function write(
 ): Promise<{ changeSet: number | null; mended: number }> {
   if (cells.length === 0) return { changeSet: null, mended: 0 };
   const title = wordCause(cause, { market: market.name, labelOf: market.labelOf });
-  const { changeSet, conflicts } = await patchListingCells(db, market.id, cells, `Mended: ${title}`, actor);
+  const { changeSet, conflicts } = await patchListingCells(
+    db,
+    market.id,
+    cells,
+    `Mended: ${title}, ${plural(new Set(cells.map((c) => c.id)).size, 'listing', 'listings')}`,
+    actor,
+  );
   // A row that somebody else changed meanwhile is left.
   const lost = new Set(conflicts.map((c) => c.id));
   return { changeSet, mended: new Set(cells.map((c) => c.id).filter((id) => !lost.has(id))).size };

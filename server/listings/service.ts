@@ -1,5 +1,6 @@
 import type { CellPatchInput } from '@basileus/contract';
 import { isFilled, isSameValue, resolveListing, getSourceField, type Value } from '@basileus/core/listing';
+import { nameChange } from '@basileus/core/change';
 import { type Db, rowsOf } from '../database';
 import { announce } from '../events';
 import { AppError } from '../http';
@@ -65,7 +66,13 @@ export async function patchListingCells(
     await storeWrites(tx, write);
     outcome.changeSet = await recordChangeSet(
       tx,
-      { title, actor, target: 'listings', marketId, ...(into === undefined ? {} : { id: into }) },
+      {
+        title: title || `${nameChange(changed, market.labelOf)} on ${market.name}`,
+        actor,
+        target: 'listings',
+        marketId,
+        ...(into === undefined ? {} : { id: into }),
+      },
       changed,
     );
     outcome.applied = changed.length;

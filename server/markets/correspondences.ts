@@ -1,7 +1,7 @@
 // The correspondence tables of fields and values: what feeds what, what becomes what, made once.
 import { fold, findNearest } from '@basileus/core/text';
 import { isFilled } from '@basileus/core/listing';
-import { productFields } from '@basileus/core/sheet';
+import { productFields } from '@basileus/core/product';
 import { type Db, rowOf, rowsOf } from '../database';
 import { AppError } from '../http';
 import { refreshMarket } from '../listings/refresh';

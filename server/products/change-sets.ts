@@ -1,4 +1,5 @@
 // Bulk changes kept with before and after for every cell, so that each can be read later and taken back.
+import { plural } from '@basileus/core/text';
 import type { ReversalCounts } from '@basileus/contract';
 import type { Value } from '@basileus/core/listing';
 import { type Db, rowOf, rowsOf } from '../database';
@@ -54,13 +55,7 @@ export async function recordChangeSet(
   );
   await db.raw('update change_sets set cells = cells + ? where id = ?', [cells.length, id]);
   if (set.id === undefined)
-    await recordHistory(
-      db,
-      set.actor,
-      'changed',
-      set.title,
-      `${cells.length} ${cells.length === 1 ? 'cell' : 'cells'}`,
-    );
+    await recordHistory(db, set.actor, 'changed', set.title, plural(cells.length, 'cell', 'cells'));
   return id;
 }
 

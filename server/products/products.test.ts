@@ -25,11 +25,12 @@ const find = async (sku: string) => {
   return r.body.rows.find((p) => p.sku === sku)!;
 };
 const patch = (cells: unknown[], title = 'A test') =>
-  house.call<{ changeSet: number | null; applied: number; conflicts: unknown[]; refused: { says: string }[] }>(
-    'PATCH',
-    '/products',
-    { title, cells },
-  );
+  house.call<{
+    changeSet: number | null;
+    applied: number;
+    conflicts: unknown[];
+    refused: { sku: string; fault: { kind: string } }[];
+  }>('PATCH', '/products', { title, cells });
 
 describe('the catalog', () => {
   it('shows families closed, opens one, and keeps its variants under it whatever the sort', async () => {
@@ -131,16 +132,18 @@ describe('changing cells', () => {
     expect((await find('FP-HEAR-20CM')).fields).toMatchObject({ mpn: 'C', brand: pan.fields['brand'] });
   });
   it.each([
-    ['price', '12,50', 'Price “12,50” is not a price; write digits with a point, such as 12.50.'],
-    ['price', '-1', 'Price “-1” is not a price; write digits with a point, such as 12.50.'],
-    ['stock', '1.5', 'Stock “1.5” is not a whole number; write digits only, such as 12.'],
-    ['title', '', 'A product keeps its title; give another one.'],
-    ['sku', 'X', 'SKU cannot be changed here.'],
-    ['nonsense', 'X', 'nonsense cannot be changed here.'],
-  ])('refuses %s = “%s” with the reason, and changes nothing', async (field, after, says) => {
+    ['price', '12,50', 'not-a-price'],
+    ['price', '-1', 'not-a-price'],
+    ['price', '12.999', 'too-many-places'],
+    ['sale_start', 'soon', 'not-a-day'],
+    ['stock', '1.5', 'not-whole'],
+    ['title', '', 'title-stays'],
+    ['sku', 'X', 'not-changed-here'],
+    ['nonsense', 'X', 'not-changed-here'],
+  ])('refuses %s = “%s” with the reason, and changes nothing', async (field, after, kind) => {
     const pan = await find('FP-HEAR-32CM');
     const r = (await patch([{ id: pan.id, field, before: pan.fields[field] ?? null, after }])).body;
-    expect(r).toMatchObject({ applied: 0, refused: [{ says }] });
+    expect(r).toMatchObject({ applied: 0, refused: [{ sku: 'FP-HEAR-32CM', field, fault: { kind } }] });
     expect((await find('FP-HEAR-32CM')).fields).toEqual(pan.fields);
   });
   it('sets stock, and clears a field', async () => {

@@ -1,6 +1,15 @@
-import { type Product, type productLacks, type productOrders } from '@basileus/contract';
+import type { Product, productLacks } from '@basileus/contract';
+import { getProductField } from '@basileus/core/product';
 import { type Db, rowOf, rowsOf } from '../database';
-import { type ProductRow, productFrom, productSelect, toFields } from './fields';
+import {
+  listColumns,
+  moneyColumns,
+  type ProductRow,
+  productFrom,
+  productSelect,
+  textColumns,
+  toFields,
+} from './fields';
 
 export interface ProductFilter {
   search: string;
@@ -8,23 +17,29 @@ export interface ProductFilter {
   brand: string;
   kind: string;
   lacks: '' | (typeof productLacks)[number];
-  sort: (typeof productOrders)[number];
+  sort: string;
+  import: number;
   direction: 'up' | 'down';
   open: string;
   offset: number;
   limit: number;
 }
 
-const sortable: Readonly<Record<ProductFilter['sort'], string>> = {
-  sku: 'root.sku',
-  title: 'root.title',
-  brand: 'root.brand',
-  category: 'root.category',
-  price: 'root.price',
-  cost: 'root.cost',
-  gtin: 'root.gtin14',
-  updated: 'root.updated_at',
-};
+/** What the catalog is put in order by: numbers by size, texts as people count, KET-2 before KET-10. */
+function toOrderSql(sort: string): string {
+  if (sort === 'updated') return 'root.updated_at';
+  if (sort === 'stock') return '(select sum(x.on_hand) from stock x where x.product_id = root.id)';
+  if ((moneyColumns as readonly string[]).includes(sort)) return `root.${sort}`;
+  if ((listColumns as readonly string[]).includes(sort)) return `jsonb_array_length(root.${sort})`;
+  if (sort === 'sku' || (textColumns as readonly string[]).includes(sort)) return `root.${sort} collate "natural"`;
+  const field = getProductField(sort);
+  if (!field?.fact) throw new Error(`No order by ${sort}`);
+  const fact = `root.facts ->> '${sort.slice('fact.'.length)}'`;
+  // Whole numbers and amounts stand as text among the facts.
+  return field.kind === 'integer' || field.kind === 'money'
+    ? `case when ${fact} ~ '^[0-9]{1,12}(\\.[0-9]+){0,1}$' then (${fact})::numeric end`
+    : `(${fact}) collate "natural"`;
+}
 const lackable: Readonly<Record<(typeof productLacks)[number], string>> = {
   gtin: 'p.gtin is null',
   brand: 'p.brand is null',
@@ -68,8 +83,12 @@ export async function loadProducts(db: Db, f: ProductFilter): Promise<{ total: n
     where.push('p.kind = ?');
     bind.push(f.kind);
   }
+  if (f.import) {
+    where.push('p.sku in (select r.sku from import_rows r where r.import_id = ? and r.applied)');
+    bind.push(f.import);
+  }
   if (f.lacks) where.push(`(${lackable[f.lacks]}) and p.kind <> 'family'`);
-  const isNarrowed = f.search !== '' || f.kind !== '' || f.lacks !== '';
+  const isNarrowed = f.search !== '' || f.kind !== '' || f.lacks !== '' || f.import !== 0;
   if (!isNarrowed && f.open !== 'all') {
     where.push('(p.parent_id is null or p.parent_id = any(?))');
     bind.push(
@@ -84,7 +103,7 @@ export async function loadProducts(db: Db, f: ProductFilter): Promise<{ total: n
   const direction = f.direction === 'down' ? 'desc nulls last' : 'asc nulls last';
   const rows = await rowsOf<ProductRow>(
     db,
-    `with page as materialized (select p.id, row_number() over (order by ${sortable[f.sort]} ${direction}, root.id, p.parent_id is not null, p.id) as n from products p join products root on root.id = coalesce(p.parent_id, p.id) ${condition} order by n offset ? limit ?)
+    `with page as materialized (select p.id, row_number() over (order by ${toOrderSql(f.sort)} ${direction}, root.id, p.parent_id is not null, p.id) as n from products p join products root on root.id = coalesce(p.parent_id, p.id) ${condition} order by n offset ? limit ?)
     select ${productSelect},
       (select count(*)::int from products v where v.parent_id = p.id) as variants from page join ${productFrom.replace('products p', 'products p on p.id = page.id')} order by page.n`,
     [...bind, f.offset, f.limit],

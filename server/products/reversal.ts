@@ -1,7 +1,7 @@
 // What taking a change set back would do with each cell and each item: read, judged, nothing written.
 import type { ReversalCounts } from '@basileus/contract';
 import { isSameValue, type Value } from '@basileus/core/listing';
-import { isSameField } from '@basileus/core/sheet';
+import { isSameField } from '@basileus/core/product';
 import { type Db, rowsOf } from '../database';
 import { AppError } from '../http';
 import { loadMarketById } from '../markets/load';

@@ -1,5 +1,6 @@
 // Taking a change set back, of any size, as a job in steps: each marks what it has done in the transaction that did it, so
 // that a crash loses nothing and a repeated run doubles nothing. What it does is a change set itself and can be taken back.
+import { plural } from '@basileus/core/text';
 import type { CellPatchInput, ReversalCounts } from '@basileus/contract';
 import { z } from 'zod';
 import { type Db, rowOf, rowsOf } from '../database';
@@ -193,7 +194,12 @@ async function finish(db: Db, set: ChangeSetRow, reversal: ChangeSetRow, actor: 
     actor,
     'changed',
     reversal.title,
-    `${outcome.restored} cells, ${outcome.removed} items removed`,
+    [
+      plural(outcome.restored, 'cell', 'cells'),
+      outcome.removed ? `${plural(outcome.removed, 'item', 'items')} removed` : '',
+    ]
+      .filter(Boolean)
+      .join(', '),
   );
   await announce(db, { topic: 'products' }, { topic: 'listings' });
 }

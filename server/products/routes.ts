@@ -9,7 +9,7 @@ import {
   type ReversalCounts,
   reverseChangeSet,
 } from '@basileus/contract';
-import { getFieldLabel } from '@basileus/core/sheet';
+import { getFieldLabel } from '@basileus/core/product';
 import type { Router } from 'express';
 import type { Db } from '../database';
 import { announce } from '../events';

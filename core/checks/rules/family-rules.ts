@@ -25,11 +25,11 @@ export const familyRules = defineCheck({
     },
     noAxis: {
       title: 'Family without a field to choose by',
-      says: 'The family {{parent}} names no axis to choose by; {{category}} allows {{allowed:and}}.',
+      says: 'The family {{parent}} names no field to choose by; {{category}} allows {{allowed:and}}.',
     },
     tooManyAxes: {
       title: 'Family divided by too many fields',
-      says: 'The family is divided by {{count}} axes; {{market}} takes {{max}}.',
+      says: 'The family is divided by {{count|field|fields}}; {{market}} takes {{max}}.',
     },
     duplicate: {
       title: 'Variants cannot be told apart',

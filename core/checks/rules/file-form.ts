@@ -27,7 +27,7 @@ export const fileForm = defineCheck({
   messages: {
     separator: {
       title: '{{field}} holds the sign that divides entries',
-      says: '{{field}} says “{{value}}”; in files of {{market}} the sign {{sign}} divides entries, so this would arrive as {{count}}.',
+      says: '{{field}} says “{{value}}”; in files of {{market}} the sign {{sign}} divides entries, so this would arrive as {{count|entry|entries}}.',
     },
     notEncodable: {
       title: '{{field}} holds characters that the file cannot',

@@ -22,7 +22,7 @@ export const identifierWrong = defineCheck({
     },
     length: {
       title: '{{field}} has the wrong number of digits',
-      says: '{{field}} {{value}} has {{length}} digits; a GTIN has 8, 12, 13 or 14.',
+      says: '{{field}} {{value}} has {{length|digit|digits}}; a GTIN has 8, 12, 13 or 14.',
     },
     notNumber: {
       title: '{{field}} is not a barcode number',

@@ -23,7 +23,7 @@ export const listForm = defineCheck({
     tooMany: {
       why: 'The market shows a fixed number of lines, and refuses more.',
       title: '{{field}}: too many entries',
-      says: '{{field}}: {{count}} entries; {{market}} takes {{max}}.',
+      says: '{{field}}: {{count|entry|entries}}; {{market}} takes {{max}}.',
     },
     twice: { level: 'caution', title: '{{field}} says the same twice', says: '{{field}} says “{{value}}” twice.' },
     boxForm: {

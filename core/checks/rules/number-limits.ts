@@ -21,7 +21,7 @@ export const numberLimits = defineCheck({
     },
     decimals: {
       title: '{{field}} has too many decimals',
-      says: '{{field}} is {{value}}; {{market}} takes {{decimals}} places after the point.',
+      says: '{{field}} is {{value}}; {{market}} takes {{decimals|decimal|decimals}} at the most.',
     },
   },
   prepareCells(category, say) {

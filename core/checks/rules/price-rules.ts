@@ -12,11 +12,15 @@ export const priceRules = defineCheck({
   level: 'blocker',
   docs: {
     title: 'Prices, sales and bounds agree',
-    why: 'Markets refuse sales that are none; a price under cost loses money on every piece.',
+    why: 'Markets refuse sales that are none.',
     source: 'common practice; fee arithmetic in pricing/',
   },
   messages: {
-    zero: { title: '{{field}} is zero', says: '{{field}} is zero; give a price.' },
+    zero: {
+      why: 'Nothing is given away on a market.',
+      title: '{{field}} is zero',
+      says: '{{field}} is zero; give a price.',
+    },
     saleNotLower: {
       title: 'Sale price is not under the price',
       says: 'The sale price {{value}} is not under the price {{price}}.',
@@ -34,24 +38,33 @@ export const priceRules = defineCheck({
       title: 'Sale days without a sale price',
       says: '{{field}} is set, but there is no sale price.',
     },
-    underFloor: { title: '{{field}} is under the floor', says: 'The price {{value}} is under the floor {{floor}}.' },
+    underFloor: {
+      why: 'The bounds are there to keep prices from going astray.',
+      title: '{{field}} is under the floor',
+      says: '{{field}} {{value}} is under the floor {{floor}}.',
+    },
     overCeiling: {
+      why: 'The bounds are there to keep prices from going astray.',
       title: '{{field}} is over the ceiling',
-      says: 'The price {{value}} is over the ceiling {{ceiling}}.',
+      says: '{{field}} {{value}} is over the ceiling {{ceiling}}.',
     },
     floorOverCeiling: {
+      why: 'The bounds are there to keep prices from going astray.',
       title: 'Floor is over the ceiling',
       says: 'The floor {{value}} is over the ceiling {{ceiling}}.',
     },
     underCost: {
+      why: 'It loses money on every piece.',
       title: 'Price loses money after fees',
       says: 'At {{value}} each piece loses {{loss}} {{currency}} after tax and fees; it costs {{cost}}. {{least}} is the least that loses nothing.',
     },
     hopeless: {
+      why: 'It loses money on every piece.',
       title: 'No price earns anything after fees',
       says: 'At {{value}} each piece loses {{loss}} {{currency}} after tax and fees, and no price would earn anything: the fees grow faster than what is left.',
     },
     costUnknown: {
+      why: 'A price can only be judged beside what the item costs.',
       level: 'tip',
       title: 'Cost is not known',
       says: 'The cost of this item is not known, so whether {{value}} earns anything cannot be judged.',

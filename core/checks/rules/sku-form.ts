@@ -13,7 +13,7 @@ export const skuForm = defineCheck({
   messages: {
     length: {
       title: 'SKU has the wrong length',
-      says: 'SKU {{value}} has {{length}} characters; {{market}} takes {{min}} to {{max}}.',
+      says: 'SKU {{value}} has {{length|character|characters}}; {{market}} takes {{min}} to {{max}}.',
     },
     characters: {
       title: 'SKU holds characters that are not taken',

@@ -8,18 +8,22 @@ export const textLength = defineCheck({
   level: 'blocker',
   docs: {
     title: 'Texts fit',
-    why: 'Over-long texts are refused or cut off; over-short ones say nothing.',
+    why: 'Markets refuse a text that is too long, or cut it off.',
     source: 'limits from the rulebook; bytes as in RFC 3629',
   },
   messages: {
-    tooLong: { title: '{{field}} is too long', says: '{{field}} has {{length}} characters; {{market}} takes {{max}}.' },
+    tooLong: {
+      title: '{{field}} is too long',
+      says: '{{field}} has {{length|character|characters}}; {{market}} takes {{max}}.',
+    },
     tooManyBytes: {
       title: '{{field}} is too long in bytes',
-      says: '{{field}} takes {{length}} bytes; {{market}} takes {{max}}.',
+      says: '{{field}} takes {{length|byte|bytes}}; {{market}} takes {{max}}.',
     },
     tooShort: {
+      why: 'A text that is too short says nothing, and markets refuse it.',
       title: '{{field}} is too short',
-      says: '{{field}} has {{length}} characters; {{market}} wants at least {{min}}.',
+      says: '{{field}} has {{length|character|characters}}; {{market}} wants at least {{min}}.',
     },
   },
   prepareCells(_, say) {

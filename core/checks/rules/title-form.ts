@@ -7,7 +7,7 @@ export const titleForm = defineCheck({
   level: 'caution',
   docs: {
     title: 'Titles begin with the brand',
-    why: 'The market orders its results by it.',
+    why: 'Buyers look for the brand first, and so does the market.',
     source: 'common practice; asked for by the rulebook',
   },
   messages: {

@@ -1,5 +1,7 @@
-import type { ProductFacets } from '@basileus/contract';
+import { type ProductFacets, readImport } from '@basileus/contract';
+import { useQuery } from '@tanstack/react-query';
 import { useNavigate } from 'react-router';
+import { call } from '../api/call';
 import { useScope } from '../frame/scope';
 import { Choice } from '../ui/Choice';
 import { SearchBox } from '../ui/SearchBox';
@@ -21,11 +23,17 @@ export function CatalogFilters({ facets, isNarrowed }: { facets: ProductFacets |
   const { scope } = useScope();
   const navigate = useNavigate();
   const [q, setQ] = useUrlValue('q'),
-    [open, setOpen] = useUrlValue('open');
+    [open, setOpen] = useUrlValue('open'),
+    [from] = useUrlValue('import');
+  const imported = useQuery({
+    queryKey: ['imports', Number(from)],
+    queryFn: () => call(readImport, { params: { id: Number(from) } }),
+    enabled: Number(from) > 0,
+  }).data;
   const countOf = (list: ProductFacets['brands'] | undefined) =>
     (list ?? []).map((c) => [c.name, `${c.name} (${c.count})`] as const);
   return (
-    <div className="flex flex-wrap items-center gap-2 px-5 pb-3">
+    <div className="flex items-center gap-2 overflow-x-auto px-5 pb-3">
       <SearchBox
         label="Find in the catalog"
         placeholder="Find SKU, title, barcode"
@@ -45,24 +53,28 @@ export function CatalogFilters({ facets, isNarrowed }: { facets: ProductFacets |
       <Filter name="lacks" label="Lacks" all="Lacks …" options={Object.entries(lackable)} width="w-36" />
       <button
         type="button"
-        className="btn btn-sm btn-ghost"
+        className="btn btn-sm btn-ghost shrink-0"
         onClick={() => {
           setOpen(open === 'all' ? '' : 'all');
         }}
       >
         {open === 'all' ? 'Close families' : 'Open families'}
       </button>
-      {isNarrowed && (
-        <button
-          type="button"
-          className="btn btn-sm btn-ghost"
-          onClick={() => {
-            void navigate(`/${scope}/gather`);
-          }}
-        >
-          Clear filters
-        </button>
+      {imported && (
+        <span className="shrink-0 text-[12.5px]">
+          only what <span className="font-semibold">{imported.name}</span> changed
+        </span>
       )}
+      <button
+        type="button"
+        className="btn btn-sm btn-ghost shrink-0"
+        disabled={!isNarrowed}
+        onClick={() => {
+          void navigate(`/${scope}/gather`);
+        }}
+      >
+        Clear filters
+      </button>
     </div>
   );
 }

@@ -1,6 +1,6 @@
 import { listProductFacets, listProducts, type Product, productLacks, productOrders } from '@basileus/contract';
 import type { Value } from '@basileus/core/listing';
-import { productFields } from '@basileus/core/sheet';
+import { productFields } from '@basileus/core/product';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { ChevronDown, ChevronRight } from 'lucide-react';
 import { useCallback, useDeferredValue, useMemo, useState } from 'react';
@@ -25,6 +25,7 @@ const kinds: Record<string, GridColumn['kind']> = {
   integer: 'number',
   list: 'list',
   'yes-no': 'yes-no',
+  date: 'date',
 };
 const widths: Record<string, number> = {
   sku: 190,
@@ -36,7 +37,6 @@ const widths: Record<string, number> = {
   brand: 150,
   category: 140,
 };
-const sortable = new Set(['sku', 'title', 'brand', 'category', 'price', 'cost', 'gtin']);
 const columns: GridColumn[] = productFields
   .filter((f) => f.key !== 'parent_sku')
   .map((f) => ({
@@ -47,7 +47,7 @@ const columns: GridColumn[] = productFields
     readOnly: f.key === 'sku',
     mono: f.kind === 'identifier' || f.key === 'sku' || f.key === 'mpn',
     unit: f.kind === 'money' ? 'GBP' : undefined,
-    sortable: sortable.has(f.key),
+    sortable: true,
     help: f.kind === 'list' ? 'Several entries, divided by |' : undefined,
   }));
 
@@ -62,7 +62,8 @@ export function CatalogPage() {
     [kind] = useUrlValue('kind'),
     [lacks] = useUrlValue('lacks'),
     [sort, setSort] = useUrlValue('sort', 'sku.up'),
-    [open, setOpen] = useUrlValue('open');
+    [open, setOpen] = useUrlValue('open'),
+    [from] = useUrlValue('import');
   const [isAdding, setAdding] = useState(false);
   const search = useDeferredValue(q);
   const client = useQueryClient(),
@@ -78,6 +79,7 @@ export function CatalogPage() {
     sort: oneOf(productOrders, sortKey),
     direction: oneOf(['up', 'down'], direction),
     open,
+    import: Number(from) || 0,
   };
   const pages = usePages<Product>(['products', 'list', query], (offset, limit) =>
     call(listProducts, { query: { ...query, offset, limit } }),
@@ -123,7 +125,7 @@ export function CatalogPage() {
     },
     [open, openIds, toggle],
   );
-  const isNarrowed = q || category || brand || kind || lacks;
+  const isNarrowed = q || category || brand || kind || lacks || from;
   return (
     <>
       <PageHead

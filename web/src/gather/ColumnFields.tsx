@@ -1,42 +1,73 @@
-import type { ImportReadingShape } from '@basileus/contract';
-import { productFields } from '@basileus/core/sheet';
+import type { ImportReadingShape, ImportShape } from '@basileus/contract';
+import { getProductField, productFields } from '@basileus/core/product';
 import { useState } from 'react';
-import { count } from '../ui/text';
+import { count, plural } from '../ui/text';
 
-/** The columns of the file with the field of ours that each fills, why, and samples of what it holds. */
-export function ColumnFields({
-  reading,
-  set,
-}: {
-  reading: ImportReadingShape;
-  set: (part: Partial<ImportReadingShape>) => void;
-}) {
-  /** A field comes from one column: giving it to another takes it from the first. */
+type Column = ImportReadingShape['columns'][number];
+
+/** Why a column fills its field, or none. What is called by our name, or was chosen, needs no reason. */
+function wordWhy(column: Column, rememberedFrom: string | null): string {
+  switch (column.why) {
+    case 'name':
+    case 'chosen':
+      return '';
+    case 'words':
+      return 'guessed from its heading';
+    case 'values':
+      return 'its values are valid barcodes';
+    case 'like':
+      return 'its heading is nearly ours';
+    case 'only-price':
+      return 'the only price of the file';
+    case 'remembered':
+      return `remembered from ${rememberedFrom ?? 'an earlier file'}`;
+    case 'taken':
+      return 'another column holds that field';
+    case 'given':
+      return 'its field was given to another column';
+    case 'left-out':
+      return 'left out by you';
+    case 'none':
+      return 'no field of ours is called so';
+  }
+}
+
+/** The columns of the file with the field of ours that each fills; what is left out stands first. */
+export function ColumnFields({ data, set }: { data: ImportShape; set: (part: Partial<ImportReadingShape>) => void }) {
+  const { reading } = data;
+  /** A field comes from one column, but for lists: giving it to another takes it from the first. */
   const choose = (index: number, field: string | null) => {
+    const isList = field !== null && getProductField(field)?.kind === 'list';
     set({
       columns: reading.columns.map((o) => {
-        if (o.index === index) return { ...o, field, reason: field ? 'chosen by you' : 'left out by you' };
-        return o.field === field && field !== null ? { ...o, field: null, reason: 'given to another column' } : o;
+        if (o.index === index) return { ...o, field, why: field ? 'chosen' : 'left-out' };
+        return o.field === field && field !== null && !isList ? { ...o, field: null, why: 'given' } : o;
       }),
     });
   };
   // A sheet may have thousands of columns; those that fill a field are always seen.
   const [most, setMost] = useState(200);
-  const seen = reading.columns.filter((c, i) => i < most || c.field !== null);
-  const hidden = reading.columns.length - seen.length;
+  const left = reading.columns.filter((c) => c.field === null),
+    taken = reading.columns.filter((c) => c.field !== null);
+  const seen = [...left.slice(0, most), ...taken];
+  const hidden = left.length - Math.min(left.length, most);
   return (
     <div className="overflow-auto">
+      <p className="px-4 py-2">
+        {plural(reading.columns.length, 'column', 'columns')}: {count(taken.length)} taken
+        {left.length > 0 && <span className="font-semibold">, {count(left.length)} left out</span>}
+      </p>
       <table className="plain-table">
         <thead>
           <tr>
             <th>Column in the file</th>
             <th>Field of ours</th>
-            <th>Why, and what it holds</th>
+            <th>What it holds</th>
           </tr>
         </thead>
         <tbody>
           {seen.map((c) => (
-            <tr key={c.index}>
+            <tr key={c.index} className={c.field === null ? 'bg-warning/8' : ''}>
               <td className="font-semibold">{c.name}</td>
               <td>
                 <select
@@ -56,7 +87,7 @@ export function ColumnFields({
                 </select>
               </td>
               <td>
-                <span className="quiet">{c.reason}</span>
+                <span className="quiet">{wordWhy(c, data.rememberedFrom)}</span>
                 <div className="num line-clamp-2 text-[12px] break-all">{c.samples.slice(0, 3).join(' · ')}</div>
               </td>
             </tr>

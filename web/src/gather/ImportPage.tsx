@@ -16,6 +16,7 @@ import { plural, sizeOf } from '../ui/text';
 import { ImportRows } from './ImportRows';
 import { stateWords } from './ImportsPage';
 import { ImportTotals } from './ImportTotals';
+import { Novelties } from './Novelties';
 import { Understood } from './Understood';
 
 /** One import: what was understood, what it would do row by row, and the writing of it. */
@@ -92,7 +93,7 @@ export function ImportPage() {
           </button>
         )}
         {data.state === 'applied' && (
-          <Link className="btn btn-sm btn-primary" to={`/${scope}/gather`}>
+          <Link className="btn btn-sm btn-primary" to={`/${scope}/gather?import=${data.id}`}>
             See the catalog
           </Link>
         )}
@@ -112,6 +113,7 @@ export function ImportPage() {
         {isOpen && <Understood data={data} set={set} isBusy={change.isPending} />}
         <div className={`flex min-w-0 flex-col gap-4 ${isOpen ? '' : 'xl:col-span-2'}`}>
           <ImportTotals data={data} />
+          <Novelties data={data} set={data.state === 'planned' ? set : undefined} isBusy={change.isPending} />
           <ImportRows key={data.counts.rows} data={data} />
         </div>
       </div>

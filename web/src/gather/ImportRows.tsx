@@ -1,5 +1,5 @@
 import { decideImport, type ImportRowShape, type ImportShape, listImportRows } from '@basileus/contract';
-import { getFieldLabel } from '@basileus/core/sheet';
+import { getFieldLabel } from '@basileus/core/product';
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { call } from '../api/call';
@@ -10,6 +10,7 @@ import { Pager } from '../ui/Pager';
 import { count, shown } from '../ui/text';
 import { useUrlValue } from '../ui/url';
 import { RowConflict } from './RowConflict';
+import { RowProblems } from './RowProblems';
 
 const pageSize = 200;
 
@@ -30,11 +31,12 @@ export function ImportRows({ data }: { data: ImportShape }) {
       call(decideImport, { params: { id: data.id }, body: d }),
     onSettled: () => void client.invalidateQueries({ queryKey: ['imports'] }),
   });
+  const isWritten = data.state === 'applying' || data.state === 'applied';
   const isDeciding = view === 'conflict' && data.state === 'applied' && data.counts.conflicts > 0;
   return (
     <section className="panel flex min-w-0 flex-col" aria-label="Rows">
       <Views
-        label="Rows by what would happen"
+        label={isWritten ? 'Rows by what happened' : 'Rows by what would happen'}
         now={view}
         onChoose={(to) => {
           setView(to);
@@ -85,7 +87,7 @@ export function ImportRows({ data }: { data: ImportShape }) {
               <tr>
                 <th>Row</th>
                 <th>SKU</th>
-                <th>What would happen</th>
+                <th>{isWritten ? 'What happened' : 'What would happen'}</th>
               </tr>
             </thead>
             <tbody>
@@ -103,7 +105,7 @@ export function ImportRows({ data }: { data: ImportShape }) {
                         }}
                       />
                     ) : (
-                      <RowEffect row={r} />
+                      <RowEffect row={r} data={data} />
                     )}
                   </td>
                 </tr>
@@ -117,20 +119,10 @@ export function ImportRows({ data }: { data: ImportShape }) {
   );
 }
 
-function RowEffect({ row: r }: { row: ImportRowShape }) {
+function RowEffect({ row: r, data }: { row: ImportRowShape; data: ImportShape }) {
   return (
     <>
-      {r.problems.map((p, i) => (
-        <p key={i} className={p.level === 'blocker' ? 'text-error' : 'text-warning'}>
-          {p.says}
-          {p.mended !== undefined && p.level !== 'blocker' && (
-            <>
-              {' '}
-              Taken as <span className="num">{p.mended}</span>.
-            </>
-          )}
-        </p>
-      ))}
+      <RowProblems row={r} data={data} />
       {r.action === 'create' && (
         <NewFields
           lead={`New: ${shown(r.changes.find((c) => c.field === 'title')?.after ?? null)},`}

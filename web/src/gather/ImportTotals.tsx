@@ -12,7 +12,7 @@ export function ImportTotals({ data }: { data: ImportShape }) {
     ['changed', counts.update, 'text-secondary'],
     ['the same', counts.same, ''],
     ['refused', counts.refuse, counts.refuse ? 'text-error' : ''],
-    ['damaged', counts.damaged, counts.damaged ? 'text-warning' : ''],
+    ['mended or unsure', counts.damaged, counts.damaged ? 'text-warning' : ''],
   ];
   return (
     <section className="panel flex flex-wrap gap-x-7 gap-y-2 px-4 py-3" aria-label="Counts">

@@ -1,5 +1,5 @@
 import type { ImportRowShape } from '@basileus/contract';
-import { getFieldLabel } from '@basileus/core/sheet';
+import { getFieldLabel } from '@basileus/core/product';
 import { Difference } from '../ui/Difference';
 import { shown } from '../ui/text';
 

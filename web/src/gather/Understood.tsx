@@ -1,4 +1,5 @@
 import type { ImportReadingShape, ImportShape } from '@basileus/contract';
+import { getProductField } from '@basileus/core/product';
 import { delimiterNames } from '@basileus/core/sheet';
 import { ColumnFields } from './ColumnFields';
 
@@ -52,6 +53,21 @@ export function Understood({
             <option value=",">comma, 12,50</option>
           </select>
         </label>
+        {reading.columns.some((c) => c.field !== null && getProductField(c.field)?.kind === 'date') && (
+          <label className={field}>
+            Dates
+            <select
+              className="select select-sm"
+              value={reading.dateOrder}
+              onChange={(e) => {
+                set({ dateOrder: e.target.value as 'day-first' });
+              }}
+            >
+              <option value="day-first">day first, 27/11/2026</option>
+              <option value="month-first">month first, 11/27/2026</option>
+            </select>
+          </label>
+        )}
         <label className={field}>
           A blank cell
           <select
@@ -149,7 +165,7 @@ export function Understood({
           <p className="col-span-full quiet">Over the header: “{data.titleLines.join(' / ')}”</p>
         )}
       </div>
-      <ColumnFields reading={reading} set={set} />
+      <ColumnFields data={data} set={set} />
     </section>
   );
 }

@@ -6,7 +6,7 @@ import { toast } from 'sonner';
 import { call } from '../api/call';
 import { useScope } from '../frame/scope';
 import { Empty, Loading, Refused } from '../ui/faces';
-import { count } from '../ui/text';
+import { count, plural } from '../ui/text';
 
 /** The tables of fields and of values: made once, used for every item. */
 export function CorrespondencesView({ view, rulebook }: { view: 'fields' | 'values'; rulebook: Rulebook }) {
@@ -17,7 +17,9 @@ function useFollowUp() {
   const client = useQueryClient();
   return (r: { refreshed: number; job: string | null }) => {
     toast.success(
-      r.job ? 'Kept; all listings are being checked anew.' : `Kept; ${count(r.refreshed)} listings were checked anew.`,
+      r.job
+        ? 'Kept; all listings are being checked anew.'
+        : `Kept; ${plural(r.refreshed, 'listing was', 'listings were')} checked anew.`,
     );
     void client.invalidateQueries({ queryKey: ['listings'] });
     void client.invalidateQueries({ queryKey: ['overview'] });

@@ -36,7 +36,7 @@ export function FieldLine({
       saveCells(
         `listings:${market}`,
         [{ id: listing.id, field: attribute.key, before: value, after: v.after, ...(v.reset ? { reset: true } : {}) }],
-        `Edited ${attribute.label}`,
+        '',
       ),
   });
   const put = (t: string) => {

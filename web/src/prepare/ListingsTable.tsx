@@ -1,6 +1,6 @@
 import { type ListingRow, listListings } from '@basileus/contract';
 import type { Value } from '@basileus/core/listing';
-import { getFieldLabel } from '@basileus/core/sheet';
+import { getFieldLabel } from '@basileus/core/product';
 import { type ReactNode, useCallback, useMemo } from 'react';
 import type { z } from 'zod';
 import { call } from '../api/call';

@@ -15,6 +15,7 @@ const kinds: Partial<Record<RulebookAttribute['type'], GridColumn['kind']>> = {
   'one-of': 'choice',
   'several-of': 'choices',
   'yes-no': 'yes-no',
+  date: 'date',
   links: 'list',
   'repeated-text': 'list',
 };

@@ -49,8 +49,8 @@ export function UnsavedStrip() {
                 {late.slice(0, 100).map((e) => (
                   <tr key={e.id}>
                     <td>
-                      {e.title}
-                      {e.cells.length > 1 && `, ${e.cells.length} cells`}
+                      {e.title || (e.scope === 'products' ? 'Edited in the catalog' : 'Edited for a market')}
+                      {e.cells.length > 1 && `, ${plural(e.cells.length, 'cell', 'cells')}`}
                     </td>
                     <td className="max-w-80 truncate">{shown(e.cells[0]?.after) || '(emptied)'}</td>
                     <td className="text-right">

@@ -8,6 +8,8 @@ export interface UnsavedCell {
   before: Value | null;
   after: Value | null;
   reset?: boolean;
+  /** Number of the row in the table where it was typed. */
+  at?: number;
 }
 export interface Unsaved {
   id: string;

@@ -1,6 +1,7 @@
 // Saving what was typed: one change after the other, in the order in which they were made, again and again until the server
 // has answered for each. Whatever tab is open does it; one at a time, by a lock that all tabs of the browser share.
 import { patchListings, patchProducts } from '@basileus/contract';
+import { type CellFault, wordCellFault } from '@basileus/core/product';
 import type { QueryClient } from '@tanstack/react-query';
 import { toast } from 'sonner';
 import { call, CallError } from '../api/call';
@@ -9,7 +10,7 @@ import { createQueue, takeBackCells, type Unsaved, type UnsavedCell } from './qu
 export interface EditOutcome {
   applied: number;
   conflicts: { id: number; field: string }[];
-  refused?: { id: number; field: string; says: string }[];
+  refused?: { id: number; sku: string; field: string; fault: CellFault }[];
 }
 
 export const queue = createQueue(window.localStorage);
@@ -116,7 +117,13 @@ function tell(entry: Unsaved, outcome: EditOutcome): void {
     toast.error(
       `${conflicts.length === 1 ? 'A cell was' : `${conflicts.length} cells were`} changed by someone else meanwhile and left as they are.`,
     );
-  for (const r of refused.slice(0, 3)) toast.error(r.says);
+  for (const r of refused.slice(0, 3)) {
+    const cell = entry.cells.find((c) => c.id === r.id && c.field === r.field);
+    const place = cell?.at === undefined ? r.sku : `${r.sku}, row ${cell.at}`;
+    toast.error(`${place}: ${wordCellFault(r.fault, r.field, cell?.after ?? null)}`);
+  }
+  if (refused.length > 3)
+    toast.error(`${refused.length - 3} more cells cannot hold what was given and stay as they were.`);
   if (entry.isUndo || outcome.applied === 0) return;
   const bad = new Set([...conflicts, ...refused].map((c) => `${c.id}/${c.field}`));
   const good = entry.cells.filter((c) => !bad.has(`${c.id}/${c.field}`) && !c.reset);

@@ -1,12 +1,12 @@
 import type { Value } from '@basileus/core/listing';
 import type { DemandLevel } from '@basileus/core/rulebook';
-import { pointLocale, readNumber } from '@basileus/core/quantity';
+import { pointLocale, readDate, readNumber } from '@basileus/core/quantity';
 
 export interface GridColumn {
   key: string;
   title: string;
   width: number;
-  kind: 'text' | 'number' | 'list' | 'choice' | 'choices' | 'yes-no';
+  kind: 'text' | 'number' | 'list' | 'choice' | 'choices' | 'yes-no' | 'date';
   unit?: string | undefined;
   level?: DemandLevel | undefined;
   options?: readonly { code: string; label: string }[] | undefined;
@@ -56,6 +56,8 @@ export function toCellValue(column: GridColumn, text: string): Value | null {
       const read = readNumber(t, pointLocale);
       return read.ok ? read.number : t;
     }
+    case 'date':
+      return readDate(t, 'day-first') ?? t;
     case 'text':
       return text;
   }

@@ -158,8 +158,8 @@ describe('what a change touches', () => {
       ['1a=a0', '1b=b0', '2a=a0', '2b=b0'],
     );
     expect(planClear(store(), range(1, 1, 0, 1)).patch).toEqual([
-      { row: '1', column: 'a', before: 'a1', after: null },
-      { row: '1', column: 'b', before: 'b1', after: null },
+      { row: '1', column: 'a', before: 'a1', after: null, at: 2 },
+      { row: '1', column: 'b', before: 'b1', after: null, at: 2 },
     ]);
     expect(planPaste(store(), range(0, 0, 0, 0), [['a0']], three).patch).toEqual([]);
   });

@@ -160,5 +160,5 @@ function put(
   }
   const before = grid.valueOf(row, column);
   if (JSON.stringify(before) !== JSON.stringify(after))
-    into.patch.push({ row: id, column: grid.keyOf(column), before, after });
+    into.patch.push({ row: id, column: grid.keyOf(column), before, after, at: row + 1 });
 }

@@ -15,8 +15,14 @@ export function useEdits(scope: string) {
   const overlay = useMemo(() => overlayOf(entries, scope), [entries, scope]);
   const onPatch = useCallback(
     (patch: Patch) => {
-      const cells = patch.map((p) => ({ id: Number(p.row), field: p.column, before: p.before, after: p.after }));
-      void saveCells(scope, cells, cells.length === 1 ? 'Edited a cell' : `Edited ${cells.length} cells`);
+      const cells = patch.map((p) => ({
+        id: Number(p.row),
+        field: p.column,
+        before: p.before,
+        after: p.after,
+        ...(p.at === undefined ? {} : { at: p.at }),
+      }));
+      void saveCells(scope, cells, '');
     },
     [scope],
   );

@@ -4,6 +4,7 @@ import type { Value } from '@basileus/core/listing';
 import type { ClipboardEvent, KeyboardEvent, RefObject } from 'react';
 import { useState } from 'react';
 import { toast } from 'sonner';
+import { plural } from '../ui/text';
 import { type GridColumn, toCellText, toCellValue } from './columns';
 import type { GridRow } from './GridLine';
 import { toCommand } from './keys';
@@ -62,12 +63,14 @@ export function useGridCommands(options: GridCommandsOptions) {
   const apply = (plan: PatchPlan, what: string) => {
     const { patch, skipped, missing } = plan;
     if (missing) {
-      toast.error(`${missing} cells are not loaded yet; try again in a moment.`);
+      toast.error(`${plural(missing, 'cell is', 'cells are')} not loaded yet; try again in a moment.`);
       return;
     }
     if (patch.length) void onPatch?.(patch);
     if (patch.length > 1)
-      toast(`${what} ${patch.length} cells${skipped ? `; ${skipped} cannot be changed here` : ''}.`);
+      toast(
+        `${what} ${plural(patch.length, 'cell', 'cells')}${skipped ? `; ${plural(skipped, 'cannot', 'cannot')} be changed here` : ''}.`,
+      );
     else if (patch.length === 0 && skipped) toast('These cells cannot be changed here.');
   };
   /** Rows are fetched before they are changed: one that is not loaded must never read as blank. */
@@ -103,7 +106,7 @@ export function useGridCommands(options: GridCommandsOptions) {
     const { id, before } = cell,
       after = toCellValue(column, text);
     if (JSON.stringify(before) !== JSON.stringify(after))
-      void onPatch?.([{ row: id, column: column.key, before, after }]);
+      void onPatch?.([{ row: id, column: column.key, before, after, at: cell.row + 1 }]);
     const next = key && move(startAt(cell.row, cell.column), key, false, false, bounds);
     if (next) go(next);
     if (isLeaving) setEditing(undefined);

@@ -1,7 +1,7 @@
 import type { Value } from '@basileus/core/listing';
 
 export const count = (n: number): string => n.toLocaleString('en-GB');
-export const plural = (n: number, one: string, many: string): string => `${count(n)} ${n === 1 ? one : many}`;
+export { plural } from '@basileus/core/text';
 export const when = (iso: string): string =>
   new Date(iso).toLocaleString('en-GB', { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' });
 export const shown = (v: Value | null | undefined): string =>

@@ -1,0 +1,5 @@
+export * from './fields';
+export * from './own-value';
+export * from './heading';
+export * from './same';
+export * from './word';

@@ -1,0 +1,127 @@
+// What a field of ours can hold: one judgement for whatever wants to write it, a file, a cell or a paste. Faults are facts;
+// their sentences are made where they are shown.
+import type { Value } from '../listing/values';
+import { canonicalNumber, getMinorUnits, parseMeasure, readDate } from '../quantity';
+import { countCharacters, isWhole } from '../text';
+import { getProductField, type ProductField } from './fields';
+
+/** The currency that our catalog keeps prices and costs in. */
+export const ownCurrency = { code: 'GBP', sign: '£' } as const;
+
+export const ownLimits = {
+  skuCharacters: 60,
+  /** Amounts are kept with up to nine places before the point. */
+  money: 1e9,
+  /** Places of a cost, which may be that of a piece of a thousand. A price has those of its currency. */
+  costPlaces: 4,
+  /** The largest whole number that is kept. */
+  whole: 2_147_483_647,
+  /** Names that many items share: brand, own category, part number. */
+  nameCharacters: 200,
+  titleCharacters: 2000,
+  /** As much as a spreadsheet’s cell holds. */
+  textCharacters: 32_767,
+  listItems: 200,
+  listItemCharacters: 5000,
+} as const;
+
+const names = new Set(['brand', 'category', 'mpn', 'gtin', 'parent_sku']);
+const mostOf = (field: string): number =>
+  field === 'sku'
+    ? ownLimits.skuCharacters
+    : names.has(field)
+      ? ownLimits.nameCharacters
+      : field === 'title'
+        ? ownLimits.titleCharacters
+        : ownLimits.textCharacters;
+
+/** Why a value cannot stand in a field of ours. */
+export type ValueFault =
+  | { kind: 'zero-character' | 'half-character' }
+  | { kind: 'not-a-price' | 'zero-price' | 'amount-too-large' }
+  | { kind: 'too-many-places'; places: number; most: number }
+  | { kind: 'not-whole' | 'whole-too-large' }
+  | { kind: 'not-a-number' | 'not-a-day' | 'not-a-measure' | 'not-yes-or-no' }
+  | { kind: 'several'; count: number }
+  | { kind: 'too-long'; length: number; most: number }
+  | { kind: 'too-many-items'; count: number; most: number }
+  | { kind: 'item-too-long'; item: string; length: number; most: number };
+
+/** Places after the point that a field of money keeps. */
+export const getMoneyPlaces = (field: string): number =>
+  field === 'cost' ? ownLimits.costPlaces : getMinorUnits(ownCurrency.code);
+
+/** The first thing that is wrong with a value for a field of ours; undefined where it can stand there. */
+export function findValueFault(field: string, value: Value): ValueFault | undefined {
+  const kind = getProductField(field)?.kind;
+  const items = typeof value === 'string' ? [value] : value;
+  for (const text of items) {
+    if (text.includes('\0')) return { kind: 'zero-character' };
+    if (!isWhole(text)) return { kind: 'half-character' };
+  }
+  if (kind === 'list') return findListFault(items);
+  if (typeof value !== 'string') return { kind: 'several', count: items.length };
+  return findTypeFault(field, kind, value) ?? findLengthFault(value, mostOf(field));
+}
+
+function findTypeFault(field: string, kind: ProductField['kind'] | undefined, text: string): ValueFault | undefined {
+  switch (kind) {
+    case 'money':
+      return findMoneyFault(field, text);
+    case 'integer':
+      if (!/^\d+$/.test(text)) return { kind: 'not-whole' };
+      return text.length > 10 || Number(text) > ownLimits.whole ? { kind: 'whole-too-large' } : undefined;
+    case 'number':
+      return canonicalNumber.test(text) ? undefined : { kind: 'not-a-number' };
+    case 'date':
+      // Days are kept as ISO; whoever takes them from a person reads them first.
+      return readDate(text, 'day-first') === text ? undefined : { kind: 'not-a-day' };
+    case 'measure':
+      return parseMeasure(text) ? undefined : { kind: 'not-a-measure' };
+    case 'yes-no':
+      return text === 'yes' || text === 'no' ? undefined : { kind: 'not-yes-or-no' };
+    default:
+      return undefined;
+  }
+}
+
+function findLengthFault(text: string, most: number): ValueFault | undefined {
+  if (text.length <= most) return undefined;
+  const length = countCharacters(text);
+  return length > most ? { kind: 'too-long', length, most } : undefined;
+}
+
+function findMoneyFault(field: string, text: string): ValueFault | undefined {
+  if (!canonicalNumber.test(text) || text.startsWith('-')) return { kind: 'not-a-price' };
+  if (Number(text) >= ownLimits.money) return { kind: 'amount-too-large' };
+  if (Number(text) === 0 && field !== 'cost') return { kind: 'zero-price' };
+  const places = (text.split('.')[1] ?? '').replace(/0+$/, '').length,
+    most = getMoneyPlaces(field);
+  return places > most ? { kind: 'too-many-places', places, most } : undefined;
+}
+
+function findListFault(items: readonly string[]): ValueFault | undefined {
+  if (items.length > ownLimits.listItems)
+    return { kind: 'too-many-items', count: items.length, most: ownLimits.listItems };
+  const long = items.find((i) => i.length > ownLimits.listItemCharacters);
+  return long === undefined
+    ? undefined
+    : { kind: 'item-too-long', item: long.slice(0, 100), length: long.length, most: ownLimits.listItemCharacters };
+}
+
+/** Why a cell of an item cannot be changed to a value, whatever stands there now. */
+export type CellFault =
+  | ValueFault
+  | { kind: 'not-changed-here' }
+  | { kind: 'title-stays' }
+  /** What is bought has a price, a number and stock; the row of a family is not bought. */
+  | { kind: 'not-on-a-family' };
+
+/** Judges a change of one cell of an item; `null` empties it. */
+export function findCellFault(field: string, after: Value | null, item: { kind: string }): CellFault | undefined {
+  const known = getProductField(field);
+  if (!known || field === 'sku' || field === 'parent_sku') return { kind: 'not-changed-here' };
+  if (after === null || after.length === 0) return field === 'title' ? { kind: 'title-stays' } : undefined;
+  if (known.rows === 'sellable' && item.kind === 'family') return { kind: 'not-on-a-family' };
+  return findValueFault(field, after);
+}

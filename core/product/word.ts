@@ -1,0 +1,56 @@
+// Faults of values in words: names the field, the value and the remedy.
+import type { Value } from '../listing/values';
+import { getFieldLabel } from './fields';
+import type { CellFault } from './own-value';
+import { ownLimits } from './own-value';
+
+const digits = (n: number): string => n.toLocaleString('en-GB');
+const longest = 60;
+const cut = (text: string): string => (text.length > longest ? `${text.slice(0, longest - 1)}…` : text);
+
+/** The sentence of a fault. */
+export function wordCellFault(fault: CellFault, field: string, value: Value | null): string {
+  const label = getFieldLabel(field);
+  const text = typeof value === 'string' ? value : (value ?? []).join(' | ');
+  const held = `${label} “${cut(text.replaceAll('\0', '□').replace(/\p{Cs}/gu, '□'))}”`;
+  switch (fault.kind) {
+    case 'zero-character':
+      return `${label} holds a zero character, which no text may have; take it out.`;
+    case 'half-character':
+      return `${held} holds half of a character; type that character anew.`;
+    case 'not-a-price':
+      return `${held} is not a price; write digits with a point, such as 12.50.`;
+    case 'zero-price':
+      return `${held} is no price; leave it empty where there is none.`;
+    case 'amount-too-large':
+      return `${held} is larger than 999,999,999.99, the largest amount that is kept; give a smaller one.`;
+    case 'too-many-places':
+      return `${held} has ${fault.places} places after the point; ${fault.most} are kept. Round it.`;
+    case 'not-whole':
+      return `${held} is not a whole number; write digits only, such as 12.`;
+    case 'whole-too-large':
+      return `${held} is larger than ${digits(ownLimits.whole)}, the largest number that is kept; give a smaller one.`;
+    case 'not-a-number':
+      return `${held} is not a number; write digits with a point, such as 12.5.`;
+    case 'not-a-day':
+      return `${held} is not a day; write it as 2026-11-27 or 27/11/2026.`;
+    case 'not-a-measure':
+      return `${held} is not a measure; write a number and its unit, such as 24 cm.`;
+    case 'not-yes-or-no':
+      return `${held} is neither yes nor no.`;
+    case 'several':
+      return `${label} takes one value, not ${fault.count}.`;
+    case 'too-long':
+      return `${label} has ${digits(fault.length)} characters; ${digits(fault.most)} are the most that is kept. Shorten it.`;
+    case 'too-many-items':
+      return `${label} has ${digits(fault.count)} entries; ${digits(fault.most)} are the most that is kept. Leave some out.`;
+    case 'item-too-long':
+      return `${label} has an entry of ${digits(fault.length)} characters, “${cut(fault.item)}”; ${digits(fault.most)} are the most that is kept. Shorten it.`;
+    case 'not-changed-here':
+      return `${label} cannot be changed here.`;
+    case 'title-stays':
+      return 'A product keeps its title; give another one.';
+    case 'not-on-a-family':
+      return `${label} belongs to what is sold; give it to the variants of this family.`;
+  }
+}

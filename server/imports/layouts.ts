@@ -1,0 +1,68 @@
+// What the columns of a file were found to mean, kept for the next file with the same headings.
+import type { ImportReadingShape } from '@basileus/contract';
+import { getProductField } from '@basileus/core/product';
+import { foldLoosely } from '@basileus/core/text';
+import { type Db, rowOf } from '../database';
+
+/** Columns that the file of refused rows has behind those of its import. */
+export const refusedHeadings = ['Row', 'Why it was refused'] as const;
+const ownHeadings = refusedHeadings.map(foldLoosely).join('\n');
+
+/** A file's headings as one text: their words in order, without the columns that we put behind them ourselves. */
+export function getFingerprint(columns: readonly { name: string }[]): string {
+  const names = columns.map((c) => foldLoosely(c.name));
+  const all = names.join('\n');
+  return all.endsWith(`\n${ownHeadings}`) ? all.slice(0, -ownHeadings.length - 1) : all;
+}
+
+interface LayoutRow {
+  fields: (string | null)[];
+  decimal_sign: ImportReadingShape['decimalSign'];
+  list_separator: string;
+  from_file: string;
+}
+
+const isCorrection = (why: ImportReadingShape['columns'][number]['why']): boolean =>
+  why === 'chosen' || why === 'left-out' || why === 'given' || why === 'remembered';
+
+/** Keeps a reading that a person has corrected. */
+export async function rememberLayout(db: Db, file: string, reading: ImportReadingShape): Promise<void> {
+  if (!reading.columns.some((c) => isCorrection(c.why))) return;
+  await db.raw(
+    `insert into import_layouts (fingerprint, fields, decimal_sign, list_separator, from_file)
+      values (md5(?), ?, ?, ?, ?)
+      on conflict (fingerprint) do update set fields = excluded.fields, decimal_sign = excluded.decimal_sign,
+        list_separator = excluded.list_separator, from_file = excluded.from_file, updated_at = now()`,
+    [
+      getFingerprint(reading.columns),
+      JSON.stringify(reading.columns.map((c) => c.field)),
+      reading.decimalSign,
+      reading.listSeparator,
+      file,
+    ],
+  );
+}
+
+/** The reading with what was remembered of such a file; the file that it was remembered from, where there is one. */
+export async function recallLayout(
+  db: Db,
+  reading: ImportReadingShape,
+): Promise<{ reading: ImportReadingShape; from: string | null }> {
+  const known = await rowOf<LayoutRow>(db, 'select * from import_layouts where fingerprint = md5(?)', [
+    getFingerprint(reading.columns),
+  ]);
+  if (!known) return { reading, from: null };
+  return {
+    from: known.from_file,
+    reading: {
+      ...reading,
+      listSeparator: known.list_separator,
+      decimalSign: reading.decimalSign === 'undetermined' ? known.decimal_sign : reading.decimalSign,
+      columns: reading.columns.map((c, i) => {
+        const field = known.fields[i] ?? null;
+        const isHeld = field === null || getProductField(field) !== undefined;
+        return isHeld && field !== c.field ? { ...c, field, why: 'remembered' } : c;
+      }),
+    },
+  };
+}

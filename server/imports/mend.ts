@@ -1,0 +1,74 @@
+// Mending a cell of a row before it is written, as if the file had said so; kept beside the file, which stays as it came.
+import { type Db, rowOf, rowsOf } from '../database';
+import { announce } from '../events';
+import { AppError } from '../http';
+import { createNamer, planRows, toCoreReading, toRecord, toRowShape } from './plan-rows';
+import { withMends } from './plan';
+import { loadImport, loadMends } from './queries';
+
+/** Mends one cell and plans its row anew. Refused once the import is being written, and for rows without remarks. */
+export async function mendRow(
+  db: Db,
+  id: number,
+  row: number,
+  { column, text }: { column: number; text: string },
+): Promise<void> {
+  await db.transaction(async (tx) => {
+    const state = (await rowOf<{ state: string }>(tx, 'select state from imports where id = ? for update', [id]))
+      ?.state;
+    const found = await loadImport(tx, id);
+    if (!found || state === undefined) throw new AppError('not-found', `There is no import ${id}.`);
+    if (state !== 'planned')
+      throw new AppError('not-now', 'Cells are mended while an import waits for your decision.', {
+        remedy: 'Mend it in the catalog, or drop the file again.',
+      });
+    const held = await rowOf<{
+      sku: string;
+      action: keyof typeof found.counts;
+      cells: string[] | null;
+      problems: unknown[];
+    }>(tx, 'select sku, action, cells, problems from import_rows where import_id = ? and "row" = ?', [id, row]);
+    if (!held?.cells) throw new AppError('not-found', `Row ${row} of this import has nothing to mend.`);
+    await tx.raw(
+      `insert into import_mends (import_id, "row", col, text) values (?, ?, ?, ?)
+        on conflict (import_id, "row", col) do update set text = excluded.text`,
+      [id, row, column, text],
+    );
+    const cells = withMends(held.cells, (await loadMends(tx, id)).get(row));
+    const reading = toCoreReading(found.reading),
+      shape = toRowShape(found);
+    const sku = (cells[shape.skuAt] ?? '').trim();
+    const before = await rowsOf<{ sku: string; row: number }>(
+      tx,
+      'select sku, "row" from import_rows where import_id = ? and sku = ? and "row" < ? order by "row" limit 1',
+      [id, sku, row],
+    );
+    const seen = new Map(before.map((b) => [b.sku, b.row]));
+    const [planned] = await planRows(tx, [{ row, cells }], reading, shape, createNamer(found.reading), seen);
+    const record = toRecord(planned!);
+    await tx.raw(
+      `update import_rows set sku = ?, action = ?, changes = ?, problems = ?, cells = ? where import_id = ? and "row" = ?`,
+      [
+        record.sku,
+        record.action,
+        JSON.stringify(record.changes),
+        JSON.stringify(record.problems),
+        // A mended row keeps its cells, so that it can be mended once more.
+        JSON.stringify(record.cells ?? cells),
+        id,
+        row,
+      ],
+    );
+    const wasDamaged = isDamaged(held.problems),
+      isDamagedNow = isDamaged(record.problems);
+    const counts = { ...found.counts };
+    counts[held.action] = (counts[held.action] ?? 0) - 1;
+    counts[record.action] = (counts[record.action] ?? 0) + 1;
+    counts.damaged = (counts.damaged ?? 0) + Number(isDamagedNow) - Number(wasDamaged);
+    await tx.raw('update imports set counts = ? where id = ?', [JSON.stringify(counts), id]);
+    await announce(tx, { topic: 'imports', id: String(id) });
+  });
+}
+
+const isDamaged = (problems: readonly unknown[]): boolean =>
+  problems.some((p) => (p as { kind?: string }).kind === 'damage');

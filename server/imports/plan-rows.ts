@@ -1,0 +1,92 @@
+// What an import would do with some of its rows: each compared with what we hold now.
+import {
+  findRowFaults,
+  type ImportReading,
+  type PlannedRow,
+  planRow,
+  type RowShape,
+  sheetBounds,
+} from '@basileus/core/sheet';
+import type { ImportReadingShape } from '@basileus/contract';
+import { dropBroken } from '@basileus/core/text';
+import type { Db } from '../database';
+import { toFields } from '../products/fields';
+import { loadProductRows } from '../products/queries';
+import type { ImportRow } from './queries';
+
+export const toCoreReading = (r: ImportReadingShape): ImportReading => ({
+  columns: r.columns.flatMap((c) => (c.field === null ? [] : [{ index: c.index, field: c.field }])),
+  decimalSign: r.decimalSign === ',' ? ',' : '.',
+  dateOrder: r.dateOrder,
+  listSeparator: r.listSeparator,
+  mode: r.mode,
+  blankClears: r.blankClears,
+  acceptMended: r.acceptMended,
+  replacements: r.replacements,
+});
+
+/** The shape of the table that rows are held against; its width is measured when the first rows are there. */
+export const toRowShape = ({ kind, reading, width }: ImportRow): RowShape => ({
+  delimiter: kind === 'text' ? reading.delimiter : undefined,
+  width,
+  skuAt: reading.columns.find((c) => c.field === 'sku')?.index ?? -1,
+  used: new Set(reading.columns.flatMap((c) => (c.field === null ? [] : [c.index]))),
+});
+
+/** What a column is called, by its index. */
+export function createNamer(reading: ImportReadingShape): (index: number) => string {
+  const names = new Map(reading.columns.map((c) => [c.index, c.name]));
+  return (index) => names.get(index) ?? `Column ${index + 1}`;
+}
+
+export interface SheetRow {
+  row: number;
+  cells: string[];
+}
+export interface PlannedSheetRow extends SheetRow {
+  planned: PlannedRow;
+  swallowed: number;
+}
+
+export async function planRows(
+  db: Db,
+  rows: readonly SheetRow[],
+  reading: ImportReading,
+  shape: RowShape,
+  nameOf: (index: number) => string,
+  seen: Map<string, number>,
+): Promise<PlannedSheetRow[]> {
+  // A database text holds no zero character; a SKU with one is refused, and not looked for.
+  const skuOf = (cells: readonly string[]): string => (cells[shape.skuAt] ?? '').trim();
+  const skus = rows.map((r) => skuOf(r.cells)).filter((s) => s !== '' && s.length < 1000 && dropBroken(s) === s);
+  const held = new Map((await loadProductRows(db, 'p.sku = any(?)', [skus])).map((r) => [r.sku, r]));
+  return rows.map(({ row, cells }) => {
+    const { problems: faults, swallowed } = findRowFaults(cells, shape, nameOf);
+    const product = held.get(skuOf(cells));
+    const planned = planRow(cells, reading, product && toFields(product), {
+      seen,
+      faults,
+      kind: product?.kind,
+    });
+    if (planned.sku && !seen.has(planned.sku)) seen.set(planned.sku, row);
+    return { row, cells, planned, swallowed };
+  });
+}
+
+/** A refused cell as it is kept for the file of refused rows: whole characters, no more than a sheet's cell holds. */
+const keepCell = (cell: string): string => dropBroken(cell.slice(0, sheetBounds.cellCharacters));
+
+/** The row as it is kept: a refused one, and one with remarks, with its cells, so that they can be mended. */
+export const toRecord = ({ row, cells, planned }: PlannedSheetRow) => ({
+  row,
+  sku: keepCell(planned.sku).slice(0, 200),
+  action: planned.action,
+  changes: planned.changes,
+  problems: planned.problems.map((p) => ({
+    ...p,
+    value: keepCell(p.value).slice(0, 500),
+    says: dropBroken(p.says.slice(0, 2000)),
+    ...(p.mended === undefined ? {} : { mended: keepCell(p.mended) }),
+  })),
+  cells: planned.action === 'refuse' || planned.problems.length > 0 ? cells.map(keepCell) : null,
+});

@@ -1,0 +1,125 @@
+import type { ImportReadingShape, ImportRowShape, ImportShape } from '@basileus/contract';
+import { type Db, rowOf, rowsOf } from '../database';
+import { AppError } from '../http';
+
+export type Counts = ImportShape['counts'];
+export interface ImportRow {
+  id: number;
+  file_id: number;
+  name: string;
+  kind: 'text' | 'workbook';
+  state: ImportShape['state'];
+  plan_no: number;
+  reading: ImportReadingShape;
+  sheets: ImportShape['sheets'];
+  title_lines: string[];
+  sample: string[][];
+  counts: Partial<Counts>;
+  novelties: ImportShape['novelties'];
+  remembered_from: string | null;
+  width: number;
+  fault: string | null;
+  change_set_id: number | null;
+  created_at: Date;
+  size: number;
+}
+export const noCounts: Counts = {
+  lines: 0,
+  above: 0,
+  blank: 0,
+  notes: 0,
+  firstNote: 0,
+  swallowed: 0,
+  rows: 0,
+  create: 0,
+  update: 0,
+  same: 0,
+  refuse: 0,
+  damaged: 0,
+  applied: 0,
+  conflicts: 0,
+};
+
+const select = 'select i.*, f.size from imports i join files f on f.id = i.file_id';
+export const loadImport = (db: Db, id: number): Promise<ImportRow | undefined> =>
+  rowOf<ImportRow>(db, `${select} where i.id = ?`, [id]);
+
+/** The import, or a refusal where there is none. */
+export async function mustLoadImport(db: Db, id: number): Promise<ImportRow> {
+  const found = await loadImport(db, id);
+  if (!found) throw new AppError('not-found', `There is no import ${id}.`);
+  return found;
+}
+
+export const loadImports = (db: Db): Promise<ImportRow[]> =>
+  rowsOf<ImportRow>(db, `${select} order by i.id desc limit 50`);
+
+export const toShape = (r: ImportRow): ImportShape => ({
+  id: r.id,
+  name: r.name,
+  size: r.size,
+  state: r.state,
+  kind: r.kind,
+  sheets: r.sheets,
+  titleLines: r.title_lines,
+  sample: r.sample,
+  reading: r.reading,
+  counts: { ...noCounts, ...r.counts },
+  novelties: r.novelties,
+  rememberedFrom: r.remembered_from,
+  fault: r.fault,
+  createdAt: r.created_at.toISOString(),
+});
+
+/** Planned rows of one kind: an action, those with remarks, those that wait for a decision, or all. */
+export type RowView = '' | 'create' | 'update' | 'same' | 'refuse' | 'damaged' | 'conflict';
+const viewSql: Readonly<Record<RowView, string>> = {
+  '': 'true',
+  create: `action = 'create'`,
+  update: `action = 'update'`,
+  same: `action = 'same'`,
+  refuse: `action = 'refuse'`,
+  damaged: 'jsonb_array_length(problems) > 0',
+  conflict: 'clash is not null',
+};
+
+export async function loadImportRows(
+  db: Db,
+  id: number,
+  { action, offset, limit }: { action: RowView; offset: number; limit: number },
+): Promise<{ total: number; rows: ImportRowShape[] }> {
+  const where = `import_id = ? and ${viewSql[action]}`;
+  return {
+    total: (await rowOf<{ n: number }>(db, `select count(*) as n from import_rows where ${where}`, [id]))!.n,
+    rows: await rowsOf<ImportRowShape>(
+      db,
+      `select "row", sku, action, changes, problems, applied, cells, clash, conflicts
+        from import_rows
+        where ${where}
+        order by "row" offset ? limit ?`,
+      [id, offset, limit],
+    ),
+  };
+}
+
+export const loadRefusedRows = (
+  db: Db,
+  id: number,
+): Promise<{ row: number; cells: string[] | null; problems: { says: string }[] }[]> =>
+  rowsOf(
+    db,
+    `select "row", cells, problems from import_rows where import_id = ? and action = 'refuse' order by "row"`,
+    [id],
+  );
+
+/** Cells that a person has mended, by row and column. */
+export async function loadMends(db: Db, id: number): Promise<Map<number, Map<number, string>>> {
+  const mends = new Map<number, Map<number, string>>();
+  for (const m of await rowsOf<{ row: number; col: number; text: string }>(
+    db,
+    'select "row", col, text from import_mends where import_id = ?',
+    [id],
+  ))
+    (mends.get(m.row) ?? mends.set(m.row, new Map()).get(m.row)!).set(m.col, m.text);
+  return mends;
+}

@@ -1,0 +1,174 @@
+// Taking a file in, correcting how it is read, mending its cells, letting it be written or dropping it.
+import type { ImportReadingShape } from '@basileus/contract';
+import { getFieldLabel, getProductField } from '@basileus/core/product';
+import { type Db, rowOf } from '../database';
+import { announce } from '../events';
+import { dropFile } from '../files';
+import { AppError } from '../http';
+import { enqueue, type Threads } from '../jobs';
+import { startApply } from './decide';
+import { recallLayout, rememberLayout } from './layouts';
+import { type ImportRow, mustLoadImport } from './queries';
+import type { readColumns, Understood } from './read';
+
+const mostUnderstandSeconds = 30;
+
+const startPlan = (db: Db, id: number, plan: number, name: string): Promise<string> =>
+  enqueue(db, {
+    kind: 'plan-import',
+    title: `Reading ${name}`,
+    payload: { import: id, plan },
+    once: `plan-${id}-${plan}`,
+    link: `/all/gather/imports/${id}`,
+    cancellable: true,
+  });
+
+/** Understands a stored file and begins to plan it. What cannot be read is dropped again. */
+export async function takeIn(db: Db, threads: Threads, file: { id: number; name: string }): Promise<ImportRow> {
+  try {
+    const u = await threads.ask<Understood>(
+      'understand-file',
+      { file: file.id, name: file.name },
+      mostUnderstandSeconds,
+    );
+    const { reading, from } = await recallLayout(db, u.reading);
+    const id = await db.transaction(async (tx) => {
+      const row = (await rowOf<{ id: number }>(
+        tx,
+        `insert into imports (file_id, name, kind, state, reading, sheets, title_lines, sample, remembered_from)
+          values (?, ?, ?, 'planning', ?, ?, ?, ?, ?)
+          returning id`,
+        [
+          file.id,
+          file.name,
+          u.kind,
+          JSON.stringify(reading),
+          JSON.stringify(u.sheets),
+          JSON.stringify(u.titleLines),
+          JSON.stringify(u.sample),
+          from,
+        ],
+      ))!;
+      await startPlan(tx, row.id, 1, file.name);
+      await announce(tx, { topic: 'imports', id: String(row.id) });
+      return row.id;
+    });
+    return await mustLoadImport(db, id);
+  } catch (error) {
+    await dropFile(db, file.id);
+    throw error;
+  }
+}
+
+/** Refuses a reading by which rows could not be matched, or in which two columns would write one field. */
+function judgeReading(reading: ImportReadingShape): void {
+  const taken = new Set<string>();
+  for (const { field, name } of reading.columns) {
+    if (field === null || getProductField(field)?.kind === 'list') continue;
+    if (taken.has(field))
+      throw new AppError('bad-input', `Two columns hold ${getFieldLabel(field)}; “${name}” is one of them.`, {
+        field: 'columns',
+        remedy: 'Give one of them another field, or none.',
+      });
+    taken.add(field);
+  }
+  if (!taken.has('sku'))
+    throw new AppError('bad-input', 'No column holds the SKU, so rows cannot be matched.', {
+      field: 'columns',
+      remedy: 'Choose the column that holds the SKU.',
+    });
+}
+
+/** Corrects how a file is read, keeps that for the next file of its kind, and plans anew. */
+export async function changeReading(
+  db: Db,
+  threads: Threads,
+  id: number,
+  wanted: ImportReadingShape,
+): Promise<ImportRow> {
+  const found = await mustLoadImport(db, id);
+  if (found.state === 'applying' || found.state === 'applied')
+    throw new AppError('not-now', 'This import has been written already.', {
+      remedy: 'Drop the file again to read it another way.',
+    });
+  judgeReading(wanted);
+  const reading = await withColumnsAnew(db, threads, found, wanted);
+  await db.transaction(async (tx) => {
+    await rememberLayout(tx, found.name, reading);
+    const plan = (await rowOf<{ plan_no: number }>(
+      tx,
+      `update imports
+        set reading = ?, state = 'planning', plan_no = plan_no + 1, fault = null
+        where id = ?
+        returning plan_no`,
+      [JSON.stringify(reading), id],
+    ))!.plan_no;
+    await startPlan(tx, id, plan, found.name);
+    await announce(tx, { topic: 'imports', id: String(id) });
+  });
+  return mustLoadImport(db, id);
+}
+
+/** A changed header row, encoding, delimiter or sheet makes other columns; their fields are guessed anew. */
+async function withColumnsAnew(
+  db: Db,
+  threads: Threads,
+  { id, file_id, kind, reading: was }: ImportRow,
+  wanted: ImportReadingShape,
+): Promise<ImportReadingShape> {
+  const parts = ['headerRow', 'encoding', 'delimiter', 'sheet'] as const;
+  if (parts.every((p) => was[p] === wanted[p])) return wanted;
+  const anew = await threads.ask<Awaited<ReturnType<typeof readColumns>>>(
+    'read-columns',
+    { file: file_id, kind, reading: wanted },
+    mostUnderstandSeconds,
+  );
+  await db.raw('update imports set sample = ?, title_lines = ? where id = ?', [
+    JSON.stringify(anew.sample),
+    JSON.stringify(anew.titleLines),
+    id,
+  ]);
+  return { ...wanted, columns: anew.columns };
+}
+
+/** Lets a planned import be written. */
+export async function startWriting(db: Db, id: number, actor: string): Promise<string> {
+  const found = await mustLoadImport(db, id);
+  if (found.reading.decimalSign === 'undetermined')
+    throw new AppError(
+      'bad-input',
+      'The prices of this file can be read in two ways; say which decimal sign it uses.',
+      {
+        field: 'decimalSign',
+        remedy: 'Choose point or comma.',
+      },
+    );
+  const job = await db.transaction(async (tx) => {
+    const claimed = await rowOf(
+      tx,
+      `update imports set state = 'applying' where id = ? and state = 'planned' returning id`,
+      [id],
+    );
+    if (!claimed)
+      throw new AppError(
+        'not-now',
+        found.state === 'applying' || found.state === 'applied'
+          ? 'This import is being written or has been written already.'
+          : 'This import is not planned yet.',
+        { remedy: 'Wait until it has been read.' },
+      );
+    return startApply(tx, id, found.name, actor);
+  });
+  await announce(db, { topic: 'imports', id: String(id) });
+  return job;
+}
+
+/** Drops an import that was not written, with its file. */
+export async function discard(db: Db, id: number): Promise<void> {
+  const found = await mustLoadImport(db, id);
+  if (found.state === 'applying' || found.state === 'applied')
+    throw new AppError('not-now', 'This import has been written; take it back in the change history.');
+  await db.raw('delete from imports where id = ?', [id]);
+  await dropFile(db, found.file_id);
+  await announce(db, { topic: 'imports' });
+}

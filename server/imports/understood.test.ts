@@ -1,0 +1,180 @@
+// How a file is understood, corrected and mended before it is written, and what of that is remembered.
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { type House, openHouse, until } from '../tests/house';
+
+let house: House;
+beforeAll(async () => {
+  house = await openHouse('understood_test', { size: 300 });
+});
+afterAll(async () => {
+  await house.close();
+});
+
+interface Import {
+  id: number;
+  state: string;
+  counts: Record<string, number>;
+  novelties: { field: string; value: string; rows: number; first: number; near: string | null }[];
+  rememberedFrom: string | null;
+  reading: { columns: { index: number; name: string; field: string | null; why: string }[]; replacements: object[] };
+}
+interface Row {
+  row: number;
+  sku: string;
+  action: string;
+  cells: string[] | null;
+  changes: { field: string; after: unknown }[];
+  problems: { field: string }[];
+}
+const planned = (id: number) =>
+  until(
+    async () => (await house.call<Import>('GET', `/imports/${id}`)).body,
+    (i) => i.state === 'planned' || i.state === 'failed',
+  );
+const bring = async (name: string, text: string) => planned((await house.upload<Import>(name, text)).body.id);
+const correct = async (i: Import, change: (r: Import['reading']) => void) => {
+  const reading = structuredClone(i.reading);
+  change(reading);
+  const answer = await house.call<Import>('PUT', `/imports/${i.id}/reading`, reading);
+  expect(answer.status).toBe(200);
+  return planned(i.id);
+};
+const rowsOf = async (i: Import, action = '') =>
+  (await house.call<{ rows: Row[] }>('GET', `/imports/${i.id}/rows?action=${action}`)).body.rows;
+const fieldsOf = (i: Import) => Object.fromEntries(i.reading.columns.map((c) => [c.name, c.field]));
+
+describe('columns', () => {
+  it('of amounts are told apart, families by their parent, and pictures come from as many columns as there are', async () => {
+    const i = await bring(
+      'autumn.csv',
+      'Stock code,Parent code,Name,Trade price,Sell price,Photo 1,Photo 2\nUX-1,,Pan,4.00,9.99,https://p.example/1.jpg,https://p.example/2.jpg\n',
+    );
+    expect(fieldsOf(i)).toEqual({
+      'Stock code': 'sku',
+      'Parent code': 'parent_sku',
+      Name: 'title',
+      'Trade price': 'cost',
+      'Sell price': 'price',
+      'Photo 1': 'pictures',
+      'Photo 2': 'pictures',
+    });
+    const [row] = await rowsOf(i);
+    expect(row!.changes.find((c) => c.field === 'pictures')!.after).toEqual([
+      'https://p.example/1.jpg',
+      'https://p.example/2.jpg',
+    ]);
+  });
+  it('once corrected are remembered for the next file with the same headings, and for its refused rows that come back', async () => {
+    const file = 'Item no,Title,Colour we use,Qty per box\nUX-2,Pan,Red,twelve\nUX-2B,Pan again,Blue,12\n';
+    const first = await bring('first.csv', file);
+    expect(fieldsOf(first)).toMatchObject({ 'Qty per box': null });
+    const corrected = await correct(first, (r) => {
+      for (const c of r.columns)
+        if (c.name === 'Qty per box') Object.assign(c, { field: 'fact.pieces', why: 'chosen' });
+    });
+    expect(corrected.counts).toMatchObject({ create: 1, refuse: 1 });
+    const second = await bring('second.csv', file.replaceAll('UX-2', 'UX-3'));
+    expect(fieldsOf(second)).toMatchObject({ 'Qty per box': 'fact.pieces' });
+    expect(second.rememberedFrom).toBe('first.csv');
+    expect(second.reading.columns.find((c) => c.name === 'Qty per box')!.why).toBe('remembered');
+    const refused = await fetch(`${house.base}/api/imports/${corrected.id}/refused.csv`);
+    const third = await bring('back.csv', (await refused.text()).replace('twelve', '12'));
+    expect(fieldsOf(third)).toMatchObject({ 'Qty per box': 'fact.pieces', 'Why it was refused': null });
+    const other = await bring('other.csv', file.replace('Colour we use', 'Colour they use'));
+    expect(other.rememberedFrom).toBeNull();
+    expect(fieldsOf(other)).toMatchObject({ 'Qty per box': null });
+  });
+  it('of one field are refused twice, but for lists', async () => {
+    const i = await bring('twice.csv', 'SKU,Title,One,Two\nUX-4,Pan,a,b\n');
+    const put = async (field: string) => {
+      const reading = structuredClone(i.reading);
+      for (const c of reading.columns) if (c.name === 'One' || c.name === 'Two') c.field = field;
+      return await house.call<{ message: string }>('PUT', `/imports/${i.id}/reading`, reading);
+    };
+    expect(await put('brand')).toMatchObject({
+      status: 400,
+      body: { message: 'Two columns hold Brand; “Two” is one of them.' },
+    });
+    expect((await put('highlights')).status).toBe(200);
+  });
+});
+
+describe('a cell', () => {
+  it('is mended in its row before anything is written, and stays mended when the file is read anew', async () => {
+    const i = await bring(
+      'mend.csv',
+      'SKU,Title,Price,Stock\nUX-5,Pan,12.999x,3\nUX-6,Pot,5.00,many\nUX-7,Lid,1.00,1\n',
+    );
+    expect(i.counts).toMatchObject({ create: 1, refuse: 2 });
+    const mend = (row: number, column: number, text: string) =>
+      house.call<Import>('PUT', `/imports/${i.id}/rows/${row}`, { column, text });
+    expect((await mend(2, 2, '12.99')).body.counts).toMatchObject({ create: 2, refuse: 1 });
+    const [mended] = (await rowsOf(i)).filter((r) => r.row === 2);
+    expect(mended).toMatchObject({ action: 'create', problems: [] });
+    expect(mended!.changes.find((c) => c.field === 'price')!.after).toBe('12.99');
+    // Another slip: the row is refused again, with the new reason.
+    expect((await mend(2, 2, 'x')).body.counts).toMatchObject({ create: 1, refuse: 2 });
+    expect((await mend(2, 2, '12.99')).body.counts).toMatchObject({ create: 2, refuse: 1 });
+    const again = await correct(i, () => undefined);
+    expect(again.counts).toMatchObject({ create: 2, refuse: 1 });
+    expect(await mend(4, 1, 'x')).toMatchObject({ status: 404 });
+    expect(await mend(99, 1, 'x')).toMatchObject({ status: 404 });
+    await house.call('POST', `/imports/${i.id}/apply`);
+    await until(
+      async () => (await house.call<Import>('GET', `/imports/${i.id}`)).body,
+      (x) => x.state === 'applied',
+    );
+    expect(await house.rows(`select price::text from products where sku = 'UX-5'`)).toEqual([{ price: '12.9900' }]);
+    expect(await mend(3, 3, '4')).toMatchObject({ status: 409 });
+    const shown = await house.call<{ rows: { sku: string }[] }>('GET', `/products?import=${i.id}`);
+    expect(shown.body.rows.map((r) => r.sku)).toEqual(['UX-5', 'UX-7']);
+  });
+});
+
+describe('names that no item has yet', () => {
+  it('are told with the nearest that one has, and are read as that for the whole file', async () => {
+    const [known] = await house.rows<{ category: string; brand: string }>(
+      `select category, brand from products where category = 'Frying pans' and brand is not null limit 1`,
+    );
+    expect(known!.category).toBe('Frying pans');
+    const i = await bring(
+      'news.csv',
+      `SKU,Title,Own category,Brand\nUX-8,Pan,Fryng pans,${known!.brand}\nUX-9,Pan,Fryng pans,Quite Another\nUX-10,Pan,Frying pans,${known!.brand}\n`,
+    );
+    expect(i.novelties).toEqual([
+      { field: 'category', value: 'Fryng pans', rows: 2, first: 2, near: 'Frying pans' },
+      { field: 'brand', value: 'Quite Another', rows: 1, first: 3, near: null },
+    ]);
+    const read = await correct(i, (r) => {
+      r.replacements = [{ field: 'category', from: 'Fryng pans', to: 'Frying pans' }];
+    });
+    expect(read.novelties.map((n) => n.value)).toEqual(['Quite Another']);
+    expect(new Set((await rowsOf(read)).map((r) => r.changes.find((c) => c.field === 'category')!.after))).toEqual(
+      new Set(['Frying pans']),
+    );
+  });
+});
+
+describe('the catalog', () => {
+  it('is put in order as people count, by any field', async () => {
+    await house.call('POST', '/products', { sku: 'ZKET-10', title: 'Ten' });
+    await house.call('POST', '/products', { sku: 'ZKET-2', title: 'Two' });
+    const list = async (q: string) =>
+      (await house.call<{ rows: { sku: string; fields: Record<string, string> }[] }>('GET', `/products?${q}`)).body
+        .rows;
+    expect((await list('search=zket')).map((r) => r.sku)).toEqual(['ZKET-2', 'ZKET-10']);
+    expect((await list('search=zket&direction=down')).map((r) => r.sku)).toEqual(['ZKET-10', 'ZKET-2']);
+    await house.rows(`update products set facts = facts || '{"pages": "96"}' where sku = 'ZKET-2'`);
+    await house.rows(`update products set facts = facts || '{"pages": "128"}' where sku = 'ZKET-10'`);
+    expect((await list('sort=fact.pages&direction=down&kind=single&limit=2')).map((r) => r.sku)).toEqual([
+      'ZKET-10',
+      'ZKET-2',
+    ]);
+    const prices = (await list('sort=price&kind=single&limit=50')).map((r) => Number(r.fields['price']));
+    expect(prices).toEqual([...prices].sort((a, b) => a - b));
+    expect(new Set(prices).size).toBeGreaterThan(5);
+    const stock = (await list('sort=stock&direction=down&kind=single&limit=50')).map((r) => Number(r.fields['stock']));
+    expect(stock).toEqual([...stock].sort((a, b) => b - a));
+    expect(new Set(stock).size).toBeGreaterThan(5);
+  });
+});

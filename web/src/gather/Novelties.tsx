@@ -1,0 +1,65 @@
+import type { ImportReadingShape, ImportShape } from '@basileus/contract';
+import { getFieldLabel } from '@basileus/core/product';
+import { plural } from '../ui/text';
+
+/** Names that no item has yet: what is new is said, and a mistyped one is put right for the whole file at once. */
+export function Novelties({
+  data,
+  set,
+  isBusy,
+}: {
+  data: ImportShape;
+  set: ((part: Partial<ImportReadingShape>) => void) | undefined;
+  isBusy: boolean;
+}) {
+  const { novelties, reading } = data;
+  const { replacements } = reading;
+  if (novelties.length === 0 && replacements.length === 0) return null;
+  return (
+    <section className="panel px-4 py-3" aria-label="New names">
+      <h2 className="mb-1 text-base">New names</h2>
+      <ul className="flex max-h-56 flex-col gap-1 overflow-auto">
+        {replacements.map((r) => (
+          <li key={`${r.field}/${r.from}`} className="flex flex-wrap items-center gap-x-3">
+            <span>
+              {getFieldLabel(r.field)} “{r.from}” is read as “{r.to}”.
+            </span>
+            {set && (
+              <button
+                type="button"
+                className="btn btn-xs"
+                disabled={isBusy}
+                onClick={() => {
+                  set({ replacements: replacements.filter((x) => x !== r) });
+                }}
+              >
+                Read it as it is
+              </button>
+            )}
+          </li>
+        ))}
+        {novelties.map((n) => (
+          <li key={`${n.field}/${n.value}`} className="flex flex-wrap items-center gap-x-3">
+            <span>
+              {getFieldLabel(n.field)} “{n.value}” is new, in {plural(n.rows, 'row', 'rows')}, first in row{' '}
+              <span className="num">{n.first}</span>
+              {n.near !== null && `; “${n.near}” is there`}.
+            </span>
+            {set && n.near !== null && (
+              <button
+                type="button"
+                className="btn btn-xs"
+                disabled={isBusy}
+                onClick={() => {
+                  set({ replacements: [...replacements, { field: n.field, from: n.value, to: n.near! }] });
+                }}
+              >
+                Write “{n.near}” instead
+              </button>
+            )}
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}

@@ -222,7 +222,7 @@ export const readShelf = defineEndpoint({
         sku: z.string(),
         title: z.string(),
         number: z.string().nullable(),
-        state: z.string(),
+        state: listingState,
         link: z.string().nullable(),
         since: z.string().nullable(),
       }),

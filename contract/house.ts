@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { defineEndpoint } from './endpoint';
-import { job, nothing, ok, page, word } from './shapes';
+import { job, level, nothing, ok, operation, page, word } from './shapes';
 
 const count = z.number();
 export const readHealth = defineEndpoint({
@@ -13,6 +13,33 @@ export const readHealth = defineEndpoint({
   body: nothing,
   response: z.object({ ready: z.boolean(), database: z.boolean(), version: z.string() }),
 });
+const causeKey = z.object({ check: z.string(), message: z.string(), field: z.string() });
+const market = z.string();
+/** What needs a person today, as facts; each kind has its own. */
+const today = z.discriminatedUnion('kind', [
+  z.object({ kind: z.literal('failed'), market, count, dispatch: count, fault: z.string() }),
+  z.object({ kind: z.literal('refused'), market, count, dispatch: count }),
+  z.object({ kind: z.literal('mended'), market, count, dispatch: count }),
+  z.object({ kind: z.literal('turned-back'), market, count }),
+  z.object({ kind: z.literal('held'), market, count }),
+  z.object({ kind: z.literal('blocker'), market, count, cause: causeKey }),
+  z.object({ kind: z.literal('category'), market, count }),
+  z.object({ kind: z.literal('import'), market: z.null(), count, import: count, name: z.string(), refuse: count }),
+  z.object({ kind: z.literal('send'), market, count, operations: z.array(z.object({ operation, count })) }),
+  z.object({ kind: z.literal('job'), market: z.null(), count, name: z.string(), fault: z.string(), link: z.string() }),
+]);
+export type Today = z.output<typeof today>;
+/** docs/counts.md says what each number counts. */
+const overview = z.object({
+  stops: z.object({ gather: count, prepare: count, check: count, send: count, settle: count }),
+  products: count,
+  states: z.record(z.string(), count),
+  today: z.array(today),
+  readiness: z.array(z.object({ market, name: z.string(), states: z.record(z.string(), count) })),
+  causes: z.array(z.object({ market, cause: causeKey, level, count })),
+  answers: z.array(z.object({ day: z.string(), accepted: count, refused: count })),
+});
+export type Overview = z.output<typeof overview>;
 export const readOverview = defineEndpoint({
   id: 'readOverview',
   method: 'get',
@@ -21,24 +48,7 @@ export const readOverview = defineEndpoint({
   params: nothing,
   query: z.object({ market: word.default('') }),
   body: nothing,
-  response: z.object({
-    stops: z.object({ gather: count, prepare: count, check: count, send: count, settle: count }),
-    products: count,
-    states: z.record(z.string(), count),
-    today: z.array(
-      z.object({
-        kind: z.string(),
-        title: z.string(),
-        detail: z.string(),
-        count,
-        tone: z.enum(['bad', 'warn', 'note', 'good']),
-        link: z.string(),
-      }),
-    ),
-    readiness: z.array(z.object({ market: z.string(), name: z.string(), states: z.record(z.string(), count) })),
-    causes: z.array(z.object({ title: z.string(), level: z.string(), count })),
-    answers: z.array(z.object({ day: z.string(), accepted: count, refused: count })),
-  }),
+  response: overview,
 });
 export const listJobs = defineEndpoint({
   id: 'listJobs',

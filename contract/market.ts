@@ -1,6 +1,19 @@
 import { z } from 'zod';
 import { defineEndpoint } from './endpoint';
-import { cellPatch, id, level, listing, listingState, marketParam, nothing, page, pathId, value, word } from './shapes';
+import {
+  cellPatch,
+  id,
+  idList,
+  level,
+  listing,
+  listingState,
+  marketParam,
+  nothing,
+  page,
+  pathId,
+  value,
+  word,
+} from './shapes';
 
 const count = z.number();
 export const listMarkets = defineEndpoint({
@@ -72,6 +85,11 @@ const listingQuery = page.extend({
   field: word.default(''),
   level: z.union([level, z.literal('')]).default(''),
   without: z.enum(['', 'category']).default(''),
+  /** Listings that are shown with those of a cause though they have it no more, by id, divided by commas. */
+  keep: idList,
+  /** `sku`, `title`, `state`, `category`, or an attribute of the market. */
+  sort: word.default('sku'),
+  direction: z.enum(['up', 'down']).default('up'),
 });
 export const listListings = defineEndpoint({
   id: 'listListings',

@@ -6,6 +6,13 @@ import { z } from 'zod';
 export const value = z.union([z.string(), z.array(z.string()).readonly()]);
 /** An id of ours, in a path or a body. */
 export const id = z.int().positive();
+/** Ids in an address, divided by commas. */
+export const idList = z
+  .string()
+  .max(12_000)
+  .regex(/^(\d{1,15}(,\d{1,15})*)?$/, 'ids are numbers divided by commas.')
+  .default('')
+  .transform((t) => (t === '' ? [] : t.split(',').map(Number)));
 export const pathId = z.coerce.number().pipe(id);
 /** A short text in an address: a key, a name, words to search for. */
 export const word = z.string().max(300);

@@ -28,6 +28,7 @@ import { announce } from '../events';
 import { openFile } from '../files';
 import { AppError, route } from '../http';
 import { receiveUpload } from '../http/upload';
+import type { ListingState } from '@basileus/core/rulebook';
 import { stateSql } from '../listings/queries';
 import { refreshListings } from '../listings/follow-up';
 import { loadCorrespondences, loadMarket, loadMarketById } from '../markets/load';
@@ -262,7 +263,7 @@ export function addDispatchRoutes(router: Router, db: Db): void {
       sku: string;
       title: string;
       number: string | null;
-      state: string;
+      state: ListingState;
       since: Date | null;
     }>(
       db,

@@ -1,229 +1,128 @@
-// What waits at each stop and what needs a person today, in order of money and urgency.
-import { wordCause } from '@basileus/core/checks';
-import { type Db, rowOf, rowsOf } from '../database';
+// What waits at each stop and what needs a person today: facts, in the order in which they cost money or time.
+import type { Overview, Today } from '@basileus/contract';
+import type { Db } from '../database';
 import { loadPlan } from '../dispatches/plan';
-import { stateSql } from '../listings/queries';
-import { loadMarkets } from '../markets/load';
+import { loadMarkets, type Market } from '../markets/load';
+import {
+  countProducts,
+  loadAnswers,
+  loadFailedDispatches,
+  loadFailedJobs,
+  loadRefusedLines,
+  loadStates,
+  loadTopCauses,
+  loadTurnedBack,
+  loadUndecided,
+  loadWaitingImports,
+} from './overview-queries';
 
-type Tone = 'bad' | 'warn' | 'note' | 'good';
-interface Today {
-  kind: string;
-  title: string;
-  detail: string;
-  count: number;
-  tone: Tone;
-  link: string;
-}
+type Plan = Awaited<ReturnType<typeof loadPlan>>;
+const mostCauses = 4;
+const sumOf = <T>(rows: readonly T[], of: (row: T) => number): number => rows.reduce((n, r) => n + of(r), 0);
+const rowsReady = (plan: Plan): number => sumOf(plan.operations, (o) => o.count);
 
-export async function loadOverview(db: Db, only: string) {
+/** Everything that the home page and the path show, for one market or all of them. */
+export async function loadOverview(db: Db, only: string): Promise<Overview> {
   const markets = (await loadMarkets(db)).filter((m) => only === '' || m.key === only);
   const ids = markets.map((m) => m.id);
-  const [states, causes, answers, products, planned, undecided, refusedLines, failed, reviews, jobs] =
+  const [states, causes, answers, products, imports, undecided, refusedLines, failed, turnedBack, jobs, plans] =
     await Promise.all([
-      rowsOf<{ market_id: number; state: string; n: number }>(
-        db,
-        `select market_id, ${stateSql} as state, count(*) as n from listings l where market_id = any(?) group by 1, 2`,
-        [ids],
-      ),
-      rowsOf<{ check: string; message: string; field: string; level: string; market_id: number; n: number }>(
-        db,
-        `select "check", message, field, min(level) as level, market_id, count(distinct listing_id) as n
-          from findings
-          where market_id = any(?) and level <> 'tip'
-          group by 1, 2, 3, market_id
-          order by min(level), n desc limit 8`,
-        [ids],
-      ),
-      rowsOf<{ day: string; accepted: number; refused: number }>(
-        db,
-        `select to_char(answered_at, 'YYYY-MM-DD') as day, sum(accepted + remarked) as accepted, sum(refused) as refused
-          from dispatches
-          where answered_at is not null and market_id = any(?)
-          group by 1
-          order by 1 desc limit 14`,
-        [ids],
-      ),
-      rowOf<{ n: number }>(db, 'select count(*) as n from products'),
-      rowsOf<{ id: number; name: string; refuse: number }>(
-        db,
-        `select id, name, coalesce((counts ->> 'refuse')::int, 0) as refuse
-          from imports
-          where state = 'planned'
-          order by id desc limit 5`,
-      ),
-      rowsOf<{ market_id: number; n: number }>(
-        db,
-        'select market_id, count(*) as n from listings where category is null and market_id = any(?) group by 1',
-        [ids],
-      ),
-      rowsOf<{ id: number; market_id: number; n: number; mended: number }>(
-        db,
-        `select d.id, d.market_id, count(*) filter (where not x.mended) as n, count(*) filter (where x.mended) as mended
-          from dispatches d
-          join dispatch_lines x on x.dispatch_id = d.id
-          where x.state = 'refused' and not x.resent and d.market_id = any(?)
-          group by 1, 2
-          order by 1 desc limit 10`,
-        [ids],
-      ),
-      rowsOf<{ id: number; market_id: number; total: number; fault: string }>(
-        db,
-        `select id, market_id, total, coalesce(fault, '') as fault
-          from dispatches
-          where state = 'failed' and market_id = any(?)
-          order by id desc limit 5`,
-        [ids],
-      ),
-      rowsOf<{ market_id: number; n: number }>(
-        db,
-        `select market_id, count(*) as n
-          from listings
-          where market_state = 'refused' and number is not null and market_id = any(?)
-          group by 1`,
-        [ids],
-      ),
-      rowsOf<{ title: string; error: string; link: string | null }>(
-        db,
-        `select title, coalesce(error, '') as error, link
-          from jobs
-          where state = 'failed' and title <> '' and updated_at > now() - interval '1 day'
-          order by updated_at desc limit 3`,
-      ),
+      loadStates(db, ids),
+      loadTopCauses(db, ids),
+      loadAnswers(db, ids),
+      countProducts(db),
+      loadWaitingImports(db),
+      loadUndecided(db, ids),
+      loadRefusedLines(db, ids),
+      loadFailedDispatches(db, ids),
+      loadTurnedBack(db, ids),
+      loadFailedJobs(db),
+      Promise.all(markets.map((m) => loadPlan(db, m))),
     ]);
-  const nameOf = (id: number) => markets.find((m) => m.id === id)!;
-  const plans = await Promise.all(markets.map((m) => loadPlan(db, m)));
-  const of = (id: number) => Object.fromEntries(states.filter((s) => s.market_id === id).map((s) => [s.state, s.n]));
-  const total = (state: string) => states.filter((s) => s.state === state).reduce((n, s) => n + s.n, 0);
-  const plural = (n: number, one: string, many: string) => `${n.toLocaleString('en-GB')} ${n === 1 ? one : many}`;
-  const today: Today[] = [];
-  for (const f of failed) {
-    const m = nameOf(f.market_id);
-    today.push({
+  const total = (state: string): number =>
+    sumOf(
+      states.filter((s) => s.state === state),
+      (s) => s.n,
+    );
+  const keyOf = (id: number): string => markets.find((m) => m.id === id)!.key;
+  const today: Today[] = [
+    ...failed.map((f): Today => ({
       kind: 'failed',
-      title: `A dispatch to ${m.name} failed`,
-      detail: f.fault,
+      market: keyOf(f.market_id),
       count: f.total,
-      tone: 'bad',
-      link: `/${m.key}/settle/${f.id}`,
-    });
-  }
-  for (const r of refusedLines) {
-    const m = nameOf(r.market_id);
-    if (r.n > 0)
-      today.push({
-        kind: 'refused',
-        title: `${m.name} refused ${plural(r.n, 'line', 'lines')}`,
-        detail: 'Mend them where they stand and send them again.',
-        count: r.n,
-        tone: 'bad',
-        link: `/${m.key}/settle/${r.id}?show=refused`,
-      });
-    if (r.mended > 0)
-      today.push({
-        kind: 'mended',
-        title: `${plural(r.mended, 'mended line waits', 'mended lines wait')} to go to ${m.name} again`,
-        detail: 'Send the mended lines alone.',
-        count: r.mended,
-        tone: 'warn',
-        link: `/${m.key}/settle/${r.id}?show=refused`,
-      });
-  }
-  for (const r of reviews) {
-    const m = nameOf(r.market_id);
-    today.push({
-      kind: 'review',
-      title: `${m.name} turned ${plural(r.n, 'entry', 'entries')} back after review`,
-      detail: 'Read why and mend.',
-      count: r.n,
-      tone: 'bad',
-      link: `/${m.key}/settle?state=refused`,
-    });
-  }
-  plans.forEach((p, i) => {
-    const m = markets[i]!;
-    const held = p.held.find((h) => h.reason === 'price-moved');
-    if (held)
-      today.push({
-        kind: 'held',
-        title: `${plural(held.count, 'price is', 'prices are')} held for a look on ${m.name}`,
-        detail: 'A price that moves further than usual waits: let it go, or correct it.',
-        count: held.count,
-        tone: 'warn',
-        link: `/${m.key}/send?operation=price&held=yes`,
-      });
-  });
-  for (const c of causes.filter((c) => c.level === 'blocker' && c.check !== 'category-missing').slice(0, 4)) {
-    const m = nameOf(c.market_id);
-    today.push({
-      kind: 'blocker',
-      title: `${plural(c.n, 'listing is', 'listings are')} blocked: ${wordCause(c, { market: m.name, labelOf: m.labelOf })}`,
-      detail: `On ${m.name}; one mend may settle all of them.`,
-      count: c.n,
-      tone: 'warn',
-      link: `/${m.key}/check?cause=${c.check}.${c.message}.${c.field}`,
-    });
-  }
-  for (const u of undecided) {
-    const m = nameOf(u.market_id);
-    today.push({
-      kind: 'category',
-      title: `${plural(u.n, 'item has', 'items have')} no category on ${m.name}`,
-      detail: 'Proposals are ready; take or change them.',
-      count: u.n,
-      tone: 'warn',
-      link: `/${m.key}/prepare?view=categories`,
-    });
-  }
-  for (const p of planned)
-    today.push({
+      dispatch: f.id,
+      fault: f.fault,
+    })),
+    ...refusedLines
+      .filter((r) => r.n > 0)
+      .map((r): Today => ({ kind: 'refused', market: keyOf(r.market_id), count: r.n, dispatch: r.id })),
+    ...turnedBack.map((r): Today => ({ kind: 'turned-back', market: keyOf(r.market_id), count: r.n })),
+    ...listHeldPrices(markets, plans),
+    ...refusedLines
+      .filter((r) => r.mended > 0)
+      .map((r): Today => ({ kind: 'mended', market: keyOf(r.market_id), count: r.mended, dispatch: r.id })),
+    ...causes
+      .filter((c) => c.level === 'blocker' && c.check !== 'category-missing')
+      .slice(0, mostCauses)
+      .map((c): Today => ({
+        kind: 'blocker',
+        market: keyOf(c.market_id),
+        count: c.n,
+        cause: { check: c.check, message: c.message, field: c.field },
+      })),
+    ...undecided.map((u): Today => ({ kind: 'category', market: keyOf(u.market_id), count: u.n })),
+    ...imports.map((i): Today => ({
       kind: 'import',
-      title: `The import “${p.name}” waits for your decision`,
-      detail: p.refuse ? `${plural(p.refuse, 'row', 'rows')} would be refused.` : 'Nothing has been written yet.',
+      market: null,
       count: 1,
-      tone: 'note',
-      link: `/all/gather/imports/${p.id}`,
-    });
-  plans.forEach((p, i) => {
-    const m = markets[i]!;
-    const n = p.operations.reduce((s, o) => s + o.count, 0);
-    if (n)
-      today.push({
-        kind: 'send',
-        title: `${plural(n, 'row is', 'rows are')} ready to go to ${m.name}`,
-        detail: p.operations
-          .filter((o) => o.count)
-          .map((o) => `${o.count} ${o.operation}`)
-          .join(', '),
-        count: n,
-        tone: 'good',
-        link: `/${m.key}/send`,
-      });
-  });
-  for (const j of jobs)
-    today.push({
+      import: i.id,
+      name: i.name,
+      refuse: i.refuse,
+    })),
+    ...listReady(markets, plans),
+    ...jobs.map((j): Today => ({
       kind: 'job',
-      title: `${j.title} failed`,
-      detail: j.error,
+      market: null,
       count: 1,
-      tone: 'bad',
+      name: j.title,
+      fault: j.error,
       link: j.link ?? '/',
-    });
+    })),
+  ];
   return {
     stops: {
-      gather: planned.length,
-      prepare: undecided.reduce((n, u) => n + u.n, 0),
+      gather: imports.length,
+      prepare: sumOf(undecided, (u) => u.n),
       check: total('blocked'),
-      send: plans.reduce((n, p) => n + p.operations.reduce((s, o) => s + o.count, 0), 0),
-      settle: refusedLines.reduce((n, r) => n + r.n + r.mended, 0) + failed.length,
+      send: sumOf(plans, rowsReady),
+      settle: sumOf(refusedLines, (r) => r.n + r.mended) + failed.length,
     },
-    products: products?.n ?? 0,
+    products,
     states: Object.fromEntries([...new Set(states.map((s) => s.state))].map((s) => [s, total(s)])),
     today,
-    readiness: markets.map((m) => ({ market: m.key, name: m.name, states: of(m.id) })),
-    causes: causes.map((c) => {
-      const m = nameOf(c.market_id);
-      return { title: wordCause(c, { market: m.name, labelOf: m.labelOf }), level: c.level, count: c.n };
-    }),
+    readiness: markets.map((m) => ({
+      market: m.key,
+      name: m.name,
+      states: Object.fromEntries(states.filter((s) => s.market_id === m.id).map((s) => [s.state, s.n])),
+    })),
+    causes: causes.map((c) => ({
+      market: keyOf(c.market_id),
+      cause: { check: c.check, message: c.message, field: c.field },
+      level: c.level,
+      count: c.n,
+    })),
     answers: answers.reverse(),
   };
 }
+
+const listHeldPrices = (markets: readonly Market[], plans: readonly Plan[]): Today[] =>
+  plans.flatMap((p, i): Today[] => {
+    const held = p.held.find((h) => h.reason === 'price-moved');
+    return held ? [{ kind: 'held', market: markets[i]!.key, count: held.count }] : [];
+  });
+
+const listReady = (markets: readonly Market[], plans: readonly Plan[]): Today[] =>
+  plans.flatMap((p, i): Today[] => {
+    const operations = p.operations.filter((o) => o.count > 0).map(({ operation, count }) => ({ operation, count }));
+    return operations.length ? [{ kind: 'send', market: markets[i]!.key, count: rowsReady(p), operations }] : [];
+  });

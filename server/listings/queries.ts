@@ -20,6 +20,9 @@ export interface ListingFilter {
   field: string;
   level: string;
   without: string;
+  keep: readonly number[];
+  sort: string;
+  direction: 'up' | 'down';
   offset: number;
   limit: number;
 }
@@ -41,7 +44,8 @@ export function toWhere(market: Market, f: Partial<ListingFilter>): { where: str
     add('p.search like ?', `%${word.replace(/[\\%_]/g, '\\$&')}%`);
   if (f.check)
     add(
-      `exists (select 1 from findings f where f.listing_id = l.id and f."check" = ? and (? = '' or f.message = ?) and (? = '' or f.field = ?))`,
+      `(l.id = any(?) or exists (select 1 from findings f where f.listing_id = l.id and f."check" = ? and (? = '' or f.message = ?) and (? = '' or f.field = ?)))`,
+      f.keep ?? [],
       f.check,
       f.message ?? '',
       f.message ?? '',
@@ -69,6 +73,25 @@ interface Row {
   version: number;
 }
 
+/** What listings are put in order by: as people count, numbers by size; families before their variants where it is the SKU. */
+function toOrder(market: Market, sort: string, direction: string): { order: string; bindings: unknown[] } {
+  const way = direction === 'down' ? 'desc nulls last' : 'asc nulls last';
+  const bySku = 'coalesce(parent.sku, p.sku) collate "natural"';
+  const last = 'p.parent_id is not null, p.id';
+  if (sort === 'state') return { order: `${stateSql} ${way}, ${bySku}, ${last}`, bindings: [] };
+  if (sort === 'category') return { order: `l.category ${way}, ${bySku}, ${last}`, bindings: [] };
+  const attribute = market.rulebook.attributes.find((a) => a.key === sort);
+  if (!attribute) return { order: `${bySku} ${way}, ${last}`, bindings: [] };
+  const isNumber = attribute.type === 'money' || attribute.type === 'integer' || attribute.type === 'decimal';
+  const value = `l."values" ->> ?`;
+  return isNumber
+    ? {
+        order: `case when ${value} ~ '^[0-9]{1,12}([.][0-9]+){0,1}$' then (${value})::numeric end ${way}, p.id`,
+        bindings: [sort, sort],
+      }
+    : { order: `(${value}) collate "natural" ${way}, p.id`, bindings: [sort] };
+}
+
 /** A page of listings with everything a table of them shows. Families stand before their variants. */
 export async function loadListings(
   db: Db,
@@ -76,6 +99,7 @@ export async function loadListings(
   f: Partial<ListingFilter> & { offset: number; limit: number },
 ): Promise<{ total: number; rows: ListingShape[] }> {
   const { where, bindings } = toWhere(market, f);
+  const { order, bindings: ordered } = toOrder(market, f.sort ?? 'sku', f.direction ?? 'up');
   const total = (await rowOf<{ n: number }>(
     db,
     `select count(*) as n from listings l join products p on p.id = l.product_id where ${where}`,
@@ -89,8 +113,8 @@ export async function loadListings(
       join products p on p.id = l.product_id
       left join products parent on parent.id = p.parent_id
       where ${where}
-      order by coalesce(parent.sku, p.sku), p.parent_id is not null, p.id offset ? limit ?`,
-    [...bindings, f.offset, f.limit],
+      order by ${order} offset ? limit ?`,
+    [...bindings, ...ordered, f.offset, f.limit],
   );
   return { total, rows: await withFindings(db, market, rows) };
 }

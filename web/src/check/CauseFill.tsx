@@ -3,7 +3,7 @@ import { type CauseKey, wordFinding } from '@basileus/core/checks';
 import type { RulebookAttribute } from '@basileus/core/rulebook';
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import { toast } from 'sonner';
+import { toast } from '../ui/messages';
 import { call } from '../api/call';
 import { type GridColumn, toCellValue } from '../table/columns';
 import { FillInput } from '../table/FillForm';
@@ -83,16 +83,16 @@ export function CauseFill({
           {ids ? ' selected' : ''}
         </button>
       </span>
-      {typed !== null && trial.isFetching && <span className="text-[12.5px] quiet">Trying it on every row …</span>}
-      {trial.error && typed !== null && <span className="text-[12.5px] text-error">{trial.error.message}</span>}
+      {typed !== null && trial.isFetching && <span className="text-xs quiet">Trying it on every row …</span>}
+      {trial.error && typed !== null && <span className="text-xs text-error">{trial.error.message}</span>}
       {outcome?.fails.slice(0, 2).map((f) => (
-        <span key={f.finding.check + f.finding.message} role="status" className="max-w-96 text-[12.5px] text-error">
+        <span key={f.finding.check + f.finding.message} role="status" className="max-w-96 text-xs text-error">
           {outcome.settles > 0 || outcome.fails.length > 1 ? `${plural(f.count, 'row', 'rows')}: ` : ''}
           {wordFinding(f.finding, wording)}
         </span>
       ))}
       {memory && memory.kind !== 'none' && outcome && outcome.settles > 0 && (
-        <label className="flex max-w-96 items-center gap-2 text-[12.5px]">
+        <label className="flex max-w-96 items-center gap-2 text-xs">
           <input
             type="checkbox"
             className="checkbox checkbox-xs"

@@ -47,16 +47,16 @@ export function CausePane({ cause, market, filter }: { cause: WordedCause; marke
     <section aria-label={cause.title} className="flex min-h-0 min-w-0 flex-col">
       <div className="flex flex-wrap items-start gap-x-3 gap-y-2 px-4 py-3">
         <div className="min-w-0 flex-[1_1_20rem]">
-          <h2 className="text-base">{cause.title}</h2>
-          <p className="text-[13px]">
+          <h2 className="text-lg">{cause.title}</h2>
+          <p className="text-sm">
             <span className="num">{cause.example.sku}</span>, for example: {cause.says}
           </p>
-          <p className="text-[12.5px] quiet">
+          <p className="text-xs quiet">
             {cause.why}
             {cause.source && ` (${cause.source})`}
           </p>
         </div>
-        {rulebook && column && attribute && canBeAlike(rulebook, attribute) && (
+        {rulebook && column && attribute && cause.count > 0 && canBeAlike(rulebook, attribute) && (
           <CauseFill
             cause={cause}
             market={market}
@@ -67,7 +67,7 @@ export function CausePane({ cause, market, filter }: { cause: WordedCause; marke
             onDone={done}
           />
         )}
-        {cause.safe + cause.likely > 0 && (
+        {cause.count > 0 && cause.safe + cause.likely > 0 && (
           <button
             type="button"
             className="btn btn-sm btn-primary"
@@ -89,6 +89,7 @@ export function CausePane({ cause, market, filter }: { cause: WordedCause; marke
           market={market}
           query={query}
           columns={columns}
+          keepsMended
           label={cause.title}
           onOpen={(l) => {
             setOpenId(l.id);

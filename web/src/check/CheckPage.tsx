@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
-import { useMemo } from 'react';
+import { useMemo, useRef } from 'react';
 import { Link } from 'react-router';
 import { RowFilters } from '../frame/RowFilters';
 import { rulebookQuery, useScope } from '../frame/scope';
@@ -34,9 +34,15 @@ export function CheckPage() {
   const leaves = useMemo(() => (rulebook ? listLeafPaths(rulebook) : []), [rulebook]);
   const { data, error, isLoading, refetch } = useQuery(causesQuery(market, filter));
   const causes = useMemo(() => data?.rows.map((c) => toWorded(c, wording)), [data, wording]);
+  const lastShown = useRef<{ market: string; cause: WordedCause }>(undefined);
   if (error) return <Refused error={error} again={() => void refetch()} />;
   if (isLoading || !data || !causes) return <Loading what="Gathering the findings" />;
-  const cause = causes.find((c) => keyOf(c) === chosen);
+  const found = causes.find((c) => keyOf(c) === chosen);
+  // The last row of a cause is mended: its table stays until another one is chosen.
+  if (found) lastShown.current = { market, cause: found };
+  const last = lastShown.current;
+  const cause =
+    found ?? (last?.market === market && keyOf(last.cause) === chosen ? { ...last.cause, count: 0 } : undefined);
   const shownCauses = causes.filter((c) => isFoundBy(c, search) && (tips || c.level !== 'tip' || keyOf(c) === chosen));
   const setters = { brand: setBrand, own: setOwn, import: setFrom };
   return (
@@ -130,7 +136,7 @@ function CauseButton({ cause, isChosen, onChoose }: { cause: WordedCause; isChos
       <span className="min-w-0 flex-1">
         {cause.title}
         {cause.safe > 0 && (
-          <span className="block text-[12px] text-success">{plural(cause.safe, 'has', 'have')} a ready remedy</span>
+          <span className="block text-xs text-success">{plural(cause.safe, 'has', 'have')} a ready remedy</span>
         )}
       </span>
       <LevelMark level={cause.level} bare />

@@ -1,7 +1,7 @@
 import { applyRemedies, type RemedyRow } from '@basileus/contract';
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import { toast } from 'sonner';
+import { toast } from '../ui/messages';
 import { call } from '../api/call';
 import { Difference } from '../ui/Difference';
 import { Loading, Refused } from '../ui/faces';

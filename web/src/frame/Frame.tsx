@@ -1,15 +1,17 @@
 import { readOverview } from '@basileus/contract';
 import { queryOptions, useQuery } from '@tanstack/react-query';
 import { BookOpen, History, Keyboard, Moon, Search, Sun } from 'lucide-react';
-import { useEffect, useState } from 'react';
+import { type ReactNode, useEffect, useState } from 'react';
 import { Link, NavLink, Outlet, useLocation, useNavigate } from 'react-router';
-import { Toaster } from 'sonner';
 import { call } from '../api/call';
 import { useLiveUpdates } from '../api/live';
 import { UnsavedStrip } from '../saving/UnsavedStrip';
 import { count } from '../ui/text';
+import { Empty, Loading } from '../ui/faces';
 import { Jobs } from './Jobs';
 import { Keys } from './Keys';
+import { AllSeal, MarketSeal } from './MarketSeal';
+import { MessageLine } from './MessageLine';
 import { Palette } from './Palette';
 import { marketsQuery, type Stop, stopNames, stops, useScope } from './scope';
 
@@ -30,7 +32,8 @@ export function Frame() {
   const location = useLocation(),
     navigate = useNavigate();
   const overview = useQuery(overviewQuery(isAll ? '' : scope)).data;
-  const markets = useQuery(marketsQuery).data?.rows ?? [];
+  const known = useQuery(marketsQuery);
+  const markets = known.data?.rows ?? [];
   const [isDark, setDark] = useState(() => localStorage.getItem('basileus-theme') === 'porphyry');
   const [open, setOpen] = useState<'' | 'keys' | 'palette'>('');
   useEffect(() => {
@@ -61,7 +64,7 @@ export function Frame() {
   const stop = location.pathname.split('/')[2];
   const pathFor = (s: string) => `/${s}/${(stops as readonly string[]).includes(stop ?? '') ? stop : 'prepare'}`;
   return (
-    <div className="grid h-full grid-cols-[auto_1fr] grid-rows-[auto_1fr]">
+    <div className="grid h-full grid-cols-[auto_1fr] grid-rows-[auto_minmax(0,1fr)_auto]">
       <a href="#page" className="sr-only focus:not-sr-only focus:absolute focus:z-50 focus:bg-base-100 focus:p-2">
         To the page
       </a>
@@ -76,7 +79,7 @@ export function Frame() {
               strokeWidth="2.2"
             />
           </svg>
-          <span className="hidden font-serif text-[19px] font-semibold md:inline">Basileus</span>
+          <span className="hidden font-serif text-lg font-semibold md:inline">Basileus</span>
         </Link>
         <nav aria-label="The path" className="flex min-w-0 flex-1 items-stretch overflow-x-auto">
           {stops.map((s, i) => {
@@ -96,7 +99,7 @@ export function Frame() {
                     className="absolute left-0 h-4 w-px -translate-x-1/2 rotate-[24deg] bg-base-300"
                   />
                 )}
-                <span className="font-serif text-[16px]">{stopNames[s]}</span>
+                <span className="font-serif text-lg">{stopNames[s]}</span>
                 {n !== undefined && n > 0 && (
                   <span className="num quiet" aria-label={`${n} ${waiting[s]}`}>
                     {count(n)}
@@ -122,7 +125,7 @@ export function Frame() {
             aria-label="Search and commands"
           >
             <Search size={16} />
-            <kbd className="num hidden text-[11px] quiet xl:inline">Ctrl K</kbd>
+            <kbd className="num hidden text-xs quiet xl:inline">Ctrl K</kbd>
           </button>
           <Jobs />
           <button
@@ -154,7 +157,7 @@ export function Frame() {
         <ScopeLink
           to={pathFor('all')}
           isActive={scope === 'all' && stop !== undefined && (stops as readonly string[]).includes(stop)}
-          short="∀"
+          seal={<AllSeal />}
           label="All markets"
         />
         {markets.map((m) => (
@@ -162,7 +165,7 @@ export function Frame() {
             key={m.key}
             to={pathFor(m.key)}
             isActive={scope === m.key}
-            short={m.name.slice(0, 2)}
+            seal={<MarketSeal name={m.name} />}
             label={m.name}
             detail={`${m.country} · ${m.currency}`}
           />
@@ -171,7 +174,7 @@ export function Frame() {
           <NavLink
             to={`/${scope}/rulebook`}
             className={({ isActive }) =>
-              `mt-1 flex items-center gap-2 px-4 py-1 text-[13px] hover:bg-base-300/50 ${isActive ? 'font-semibold' : 'quiet'}`
+              `mt-1 flex items-center gap-2 px-4 py-1 text-sm hover:bg-base-300/50 ${isActive ? 'font-semibold' : 'quiet'}`
             }
           >
             <BookOpen size={14} />
@@ -189,9 +192,16 @@ export function Frame() {
           <span className="hidden lg:inline">Change history</span>
         </NavLink>
       </nav>
-      <main id="page" className="flex min-h-0 min-w-0 flex-col overflow-auto">
-        <Outlet />
+      <main id="page" className="flex min-h-0 min-w-0 flex-col overflow-hidden">
+        {!known.data && known.isLoading ? (
+          <Loading />
+        ) : !isAll && known.data && !markets.some((m) => m.key === scope) ? (
+          <Empty title={`There is no market “${scope}”.`}>Choose one on the left, or all markets.</Empty>
+        ) : (
+          <Outlet />
+        )}
       </main>
+      <MessageLine />
       {open === 'keys' && (
         <Keys
           onClose={() => {
@@ -213,13 +223,6 @@ export function Frame() {
           }}
         />
       )}
-      <Toaster
-        position="bottom-right"
-        toastOptions={{
-          className: '!rounded-md !border-base-300 !bg-base-100 !text-base-content !text-[13px] !font-sans',
-          duration: 6000,
-        }}
-      />
     </div>
   );
 }
@@ -227,25 +230,25 @@ export function Frame() {
 const ScopeLink = ({
   to,
   isActive,
-  short,
+  seal,
   label,
   detail,
 }: {
   to: string;
   isActive: boolean;
-  short: string;
+  seal: ReactNode;
   label: string;
   detail?: string;
 }) => (
   <Link
     to={to}
     aria-current={isActive ? 'true' : undefined}
-    className={`border-l-[3px] px-3.5 py-1.5 hover:bg-base-300/50 ${isActive ? 'border-primary bg-base-100 font-semibold' : 'border-transparent'}`}
+    className={`border-l-[3px] px-1 py-1.5 lg:px-3.5 hover:bg-base-300/50 ${isActive ? 'border-primary bg-base-100 font-semibold' : 'border-transparent'}`}
   >
-    <span className="lg:hidden" aria-hidden="true">
-      {short}
+    <span className="flex justify-center lg:hidden" aria-hidden="true">
+      {seal}
     </span>
     <span className="sr-only lg:not-sr-only">{label}</span>
-    {detail && <span className="hidden text-[11.5px] font-normal quiet lg:block">{detail}</span>}
+    {detail && <span className="hidden text-xs font-normal quiet lg:block">{detail}</span>}
   </Link>
 );

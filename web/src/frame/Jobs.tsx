@@ -3,7 +3,7 @@ import { useMutation, useQuery } from '@tanstack/react-query';
 import { Activity } from 'lucide-react';
 import { useState } from 'react';
 import { Link } from 'react-router';
-import { toast } from 'sonner';
+import { toast } from '../ui/messages';
 import { call } from '../api/call';
 
 /** Running jobs with progress; they go on when the window closes. */
@@ -88,7 +88,7 @@ function JobLine({ job, onCancel, onGo }: { job: Job; onCancel: () => void; onGo
         ) : (
           <span className="min-w-0 flex-1 truncate">{job.title}</span>
         )}
-        <span className={`text-[12px] ${job.state === 'failed' ? 'text-error' : 'quiet'}`}>{words[job.state]}</span>
+        <span className={`text-xs ${job.state === 'failed' ? 'text-error' : 'quiet'}`}>{words[job.state]}</span>
       </div>
       {isOpen && (
         <progress
@@ -98,7 +98,7 @@ function JobLine({ job, onCancel, onGo }: { job: Job; onCancel: () => void; onGo
           aria-label={job.title}
         />
       )}
-      <div className="flex items-center text-[12px] quiet">
+      <div className="flex items-center text-xs quiet">
         <span className="num">
           {job.total > 0 && `${job.done.toLocaleString('en-GB')} of ${job.total.toLocaleString('en-GB')}`}
         </span>
@@ -108,7 +108,7 @@ function JobLine({ job, onCancel, onGo }: { job: Job; onCancel: () => void; onGo
           </button>
         )}
       </div>
-      {job.error && <p className="text-[12px] text-error">{job.error}</p>}
+      {job.error && <p className="text-xs text-error">{job.error}</p>}
     </div>
   );
 }

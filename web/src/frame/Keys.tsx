@@ -22,6 +22,7 @@ const groups: { title: string; keys: [string, string][] }[] = [
       ['Ctrl D', 'Fill the first row of the selection down'],
       ['Ctrl A', 'Select all'],
       ['Ctrl Z', 'Take the last change back'],
+      ['Ctrl Y', 'Make it again'],
       ['Ctrl Enter', 'Open the row'],
     ],
   },

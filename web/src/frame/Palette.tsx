@@ -50,7 +50,7 @@ export function Palette({
         <Command.List className="max-h-[50vh] overflow-auto py-2">
           <Command.Empty className="px-4 py-3 quiet">Nothing is called that. Try part of a SKU or title.</Command.Empty>
           {found.length > 0 && (
-            <Command.Group heading={<span className="px-4 text-[12px] quiet">Items</span>}>
+            <Command.Group heading={<span className="px-4 text-xs quiet">Items</span>}>
               {found.map((p) => (
                 <Command.Item
                   key={p.id}
@@ -66,7 +66,7 @@ export function Palette({
               ))}
             </Command.Group>
           )}
-          <Command.Group heading={<span className="px-4 text-[12px] quiet">Go to</span>}>
+          <Command.Group heading={<span className="px-4 text-xs quiet">Go to</span>}>
             {[
               { to: '/', label: 'Home' },
               { to: '/all/gather/imports', label: 'Gather: imports' },
@@ -92,7 +92,7 @@ export function Palette({
                 </Command.Item>
               ))}
           </Command.Group>
-          <Command.Group heading={<span className="px-4 text-[12px] quiet">Do</span>}>
+          <Command.Group heading={<span className="px-4 text-xs quiet">Do</span>}>
             <Command.Item value="do-theme" className={item} onSelect={onTheme}>
               Change between light and dark
             </Command.Item>

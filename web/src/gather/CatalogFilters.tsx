@@ -61,7 +61,7 @@ export function CatalogFilters({ facets, isNarrowed }: { facets: ProductFacets |
         {open === 'all' ? 'Close families' : 'Open families'}
       </button>
       {imported && (
-        <span className="shrink-0 text-[12.5px]">
+        <span className="shrink-0 text-xs">
           only what <span className="font-semibold">{imported.name}</span> changed
         </span>
       )}

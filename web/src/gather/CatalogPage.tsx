@@ -1,8 +1,15 @@
-import { listProductFacets, listProducts, type Product, productLacks, productOrders } from '@basileus/contract';
+import {
+  listProductFacets,
+  listProducts,
+  type Product,
+  productLacks,
+  productOrders,
+  uploadImport,
+} from '@basileus/contract';
 import type { Value } from '@basileus/core/listing';
 import { productFields } from '@basileus/core/product';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { ChevronDown, ChevronRight } from 'lucide-react';
+import { ArrowUpRight, ChevronDown, ChevronRight } from 'lucide-react';
 import { useCallback, useDeferredValue, useMemo, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { call } from '../api/call';
@@ -15,6 +22,8 @@ import { type ItemRow, useGridRows } from '../table/useGridRows';
 import { usePages } from '../table/usePages';
 import { Empty, PageHead, Refused } from '../ui/faces';
 import { count } from '../ui/text';
+import { toClipboard } from '../table/model';
+import { toast } from '../ui/messages';
 import { oneOf, useUrlValue } from '../ui/url';
 import { AddItem } from './AddItem';
 import { CatalogFilters } from './CatalogFilters';
@@ -100,9 +109,26 @@ export function CatalogPage() {
     (row: GridRow, column: GridColumn) => {
       if (column.key !== 'sku') return undefined;
       const { item: product } = row as Row;
+      const tail = (
+        <Link
+          to={`/${market}/prepare?q=${encodeURIComponent(product.sku)}`}
+          tabIndex={-1}
+          aria-label={`Listings of ${product.sku}`}
+          title="See it on the market"
+          className="ml-auto shrink-0 quiet opacity-40 hover:opacity-100"
+          onMouseDown={(e) => {
+            e.stopPropagation();
+          }}
+        >
+          <ArrowUpRight size={14} />
+        </Link>
+      );
       if (product.kind === 'variant')
-        return { lead: <span className="ml-4 h-3 w-2 border-b border-l border-base-content/40" aria-hidden="true" /> };
-      if (product.kind !== 'family') return { lead: <span className="w-4 shrink-0" aria-hidden="true" /> };
+        return {
+          tail,
+          lead: <span className="ml-4 h-3 w-2 border-b border-l border-base-content/40" aria-hidden="true" />,
+        };
+      if (product.kind !== 'family') return { tail, lead: <span className="w-4 shrink-0" aria-hidden="true" /> };
       const isOpen = open === 'all' || openIds.has(row.id);
       return {
         lead: (
@@ -123,8 +149,18 @@ export function CatalogPage() {
         ),
       };
     },
-    [open, openIds, toggle],
+    [open, openIds, toggle, market],
   );
+  /** Pasted rows beyond the last one become an import, which shows what they would add before anything is written. */
+  const addRows = (rows: string[][], left: number) => {
+    const text = toClipboard([columns.slice(left).map((c) => c.title), ...rows]);
+    const form = new FormData();
+    form.append('file', new File([text], 'pasted-rows.tsv', { type: 'text/tab-separated-values' }));
+    call(uploadImport, { form }).then(
+      (i) => navigate(`/${scope}/gather/imports/${i.id}`),
+      (e: unknown) => toast.error(e instanceof Error ? e.message : 'The rows could not be brought in.'),
+    );
+  };
   const isNarrowed = q || category || brand || kind || lacks || from;
   return (
     <>
@@ -153,7 +189,7 @@ export function CatalogPage() {
       {pages.error ? (
         <Refused error={pages.error} again={pages.refetch} />
       ) : (
-        <div className="flex min-h-64 flex-1 flex-col border-t border-base-300">
+        <div className="flex min-h-0 flex-1 flex-col border-t border-base-300">
           <DataGrid
             label="Catalog"
             columns={columns}
@@ -164,12 +200,12 @@ export function CatalogPage() {
             faceOf={faceOf}
             onSeen={pages.onSeen}
             onPatch={edits.onPatch}
-            onUndo={edits.onUndo}
+            onTurn={edits.onTurn}
+            onOverflow={addRows}
             loadRows={pages.loadRows}
             onOpen={(row) => {
               const { item: product } = row as Row;
               if (product.kind === 'family') toggle(row.id);
-              else void navigate(`/${market}/prepare?q=${encodeURIComponent(product.sku)}`);
             }}
             sort={{ key: query.sort, direction: query.direction }}
             onSort={(key) => {

@@ -88,7 +88,7 @@ export function ColumnFields({ data, set }: { data: ImportShape; set: (part: Par
               </td>
               <td>
                 <span className="quiet">{wordWhy(c, data.rememberedFrom)}</span>
-                <div className="num line-clamp-2 text-[12px] break-all">{c.samples.slice(0, 3).join(' · ')}</div>
+                <div className="num line-clamp-2 text-xs break-all">{c.samples.slice(0, 3).join(' · ')}</div>
               </td>
             </tr>
           ))}

@@ -14,7 +14,7 @@ export function FileFacts({ data }: { data: ImportShape }) {
   const first = data.sheets[0],
     others = data.sheets.filter((s) => !s.hidden && s.name !== reading.sheet);
   return (
-    <div className="basis-full text-[12.5px]">
+    <div className="basis-full text-xs">
       <p className="quiet">
         {plural(c.lines, 'row', 'rows')} in the {data.kind === 'workbook' ? 'sheet' : 'file'}: {parts.join(', ')}.
       </p>

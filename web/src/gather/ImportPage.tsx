@@ -109,9 +109,9 @@ export function ImportPage() {
           The prices of this file can be read in two ways. Say which decimal sign it uses before it is written.
         </div>
       )}
-      <div className="grid gap-4 px-5 pb-3 xl:grid-cols-2">
+      <div className="grid min-h-0 flex-1 gap-4 overflow-auto px-5 pb-3 xl:grid-cols-2 xl:overflow-hidden">
         {isOpen && <Understood data={data} set={set} isBusy={change.isPending} />}
-        <div className={`flex min-w-0 flex-col gap-4 ${isOpen ? '' : 'xl:col-span-2'}`}>
+        <div className={`flex min-h-0 min-w-0 flex-col gap-4 xl:overflow-auto ${isOpen ? '' : 'xl:col-span-2'}`}>
           <ImportTotals data={data} />
           <Novelties data={data} set={data.state === 'planned' ? set : undefined} isBusy={change.isPending} />
           <ImportRows key={data.counts.rows} data={data} />

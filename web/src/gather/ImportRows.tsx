@@ -76,7 +76,7 @@ export function ImportRows({ data }: { data: ImportShape }) {
       {rows.isLoading ? (
         <Loading />
       ) : (
-        <div className="max-h-[60vh] overflow-auto">
+        <div>
           <table className="plain-table table-fixed">
             <colgroup>
               <col className="w-14" />

@@ -22,7 +22,7 @@ export function ImportTotals({ data }: { data: ImportShape }) {
         cells.map(([name, n, tone]) => (
           <div key={name}>
             <div className={`num text-xl ${tone}`}>{count(n)}</div>
-            <div className="quiet text-[12.5px]">{name}</div>
+            <div className="quiet text-xs">{name}</div>
           </div>
         ))
       )}

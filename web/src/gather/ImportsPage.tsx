@@ -46,7 +46,7 @@ export function ImportsPage() {
           Catalog
         </Link>
       </PageHead>
-      <div className="flex flex-col gap-4 px-5 pb-8">
+      <div className="flex min-h-0 flex-1 flex-col gap-4 overflow-auto px-5 pb-8">
         <div
           onDragOver={(e) => {
             e.preventDefault();

@@ -17,7 +17,7 @@ export function Novelties({
   if (novelties.length === 0 && replacements.length === 0) return null;
   return (
     <section className="panel px-4 py-3" aria-label="New names">
-      <h2 className="mb-1 text-base">New names</h2>
+      <h2 className="mb-1 text-lg">New names</h2>
       <ul className="flex max-h-56 flex-col gap-1 overflow-auto">
         {replacements.map((r) => (
           <li key={`${r.field}/${r.from}`} className="flex flex-wrap items-center gap-x-3">

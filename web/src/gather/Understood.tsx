@@ -21,9 +21,9 @@ export function Understood({
   isBusy: boolean;
 }) {
   const { reading } = data;
-  const field = 'flex flex-col gap-0.5 text-[12.5px]';
+  const field = 'flex flex-col gap-0.5 text-xs';
   return (
-    <section className="panel flex flex-col" aria-label="What was understood">
+    <section className="panel flex min-h-0 flex-col xl:overflow-auto" aria-label="What was understood">
       <div className="grid grid-cols-2 gap-3 border-b border-base-300 p-4 sm:grid-cols-3" aria-busy={isBusy}>
         <label className={field}>
           This import may
@@ -150,7 +150,7 @@ export function Understood({
             }}
           />
         </label>
-        <label className="col-span-full flex items-center gap-2 text-[12.5px]">
+        <label className="col-span-full flex items-center gap-2 text-xs">
           <input
             type="checkbox"
             className="checkbox checkbox-sm"

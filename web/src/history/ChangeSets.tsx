@@ -90,7 +90,7 @@ export function ChangeSets({ onOpen }: { onOpen: (id: number) => void }) {
 function Became({ counts }: { counts: ReversalCounts }) {
   const { does, leaves } = wordReversal(counts);
   return (
-    <div className="quiet text-[12.5px]">
+    <div className="quiet text-xs">
       {does.join(', ') || 'Nothing was put back'}.{leaves.length > 0 && ` Left as they are: ${leaves.join('; ')}.`}
     </div>
   );

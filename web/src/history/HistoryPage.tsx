@@ -20,7 +20,7 @@ export function HistoryPage() {
           { key: 'log', label: 'Who did what' },
         ]}
       />
-      <div className="overflow-auto p-5">
+      <div className="min-h-0 flex-1 overflow-auto p-5">
         {view === 'log' ? (
           <HistoryLog />
         ) : (

@@ -1,10 +1,17 @@
-import { useQuery } from '@tanstack/react-query';
+import type { Today } from '@basileus/contract';
+import { wordCause } from '@basileus/core/checks';
+import { useQueries, useQuery } from '@tanstack/react-query';
 import { BarElement, CategoryScale, Chart, Legend, LinearScale, Tooltip } from 'chart.js';
 import { Bar } from 'react-chartjs-2';
 import { Link } from 'react-router';
 import { overviewQuery } from '../frame/Frame';
+import { rulebookQuery } from '../frame/scope';
 import { Empty, Loading, PageHead, Refused } from '../ui/faces';
-import { count } from '../ui/text';
+import { stateLooks, states } from '../ui/state';
+import { count, plural } from '../ui/text';
+import { useWording, wordingOf } from '../words/findings';
+import { FirstSteps } from './FirstSteps';
+import { wordToday } from './today';
 
 Chart.defaults.font.family = "'Source Sans 3 Variable', sans-serif";
 Chart.defaults.font.size = 13;
@@ -17,21 +24,38 @@ const tone = {
 } as const;
 const colour = (name: string) => getComputedStyle(document.documentElement).getPropertyValue(name);
 
+/** A label beside a bar, cut where it is long; the whole title is read out with the chart. */
+const cutLabel = (title: string): string => (title.length > 27 ? `${title.slice(0, 26)}…` : title);
+
+function TodayLink({ today, nameOf }: { today: Today; nameOf: (market: string) => string }) {
+  const wording = useWording(today.market ?? '');
+  const line = wordToday(today, nameOf, wording);
+  return (
+    <Link
+      to={line.link}
+      className={`panel flex items-baseline gap-4 border-l-4 px-4 py-2.5 hover:bg-base-200 ${tone[line.tone]}`}
+    >
+      <span className="num w-12 shrink-0 text-right text-lg">{count(today.count)}</span>
+      <span className="min-w-0">
+        <span className="block font-semibold">{line.title}</span>
+        <span className="quiet">{line.detail}</span>
+      </span>
+    </Link>
+  );
+}
+
 export function HomePage() {
   const { data, error, isLoading, refetch } = useQuery(overviewQuery(''));
+  const keys = [...new Set(data?.causes.map((c) => c.market))];
+  const found = useQueries({ queries: keys.map((m) => rulebookQuery(m)) });
+  const books = new Map(keys.map((m, i) => [m, found[i]?.data]));
   if (isLoading) return <Loading />;
   if (error || !data) return <Refused error={error} again={() => void refetch()} />;
-  const states = ['live', 'in review', 'sent', 'ready', 'blocked', 'refused', 'draft', 'withdrawn'];
-  const fills: Record<string, string> = {
-    live: '--color-success',
-    'in review': '--color-info',
-    sent: '--color-sent',
-    ready: '--color-secondary',
-    blocked: '--color-error',
-    refused: '--color-refused',
-    draft: '--color-neutral',
-    withdrawn: '--color-base-300',
-  };
+  const nameOf = (market: string) => data.readiness.find((r) => r.market === market)?.name ?? market;
+  const titles = data.causes.map((c) => {
+    const book = books.get(c.market);
+    return wordCause(c.cause, book ? wordingOf(book) : { market: nameOf(c.market), labelOf: (f) => f });
+  });
   const ink = colour('--color-base-content'),
     rule = colour('--color-base-300');
   const scales = (stacked: boolean) => ({
@@ -40,40 +64,36 @@ export function HomePage() {
   });
   return (
     <>
-      <PageHead title="What needs you today" about={`${count(data.products)} items and families in the catalog`} />
-      <div className="grid gap-5 px-5 pb-8 xl:grid-cols-[minmax(0,3fr)_minmax(0,2fr)]">
+      <PageHead
+        title="What needs you today"
+        about={`${plural(data.products, 'item or family', 'items and families')} in the catalog`}
+      >
+        <Link className="btn btn-sm btn-primary" to="/all/gather/imports">
+          Bring in a file
+        </Link>
+      </PageHead>
+      <div className="grid min-h-0 flex-1 content-start gap-5 overflow-auto px-5 pb-8 xl:grid-cols-[minmax(0,3fr)_minmax(0,2fr)]">
         <section aria-label="Today" className="flex flex-col gap-2">
-          {data.today.length === 0 && (
-            <div className="panel">
-              <Empty title="Nothing waits for you.">
-                <Link className="underline" to="/all/gather/imports">
-                  Bring in a supplier’s file
-                </Link>
-                , or look at{' '}
-                <Link className="underline" to="/all/settle">
-                  what is live
-                </Link>
-                .
-              </Empty>
-            </div>
+          {data.products === 0 ? (
+            <FirstSteps />
+          ) : (
+            data.today.length === 0 && (
+              <div className="panel">
+                <Empty title="Nothing waits for you.">
+                  <Link className="underline" to="/all/settle">
+                    See what is live
+                  </Link>
+                </Empty>
+              </div>
+            )
           )}
-          {data.today.map((t) => (
-            <Link
-              key={`${t.kind}${t.title}`}
-              to={t.link}
-              className={`panel flex items-baseline gap-4 border-l-4 px-4 py-2.5 hover:bg-base-200 ${tone[t.tone]}`}
-            >
-              <span className="num w-12 shrink-0 text-right text-lg">{count(t.count)}</span>
-              <span className="min-w-0">
-                <span className="block font-semibold">{t.title}</span>
-                <span className="quiet">{t.detail}</span>
-              </span>
-            </Link>
+          {data.today.map((t, i) => (
+            <TodayLink key={`${t.kind}${i}`} today={t} nameOf={nameOf} />
           ))}
         </section>
         <div className="flex flex-col gap-5">
           <section className="panel p-4" aria-label="Readiness per market">
-            <h2 className="mb-2 text-base">Readiness per market</h2>
+            <h2 className="mb-2 text-lg">Readiness per market</h2>
             <div className="h-32">
               <Bar
                 aria-label={data.readiness
@@ -86,7 +106,7 @@ export function HomePage() {
                     .map((s) => ({
                       label: s,
                       data: data.readiness.map((r) => r.states[s] ?? 0),
-                      backgroundColor: colour(fills[s]!),
+                      backgroundColor: colour(stateLooks[s].colour),
                       barThickness: 26,
                     })),
                 }}
@@ -101,15 +121,15 @@ export function HomePage() {
             </div>
           </section>
           <section className="panel p-4" aria-label="Findings by cause">
-            <h2 className="mb-2 text-base">What blocks or slows most</h2>
+            <h2 className="mb-2 text-lg">What blocks or slows most</h2>
             {data.causes.length === 0 ? (
               <p className="quiet">No findings.</p>
             ) : (
               <div style={{ height: 40 + data.causes.length * 26 }}>
                 <Bar
-                  aria-label={data.causes.map((c) => `${c.title}: ${c.count}`).join('; ')}
+                  aria-label={data.causes.map((c, i) => `${titles[i]!}: ${c.count}`).join('; ')}
                   data={{
-                    labels: data.causes.map((c) => (c.title.length > 30 ? `${c.title.slice(0, 28)}…` : c.title)),
+                    labels: titles.map((t) => cutLabel(t)),
                     datasets: [
                       {
                         data: data.causes.map((c) => c.count),
@@ -133,7 +153,7 @@ export function HomePage() {
           </section>
           {data.answers.length > 0 && (
             <section className="panel p-4" aria-label="Answers over time">
-              <h2 className="mb-2 text-base">Accepted and refused by day</h2>
+              <h2 className="mb-2 text-lg">Accepted and refused by day</h2>
               <div className="h-40">
                 <Bar
                   aria-label={data.answers

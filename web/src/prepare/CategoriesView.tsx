@@ -3,7 +3,7 @@ import type { Rulebook } from '@basileus/core/rulebook';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useMemo, useState } from 'react';
 import { Link } from 'react-router';
-import { toast } from 'sonner';
+import { toast } from '../ui/messages';
 import { call } from '../api/call';
 import { useScope } from '../frame/scope';
 import { Empty, Loading, Refused } from '../ui/faces';
@@ -37,7 +37,7 @@ export function CategoriesView({ rulebook }: { rulebook: Rulebook }) {
   if (error || !data) return <Refused error={error} />;
   const picked = data.rows.find((r) => r.ownCategory === picking);
   return (
-    <div className="overflow-auto p-5">
+    <div className="min-h-0 flex-1 overflow-auto p-5">
       {data.rows.length === 0 ? (
         <Empty title="There are no items yet.">Bring some in under Gather.</Empty>
       ) : (
@@ -76,7 +76,7 @@ export function CategoriesView({ rulebook }: { rulebook: Rulebook }) {
                     {isWaiting && best && (
                       <div>
                         <span className="quiet">Proposed:</span> {best.path.join(' › ')}{' '}
-                        <span className="block text-[12.5px] quiet">{best.reason}</span>
+                        <span className="block text-xs quiet">{best.reason}</span>
                       </div>
                     )}
                     {isWaiting && !best && <span className="quiet">No proposal; choose one.</span>}

@@ -12,7 +12,7 @@ interface Proposal {
 
 const mostHits = 40;
 const item = 'cursor-pointer px-5 py-1.5 data-[selected=true]:bg-primary/10';
-const heading = 'px-5 pb-1 text-[12.5px] quiet';
+const heading = 'px-5 pb-1 text-xs quiet';
 
 /** Choosing a leaf: proposals with reasons, recent ones, search, or a walk down the tree. Arrow keys and Enter choose. */
 export function CategoryPicker({
@@ -44,7 +44,7 @@ export function CategoryPicker({
       }}
     >
       {path}
-      {about && <span className="block text-[12.5px] quiet">{about}</span>}
+      {about && <span className="block text-xs quiet">{about}</span>}
     </Command.Item>
   );
   return (

@@ -2,7 +2,7 @@ import { listFieldMap, listValueMap, putFieldMap, putValueMap } from '@basileus/
 import type { Rulebook } from '@basileus/core/rulebook';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
-import { toast } from 'sonner';
+import { toast } from '../ui/messages';
 import { call } from '../api/call';
 import { useScope } from '../frame/scope';
 import { Empty, Loading, Refused } from '../ui/faces';
@@ -44,7 +44,7 @@ function FieldsTable() {
   if (error || !data) return <Refused error={error} />;
   const rows = data.rows.filter((r) => r.label.toLowerCase().includes(text.toLowerCase()));
   return (
-    <div className="overflow-auto p-5">
+    <div className="min-h-0 flex-1 overflow-auto p-5">
       <input
         type="search"
         className="input input-sm mb-3 w-64"
@@ -73,7 +73,7 @@ function FieldsTable() {
               <tr key={r.attribute}>
                 <td>
                   {r.label}
-                  <span className="num block text-[11.5px] quiet">{r.attribute}</span>
+                  <span className="num block text-xs quiet">{r.attribute}</span>
                 </td>
                 <td>
                   <select
@@ -153,7 +153,7 @@ function ValuesTable({ rulebook }: { rulebook: Rulebook }) {
     rulebook.codeLists[rulebook.attributes.find((a) => a.key === attribute)?.codes ?? '']?.entries ?? [];
   const how = { mapping: 'chosen by you', label: 'same word', also: 'another word for it', nothing: 'not matched yet' };
   return (
-    <div className="overflow-auto p-5">
+    <div className="min-h-0 flex-1 overflow-auto p-5">
       <table className="plain-table panel">
         <thead>
           <tr>

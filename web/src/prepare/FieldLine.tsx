@@ -107,7 +107,7 @@ export function FieldLine({
           />
         )}
         {findings.map((f) => (
-          <p key={f.check + f.message} className="mt-1 text-[12.5px]">
+          <p key={f.check + f.message} className="mt-1 text-xs">
             <LevelMark level={f.level} bare /> {wordFinding(f, wording)}{' '}
             {f.remedies.map((r, i) =>
               r.kind === 'set' ? (
@@ -136,7 +136,7 @@ export function FieldLine({
             )}
           </p>
         ))}
-        <p className="text-[12px] quiet">
+        <p className="text-xs quiet">
           {wordOrigin(listing, attribute.key)}
           {isTyped && (
             <button

@@ -1,7 +1,8 @@
 import { type ListingRow, listListings } from '@basileus/contract';
 import type { Value } from '@basileus/core/listing';
 import { getFieldLabel } from '@basileus/core/product';
-import { type ReactNode, useCallback, useMemo } from 'react';
+import type { Patch } from '@basileus/core/change';
+import { type ReactNode, useCallback, useMemo, useState } from 'react';
 import type { z } from 'zod';
 import { call } from '../api/call';
 import type { GridColumn } from '../table/columns';
@@ -12,7 +13,7 @@ import { type ItemRow, useGridRows } from '../table/useGridRows';
 import { usePages } from '../table/usePages';
 import { Refused } from '../ui/faces';
 import { Seal } from '../ui/Seal';
-import { wordFinding } from '@basileus/core/checks';
+import { wordCause, wordFinding } from '@basileus/core/checks';
 import { useWording } from '../words/findings';
 
 /** What a cell shows of a listing; one without a category has no attributes yet, and shows only its title. */
@@ -31,6 +32,8 @@ export function getStored(listing: ListingRow, key: string): Value | null {
 export type ListingQuery = Partial<z.input<typeof listListings.query>>;
 
 const order = { blocker: 0, caution: 1, tip: 2 };
+/** Mended rows that are kept in sight; they travel in the address of the question. */
+const mostKept = 500;
 
 /** Where a value comes from, as a sentence. */
 export function wordOrigin(listing: ListingRow, key: string): string | undefined {
@@ -65,6 +68,12 @@ export interface ListingsTableProps {
   onSelect?: (ids: string[]) => void;
   onTotal?: (total: number) => void;
   quietTips?: boolean;
+  /** Rows that are mended here stay in sight, greyed, until the table is left. */
+  keepsMended?: boolean;
+  sort?: { key: string; direction: 'up' | 'down' };
+  onSort?: (key: string) => void;
+  /** Puts the first finding of each row beside its state. */
+  showsFinding?: boolean;
 }
 
 /** Listings as a spreadsheet: cells marked with their finding, hatched where the row's category leaves them unused. */
@@ -77,19 +86,61 @@ export function ListingsTable({
   onOpen,
   onSelect,
   quietTips,
+  keepsMended = false,
+  sort,
+  onSort,
+  showsFinding = false,
 }: ListingsTableProps) {
-  const pages = usePages<ListingRow>(['listings', 'table', market, query], (offset, limit) =>
-    call(listListings, { params: { market }, query: { ...query, offset, limit } }),
+  const [edited, setEdited] = useState<ReadonlySet<string>>(new Set());
+  const asked = useMemo(
+    () => ({
+      ...query,
+      ...(sort ? { sort: sort.key, direction: sort.direction } : {}),
+      ...(edited.size ? { keep: [...edited].slice(-mostKept).join(',') } : {}),
+    }),
+    [query, sort, edited],
+  );
+  const pages = usePages<ListingRow>(['listings', 'table', market, asked], (offset, limit) =>
+    call(listListings, { params: { market }, query: { ...asked, offset, limit } }),
   );
   const wording = useWording(market);
   const edits = useEdits(`listings:${market}`);
-  const rowAt = useGridRows(pages.rowAt, getStored, edits);
+  const { onPatch } = edits;
+  const patch = useCallback(
+    (p: Patch) => {
+      if (keepsMended) setEdited((old) => new Set([...old, ...p.map((c) => c.row)]));
+      onPatch(p);
+    },
+    [keepsMended, onPatch],
+  );
+  const storedOf = useCallback(
+    (listing: ListingRow, key: string): Value | null => {
+      if (key !== 'first-finding') return getStored(listing, key);
+      const [worst] = [...listing.findings].sort((a, b) => order[a.level] - order[b.level]);
+      return worst && (!quietTips || worst.level !== 'tip') ? wordCause(worst, wording) : null;
+    },
+    [wording, quietTips],
+  );
+  const rowAt = useGridRows(pages.rowAt, storedOf, edits);
   const faceOf = useCallback(
     (row: GridRow, column: GridColumn): CellFace | undefined => {
       const { item: listing } = row as ItemRow<ListingRow>;
+      const faded =
+        query.check !== undefined &&
+        edited.has(row.id) &&
+        !listing.findings.some(
+          (f) => f.check === query.check && f.message === query.message && f.field === query.field,
+        );
+      if (column.key === 'first-finding') {
+        const [worst] = [...listing.findings].sort((a, b) => order[a.level] - order[b.level]);
+        return worst && (!quietTips || worst.level !== 'tip')
+          ? { finding: { level: worst.level, says: wordFinding(worst, wording) } }
+          : undefined;
+      }
       if (column.key === 'state') {
         const blockers = listing.findings.filter((f) => f.level === 'blocker');
         return {
+          faded,
           lead: (
             <>
               <Seal state={listing.state} bare />
@@ -100,18 +151,21 @@ export function ListingsTable({
               )}
             </>
           ),
-          finding: blockers[0] && {
-            level: 'blocker',
-            says:
-              blockers.length === 1
-                ? wordFinding(blockers[0], wording)
-                : `${blockers.length} blockers; first: ${wordFinding(blockers[0], wording)}`,
-          },
+          finding: showsFinding
+            ? undefined
+            : blockers[0] && {
+                level: 'blocker',
+                says:
+                  blockers.length === 1
+                    ? wordFinding(blockers[0], wording)
+                    : `${blockers.length} blockers; first: ${wordFinding(blockers[0], wording)}`,
+              },
         };
       }
       if (column.key === 'sku') {
-        const f = listing.findings.find((x) => x.field === 'sku' || x.field === 'category');
+        const f = listing.findings.find((x) => x.field === 'sku' || (x.field === 'category' && !showsFinding));
         return {
+          faded,
           lead:
             listing.role === 'variant' ? (
               <span className="ml-1 h-3 w-2 shrink-0 border-b border-l border-base-content/40" aria-hidden="true" />
@@ -124,20 +178,24 @@ export function ListingsTable({
         .sort((a, b) => order[a.level] - order[b.level])[0];
       const level = listing.levels[column.key];
       return {
+        faded,
         finding: found && { level: found.level, says: wordFinding(found, wording) },
         unused: listing.category !== null && (level === undefined || level === 'unused'),
         origin: wordOrigin(listing, column.key),
       };
     },
-    [quietTips, wording],
+    [quietTips, wording, query.check, query.message, query.field, edited, showsFinding],
   );
   const all = useMemo<GridColumn[]>(
     () => [
-      { key: 'sku', title: 'SKU', width: 190, kind: 'text', readOnly: true, mono: true },
-      { key: 'state', title: 'State', width: 124, kind: 'text', readOnly: true },
-      ...columns,
+      { key: 'sku', title: 'SKU', width: 190, kind: 'text', readOnly: true, mono: true, sortable: true },
+      { key: 'state', title: 'State', width: 124, kind: 'text', readOnly: true, sortable: true },
+      ...(showsFinding
+        ? [{ key: 'first-finding', title: 'To mend', width: 240, kind: 'text' as const, readOnly: true }]
+        : []),
+      ...columns.map((c) => ({ ...c, sortable: true })),
     ],
-    [columns],
+    [columns, showsFinding],
   );
   if (pages.error) return <Refused error={pages.error} again={pages.refetch} />;
   return (
@@ -150,8 +208,10 @@ export function ListingsTable({
       version={`${pages.stamp}${edits.version}`}
       faceOf={faceOf}
       onSeen={pages.onSeen}
-      onPatch={edits.onPatch}
-      onUndo={edits.onUndo}
+      onPatch={patch}
+      sort={sort}
+      {...(onSort ? { onSort } : {})}
+      onTurn={edits.onTurn}
       loadRows={pages.loadRows}
       {...(onOpen
         ? {

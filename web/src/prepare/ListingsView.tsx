@@ -4,21 +4,20 @@ import type { Rulebook } from '@basileus/core/rulebook';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useDeferredValue, useMemo, useState } from 'react';
 import { useNavigate } from 'react-router';
-import { toast } from 'sonner';
+import { toast } from '../ui/messages';
 import { call } from '../api/call';
 import { useScope } from '../frame/scope';
 import { Empty } from '../ui/faces';
 import { plural } from '../ui/text';
 import { SearchBox } from '../ui/SearchBox';
-import { useUrlValue } from '../ui/url';
+import { states } from '../ui/state';
+import { oneOf, useUrlValue } from '../ui/url';
 import { CategoryPicker } from './CategoryPicker';
 import { columnsFor } from './columns';
 import { ListingEditor } from './ListingEditor';
 import { ListingsTable } from './ListingsTable';
 import { listLeafPaths } from './tree';
 import { WithdrawAsk } from './WithdrawAsk';
-
-const states = ['draft', 'blocked', 'ready', 'sent', 'in review', 'live', 'refused', 'withdrawn'];
 
 /** Listings that are chosen one by one travel in the address. */
 const mostByAddress = 500;
@@ -36,7 +35,8 @@ export function ListingsView({ rulebook }: { rulebook: Rulebook }) {
     [own, setOwn] = useUrlValue('own'),
     [state, setState] = useUrlValue('state'),
     [fields, setFields] = useUrlValue('fields', 'all'),
-    [openId, setOpenId] = useUrlValue('open');
+    [openId, setOpenId] = useUrlValue('open'),
+    [sort, setSort] = useUrlValue('sort', 'sku.up');
   const [selected, setSelected] = useState<string[]>([]),
     [isPicking, setPicking] = useState(false),
     [isWithdrawing, setWithdrawing] = useState(false);
@@ -69,6 +69,10 @@ export function ListingsView({ rulebook }: { rulebook: Rulebook }) {
     () => ({ search, category, ownCategory: own, state: state as '' }),
     [search, category, own, state],
   );
+  const order = useMemo(() => {
+    const at = sort.lastIndexOf('.');
+    return { key: sort.slice(0, at), direction: oneOf(['up', 'down'], sort.slice(at + 1)) };
+  }, [sort]);
   const refresh = () => {
     void client.invalidateQueries({ queryKey: ['listings'] });
     void client.invalidateQueries({ queryKey: ['overview'] });
@@ -244,12 +248,17 @@ export function ListingsView({ rulebook }: { rulebook: Rulebook }) {
           </button>
         </div>
       </div>
-      <div className="flex min-h-64 flex-1 flex-col border-t border-base-300">
+      <div className="flex min-h-0 flex-1 flex-col border-t border-base-300">
         <ListingsTable
           market={market}
           query={query}
           columns={columns}
           label="Listings"
+          showsFinding
+          sort={order}
+          onSort={(key) => {
+            setSort(`${key}.${order.key === key && order.direction === 'up' ? 'down' : 'up'}`);
+          }}
           quietTips
           onSelect={setSelected}
           onOpen={(l: ListingRow) => {

@@ -16,7 +16,7 @@ export function LookUpView() {
     enabled: q.trim().length > 1,
   });
   return (
-    <div className="flex flex-col gap-3 p-5">
+    <div className="flex min-h-0 flex-1 flex-col gap-3 overflow-auto p-5">
       <SearchBox
         label={`Look up on ${name}`}
         placeholder="Barcode, brand or words"

@@ -1,7 +1,7 @@
 import { type compareRulebook, putRulebook } from '@basileus/contract';
 import { changeAreas, type ChangeArea } from '@basileus/core/rulebook';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
-import { toast } from 'sonner';
+import { toast } from '../ui/messages';
 import type { z } from 'zod';
 import { call } from '../api/call';
 import { Refused } from '../ui/faces';

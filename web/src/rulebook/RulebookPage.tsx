@@ -90,7 +90,7 @@ export function RulebookPage() {
                       </td>
                       <td>
                         {a.attribute.label}
-                        <span className="num block text-[11.5px] quiet">{a.attribute.key}</span>
+                        <span className="num block text-xs quiet">{a.attribute.key}</span>
                       </td>
                       <td>
                         {a.attribute.type}
@@ -106,7 +106,7 @@ export function RulebookPage() {
                           </details>
                         )}
                       </td>
-                      <td className="text-[13px]">
+                      <td className="text-sm">
                         {[
                           a.attribute.maxCharacters && `at most ${a.attribute.maxCharacters} characters`,
                           a.attribute.min && `from ${a.attribute.min}`,

@@ -3,9 +3,10 @@
 import { patchListings, patchProducts } from '@basileus/contract';
 import { type CellFault, wordCellFault } from '@basileus/core/product';
 import type { QueryClient } from '@tanstack/react-query';
-import { toast } from 'sonner';
+import { toast } from '../ui/messages';
 import { call, CallError } from '../api/call';
-import { createQueue, takeBackCells, type Unsaved, type UnsavedCell } from './queue';
+import { createQueue, type Unsaved, type UnsavedCell } from './queue';
+import { createUndoLog } from './undo';
 
 export interface EditOutcome {
   applied: number;
@@ -15,8 +16,7 @@ export interface EditOutcome {
 
 export const queue = createQueue(window.localStorage);
 const againAfterMs = 2000;
-/** Changes that can be taken back, by what they belong to; they outlive a visit to another page. */
-const undoable = new Map<string, UnsavedCell[][]>();
+const log = createUndoLog();
 const waiting = new Map<string, (outcome: EditOutcome | undefined) => void>();
 
 let client: QueryClient | undefined,
@@ -39,13 +39,17 @@ export function sendSoon(): void {
   timer = setTimeout(() => void sendAll(), 0);
 }
 
-/** Saves cells; resolves when the server has answered for them, or with undefined where they were given up. */
-export function saveCells(
-  scope: string,
-  cells: UnsavedCell[],
-  title: string,
-  isUndo = false,
-): Promise<EditOutcome | undefined> {
+/** Saves cells that a person has changed; resolves when the server has answered, or with undefined where they were given up. */
+export function saveCells(scope: string, cells: UnsavedCell[], title: string): Promise<EditOutcome | undefined> {
+  const outcome = add(scope, cells, title, false);
+  log.note(
+    scope,
+    outcome.then((o) => listMade(cells, o)),
+  );
+  return outcome;
+}
+
+function add(scope: string, cells: UnsavedCell[], title: string, isUndo: boolean): Promise<EditOutcome | undefined> {
   const id = crypto.randomUUID();
   queue.add({ id, scope, title, cells, isUndo, isLate: false });
   if (!queue.isKept())
@@ -55,16 +59,26 @@ export function saveCells(
   return done;
 }
 
+/** The cells that a change truly made: neither refused nor changed by somebody else meanwhile. */
+function listMade(cells: readonly UnsavedCell[], outcome: EditOutcome | undefined): readonly UnsavedCell[] {
+  if (!outcome || outcome.applied === 0) return [];
+  const bad = new Set([...outcome.conflicts, ...(outcome.refused ?? [])].map((c) => `${c.id}/${c.field}`));
+  return cells.filter((c) => !bad.has(`${c.id}/${c.field}`) && !c.reset);
+}
+
 /** Forgets a change that is not saved. */
 export function giveUp(id: string): void {
   settle(id, undefined);
 }
 
-/** Takes the last change of a scope back; undefined where there is none. */
-export function takeBackLast(scope: string): Promise<EditOutcome | undefined> | undefined {
-  const last = undoable.get(scope)?.pop();
-  return last && saveCells(scope, takeBackCells(last), 'Taken back in the table', true);
-}
+/** Takes the last change of a scope back, or makes again what was taken back; undefined where there is none. */
+export const turnBack = (scope: string, how: 'undo' | 'redo'): Promise<number> | undefined =>
+  log[how](scope, async (cells) =>
+    listMade(
+      cells,
+      await add(scope, cells, how === 'undo' ? 'Taken back in the table' : 'Made again in the table', true),
+    ),
+  );
 
 async function sendAll(): Promise<void> {
   if (isSending) return;
@@ -124,10 +138,6 @@ function tell(entry: Unsaved, outcome: EditOutcome): void {
   }
   if (refused.length > 3)
     toast.error(`${refused.length - 3} more cells cannot hold what was given and stay as they were.`);
-  if (entry.isUndo || outcome.applied === 0) return;
-  const bad = new Set([...conflicts, ...refused].map((c) => `${c.id}/${c.field}`));
-  const good = entry.cells.filter((c) => !bad.has(`${c.id}/${c.field}`) && !c.reset);
-  if (good.length) (undoable.get(entry.scope) ?? undoable.set(entry.scope, []).get(entry.scope)!).push(good);
 }
 
 async function refresh(scope: string): Promise<void> {

@@ -35,7 +35,7 @@ export function FileLook({
             The first {Math.min(50, file.data.total)} of {count(file.data.total)} rows, exactly as the market will get
             them.
           </p>
-          <table className="plain-table num text-[11.5px]">
+          <table className="plain-table num text-xs">
             <tbody>
               {file.data.rows.map((r, i) => (
                 <tr key={i} className={i < 2 ? 'bg-base-200 font-semibold' : ''}>

@@ -3,7 +3,7 @@ import type { Operation } from '@basileus/core/rulebook';
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link } from 'react-router';
-import { toast } from 'sonner';
+import { toast } from '../ui/messages';
 import { call } from '../api/call';
 import { Difference } from '../ui/Difference';
 import { Empty, Loading, Refused } from '../ui/faces';
@@ -54,7 +54,7 @@ export function PlanRows({
   const moved = rows.data?.rows.filter((r) => r.held === 'price-moved') ?? [];
   const isEmpty = rows.data?.rows.length === 0 && offset === 0;
   return (
-    <section aria-label="Rows" className="flex min-h-64 min-w-0 flex-col">
+    <section aria-label="Rows" className="flex min-h-0 min-w-0 flex-col">
       <div className="flex flex-wrap items-center gap-2 px-4 py-2">
         <div className="join" role="group" aria-label="Which rows">
           {(['no', 'yes'] as const).map((which) => (

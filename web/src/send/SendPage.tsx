@@ -3,7 +3,7 @@ import type { Operation } from '@basileus/core/rulebook';
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
-import { toast } from 'sonner';
+import { toast } from '../ui/messages';
 import { addressOf, call } from '../api/call';
 import { rulebookQuery, useScope } from '../frame/scope';
 import { Empty, Loading, PageHead, Refused } from '../ui/faces';
@@ -173,7 +173,7 @@ export function SendPage() {
               >
                 <span className="flex-1">
                   {why[o.operation]}
-                  <span className="block text-[12px] quiet">
+                  <span className="block text-xs quiet">
                     {o.operation}
                     {o.held > 0 && `, ${count(o.held)} held back`}
                   </span>
@@ -182,7 +182,7 @@ export function SendPage() {
               </button>
             ))}
             {partner && (
-              <label className="flex items-center gap-2 px-4 py-3 text-[12.5px]">
+              <label className="flex items-center gap-2 px-4 py-3 text-xs">
                 <input
                   type="checkbox"
                   className="checkbox checkbox-sm"

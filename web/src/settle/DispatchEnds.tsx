@@ -1,7 +1,7 @@
 import { abandonDispatch, askShelf, type DispatchShape, stopDispatch } from '@basileus/contract';
 import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
-import { toast } from 'sonner';
+import { toast } from '../ui/messages';
 import { call } from '../api/call';
 import { Modal } from '../ui/Modal';
 import { plural } from '../ui/text';

@@ -65,7 +65,7 @@ export function DispatchLineRow({
           <div
             className={`flex w-fit items-center gap-2 ${l.mended ? '' : 'rounded border border-error py-0.5 pr-0.5 pl-2'}`}
           >
-            <span className="text-[12.5px] whitespace-nowrap">{l.fieldLabel}</span>
+            <span className="text-xs whitespace-nowrap">{l.fieldLabel}</span>
             {column.kind === 'choice' || column.kind === 'yes-no' ? (
               <select
                 className="select select-sm w-48"

@@ -41,7 +41,7 @@ export function DispatchList() {
       </Empty>
     );
   return (
-    <div className="overflow-auto p-5">
+    <div className="min-h-0 flex-1 overflow-auto p-5">
       <table className="plain-table panel">
         <thead>
           <tr>

@@ -9,7 +9,7 @@ import {
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
-import { toast } from 'sonner';
+import { toast } from '../ui/messages';
 import { addressOf, call } from '../api/call';
 import { rulebookQuery, useScope } from '../frame/scope';
 import { ListingEditor } from '../prepare/ListingEditor';
@@ -172,61 +172,63 @@ export function DispatchPage() {
           { key: 'accepted', label: 'Accepted', count: d.accepted },
         ]}
       />
-      {d.refused > 0 && (show === '' || show === 'refused' || cause !== '') && (
-        <RefusalCauses
-          dispatch={d}
-          rulebook={rulebook}
-          chosen={cause}
-          onChoose={(key) => {
-            setSearch(key === '' ? { show: 'refused' } : { cause: key }, { replace: true });
-          }}
-          onMended={refresh}
-        />
-      )}
-      {lines.isLoading ? (
-        <Loading />
-      ) : lines.error ? (
-        <Refused error={lines.error} />
-      ) : lines.data!.rows.length === 0 ? (
-        <Empty title="No line of this kind." />
-      ) : (
-        <div className="overflow-auto p-5">
-          <table className="plain-table panel">
-            <thead>
-              <tr>
-                <th className="text-right">Line</th>
-                <th>SKU</th>
-                <th>Answer</th>
-                <th>What was sent, and what the market says</th>
-                <th>Field</th>
-                <th />
-              </tr>
-            </thead>
-            <tbody>
-              {lines.data!.rows.map((l) => (
-                <DispatchLineRow
-                  key={l.line}
-                  line={l}
-                  market={d.market}
-                  rulebook={rulebook}
-                  onOpen={() => {
-                    setOpenId(l.listingId);
-                  }}
-                  onSaved={refresh}
-                />
-              ))}
-            </tbody>
-          </table>
-          <Pager
-            offset={offset}
-            size={pageSize}
-            total={lines.data!.total}
-            onGo={(to) => {
-              setFrom(String(to));
+      <div className="min-h-0 flex-1 overflow-auto">
+        {d.refused > 0 && (show === '' || show === 'refused' || cause !== '') && (
+          <RefusalCauses
+            dispatch={d}
+            rulebook={rulebook}
+            chosen={cause}
+            onChoose={(key) => {
+              setSearch(key === '' ? { show: 'refused' } : { cause: key }, { replace: true });
             }}
+            onMended={refresh}
           />
-        </div>
-      )}
+        )}
+        {lines.isLoading ? (
+          <Loading />
+        ) : lines.error ? (
+          <Refused error={lines.error} />
+        ) : lines.data!.rows.length === 0 ? (
+          <Empty title="No line of this kind." />
+        ) : (
+          <div className="p-5">
+            <table className="plain-table panel">
+              <thead>
+                <tr>
+                  <th className="text-right">Line</th>
+                  <th>SKU</th>
+                  <th>Answer</th>
+                  <th>What was sent, and what the market says</th>
+                  <th>Field</th>
+                  <th />
+                </tr>
+              </thead>
+              <tbody>
+                {lines.data!.rows.map((l) => (
+                  <DispatchLineRow
+                    key={l.line}
+                    line={l}
+                    market={d.market}
+                    rulebook={rulebook}
+                    onOpen={() => {
+                      setOpenId(l.listingId);
+                    }}
+                    onSaved={refresh}
+                  />
+                ))}
+              </tbody>
+            </table>
+            <Pager
+              offset={offset}
+              size={pageSize}
+              total={lines.data!.total}
+              onGo={(to) => {
+                setFrom(String(to));
+              }}
+            />
+          </div>
+        )}
+      </div>
       {openId !== undefined && rulebook && (
         <ListingEditor
           market={d.market}

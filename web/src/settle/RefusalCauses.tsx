@@ -1,7 +1,7 @@
 import { type DispatchShape, listRefusals, mendRefusals, type Refusal } from '@basileus/contract';
 import { canBeAlike, type Rulebook } from '@basileus/core/rulebook';
 import { useMutation, useQuery } from '@tanstack/react-query';
-import { toast } from 'sonner';
+import { toast } from '../ui/messages';
 import { call } from '../api/call';
 import { toGridColumn } from '../prepare/columns';
 import { FillForm } from '../table/FillForm';
@@ -60,7 +60,7 @@ export function RefusalCauses({
               <span className="min-w-0">
                 {r.fieldLabel && <span className="font-semibold">{r.fieldLabel}: </span>}
                 {r.says} <span className="num quiet">{r.code}</span>
-                {r.remedy && <span className="block text-[12.5px] quiet">{r.remedy}</span>}
+                {r.remedy && <span className="block text-xs quiet">{r.remedy}</span>}
               </span>
             </button>
             {r.open === 0 ? (

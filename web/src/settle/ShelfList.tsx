@@ -31,7 +31,7 @@ export function ShelfList({ market, state }: { market: string; state: string }) 
   if (shelf.error || !shelf.data) return <Refused error={shelf.error} again={() => void shelf.refetch()} />;
   if (shelf.data.rows.length === 0 && offset === 0) return <Empty title={`Nothing is ${state}.`} />;
   return (
-    <div className="overflow-auto p-5">
+    <div className="min-h-0 flex-1 overflow-auto p-5">
       <table className="plain-table panel">
         <thead>
           <tr>

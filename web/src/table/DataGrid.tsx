@@ -21,7 +21,8 @@ export interface DataGridProps {
   faceOf?: FaceOf;
   onSeen?: (first: number, last: number) => void;
   onPatch?: (patch: Patch) => Promise<void> | void;
-  onUndo?: () => void;
+  onTurn?: (how: 'undo' | 'redo') => void;
+  onOverflow?: (rows: string[][], left: number) => void;
   onOpen?: (row: GridRow) => void;
   sort?: { key: string; direction: 'up' | 'down' } | undefined;
   onSort?: (key: string) => void;
@@ -34,7 +35,8 @@ export interface DataGridProps {
 const mostSelected = 5000;
 
 export function DataGrid(props: DataGridProps) {
-  const { columns, frozen, rowCount, rowAt, faceOf, onSeen, onPatch, onUndo, onOpen, onSelect, loadRows } = props;
+  const { columns, frozen, rowCount, rowAt, faceOf, onSeen, onPatch, onTurn, onOverflow, onOpen, onSelect, loadRows } =
+    props;
   const id = useId(),
     box = useRef<HTMLDivElement>(null),
     isDragging = useRef(false);
@@ -48,7 +50,7 @@ export function DataGrid(props: DataGridProps) {
   };
   // The list may have become shorter since the cell was chosen.
   const selection = clampSelection(chosen, bounds);
-  const { focus } = selection;
+  const { anchor: active } = selection;
   const range = toRange(selection);
   const go = (s: Selection) => {
     setChosen(s);
@@ -74,7 +76,8 @@ export function DataGrid(props: DataGridProps) {
     go,
     loadRows,
     onPatch,
-    onUndo,
+    onTurn,
+    onOverflow,
     onOpen,
   });
   const onMouseDown = (e: MouseEvent) => {
@@ -90,7 +93,7 @@ export function DataGrid(props: DataGridProps) {
     setHover(cell);
   };
 
-  const noted = hover ?? (editing ? undefined : focus);
+  const noted = hover ?? (editing ? undefined : active);
   const notedRow = noted && rowAt(noted.row),
     notedColumn = noted && columns[noted.column];
   const { place, width } = view;
@@ -102,7 +105,7 @@ export function DataGrid(props: DataGridProps) {
         aria-label={props.label}
         aria-rowcount={rowCount + 1}
         aria-colcount={columns.length}
-        aria-activedescendant={rowCount ? toCellId(id, focus.row, focus.column) : undefined}
+        aria-activedescendant={rowCount ? toCellId(id, active.row, active.column) : undefined}
         aria-multiselectable="true"
         tabIndex={0}
         onKeyDown={onKey}
@@ -151,7 +154,7 @@ export function DataGrid(props: DataGridProps) {
               />
             ))}
           </div>
-          {view.listShownRows(focus.row).map((v) => (
+          {view.listShownRows(active.row).map((v) => (
             <GridLine
               key={v.index}
               grid={id}
@@ -164,7 +167,7 @@ export function DataGrid(props: DataGridProps) {
               frozen={frozen}
               place={place}
               range={v.index >= range.top && v.index <= range.bottom ? range : undefined}
-              focusColumn={v.index === focus.row ? focus.column : -1}
+              focusColumn={v.index === active.row ? active.column : -1}
               faceOf={faceOf}
               version={props.version}
             />

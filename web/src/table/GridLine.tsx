@@ -20,6 +20,10 @@ export interface CellFace {
   origin?: string | undefined;
   lit?: boolean | undefined;
   lead?: ReactNode;
+  /** Stands at the end of the cell. */
+  tail?: ReactNode;
+  /** Drawn quietly: it needs nothing any more. */
+  faded?: boolean;
 }
 export type FaceOf = (row: GridRow, column: GridColumn) => CellFace | undefined;
 
@@ -74,7 +78,7 @@ export const GridLine = memo(function GridLine(p: GridLineProps) {
     >
       <div
         role="rowheader"
-        className="num sticky left-0 z-10 inline-flex h-full items-center justify-end border-r border-b border-base-300 bg-base-200 pr-2 align-top text-[11px] quiet"
+        className="num sticky left-0 z-10 inline-flex h-full items-center justify-end border-r border-b border-base-300 bg-base-200 pr-2 align-top text-xs quiet"
         style={{ width: numberWidth }}
       >
         {p.index + 1}
@@ -102,8 +106,9 @@ function GridCell({ line, column, at }: { line: GridLineProps; column: GridColum
     (column.mono || column.kind === 'number') && 'num',
     face?.unused && 'hatch',
     face?.lit && 'bg-error/10',
+    face?.faded && 'quiet italic opacity-60',
     isLate && 'border-b-2 border-b-warning border-dashed italic',
-    isSelected && '!bg-primary/12',
+    isSelected && 'picked',
     line.focusColumn === at && 'outline-2 -outline-offset-2 outline-primary',
   ];
   return (
@@ -119,7 +124,6 @@ function GridCell({ line, column, at }: { line: GridLineProps; column: GridColum
       style={{ left: place.leftOf(at), width: place.widthOf(at), position: isFrozen ? 'sticky' : 'absolute' }}
       className={looks.filter(Boolean).join(' ')}
     >
-      {isSelected && isFrozen && <span className="absolute inset-0 -z-10 bg-base-100" />}
       {face?.lead}
       <span className="overflow-hidden text-ellipsis">
         {row ? (
@@ -128,6 +132,7 @@ function GridCell({ line, column, at }: { line: GridLineProps; column: GridColum
           <span className="inline-block h-2 w-16 rounded bg-base-300" />
         )}
       </span>
+      {face?.tail}
       {isLate && <span className="sr-only">not saved yet</span>}
       {face?.finding && (
         <span className={`fold ${toneOfLevel(face.finding.level)}`}>

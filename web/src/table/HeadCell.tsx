@@ -1,4 +1,5 @@
 import type { PointerEvent as ReactPointerEvent } from 'react';
+import { ChevronDown, ChevronUp } from 'lucide-react';
 import { DemandNotch } from '../ui/demand';
 import type { GridColumn } from './columns';
 
@@ -32,13 +33,21 @@ export function HeadCell({ column, index, left, width, isFrozen, sort, onSort, o
     window.addEventListener('pointerup', stop);
   };
   const inner = (
-    <span className="flex min-w-0 items-start gap-1.5">
+    <span
+      className="flex min-w-0 items-center gap-1.5"
+      title={column.unit ? `${column.title}, ${column.unit}` : column.title}
+    >
       <DemandNotch level={column.level} />
-      <span className="line-clamp-2 leading-[1.15]">
+      <span className="truncate">
         {column.title}
         {column.unit && <span className="quiet font-normal"> {column.unit}</span>}
-        {sort && <span aria-hidden="true"> {sort === 'up' ? '▴' : '▾'}</span>}
       </span>
+      {sort &&
+        (sort === 'up' ? (
+          <ChevronUp className="chevron" aria-hidden="true" />
+        ) : (
+          <ChevronDown className="chevron" aria-hidden="true" />
+        ))}
     </span>
   );
   return (
@@ -47,13 +56,14 @@ export function HeadCell({ column, index, left, width, isFrozen, sort, onSort, o
       aria-colindex={index + 1}
       aria-sort={sort === 'up' ? 'ascending' : sort === 'down' ? 'descending' : undefined}
       style={{ left, width, position: isFrozen ? 'sticky' : 'absolute' }}
-      className={`top-0 inline-block h-full overflow-hidden border-r border-b border-base-300 bg-base-200 px-2 py-1.5 align-top text-[12.5px] font-semibold ${isFrozen ? 'z-10' : ''} ${column.kind === 'number' ? 'text-right' : ''}`}
+      className={`top-0 inline-block h-full overflow-hidden border-r border-b border-base-300 bg-base-200 px-2 align-top text-xs leading-[30px] font-semibold ${isFrozen ? 'z-10' : ''} ${column.kind === 'number' ? 'text-right' : ''}`}
     >
       {onSort && column.sortable ? (
         <button
           type="button"
           tabIndex={-1}
-          className="max-w-full text-left"
+          className="flex h-full max-w-full items-center text-left"
+          title={`Put in order by ${column.title}`}
           onClick={() => {
             onSort(column.key);
           }}

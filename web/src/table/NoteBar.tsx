@@ -15,7 +15,7 @@ export function NoteBar({
 }) {
   return (
     <div
-      className="flex min-h-7 items-center gap-3 border-t border-base-300 bg-base-200 px-3 py-1 text-[13px]"
+      className="flex min-h-7 items-center gap-3 border-t border-base-300 bg-base-200 px-3 py-1 text-sm"
       aria-live="polite"
     >
       {face?.finding ? (

@@ -1,7 +1,7 @@
 // Where rows and columns stand. Pure; left edges are sums made once, since every cell asks for its own on every frame.
 
 export const rowHeight = 30;
-export const headHeight = 46;
+export const headHeight = 30;
 /** Width of the column of row numbers, before all others. */
 export const numberWidth = 46;
 /** Browsers cap the height of an element; beyond this the rows are drawn closer and the scroll is mapped. */

@@ -9,7 +9,7 @@ export interface KeyPress {
 export type KeyCommand =
   | { do: 'move'; key: string; isExtending: boolean; isFar: boolean }
   | { do: 'step'; key: 'ArrowLeft' | 'ArrowRight' }
-  | { do: 'select-all' | 'fill-down' | 'undo' | 'clear' | 'open' | 'edit' }
+  | { do: 'select-all' | 'fill-down' | 'undo' | 'redo' | 'clear' | 'open' | 'edit' }
   | { do: 'type'; text: string };
 
 const moving = new Set(['ArrowUp', 'ArrowDown', 'ArrowLeft', 'ArrowRight', 'Home', 'End', 'PageUp', 'PageDown']);
@@ -25,7 +25,9 @@ export function toCommand({ key, isCtrl, isShift, isAlt }: KeyPress): KeyCommand
       case 'd':
         return { do: 'fill-down' };
       case 'z':
-        return { do: 'undo' };
+        return { do: isShift ? 'redo' : 'undo' };
+      case 'y':
+        return { do: 'redo' };
       case 'enter':
         return { do: 'open' };
       default:

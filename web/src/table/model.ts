@@ -56,7 +56,10 @@ export function clampSelection(s: Selection, b: Bounds): Selection {
   return { anchor: inside(s.anchor), focus: inside(s.focus) };
 }
 
-/** Selection after a movement key; undefined where the key moves nothing. Shift keeps the anchor. */
+/**
+ * Selection after a movement key; undefined where the key moves nothing. The anchor is the active cell: Shift leaves it and
+ * moves the other end, and without Shift the way goes on from it.
+ */
 export function move(
   s: Selection,
   key: string,
@@ -66,7 +69,7 @@ export function move(
 ): Selection | undefined {
   const step = steps[key];
   if (!step) return undefined;
-  const to = step(s.focus, b, isFar);
+  const to = step(isExtending ? s.focus : s.anchor, b, isFar);
   const focus = { row: clamp(to.row, b.rows - 1), column: clamp(to.column, b.columns - 1) };
   return { anchor: isExtending ? s.anchor : focus, focus };
 }
@@ -94,6 +97,8 @@ export interface PatchPlan {
   patch: Patch;
   skipped: number;
   missing: number;
+  /** Rows and columns of a pasted block for which the table has no place. */
+  overflow?: { rows: number; columns: number };
 }
 
 /** The patch that puts a block into a range: a single cell fills it, a block is repeated where it fits whole times. */
@@ -104,14 +109,12 @@ export function planPaste(grid: Grid, range: Range, block: readonly (readonly st
     columns = range.right - range.left + 1;
   const tall = rows % height === 0 ? rows : height,
     wide = columns % width === 0 ? columns : width;
-  return collect(
-    grid,
-    range.top,
-    range.left,
-    Math.min(tall, bounds.rows - range.top),
-    Math.min(wide, bounds.columns - range.left),
-    (r, c) => block[r % height]?.[c % width] ?? '',
-  );
+  const down = Math.min(tall, bounds.rows - range.top),
+    across = Math.min(wide, bounds.columns - range.left);
+  return {
+    ...collect(grid, range.top, range.left, down, across, (r, c) => block[r % height]?.[c % width] ?? ''),
+    overflow: { rows: tall - down, columns: wide - across },
+  };
 }
 
 /** The patch that fills the top row of a range down over it. */

@@ -1,9 +1,10 @@
 import type { Patch } from '@basileus/core/change';
 import type { Value } from '@basileus/core/listing';
 import { useCallback, useMemo, useSyncExternalStore } from 'react';
-import { toast } from 'sonner';
+import { toast } from '../ui/messages';
 import { overlayOf } from '../saving/queue';
-import { queue, saveCells, takeBackLast } from '../saving/saving';
+import { queue, saveCells, turnBack } from '../saving/saving';
+import { plural } from '../ui/text';
 
 /**
  * Edits of a table: shown at once, saved one after the other, kept until the server has answered and for undo. What it
@@ -26,16 +27,17 @@ export function useEdits(scope: string) {
     },
     [scope],
   );
-  const onUndo = useCallback(() => {
-    const back = takeBackLast(scope);
-    if (!back) {
-      toast('Nothing to take back here.');
-      return;
-    }
-    void back.then((outcome) => {
-      if (outcome?.applied) toast(`Taken back: ${outcome.applied} ${outcome.applied === 1 ? 'cell' : 'cells'}.`);
-    });
-  }, [scope]);
+  const onTurn = useCallback(
+    (how: 'undo' | 'redo') => {
+      const turned = turnBack(scope, how);
+      if (!turned) toast(how === 'undo' ? 'Nothing to take back here.' : 'Nothing to make again here.');
+      else
+        void turned.then((cells) => {
+          if (cells) toast(`${how === 'undo' ? 'Taken back' : 'Made again'}: ${plural(cells, 'cell', 'cells')}.`);
+        });
+    },
+    [scope],
+  );
   const valueOf = useCallback(
     (id: string, key: string, stored: Value | null): Value | null => {
       const over = overlay.get(`${id}/${key}`);
@@ -44,5 +46,5 @@ export function useEdits(scope: string) {
     [overlay],
   );
   const isUnsaved = useCallback((id: string, key: string) => overlay.get(`${id}/${key}`)?.isLate === true, [overlay]);
-  return { onPatch, onUndo, valueOf, isUnsaved, version: overlay };
+  return { onPatch, onTurn, valueOf, isUnsaved, version: overlay };
 }

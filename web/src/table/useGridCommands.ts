@@ -3,8 +3,8 @@ import type { Patch } from '@basileus/core/change';
 import type { Value } from '@basileus/core/listing';
 import type { ClipboardEvent, KeyboardEvent, RefObject } from 'react';
 import { useState } from 'react';
-import { toast } from 'sonner';
-import { plural } from '../ui/text';
+import { toast } from '../ui/messages';
+import { count, plural } from '../ui/text';
 import { type GridColumn, toCellText, toCellValue } from './columns';
 import type { GridRow } from './GridLine';
 import { toCommand } from './keys';
@@ -36,9 +36,14 @@ export interface GridCommandsOptions {
   go: (s: Selection) => void;
   loadRows: ((first: number, last: number) => Promise<unknown>) | undefined;
   onPatch: ((patch: Patch) => Promise<void> | void) | undefined;
-  onUndo: (() => void) | undefined;
+  onTurn: ((how: 'undo' | 'redo') => void) | undefined;
+  /** Takes the rows of a paste for which the table has no place, from the column on that they begin in. */
+  onOverflow: ((rows: string[][], left: number) => void) | undefined;
   onOpen: ((row: GridRow) => void) | undefined;
 }
+
+/** Rows that are fetched in one go for the clipboard. */
+const rowsAtOnce = 2000;
 
 /** A cell being edited: the item and the value that it began with, whatever others change meanwhile. */
 interface Editing extends Cell {
@@ -48,9 +53,10 @@ interface Editing extends Cell {
 }
 
 export function useGridCommands(options: GridCommandsOptions) {
-  const { box, columns, bounds, selection, rowAt, choose, go, loadRows, onPatch, onUndo, onOpen } = options;
+  const { box, columns, bounds, selection, rowAt, choose, go, loadRows, onPatch, onTurn, onOverflow, onOpen } = options;
   const [editing, setEditing] = useState<Editing | undefined>();
-  const { focus } = selection;
+  /** The active cell stays where a selection began. */
+  const { anchor: focus } = selection;
   const range = toRange(selection);
 
   const grid: Grid = {
@@ -60,23 +66,42 @@ export function useGridCommands(options: GridCommandsOptions) {
     canEdit: (_, c) => onPatch !== undefined && columns[c]?.readOnly !== true,
     read: (c, text) => toCellValue(columns[c]!, text),
   };
-  const apply = (plan: PatchPlan, what: string) => {
-    const { patch, skipped, missing } = plan;
+  const apply = (plan: PatchPlan, what: string, block: readonly string[][] = []) => {
+    const { patch, skipped, missing, overflow = { rows: 0, columns: 0 } } = plan;
     if (missing) {
       toast.error(`${plural(missing, 'cell is', 'cells are')} not loaded yet; try again in a moment.`);
       return;
     }
     if (patch.length) void onPatch?.(patch);
+    if (overflow.rows > 0 || overflow.columns > 0) {
+      const left = [
+        overflow.rows > 0 && plural(overflow.rows, 'row', 'rows'),
+        overflow.columns > 0 && plural(overflow.columns, 'column', 'columns'),
+      ].filter((t) => t !== false);
+      const rest = block.slice(block.length - overflow.rows).map((r) => [...r]);
+      toast.warning(
+        `${left.join(' and ')} of what was pasted found no place at the edge of the table and were left out.`,
+        onOverflow && overflow.rows > 0 && range.left === 0
+          ? {
+              label: 'Add them as new items',
+              run: () => {
+                onOverflow(rest, range.left);
+              },
+            }
+          : undefined,
+      );
+      return;
+    }
     if (patch.length > 1)
       toast(
-        `${what} ${plural(patch.length, 'cell', 'cells')}${skipped ? `; ${plural(skipped, 'cannot', 'cannot')} be changed here` : ''}.`,
+        `${what} ${plural(patch.length, 'cell', 'cells')}${skipped ? `; ${count(skipped)} cannot be changed here` : ''}.`,
       );
     else if (patch.length === 0 && skipped) toast('These cells cannot be changed here.');
   };
   /** Rows are fetched before they are changed: one that is not loaded must never read as blank. */
-  const changeRows = async (r: Range, plan: () => PatchPlan, what: string) => {
+  const changeRows = async (r: Range, plan: () => PatchPlan, what: string, block?: readonly string[][]) => {
     await loadRows?.(r.top, r.bottom);
-    apply(plan(), what);
+    apply(plan(), what, block);
   };
 
   const open = () => {
@@ -136,7 +161,8 @@ export function useGridCommands(options: GridCommandsOptions) {
       case 'clear':
         return void changeRows(range, () => planClear(grid, range), 'Cleared');
       case 'undo':
-        return onUndo?.();
+      case 'redo':
+        return onTurn?.(command.do);
       case 'open':
         return open();
       case 'edit':
@@ -145,20 +171,39 @@ export function useGridCommands(options: GridCommandsOptions) {
         return startEdit(command.text);
     }
   };
-  const onCopy = (e: ClipboardEvent) => {
-    if (editing) return;
-    e.preventDefault();
+  const writeBlock = (): string => {
     const shown = columns.slice(range.left, range.right + 1);
     const block: string[][] = [];
     for (let r = range.top; r <= range.bottom; r++) {
       const row = rowAt(r);
-      if (!row) {
-        toast.error('Some of these rows are not loaded yet; scroll through them first.');
-        return;
-      }
-      block.push(shown.map((c) => toCellText(c, row.valueOf(c.key))));
+      block.push(shown.map((c) => (row ? toCellText(c, row.valueOf(c.key)) : '')));
     }
-    e.clipboardData.setData('text/plain', toClipboard(block));
+    return toClipboard(block);
+  };
+  const isLoaded = (): boolean => {
+    for (let r = range.top; r <= range.bottom; r++) if (!rowAt(r)) return false;
+    return true;
+  };
+  /** Rows that are not here yet are fetched, some thousand at a time, and then copied as a whole. */
+  const copyFar = async (isCut: boolean) => {
+    const rows = range.bottom - range.top + 1;
+    try {
+      for (let r = range.top; r <= range.bottom; r += rowsAtOnce) {
+        toast(`Fetching ${plural(rows, 'row', 'rows')} to copy: ${count(r - range.top)} are here.`);
+        await loadRows?.(r, Math.min(range.bottom, r + rowsAtOnce - 1));
+      }
+      await navigator.clipboard.writeText(writeBlock());
+      toast.success(`${plural(rows, 'row', 'rows')} copied.`);
+      if (isCut) apply(planClear(grid, range), 'Cut');
+    } catch {
+      toast.error('The rows could not be copied. Keep this window in front until they are, and try again.');
+    }
+  };
+  const onCopy = (e: ClipboardEvent) => {
+    if (editing) return;
+    e.preventDefault();
+    if (!isLoaded()) return void copyFar(e.type === 'cut');
+    e.clipboardData.setData('text/plain', writeBlock());
     if (e.type === 'cut') apply(planClear(grid, range), 'Cut');
   };
   const onPaste = (e: ClipboardEvent) => {
@@ -166,7 +211,7 @@ export function useGridCommands(options: GridCommandsOptions) {
     e.preventDefault();
     const block = fromClipboard(e.clipboardData.getData('text/plain'));
     const bottom = Math.min(bounds.rows - 1, Math.max(range.bottom, range.top + block.length - 1));
-    void changeRows({ ...range, bottom }, () => planPaste(grid, range, block, bounds), 'Pasted');
+    void changeRows({ ...range, bottom }, () => planPaste(grid, range, block, bounds), 'Pasted', block);
   };
 
   return { editing, startEdit, stopEdit, commit, onKey, onCopy, onPaste };

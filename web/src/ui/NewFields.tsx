@@ -15,7 +15,7 @@ export function NewFields({
         {lead && <span className="text-success">{lead} </span>}
         {plural(fields.length, 'field', 'fields')}: {fields.map((d) => d.label).join(', ')}
       </summary>
-      <dl className="grid grid-cols-[minmax(6rem,10rem)_1fr] gap-x-3 gap-y-0.5 py-1 text-[13px]">
+      <dl className="grid grid-cols-[minmax(6rem,10rem)_1fr] gap-x-3 gap-y-0.5 py-1 text-sm">
         {fields.map((d) => (
           <div key={d.field} className="contents">
             <dt className="quiet">{d.label}</dt>

@@ -16,7 +16,7 @@ export function Pager({
   if (total <= size && offset === 0) return null;
   const last = Math.min(total, offset + size);
   return (
-    <nav aria-label="Pages" className="flex items-center gap-2 px-4 py-2 text-[13px]">
+    <nav aria-label="Pages" className="flex items-center gap-2 px-4 py-2 text-sm">
       <button
         type="button"
         className="btn btn-xs"

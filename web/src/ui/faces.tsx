@@ -37,7 +37,7 @@ export const PageHead = ({ title, about, children }: { title: string; about?: Re
   <div className="flex flex-wrap items-end gap-x-4 gap-y-2 px-5 pt-4 pb-3">
     <div className="min-w-0">
       <h1 className="text-xl leading-tight">{title}</h1>
-      {about && <div className="quiet text-[13px]">{about}</div>}
+      {about && <div className="quiet text-sm">{about}</div>}
     </div>
     <div className="ml-auto flex flex-wrap items-center gap-2">{children}</div>
   </div>

@@ -1,0 +1,111 @@
+// What the overview is made of, each part one statement over the markets in scope.
+import { type Db, rowOf, rowsOf } from '../database';
+import { stateSql } from '../listings/queries';
+
+export const loadStates = (
+  db: Db,
+  markets: readonly number[],
+): Promise<{ market_id: number; state: string; n: number }[]> =>
+  rowsOf(
+    db,
+    `select market_id, ${stateSql} as state, count(*) as n from listings l where market_id = any(?) group by 1, 2`,
+    [markets],
+  );
+
+export interface TopCause {
+  check: string;
+  message: string;
+  field: string;
+  level: 'blocker' | 'caution' | 'tip';
+  market_id: number;
+  n: number;
+}
+export const loadTopCauses = (db: Db, markets: readonly number[]): Promise<TopCause[]> =>
+  rowsOf(
+    db,
+    `select "check", message, field, min(level) as level, market_id, count(distinct listing_id) as n
+      from findings
+      where market_id = any(?) and level <> 'tip'
+      group by 1, 2, 3, market_id
+      order by min(level), n desc limit 8`,
+    [markets],
+  );
+
+export const loadAnswers = (
+  db: Db,
+  markets: readonly number[],
+): Promise<{ day: string; accepted: number; refused: number }[]> =>
+  rowsOf(
+    db,
+    `select to_char(answered_at, 'YYYY-MM-DD') as day, sum(accepted + remarked) as accepted, sum(refused) as refused
+      from dispatches
+      where answered_at is not null and market_id = any(?)
+      group by 1
+      order by 1 desc limit 14`,
+    [markets],
+  );
+
+export const loadWaitingImports = (db: Db): Promise<{ id: number; name: string; refuse: number }[]> =>
+  rowsOf(
+    db,
+    `select id, name, coalesce((counts ->> 'refuse')::int, 0) as refuse
+      from imports
+      where state = 'planned'
+      order by id desc limit 5`,
+  );
+
+export const loadUndecided = (db: Db, markets: readonly number[]): Promise<{ market_id: number; n: number }[]> =>
+  rowsOf(db, 'select market_id, count(*) as n from listings where category is null and market_id = any(?) group by 1', [
+    markets,
+  ]);
+
+export const loadRefusedLines = (
+  db: Db,
+  markets: readonly number[],
+): Promise<{ id: number; market_id: number; n: number; mended: number }[]> =>
+  rowsOf(
+    db,
+    `select d.id, d.market_id, count(*) filter (where not x.mended) as n, count(*) filter (where x.mended) as mended
+      from dispatches d
+      join dispatch_lines x on x.dispatch_id = d.id
+      where x.state = 'refused' and not x.resent and d.market_id = any(?)
+      group by 1, 2
+      order by 1 desc limit 10`,
+    [markets],
+  );
+
+export const loadFailedDispatches = (
+  db: Db,
+  markets: readonly number[],
+): Promise<{ id: number; market_id: number; total: number; fault: string }[]> =>
+  rowsOf(
+    db,
+    `select id, market_id, total, coalesce(fault, '') as fault
+      from dispatches
+      where state = 'failed' and market_id = any(?)
+      order by id desc limit 5`,
+    [markets],
+  );
+
+/** Entries that the market turned back after a review. */
+export const loadTurnedBack = (db: Db, markets: readonly number[]): Promise<{ market_id: number; n: number }[]> =>
+  rowsOf(
+    db,
+    `select market_id, count(*) as n
+      from listings
+      where market_state = 'refused' and number is not null and market_id = any(?)
+      group by 1`,
+    [markets],
+  );
+
+export const loadFailedJobs = (db: Db): Promise<{ title: string; error: string; link: string | null }[]> =>
+  rowsOf(
+    db,
+    `select title, coalesce(error, '') as error, link
+      from jobs
+      where state = 'failed' and title <> '' and updated_at > now() - interval '1 day'
+      order by updated_at desc limit 3`,
+  );
+
+export const countProducts = async (db: Db): Promise<number> =>
+  (await rowOf<{ n: number }>(db, 'select count(*) as n from products'))!.n;

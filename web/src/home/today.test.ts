@@ -1,0 +1,45 @@
+import type { Today } from '@basileus/contract';
+import { describe, expect, it } from 'vitest';
+import { wordToday } from './today';
+
+const wording = { market: 'Stall', labelOf: () => 'Capacity' };
+const cause = { check: 'demanded-missing', message: 'must', field: 'capacity' };
+const all: Today[] = [
+  { kind: 'failed', market: 'stall', count: 4, dispatch: 7, fault: 'Nobody answers.' },
+  { kind: 'refused', market: 'stall', count: 3, dispatch: 7 },
+  { kind: 'mended', market: 'stall', count: 1, dispatch: 7 },
+  { kind: 'turned-back', market: 'stall', count: 2 },
+  { kind: 'held', market: 'stall', count: 1 },
+  { kind: 'blocker', market: 'stall', count: 142, cause },
+  { kind: 'category', market: 'stall', count: 40 },
+  { kind: 'import', market: null, count: 1, import: 9, name: 'a.csv', refuse: 2 },
+  { kind: 'send', market: 'stall', count: 1200, operations: [{ operation: 'price', count: 1200 }] },
+  { kind: 'job', market: null, count: 1, name: 'Importing a.csv', fault: 'Gone.', link: '/x' },
+];
+const say = (t: Today) => wordToday(t, () => 'Stall', wording);
+
+describe('what needs a person today', () => {
+  it('is said without its number, which stands before it, and leads somewhere', () => {
+    for (const t of all) {
+      const line = say(t);
+      expect(line.title).not.toMatch(/\d/);
+      expect(line.title).not.toMatch(/undefined/);
+      expect(line.link).toMatch(/^\//);
+    }
+    expect(new Set(all.map((t) => say(t).title)).size).toBe(all.length);
+  });
+  it.each([
+    [1, 'listing blocked: “Capacity” is missing'],
+    [142, 'listings blocked: “Capacity” is missing'],
+  ])('%i %s', (count, title) => {
+    expect(say({ kind: 'blocker', market: 'stall', count, cause })).toMatchObject({
+      title,
+      link: '/stall/check?cause=demanded-missing.must.capacity',
+    });
+  });
+  it('groups thousands, and names what is wrong', () => {
+    expect(say(all[8]!).detail).toBe('1,200 price');
+    expect(say(all[0]!).detail).toBe('Nobody answers.');
+    expect(say(all[7]!).detail).toBe('2 rows of it would be refused.');
+  });
+});

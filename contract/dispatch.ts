@@ -89,6 +89,8 @@ export const dispatchLine = z.object({
   differences: z.array(difference),
   current: z.union([z.string(), z.array(z.string()).readonly()]).nullable(),
   mended: z.boolean(),
+  /** Of a refused line: the later dispatch with which the market took it. */
+  settledBy: z.number().nullable(),
 });
 export type DispatchLine = z.output<typeof dispatchLine>;
 export const listDispatchLines = defineEndpoint({

@@ -58,6 +58,8 @@ export const listing = z.object({
   ownCategory: z.string(),
   role: z.enum(['single', 'parent', 'variant']),
   parentSku: z.string().nullable(),
+  /** Attributes of the market that divide its family. */
+  axes: z.array(z.string()),
   category: z.string().nullable(),
   state: listingState,
   number: z.string().nullable(),

@@ -3,7 +3,6 @@ import {
   abandonDispatch,
   askShelf,
   createDispatch,
-  type DispatchLine,
   downloadDispatch,
   listDispatches,
   listDispatchLines,
@@ -28,16 +27,15 @@ import { announce } from '../events';
 import { openFile } from '../files';
 import { AppError, route } from '../http';
 import { receiveUpload } from '../http/upload';
-import type { ListingState } from '@basileus/core/rulebook';
-import { stateSql } from '../listings/queries';
 import { refreshListings } from '../listings/follow-up';
 import { loadCorrespondences, loadMarket, loadMarketById } from '../markets/load';
-import { openMarketPort } from '../markets/port';
 import { buildDispatch, type Built, enqueueSending, resendMendedLines } from './build';
 import { abandonDispatch as abandon, settleByShelf, stopDispatch as stop } from './end';
 import { countPlanned, loadPlan, loadPlannedIds, loadPlannedRows } from './plan';
 import { countDispatches, loadDispatch, loadDispatches, toDispatchShape } from './queries';
 import { receiveReceipt } from './receive';
+import { loadDispatchLines } from './lines';
+import { loadShelf } from './shelf';
 import { loadRefusals, mendRefusals as mendAll } from './refusals';
 
 const mostReceiptBytes = 50_000_000;
@@ -130,54 +128,7 @@ export function addDispatchRoutes(router: Router, db: Db): void {
   route(router, readDispatch, async ({ params }) => toDispatchShape(await mustLoad(params.id)));
   route(router, listDispatchLines, async ({ params, query }) => {
     const dispatch = await mustLoad(params.id);
-    const market = await loadMarketById(db, dispatch.market_id);
-    const where = `d.dispatch_id = ? and (? = '' or d.state = ? or (? = 'refused' and d.state = 'lost')) and (? = '' or d.code = ?) and (? = '' or d.field = ?)`,
-      bindings = [params.id, query.state, query.state, query.state, query.code, query.code, query.field, query.field];
-    const total = (await rowOf<{ n: number }>(
-      db,
-      `select count(*) as n from dispatch_lines d where ${where}`,
-      bindings,
-    ))!.n;
-    const rows = await rowsOf<{
-      line: number;
-      listing_id: number;
-      sku: string;
-      state: DispatchLine['state'];
-      code: string;
-      field: string;
-      says: string;
-      remedy: string;
-      number: string | null;
-      differences: { field: string; before: string | null; after: string | null }[];
-      mended: boolean;
-      current: string | string[] | null;
-    }>(
-      db,
-      `select d.*, l."values" -> d.field as current
-        from dispatch_lines d
-        join listings l on l.id = d.listing_id
-        where ${where}
-        order by (d.state in ('refused', 'lost')) desc, (d.state = 'remarked') desc, d.line offset ? limit ?`,
-      [...bindings, query.offset, query.limit],
-    );
-    return {
-      total,
-      rows: rows.map((r) => ({
-        line: r.line,
-        listingId: r.listing_id,
-        sku: r.sku,
-        state: r.state,
-        code: r.code,
-        field: r.field,
-        fieldLabel: r.field ? market.labelOf(r.field) : '',
-        says: r.says,
-        remedy: r.remedy,
-        number: r.number,
-        differences: r.differences,
-        current: r.current,
-        mended: r.mended,
-      })),
-    };
+    return loadDispatchLines(db, await loadMarketById(db, dispatch.market_id), params.id, query);
   });
   route(router, listRefusals, async ({ params }) => {
     const dispatch = await mustLoad(params.id);
@@ -251,41 +202,5 @@ export function addDispatchRoutes(router: Router, db: Db): void {
     await settleByShelf(writeOn(db), await loadMarketById(db, d.market_id), d, actor);
     return toDispatchShape(await mustLoad(params.id));
   });
-  route(router, readShelf, async ({ params, query }) => {
-    const market = await loadMarket(db, params.market);
-    const counts = await rowsOf<{ state: string; n: number }>(
-      db,
-      `select ${stateSql} as state, count(*) as n from listings l where l.market_id = ? group by 1`,
-      [market.id],
-    );
-    const rows = await rowsOf<{
-      id: number;
-      sku: string;
-      title: string;
-      number: string | null;
-      state: ListingState;
-      since: Date | null;
-    }>(
-      db,
-      `select l.id, p.sku, p.title, l.number, ${stateSql} as state, l.number_since as since
-        from listings l
-        join products p on p.id = l.product_id
-        where l.market_id = ? and ${stateSql} = ?
-        order by l.number_since desc nulls last, p.sku offset ? limit ?`,
-      [market.id, query.state, query.offset, query.limit],
-    );
-    const port = openMarketPort(market);
-    return {
-      counts: Object.fromEntries(counts.map((c) => [c.state, c.n])),
-      rows: rows.map((r) => ({
-        listingId: r.id,
-        sku: r.sku,
-        title: r.title,
-        number: r.number,
-        state: r.state,
-        link: r.number ? port.linkTo(r.number) : null,
-        since: r.since?.toISOString() ?? null,
-      })),
-    };
-  });
+  route(router, readShelf, async ({ params, query }) => loadShelf(db, await loadMarket(db, params.market), query));
 }

@@ -1,8 +1,8 @@
 import type { ListingRow as ListingShape, ListingFinding } from '@basileus/contract';
 import type { Value } from '@basileus/core/listing';
 import { type Db, rowOf, rowsOf } from '../database';
-import type { Market } from '../markets/load';
-import { roleOf } from './rows';
+import { loadCorrespondences, type Market } from '../markets/load';
+import { roleOf, toMarketAxes } from './rows';
 
 /** The state of a listing, from what is stored; the one place that derives it. */
 export const stateSql = `case when l.in_flight > 0 then 'sent' when l.market_state in ('live', 'in review', 'withdrawn') then l.market_state when l.refusal_open then 'refused' when l.category is null then 'draft' when l.blockers > 0 then 'blocked' else 'ready' end`;
@@ -64,6 +64,7 @@ interface Row {
   own_category: string | null;
   kind: string;
   parent_sku: string | null;
+  axes: string[];
   category: string | null;
   state: ListingShape['state'];
   number: string | null;
@@ -107,7 +108,7 @@ export async function loadListings(
   ))!.n;
   const rows = await rowsOf<Row>(
     db,
-    `select l.id, l.product_id, p.sku, p.title, p.category as own_category, p.kind, parent.sku as parent_sku,
+    `select l.id, l.product_id, p.sku, p.title, p.category as own_category, p.kind, parent.sku as parent_sku, p.axes,
         l.category, ${stateSql} as state, l.number, l."values", l.origins, l.wish, l.version
       from listings l
       join products p on p.id = l.product_id
@@ -122,7 +123,7 @@ export async function loadListings(
 export async function loadListing(db: Db, market: Market, id: number): Promise<ListingShape | undefined> {
   const rows = await rowsOf<Row>(
     db,
-    `select l.id, l.product_id, p.sku, p.title, p.category as own_category, p.kind, parent.sku as parent_sku,
+    `select l.id, l.product_id, p.sku, p.title, p.category as own_category, p.kind, parent.sku as parent_sku, p.axes,
         l.category, ${stateSql} as state, l.number, l."values", l.origins, l.wish, l.version
       from listings l
       join products p on p.id = l.product_id
@@ -142,6 +143,7 @@ async function withFindings(db: Db, market: Market, rows: readonly Row[]): Promi
       order by id`,
     [rows.map((r) => r.id)],
   );
+  const c = await loadCorrespondences(db, market.id);
   const byListing = new Map<number, ListingFinding[]>();
   for (const { listing_id, ...f } of findings)
     (byListing.get(listing_id) ?? byListing.set(listing_id, []).get(listing_id)!).push(f);
@@ -161,6 +163,7 @@ async function withFindings(db: Db, market: Market, rows: readonly Row[]): Promi
       ownCategory: r.own_category ?? '',
       role,
       parentSku: r.parent_sku,
+      axes: r.axes.length && r.category !== null ? toMarketAxes(market, r.category, r.axes, c) : [],
       category: r.category,
       state: r.state,
       number: r.number,

@@ -1,11 +1,11 @@
 import { canBeAlike, listAxes, listRelated } from '@basileus/core/rulebook';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { useMemo, useState } from 'react';
+import { useMemo, useRef, useState } from 'react';
 import { Link } from 'react-router';
 import { rulebookQuery } from '../frame/scope';
 import { columnsFor, toGridColumn } from '../prepare/columns';
 import { ListingEditor } from '../prepare/ListingEditor';
-import { ListingsTable } from '../prepare/ListingsTable';
+import { ListingsTable, type Neighbour } from '../prepare/ListingsTable';
 import type { GridColumn } from '../table/columns';
 import { Empty } from '../ui/faces';
 import { CauseFill } from './CauseFill';
@@ -19,7 +19,8 @@ export function CausePane({ cause, market, filter }: { cause: WordedCause; marke
   const rulebook = useQuery(rulebookQuery(market)).data;
   const [asked, setAsked] = useState(false),
     [openId, setOpenId] = useState<number | undefined>(),
-    [selected, setSelected] = useState<readonly number[]>([]);
+    [chosenRows, setChosenRows] = useState<readonly string[]>([]);
+  const selected = useMemo(() => chosenRows.map(Number), [chosenRows]);
   const attribute = rulebook?.attributes.find((a) => a.key === cause.field);
   const column = rulebook && attribute ? toGridColumn(rulebook, attribute, undefined) : undefined;
   const columns = useMemo<GridColumn[]>(() => {
@@ -38,6 +39,7 @@ export function CausePane({ cause, market, filter }: { cause: WordedCause; marke
     () => ({ ...filter, search: '', check: cause.check, message: cause.message, field: cause.field }),
     [cause.check, cause.message, cause.field, filter],
   );
+  const neighbour = useRef<Neighbour>(undefined);
   const done = () => {
     setAsked(false);
     void client.invalidateQueries({ queryKey: ['listings'] });
@@ -91,12 +93,11 @@ export function CausePane({ cause, market, filter }: { cause: WordedCause; marke
           columns={columns}
           keepsMended
           label={cause.title}
-          onOpen={(l) => {
+          onOpen={(l, find) => {
+            neighbour.current = find;
             setOpenId(l.id);
           }}
-          onSelect={(ids) => {
-            setSelected(ids.map(Number));
-          }}
+          onSelect={setChosenRows}
           empty={<Empty title="No listing has this finding." />}
         />
       </div>
@@ -113,8 +114,14 @@ export function CausePane({ cause, market, filter }: { cause: WordedCause; marke
       {openId !== undefined && rulebook && (
         <ListingEditor
           market={market}
+          key={openId}
           id={openId}
           rulebook={rulebook}
+          onStep={(by) => {
+            void neighbour.current?.(openId, by).then((next) => {
+              if (next !== undefined) setOpenId(next);
+            });
+          }}
           onClose={() => {
             setOpenId(undefined);
           }}

@@ -7,6 +7,38 @@ import { call } from '../api/call';
 import { Modal } from '../ui/Modal';
 import { marketsQuery, stopNames, stops } from './scope';
 
+const item = 'flex cursor-pointer gap-3 px-4 py-1.5 data-[selected=true]:bg-primary/10';
+
+/** A group of commands; none where nothing in it matches. */
+function Commands({
+  heading,
+  commands,
+  onGo,
+}: {
+  heading: string;
+  commands: readonly { to: string; label: string; run?: () => void }[];
+  onGo: (to: string) => void;
+}) {
+  if (commands.length === 0) return null;
+  return (
+    <Command.Group heading={<span className="px-4 text-xs quiet">{heading}</span>}>
+      {commands.map((c) => (
+        <Command.Item
+          key={c.to}
+          value={c.to}
+          className={item}
+          onSelect={() => {
+            if (c.run) c.run();
+            else onGo(c.to);
+          }}
+        >
+          {c.label}
+        </Command.Item>
+      ))}
+    </Command.Group>
+  );
+}
+
 /** Search over the catalog and the commands, on Ctrl+K. */
 export function Palette({
   onClose,
@@ -36,7 +68,22 @@ export function Palette({
     onClose();
     void navigate(to);
   };
-  const item = 'flex cursor-pointer gap-3 px-4 py-1.5 data-[selected=true]:bg-primary/10';
+  const matches = (c: { label: string }): boolean =>
+    text
+      .toLowerCase()
+      .split(/\s+/)
+      .every((word) => c.label.toLowerCase().includes(word));
+  const places = [
+    { to: '/', label: 'Home' },
+    { to: '/all/gather/imports', label: 'Gather: imports' },
+    ...['all', ...markets.map((m) => m.key)].flatMap((s) =>
+      stops.map((st) => ({
+        to: `/${s}/${st}`,
+        label: `${stopNames[st]}: ${s === 'all' ? 'all markets' : (markets.find((m) => m.key === s)?.name ?? s)}`,
+      })),
+    ),
+    { to: '/all/history', label: 'Change history' },
+  ].filter(matches);
   return (
     <Modal title="Search and commands" onClose={onClose}>
       <Command label="Search and commands" shouldFilter={false} value={chosen} onValueChange={setChosen}>
@@ -66,40 +113,15 @@ export function Palette({
               ))}
             </Command.Group>
           )}
-          <Command.Group heading={<span className="px-4 text-xs quiet">Go to</span>}>
-            {[
-              { to: '/', label: 'Home' },
-              { to: '/all/gather/imports', label: 'Gather: imports' },
-              ...['all', ...markets.map((m) => m.key)].flatMap((s) =>
-                stops.map((st) => ({
-                  to: `/${s}/${st}`,
-                  label: `${stopNames[st]}: ${s === 'all' ? 'all markets' : (markets.find((m) => m.key === s)?.name ?? s)}`,
-                })),
-              ),
-              { to: '/all/history', label: 'Change history' },
-            ]
-              .filter((c) => c.label.toLowerCase().includes(text.toLowerCase()))
-              .map((c) => (
-                <Command.Item
-                  key={c.to}
-                  value={c.to}
-                  className={item}
-                  onSelect={() => {
-                    go(c.to);
-                  }}
-                >
-                  {c.label}
-                </Command.Item>
-              ))}
-          </Command.Group>
-          <Command.Group heading={<span className="px-4 text-xs quiet">Do</span>}>
-            <Command.Item value="do-theme" className={item} onSelect={onTheme}>
-              Change between light and dark
-            </Command.Item>
-            <Command.Item value="do-keys" className={item} onSelect={onKeys}>
-              Show the keys
-            </Command.Item>
-          </Command.Group>
+          <Commands heading="Go to" commands={places} onGo={go} />
+          <Commands
+            heading="Do"
+            commands={[
+              { to: 'do-theme', label: 'Change between light and dark', run: onTheme },
+              { to: 'do-keys', label: 'Show the keys', run: onKeys },
+            ].filter(matches)}
+            onGo={go}
+          />
         </Command.List>
       </Command>
     </Modal>

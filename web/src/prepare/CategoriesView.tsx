@@ -32,12 +32,47 @@ export function CategoriesView({ rulebook }: { rulebook: Rulebook }) {
     },
     onError: (e) => toast.error(e.message),
   });
+  const takeAll = useMutation({
+    mutationFn: async (rows: readonly { ownCategory: string; category: string }[]) => {
+      let items = 0;
+      for (const [i, r] of rows.entries()) {
+        toast(`Placing “${r.ownCategory}”, ${i + 1} of ${rows.length} …`);
+        items += (await call(assignCategory, { params: { market }, body: { ...r, onlyEmpty: true } })).changed;
+      }
+      return items;
+    },
+    onSuccess: (items) => toast.success(`${plural(items, 'item', 'items')} put into the proposed categories.`),
+    onError: (e) => toast.error(e.message),
+    onSettled: () => {
+      void client.invalidateQueries({ queryKey: ['listings'] });
+      void client.invalidateQueries({ queryKey: ['overview'] });
+    },
+  });
   const paths = useMemo(() => new Map(listLeafPaths(rulebook).map((l) => [l.key, l.path])), [rulebook]);
   if (isLoading) return <Loading />;
   if (error || !data) return <Refused error={error} />;
   const picked = data.rows.find((r) => r.ownCategory === picking);
+  const proposed = data.rows.flatMap((r) => {
+    const best = r.proposals[0];
+    return r.placed < r.items && best ? [{ ownCategory: r.ownCategory, category: best.key }] : [];
+  });
   return (
     <div className="min-h-0 flex-1 overflow-auto p-5">
+      {proposed.length > 1 && (
+        <div className="mb-3 flex items-center gap-3">
+          <button
+            type="button"
+            className="btn btn-sm btn-primary"
+            disabled={takeAll.isPending || assign.isPending}
+            onClick={() => {
+              takeAll.mutate(proposed);
+            }}
+          >
+            Take all {count(proposed.length)} proposals
+          </button>
+          <span className="quiet">Each can be changed, and taken back in the change history.</span>
+        </div>
+      )}
       {data.rows.length === 0 ? (
         <Empty title="There are no items yet.">Bring some in under Gather.</Empty>
       ) : (

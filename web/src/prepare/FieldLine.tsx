@@ -5,7 +5,9 @@ import { useMutation } from '@tanstack/react-query';
 import { saveCells } from '../saving/saving';
 import { toCellText, toCellValue } from '../table/columns';
 import { DemandNotch, LevelMark } from '../ui/demand';
-import { shown } from '../ui/text';
+import { count, shown } from '../ui/text';
+import { countCharacters } from '@basileus/core/text';
+import { useState } from 'react';
 import { wordingOf } from '../words/findings';
 import { wordFinding } from '@basileus/core/checks';
 import { toGridColumn } from './columns';
@@ -43,6 +45,9 @@ export function FieldLine({
     const after = toCellValue(column, t);
     if (shown(after) !== shown(value)) save.mutate({ after });
   };
+  const [length, setLength] = useState(() => countCharacters(text));
+  const most = attribute.maxCharacters;
+  const isFamilyAxis = listing.role === 'parent' && listing.axes.includes(attribute.key);
   const isTyped = listing.origins[attribute.key]?.from === 'typed';
   const worst = findings.find((f) => f.level === 'blocker') ?? findings.find((f) => f.level === 'caution');
   const common = {
@@ -84,9 +89,11 @@ export function FieldLine({
           <textarea
             {...common}
             key={text}
-            className="textarea textarea-sm w-full"
-            rows={4}
+            className="textarea textarea-sm field-sizing-content max-h-96 min-h-16 w-full"
             defaultValue={text}
+            onInput={(e) => {
+              setLength(countCharacters(e.currentTarget.value));
+            }}
             onBlur={(e) => {
               put(e.target.value);
             }}
@@ -97,6 +104,9 @@ export function FieldLine({
             key={text}
             className={`input input-sm w-full ${column.mono || column.kind === 'number' ? 'num' : ''}`}
             defaultValue={text}
+            onInput={(e) => {
+              setLength(countCharacters(e.currentTarget.value));
+            }}
             placeholder={attribute.example}
             onKeyDown={(e) => {
               if (e.key === 'Enter') e.currentTarget.blur();
@@ -137,6 +147,12 @@ export function FieldLine({
           </p>
         ))}
         <p className="text-xs quiet">
+          {most !== undefined && (
+            <span className={`num float-right ml-3 ${length > most ? 'text-error' : ''}`}>
+              {count(length)} of {count(most)}
+            </span>
+          )}
+          {isFamilyAxis && text === '' && 'Not needed on a family row: its variants each have their own. '}
           {wordOrigin(listing, attribute.key)}
           {isTyped && (
             <button

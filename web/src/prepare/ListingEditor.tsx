@@ -1,7 +1,8 @@
 import { type ListingRow, readListing } from '@basileus/contract';
-import type { Rulebook, RulebookAttribute } from '@basileus/core/rulebook';
+import { createLabeler, type Rulebook, type RulebookAttribute } from '@basileus/core/rulebook';
 import { useQuery } from '@tanstack/react-query';
-import { useState } from 'react';
+import { ChevronLeft, ChevronRight } from 'lucide-react';
+import { useMemo, useState } from 'react';
 import { call } from '../api/call';
 import { LevelMark } from '../ui/demand';
 import { Loading, Refused } from '../ui/faces';
@@ -17,17 +18,21 @@ export function ListingEditor({
   id,
   rulebook,
   onClose,
+  onStep,
 }: {
   market: string;
   id: number;
   rulebook: Rulebook;
   onClose: () => void;
+  /** Goes to the row before or behind this one in the table it was opened from. */
+  onStep?: (by: -1 | 1) => void;
 }) {
   const [all, setAll] = useState(false);
   const { data, error, isLoading } = useQuery({
     queryKey: ['listings', 'one', market, id],
     queryFn: () => call(readListing, { params: { market, id } }),
   });
+  const labelOf = useMemo(() => createLabeler(rulebook), [rulebook]);
   const label = data?.category ? rulebook.tree.find((n) => n.key === data.category)?.label : undefined;
   return (
     <Modal side title={data ? data.sku : 'Listing'} onClose={onClose}>
@@ -42,7 +47,30 @@ export function ListingEditor({
             <span className="min-w-0 truncate">{data.title}</span>
             <span className="quiet">{label ?? 'no category'}</span>
             {data.number && <span className="num quiet">{data.number}</span>}
-            <div className="join ml-auto" role="group" aria-label="Fields">
+            {data.axes.length > 0 && (
+              <span className="quiet">
+                {data.role === 'parent' ? 'family' : `of ${data.parentSku ?? 'a family'}`}, by{' '}
+                {data.axes.map(labelOf).join(' and ')}
+              </span>
+            )}
+            {onStep && (
+              <span className="join ml-auto" role="group" aria-label="Listings">
+                {([-1, 1] as const).map((by) => (
+                  <button
+                    key={by}
+                    type="button"
+                    className="btn btn-xs join-item"
+                    aria-label={by < 0 ? 'Previous listing' : 'Next listing'}
+                    onClick={() => {
+                      onStep(by);
+                    }}
+                  >
+                    {by < 0 ? <ChevronLeft className="chevron" /> : <ChevronRight className="chevron" />}
+                  </button>
+                ))}
+              </span>
+            )}
+            <div className={`join ${onStep ? '' : 'ml-auto'}`} role="group" aria-label="Fields">
               <button
                 type="button"
                 aria-pressed={!all}

@@ -58,13 +58,16 @@ const wishTitles = {
   restore: 'To be put back with the next sending.',
 };
 
+export type Neighbour = (id: number, by: -1 | 1) => Promise<number | undefined>;
+
 export interface ListingsTableProps {
   market: string;
   query: ListingQuery;
   columns: readonly GridColumn[];
   label: string;
   empty?: ReactNode;
-  onOpen?: (listing: ListingRow) => void;
+  /** `neighbour` finds the listing that stands so many rows behind another one of this table. */
+  onOpen?: (listing: ListingRow, neighbour: Neighbour) => void;
   onSelect?: (ids: string[]) => void;
   onTotal?: (total: number) => void;
   quietTips?: boolean;
@@ -197,6 +200,16 @@ export function ListingsTable({
     ],
     [columns, showsFinding],
   );
+  const neighbour: Neighbour = async (id, by) => {
+    for (let i = 0; i < pages.total; i++) {
+      if (pages.rowAt(i)?.id !== id) continue;
+      const to = i + by;
+      if (to < 0 || to >= pages.total) return undefined;
+      await pages.loadRows(to, to);
+      return pages.rowAt(to)?.id;
+    }
+    return undefined;
+  };
   if (pages.error) return <Refused error={pages.error} again={pages.refetch} />;
   return (
     <DataGrid
@@ -216,7 +229,7 @@ export function ListingsTable({
       {...(onOpen
         ? {
             onOpen: (r: GridRow) => {
-              onOpen((r as ItemRow<ListingRow>).item);
+              onOpen((r as ItemRow<ListingRow>).item, neighbour);
             },
           }
         : {})}

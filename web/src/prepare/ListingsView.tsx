@@ -2,7 +2,7 @@ import { assignCategory, listCategoryGroups, type ListingRow, setWish } from '@b
 import { canAsk } from '@basileus/core/feed';
 import type { Rulebook } from '@basileus/core/rulebook';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { useDeferredValue, useMemo, useState } from 'react';
+import { useDeferredValue, useMemo, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { toast } from '../ui/messages';
 import { call } from '../api/call';
@@ -15,7 +15,7 @@ import { oneOf, useUrlValue } from '../ui/url';
 import { CategoryPicker } from './CategoryPicker';
 import { columnsFor } from './columns';
 import { ListingEditor } from './ListingEditor';
-import { ListingsTable } from './ListingsTable';
+import { ListingsTable, type Neighbour } from './ListingsTable';
 import { listLeafPaths } from './tree';
 import { WithdrawAsk } from './WithdrawAsk';
 
@@ -41,6 +41,12 @@ export function ListingsView({ rulebook }: { rulebook: Rulebook }) {
     [isPicking, setPicking] = useState(false),
     [isWithdrawing, setWithdrawing] = useState(false);
   const navigate = useNavigate();
+  const neighbour = useRef<Neighbour>(undefined);
+  const step = (by: -1 | 1) => {
+    void neighbour.current?.(Number(openId), by).then((next) => {
+      if (next !== undefined) setOpenId(String(next));
+    });
+  };
   const search = useDeferredValue(q);
   const groups = useQuery({
     queryKey: ['listings', 'groups', market],
@@ -261,7 +267,8 @@ export function ListingsView({ rulebook }: { rulebook: Rulebook }) {
           }}
           quietTips
           onSelect={setSelected}
-          onOpen={(l: ListingRow) => {
+          onOpen={(l: ListingRow, find) => {
+            neighbour.current = find;
             setOpenId(String(l.id));
           }}
           empty={<Empty title="No listing matches.">Clear a filter, or bring items in under Gather.</Empty>}
@@ -298,8 +305,10 @@ export function ListingsView({ rulebook }: { rulebook: Rulebook }) {
       {openId && (
         <ListingEditor
           market={market}
+          key={openId}
           id={Number(openId)}
           rulebook={rulebook}
+          {...(neighbour.current ? { onStep: step } : {})}
           onClose={() => {
             setOpenId('');
           }}

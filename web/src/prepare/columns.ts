@@ -54,11 +54,13 @@ export function columnsFor(rulebook: Rulebook, categories: readonly string[], le
   const compiled = categories
     .map((c) => compileCategory(rulebook, c))
     .filter((c): c is CompiledCategory => c !== undefined);
-  return rulebook.attributes.flatMap((a) => {
+  const columns = rulebook.attributes.flatMap((a) => {
     const level = compiled.reduce<DemandLevel>((s, c) => {
       const l = c.byKey.get(a.key)!.strongest;
       return strength[l] > strength[s] ? l : s;
     }, 'unused');
     return level === 'unused' || (least === 'must' && level !== 'must') ? [] : [toGridColumn(rulebook, a, level)];
   });
+  // What is demanded stands first, and within a level the rulebook's order.
+  return columns.sort((a, b) => strength[b.level ?? 'unused'] - strength[a.level ?? 'unused']);
 }

@@ -1,5 +1,5 @@
 import { compareRulebook } from '@basileus/contract';
-import { compileCategory, describeCondition } from '@basileus/core/rulebook';
+import { type AttributeType, compileCategory, describeCondition } from '@basileus/core/rulebook';
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { useMemo, useState } from 'react';
 import { call, CallError } from '../api/call';
@@ -9,6 +9,24 @@ import { DemandNotch } from '../ui/demand';
 import { Empty, Loading, PageHead, Refused } from '../ui/faces';
 import { useUrlValue } from '../ui/url';
 import { NewVersion, type NextVersion } from './NewVersion';
+
+/** What the form of an attribute is called by people. */
+const formWords: Record<AttributeType, string> = {
+  text: 'text',
+  'long-text': 'long text',
+  html: 'text with markup',
+  integer: 'whole number',
+  decimal: 'number',
+  money: 'amount of money',
+  'yes-no': 'yes or no',
+  'one-of': 'one of a list',
+  'several-of': 'several of a list',
+  date: 'day',
+  measure: 'measure',
+  identifier: 'barcode number',
+  links: 'links',
+  'repeated-text': 'several lines of text',
+};
 
 /** The market's rules as the rulebook in force has them: the tree, and what each leaf demands. */
 export function RulebookPage() {
@@ -52,7 +70,7 @@ export function RulebookPage() {
         </label>
       </PageHead>
       {look.error && <Refused error={look.error} />}
-      <div className="grid min-h-0 flex-1 border-t border-base-300 lg:grid-cols-[19rem_1fr]">
+      <div className="grid min-h-0 flex-1 grid-rows-[30%_minmax(0,1fr)] border-t border-base-300 lg:grid-cols-[19rem_1fr] lg:grid-rows-1">
         <nav aria-label="Tree" className="overflow-auto border-r border-base-300 bg-base-100 py-3">
           <Branch rulebook={book} parent={undefined} onChoose={setLeaf} />
         </nav>
@@ -93,7 +111,7 @@ export function RulebookPage() {
                         <span className="num block text-xs quiet">{a.attribute.key}</span>
                       </td>
                       <td>
-                        {a.attribute.type}
+                        {formWords[a.attribute.type]}
                         {a.attribute.units && ` in ${a.attribute.units.join(' or ')}`}
                         {a.codes && (
                           <details>

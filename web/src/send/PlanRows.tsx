@@ -119,7 +119,17 @@ export function PlanRows({
             </thead>
             <tbody>
               {rows.data!.rows.map((r) => (
-                <PlanRow key={r.listingId} row={r} market={market} operation={operation} isHeld={held === 'yes'} />
+                <PlanRow
+                  key={r.listingId}
+                  row={r}
+                  market={market}
+                  operation={operation}
+                  isHeld={held === 'yes'}
+                  isBusy={release.isPending}
+                  onRelease={(id) => {
+                    release.mutate([id]);
+                  }}
+                />
               ))}
             </tbody>
           </table>
@@ -141,11 +151,15 @@ function PlanRow({
   market,
   operation,
   isHeld,
+  isBusy,
+  onRelease,
 }: {
   row: PlannedListing;
   market: string;
   operation: Operation;
   isHeld: boolean;
+  isBusy: boolean;
+  onRelease: (listing: number) => void;
 }) {
   return (
     <tr>
@@ -176,6 +190,23 @@ function PlanRow({
             <Link className="underline" to={`/${market}/prepare?q=${encodeURIComponent(r.sku)}`}>
               See it
             </Link>
+          )}
+          {r.held === 'price-moved' && (
+            <span className="mt-1 flex gap-2">
+              <button
+                type="button"
+                className="btn btn-xs"
+                disabled={isBusy}
+                onClick={() => {
+                  onRelease(r.listingId);
+                }}
+              >
+                Let it go
+              </button>
+              <Link className="btn btn-xs" to={`/${market}/prepare?q=${encodeURIComponent(r.sku)}`}>
+                Correct it
+              </Link>
+            </span>
           )}
         </td>
       )}

@@ -159,7 +159,7 @@ export function SendPage() {
           </Empty>
         )
       ) : (
-        <div className="grid min-h-0 flex-1 border-t border-base-300 lg:grid-cols-[15rem_1fr]">
+        <div className="grid min-h-0 flex-1 grid-rows-[auto_minmax(0,1fr)] border-t border-base-300 lg:grid-cols-[15rem_1fr] lg:grid-rows-1">
           <nav aria-label="What would go" className="border-r border-base-300 bg-base-100">
             {plan.data.operations.map((o) => (
               <button

@@ -1,6 +1,7 @@
 import type { DispatchLine } from '@basileus/contract';
 import type { Rulebook } from '@basileus/core/rulebook';
 import { useMutation } from '@tanstack/react-query';
+import { Link } from 'react-router';
 import { toGridColumn } from '../prepare/columns';
 import { saveCells } from '../saving/saving';
 import { toCellText, toCellValue } from '../table/columns';
@@ -49,10 +50,25 @@ export function DispatchLineRow({
   return (
     <tr className={l.state === 'refused' && !l.mended ? 'bg-error/5' : ''}>
       <td className="num text-right quiet">{l.line}</td>
-      <td className="num whitespace-nowrap">{l.sku}</td>
+      <td className="num whitespace-nowrap">
+        <button
+          type="button"
+          className="underline decoration-base-300 underline-offset-2"
+          aria-label={`Open ${l.sku}`}
+          onClick={onOpen}
+        >
+          {l.sku}
+        </button>
+      </td>
       <td className={tone}>
         {word}
-        {l.mended && <span className="block text-success">mended</span>}
+        {l.settledBy !== null ? (
+          <Link className="block text-success underline" to={`/${market}/settle/${l.settledBy}`}>
+            taken with No. {l.settledBy}
+          </Link>
+        ) : (
+          l.mended && <span className="block text-success">mended</span>
+        )}
       </td>
       <td className="min-w-52">
         {l.says === '' && <SentDifferences line={l} rulebook={rulebook} />}
@@ -102,11 +118,6 @@ export function DispatchLineRow({
         ) : (
           l.fieldLabel
         )}
-      </td>
-      <td>
-        <button type="button" className="btn btn-xs" onClick={onOpen}>
-          Open
-        </button>
       </td>
     </tr>
   );

@@ -3,7 +3,7 @@ import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { call } from '../api/call';
-import { useScope } from '../frame/scope';
+import { marketsQuery, useScope } from '../frame/scope';
 import { Empty, Loading, Refused } from '../ui/faces';
 import { Pager } from '../ui/Pager';
 import { count, when } from '../ui/text';
@@ -24,6 +24,8 @@ const pageSize = 100;
 export function DispatchList() {
   const { market, scope, isAll } = useScope();
   const [offset, setOffset] = useState(0);
+  const markets = useQuery(marketsQuery).data?.rows ?? [];
+  const nameOf = (key: string) => markets.find((m) => m.key === key)?.name ?? key;
   const dispatches = useQuery({
     queryKey: ['dispatches', isAll ? '' : market, offset],
     queryFn: () => call(listDispatches, { query: { market: isAll ? '' : market, offset, limit: pageSize } }),
@@ -46,6 +48,7 @@ export function DispatchList() {
         <thead>
           <tr>
             <th>Dispatch</th>
+            {isAll && <th>Market</th>}
             <th>What</th>
             <th>State</th>
             <th className="text-right">Rows</th>
@@ -64,6 +67,7 @@ export function DispatchList() {
                   No. {d.id}
                 </Link>
               </td>
+              {isAll && <td>{nameOf(d.market)}</td>}
               <td>{d.operation}</td>
               <td className={d.state === 'failed' ? 'text-error' : ''}>{dispatchWords[d.state]}</td>
               <td className="num text-right">{count(d.total)}</td>

@@ -200,7 +200,6 @@ export function DispatchPage() {
                   <th>Answer</th>
                   <th>What was sent, and what the market says</th>
                   <th>Field</th>
-                  <th />
                 </tr>
               </thead>
               <tbody>

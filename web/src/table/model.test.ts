@@ -136,7 +136,12 @@ describe('what a change touches', () => {
     expect(planPaste(store(), range(0, 2, 0, 0), [['x'], ['y']], three).patch).toHaveLength(2);
   });
   it('counts cells that cannot be changed, and never reads what is not loaded as blank', () => {
-    expect(planPaste(store(), range(0, 0, 2, 2), [['x']], three)).toEqual({ patch: [], skipped: 1, missing: 0, overflow: { rows: 0, columns: 0 } });
+    expect(planPaste(store(), range(0, 0, 2, 2), [['x']], three)).toEqual({
+      patch: [],
+      skipped: 1,
+      missing: 0,
+      overflow: { rows: 0, columns: 0 },
+    });
     expect(planPaste(store(), range(8, 8, 0, 0), [['x'], ['y']], three)).toMatchObject({ missing: 1 });
   });
   it('stops at the last row and column', () => {

@@ -1,0 +1,49 @@
+// What stands on a market, by state, with a link to each entry's page as buyers see it.
+import type { ListingState } from '@basileus/core/rulebook';
+import { type Db, rowsOf } from '../database';
+import { stateSql } from '../listings/queries';
+import type { Market } from '../markets/load';
+import { openMarketPort } from '../markets/port';
+
+interface ShelfRow {
+  id: number;
+  sku: string;
+  title: string;
+  number: string | null;
+  state: ListingState;
+  since: Date | null;
+}
+
+export async function loadShelf(
+  db: Db,
+  market: Market,
+  { state, offset, limit }: { state: ListingState; offset: number; limit: number },
+) {
+  const counts = await rowsOf<{ state: string; n: number }>(
+    db,
+    `select ${stateSql} as state, count(*) as n from listings l where l.market_id = ? group by 1`,
+    [market.id],
+  );
+  const rows = await rowsOf<ShelfRow>(
+    db,
+    `select l.id, p.sku, p.title, l.number, ${stateSql} as state, l.number_since as since
+      from listings l
+      join products p on p.id = l.product_id
+      where l.market_id = ? and ${stateSql} = ?
+      order by l.number_since desc nulls last, p.sku offset ? limit ?`,
+    [market.id, state, offset, limit],
+  );
+  const port = openMarketPort(market);
+  return {
+    counts: Object.fromEntries(counts.map((c) => [c.state, c.n])),
+    rows: rows.map((r) => ({
+      listingId: r.id,
+      sku: r.sku,
+      title: r.title,
+      number: r.number,
+      state: r.state,
+      link: r.number ? port.linkTo(r.number) : null,
+      since: r.since?.toISOString() ?? null,
+    })),
+  };
+}

@@ -770,3 +770,46 @@ describe('words', () => {
     expect(wordFinding(inches!, german)).toBe('Diameter is 11 in; Stall takes cm oder mm. That is 27.9 cm.');
   });
 });
+
+describe('bounds that are easily off by one', () => {
+  it('finds a loss of a few pence', () => {
+    // 18.80 is the least that loses nothing at a cost of 12 under these fees, as said above.
+    const loses = (price: string) =>
+      judgePans(listing({ price }, { cost: '12' })).some((f) => f.message === 'underCost');
+    expect([loses('18.30'), loses('18.79'), loses('18.80'), loses('18.81')]).toEqual([true, true, false, false]);
+  });
+  it('counts an emoji as one character, in short texts and in long ones', () => {
+    const short = (title: string) => judgePans(listing({ title, brand: title })).some((f) => f.message === 'tooShort');
+    expect([short('👍👍👍👍'), short('👍👍👍👍👍')]).toEqual([true, false]);
+    const long = (n: number) =>
+      judgePans(listing({ title: 'H'.repeat(n - 2) + '👍👍' })).filter((f) => f.message === 'tooLong');
+    expect([long(40).length, long(41).length]).toEqual([0, 1]);
+  });
+  it('rounds a last figure of exactly five up', () => {
+    const [said] = judgePans(listing({ price: '34.985' })).filter((f) => f.message === 'decimals');
+    expect(said!.remedies[0]).toMatchObject({ value: '34.99' });
+  });
+  it('says findings in the order of the checks, and within one in the order of the attributes', () => {
+    const said = judgePans(
+      listing({ quantity: '800', price: '12,50', title: undefined, brand: undefined, pages: '3' }, { sku: 'x' }),
+    ).map((f) => `${f.check} ${f.field}`);
+    expect(said).toEqual([
+      'sku-form sku',
+      'demanded-missing title',
+      'demanded-missing brand',
+      'unused-filled pages',
+      'wrong-type price',
+      'quantity-rules quantity',
+    ]);
+  });
+  it('does not ask that what divides a family be shared in it', () => {
+    const book = smallRulebook(((d: ReturnType<typeof smallDocument>) => {
+      (d['tree'] as { leaf?: { axes: string[] } }[])[1]!.leaf!.axes = ['material'];
+    }) as never);
+    const judge = prepareChecks(compileCategory(book, 'pans')!);
+    const said = judge(listing({ material: 'other', material_other: 'Slate' }, { ...variant, axes: ['material'] }), {
+      family: [head()],
+    });
+    expect(said.map((f) => f.message)).not.toContain('sharedDiffers');
+  });
+});

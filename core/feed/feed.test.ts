@@ -1,6 +1,7 @@
 import * as fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { goodValues, pans, smallRulebook } from '../tests/builders';
+import type { Finding } from '../checks';
+import { goodValues, listing, pans, smallRulebook } from '../tests/builders';
 import {
   applyAccepted,
   canAsk,
@@ -9,6 +10,7 @@ import {
   findSurprises,
   fewestSurprising,
   isPriceMoveHeld,
+  planHeldOperations,
   planOperations,
   readFeed,
   readReceipt,
@@ -250,6 +252,10 @@ describe('the receipt', () => {
       ],
     });
   });
+  it.each(['0', '-1', '1.5', 'x', ''])('that speaks of a line “%s” is not believed', (line) => {
+    const text = ['line', 'sku', 'verdict', 'code', 'field', 'number'].join('\t') + `\n${line}\tA\tYES\t\t\t\n`;
+    expect(readReceipt(book, text)).toMatchObject({ ok: false });
+  });
   it('names a code that nobody listed', () => {
     const r = readReceipt(book, `${head}1\tA\tNO\tE9\t\t\n`);
     expect(r.ok && r.lines[0]!.says).toMatch(/E9, which its rulebook does not list/);
@@ -278,5 +284,84 @@ describe('what surprises', () => {
       'stock-falls',
       'prices-move',
     ]);
+  });
+});
+
+describe('what holds it back', () => {
+  const all = splitByGroup(book, goodValues);
+  const live = { details: all.details, price: all.price, stock: all.stock };
+  const moved = listing({ title: 'Hearth Pan of cast iron', price: '36.99', quantity: '9' });
+  const blocker = (field: string, level: Finding['level'] = 'blocker'): Finding => ({
+    check: 'x',
+    message: 'x',
+    level,
+    field,
+    value: '',
+    params: {},
+    remedies: [],
+  });
+  const standing = {
+    accepted: live as never,
+    wish: 'keep' as const,
+    isWithdrawn: false,
+    isRefused: false,
+    isParentHeld: false,
+    releasedPrice: undefined,
+  };
+  const held = (findings: Finding[], change: object = {}, of = moved) =>
+    Object.fromEntries(
+      planHeldOperations(pans, of, { ...standing, ...change }, findings).map((o) => [o.operation, o.held]),
+    );
+  const nothingThere = { accepted: { details: undefined, price: undefined, stock: undefined } };
+  it('is nothing where nothing is wrong', () => {
+    expect(held([])).toEqual({ revise: null, price: null, stock: null });
+    expect(held([blocker('title', 'caution')])).toEqual({ revise: null, price: null, stock: null });
+  });
+  it('is a blocker of what goes: that of a text leaves price and stock alone, that of the SKU holds all', () => {
+    expect(held([blocker('title')])).toEqual({ revise: 'blocked', price: null, stock: null });
+    expect(held([blocker('sale_price')])).toEqual({ revise: 'blocked', price: 'blocked', stock: null });
+    expect(held([blocker('quantity')])).toEqual({ revise: 'blocked', price: null, stock: 'blocked' });
+    expect(held([blocker('sku')])).toEqual({ revise: 'blocked', price: 'blocked', stock: 'blocked' });
+    expect(held([blocker('quantity')], nothingThere)).toEqual({ create: 'blocked' });
+  });
+  it('is no blocker for taking down and putting back, and nothing at all for taking down', () => {
+    expect(held([blocker('sku')], { wish: 'withdraw', isRefused: true })).toEqual({ withdraw: null });
+    expect(held([blocker('sku')], { wish: 'restore', isWithdrawn: true })).toEqual({ restore: null });
+    expect(held([blocker('sku')], { wish: 'restore', isWithdrawn: true, isRefused: true })).toEqual({
+      restore: 'refused',
+    });
+  });
+  it('is a refusal of these very values, but not for stock', () => {
+    expect(held([], { isRefused: true })).toEqual({ revise: 'refused', price: 'refused', stock: null });
+  });
+  it('is the family row, for what is not there yet', () => {
+    expect(held([], { ...nothingThere, isParentHeld: true })).toEqual({ create: 'family' });
+    expect(held([], { isParentHeld: true })).toEqual({ revise: null, price: null, stock: null });
+  });
+  it('is a price that moved by more than half, until somebody has looked at that very price', () => {
+    const far = listing({ price: '60.00' });
+    expect(held([], {}, far)).toEqual({ price: 'price-moved' });
+    expect(held([], { releasedPrice: '60.00' }, far)).toEqual({ price: null });
+    expect(held([], { releasedPrice: '59.00' }, far)).toEqual({ price: 'price-moved' });
+  });
+});
+
+describe('codes of a layout', () => {
+  const row = (operation: FeedRow['operation']): FeedRow => ({
+    operation,
+    sku: 'FAM',
+    role: 'parent',
+    parentSku: undefined,
+    axes: ['colour'],
+    category: 'pans',
+    values: { title: 'Hearth Pans' },
+    cleared: [],
+  });
+  it('name the role of a row where it is written whole, and only there', () => {
+    const roleOf = (operation: FeedRow['operation']) =>
+      writeFeed(book, layout, [row(operation)])
+        .split('\r\n')[2]!
+        .split('\t')[3];
+    expect([roleOf('create'), roleOf('replace'), roleOf('revise')]).toEqual(['head', 'head', '']);
   });
 });

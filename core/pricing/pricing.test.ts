@@ -72,6 +72,16 @@ describe('what is left of a price', () => {
       { seed: 11 },
     );
   });
+  it('takes the fees of the category itself before those further up', () => {
+    const book = smallRulebook((d) => {
+      (d as unknown as { fees: { commission: object[] } }).fees.commission.push(
+        { category: 'home', tiers: [{ rate: '0.07' }] },
+        { category: 'pans', tiers: [{ rate: '0.05' }] },
+      );
+    });
+    expect(findFees(book, 'pans').tiers).toEqual([{ rate: '0.05' }]);
+    expect(findFees(book, 'lamps').tiers).toEqual([{ rate: '0.07' }]);
+  });
   it('finds the nearest fees up the tree', () => {
     const book = smallRulebook((d) => {
       (d as unknown as { fees: { commission: object[] } }).fees.commission.push({

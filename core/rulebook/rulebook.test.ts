@@ -154,6 +154,17 @@ describe('levels of demand', () => {
     expect(level(pans, 'diameter', {})).toBe('must');
     expect(level(lamps, 'diameter', {})).toBe('unused');
   });
+  it('forget the conditions that stood before a fixed demand', () => {
+    const book = smallRulebook((d) => {
+      const demands = (d as unknown as { demands: object[] }).demands;
+      demands.push(
+        { attribute: 'washable', level: 'must', when: { attribute: 'material', is: ['iron'] } },
+        { attribute: 'washable', level: 'may' },
+      );
+    });
+    const { levelFor } = compileCategory(book, 'lamps')!.byKey.get('washable')!;
+    expect(levelFor({ material: 'iron' }, 'single')).toBe('may');
+  });
   it('let a leaf override what stands for all', () => {
     const book = smallRulebook((d) => {
       (d as unknown as { tree: { leaf?: { demands: object[] } }[] }).tree[1]!.leaf!.demands.push({

@@ -38,6 +38,16 @@ const note = defineJob({
 const kinds = [
   note,
   defineJob({
+    kind: 'patient',
+    payload: text,
+    attempts: 2,
+    mostSeconds: 60,
+    run: async ({ text }) => {
+      await waitAtDoor(text);
+      return 'done' as const;
+    },
+  }),
+  defineJob({
     kind: 'flaky',
     payload: text,
     attempts: 3,
@@ -318,6 +328,18 @@ describe('a job whose message was fetched by a worker that died before it claime
 });
 
 describe('a run that lost its job', () => {
+  it('is none while it lives: its heart beats, though it says nothing of its progress', async () => {
+    const id = await enqueue(house.db, { kind: 'patient', title: 'x', payload: { text: 'beating' } });
+    await until(() => Promise.resolve(doors.has('beating')), Boolean);
+    // A little in the past, and not yet silent.
+    await house.rows(`update jobs set heartbeat_at = now() - interval '4 seconds' where id = ? returning id`, [id]);
+    await until(
+      () => house.rows(`select 1 from jobs where id = ? and heartbeat_at > now() - interval '3 seconds'`, [id]),
+      (r) => r.length === 1,
+    );
+    await openDoor('beating');
+    expect(await ended(id)).toMatchObject({ state: 'done', attempts: 1 });
+  });
   it('writes not another word when it wakes, and cannot end what another runs', async () => {
     const id = await enqueue(house.db, { kind: 'sleeper', title: 'x', payload: { text: 'dream' } });
     await until(() => Promise.resolve(doors.has('dream')), Boolean);

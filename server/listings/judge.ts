@@ -1,9 +1,9 @@
 // What checks say of listings as they stand: values resolved, families and shared numbers looked up, nothing written.
 import { categoryMissing, type CategoryChecker, type CheckContext, type Finding } from '@basileus/core/checks';
+import { planHeldOperations, type Standing } from '@basileus/core/feed';
 import type { Correspondences, Listing, ResolvedListing, Values } from '@basileus/core/listing';
 import { type Db, rowsOf } from '../database';
 import type { Market } from '../markets/load';
-import { planOf } from './plan';
 import { type FullRow, toListing } from './rows';
 import type { Outcome } from './store';
 
@@ -97,6 +97,19 @@ export async function prepareRows(
 
 const isSame = (a: Values, b: Values): boolean => JSON.stringify(a, sortedKeys(a)) === JSON.stringify(b, sortedKeys(b));
 
+const toStanding = (row: FullRow, isRefused: boolean, isParentHeld: boolean): Standing => ({
+  accepted: {
+    details: row.accepted_details ?? undefined,
+    price: row.accepted_price ?? undefined,
+    stock: row.accepted_stock ?? undefined,
+  },
+  wish: row.wish,
+  isWithdrawn: row.market_state === 'withdrawn',
+  isRefused,
+  isParentHeld,
+  releasedPrice: row.released_price ?? undefined,
+});
+
 /** What is to be kept of each row: values, findings, and what must go out. */
 export async function judgeRows(
   db: Db,
@@ -115,7 +128,10 @@ export async function judgeRows(
     const findings: Finding[] = check ? check(listing, context) : [categoryMissing()];
     const refusalOpen = row.refusal_open && isSame(row.old_values, listing.values);
     const isParentHeld = row.kind === 'variant' && blockedParents.has(row.root_id);
-    const planned = check ? planOf(market, row, listing, findings, refusalOpen, isParentHeld) : [];
+    const compiled = market.category(listing.category)?.compiled;
+    const planned = compiled
+      ? planHeldOperations(compiled, listing, toStanding(row, refusalOpen, isParentHeld), findings)
+      : [];
     if (row.kind === 'family' && (!check || planned.some((p) => p.operation === 'create' && p.held)))
       blockedParents.add(row.root_id);
     outcomes.push({

@@ -1,0 +1,74 @@
+// What must go out of one listing, and what holds it back.
+import type { Finding } from '../checks/finding';
+import type { Listing } from '../listing/values';
+import type { CompiledCategory } from '../rulebook/compile';
+import type { Operation, Part } from '../rulebook/schema';
+import { type Accepted, isPriceMoveHeld, planOperations, type Wish } from './delta';
+
+/**
+ * Why an operation waits: the listing has a blocker that concerns it, was `refused` and is as it was, its `family` row
+ * cannot be created, or its price moved so far that somebody should look.
+ */
+export type Hold = 'blocked' | 'refused' | 'family' | 'price-moved';
+export interface HeldOperation {
+  operation: Operation;
+  held: Hold | null;
+}
+
+/** How a listing stands with the market, beside its values. */
+export interface Standing {
+  accepted: Accepted;
+  wish: Wish;
+  isWithdrawn: boolean;
+  /** True where the market refused these very values. */
+  isRefused: boolean;
+  /** True where the family row, which must go first, cannot. */
+  isParentHeld: boolean;
+  /** The price that a person has looked at and let go. */
+  releasedPrice: string | undefined;
+}
+
+/**
+ * The operations of a listing, each with what holds it. A blocker holds what it concerns: that of a text holds neither
+ * price nor stock, since an entry that sells wrong stock costs more than one with an old text; that of the SKU holds all.
+ * A blocker holds neither taking down nor putting back. A refusal holds all but stock, and but taking down: an entry that
+ * should not be there is not kept there for a text that was refused. Common practice.
+ */
+export function planHeldOperations(
+  category: CompiledCategory,
+  listing: Listing,
+  standing: Standing,
+  findings: readonly Finding[],
+): HeldOperation[] {
+  const { rulebook } = category;
+  const parts = new Map<string, Part>(rulebook.attributes.map((a) => [a.key, a.part]));
+  const blockers = findings.filter((f) => f.level === 'blocker');
+  const { accepted, wish, isWithdrawn } = standing;
+  return planOperations(category, listing.role, listing.values, accepted, wish, isWithdrawn).map(({ operation }) => ({
+    operation,
+    held: blockers.some((f) => concerns(f, operation, parts))
+      ? 'blocked'
+      : standing.isRefused && operation !== 'stock' && operation !== 'withdraw'
+        ? 'refused'
+        : standing.isParentHeld && operation === 'create'
+          ? 'family'
+          : operation === 'price' && isPriceHeld(category, listing, standing)
+            ? 'price-moved'
+            : null,
+  }));
+}
+
+function concerns(finding: Finding, operation: Operation, parts: ReadonlyMap<string, Part>): boolean {
+  if (operation === 'withdraw' || operation === 'restore') return false;
+  if (operation === 'price' || operation === 'stock')
+    return finding.field === 'sku' || parts.get(finding.field) === operation;
+  return true;
+}
+
+function isPriceHeld({ rulebook }: CompiledCategory, { values }: Listing, standing: Standing): boolean {
+  const field = rulebook.roles.price;
+  const before = standing.accepted.price?.[field],
+    after = values[field];
+  if (typeof before !== 'string' || typeof after !== 'string' || standing.releasedPrice === after) return false;
+  return isPriceMoveHeld(before, after, rulebook.offer.priceMoveHeld);
+}

@@ -1,2 +1,3 @@
 export * from './values';
 export * from './resolve';
+export * from './state';

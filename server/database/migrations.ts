@@ -5,6 +5,7 @@ import { fencedRuns } from './migrations/0003-fenced-runs';
 import { longRoads } from './migrations/0004-long-roads';
 import { twoWriters } from './migrations/0005-two-writers';
 import { firmGround } from './migrations/0006-firm-ground';
+import { tallies } from './migrations/0007-tallies';
 
 interface Migration {
   name: string;
@@ -18,6 +19,7 @@ const all: readonly Migration[] = [
   { name: '0004-long-roads', ...longRoads },
   { name: '0005-two-writers', ...twoWriters },
   { name: '0006-firm-ground', ...firmGround },
+  { name: '0007-tallies', ...tallies },
 ];
 
 /** Migrations live in code, so that the built server carries them. */

@@ -2,6 +2,7 @@
 import type { ListingState } from '@basileus/core/rulebook';
 import { type Db, rowsOf } from '../database';
 import { stateSql } from '../listings/queries';
+import { loadStateCounts } from '../listings/tallies';
 import type { Market } from '../markets/load';
 import { openMarketPort } from '../markets/port';
 
@@ -19,11 +20,7 @@ export async function loadShelf(
   market: Market,
   { state, offset, limit }: { state: ListingState; offset: number; limit: number },
 ) {
-  const counts = await rowsOf<{ state: string; n: number }>(
-    db,
-    `select ${stateSql} as state, count(*) as n from listings l where l.market_id = ? group by 1`,
-    [market.id],
-  );
+  const counts = await loadStateCounts(db, [market.id]);
   const rows = await rowsOf<ShelfRow>(
     db,
     `select l.id, p.sku, p.title, l.number, ${stateSql} as state, l.number_since as since

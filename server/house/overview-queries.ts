@@ -1,35 +1,5 @@
 // What the overview is made of, each part one statement over the markets in scope.
 import { type Db, rowOf, rowsOf } from '../database';
-import { stateSql } from '../listings/queries';
-
-export const loadStates = (
-  db: Db,
-  markets: readonly number[],
-): Promise<{ market_id: number; state: string; n: number }[]> =>
-  rowsOf(
-    db,
-    `select market_id, ${stateSql} as state, count(*) as n from listings l where market_id = any(?) group by 1, 2`,
-    [markets],
-  );
-
-export interface TopCause {
-  check: string;
-  message: string;
-  field: string;
-  level: 'blocker' | 'caution' | 'tip';
-  market_id: number;
-  n: number;
-}
-export const loadTopCauses = (db: Db, markets: readonly number[]): Promise<TopCause[]> =>
-  rowsOf(
-    db,
-    `select "check", message, field, min(level) as level, market_id, count(distinct listing_id) as n
-      from findings
-      where market_id = any(?) and level <> 'tip'
-      group by 1, 2, 3, market_id
-      order by min(level), n desc limit 8`,
-    [markets],
-  );
 
 export const loadAnswers = (
   db: Db,
@@ -53,11 +23,6 @@ export const loadWaitingImports = (db: Db): Promise<{ id: number; name: string; 
       where state = 'planned'
       order by id desc limit 5`,
   );
-
-export const loadUndecided = (db: Db, markets: readonly number[]): Promise<{ market_id: number; n: number }[]> =>
-  rowsOf(db, 'select market_id, count(*) as n from listings where category is null and market_id = any(?) group by 1', [
-    markets,
-  ]);
 
 export const loadRefusedLines = (
   db: Db,

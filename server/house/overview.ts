@@ -2,6 +2,7 @@
 import type { Overview, Today } from '@basileus/contract';
 import type { Db } from '../database';
 import { loadPlan } from '../dispatches/plan';
+import { type CauseCount, loadCauseCounts, loadStateCounts, loadUnplaced } from '../listings/tallies';
 import { loadMarkets, type Market } from '../markets/load';
 import {
   countProducts,
@@ -9,15 +10,13 @@ import {
   loadFailedDispatches,
   loadFailedJobs,
   loadRefusedLines,
-  loadStates,
-  loadTopCauses,
   loadTurnedBack,
-  loadUndecided,
   loadWaitingImports,
 } from './overview-queries';
 
 type Plan = Awaited<ReturnType<typeof loadPlan>>;
-const mostCauses = 4;
+const mostCauses = 4,
+  mostTop = 8;
 const sumOf = <T>(rows: readonly T[], of: (row: T) => number): number => rows.reduce((n, r) => n + of(r), 0);
 const rowsReady = (plan: Plan): number => sumOf(plan.operations, (o) => o.count);
 
@@ -25,20 +24,21 @@ const rowsReady = (plan: Plan): number => sumOf(plan.operations, (o) => o.count)
 export async function loadOverview(db: Db, only: string): Promise<Overview> {
   const markets = (await loadMarkets(db)).filter((m) => only === '' || m.key === only);
   const ids = markets.map((m) => m.id);
-  const [states, causes, answers, products, imports, undecided, refusedLines, failed, turnedBack, jobs, plans] =
+  const [states, allCauses, answers, products, imports, undecided, refusedLines, failed, turnedBack, jobs, plans] =
     await Promise.all([
-      loadStates(db, ids),
-      loadTopCauses(db, ids),
+      loadStateCounts(db, ids),
+      loadCauseCounts(db, ids),
       loadAnswers(db, ids),
       countProducts(db),
       loadWaitingImports(db),
-      loadUndecided(db, ids),
+      loadUnplaced(db, ids),
       loadRefusedLines(db, ids),
       loadFailedDispatches(db, ids),
       loadTurnedBack(db, ids),
       loadFailedJobs(db),
       Promise.all(markets.map((m) => loadPlan(db, m))),
     ]);
+  const causes = listTop(allCauses);
   const total = (state: string): number =>
     sumOf(
       states.filter((s) => s.state === state),
@@ -66,11 +66,11 @@ export async function loadOverview(db: Db, only: string): Promise<Overview> {
       .slice(0, mostCauses)
       .map((c): Today => ({
         kind: 'blocker',
-        market: keyOf(c.market_id),
-        count: c.n,
+        market: keyOf(c.market),
+        count: c.count,
         cause: { check: c.check, message: c.message, field: c.field },
       })),
-    ...undecided.map((u): Today => ({ kind: 'category', market: keyOf(u.market_id), count: u.n })),
+    ...undecided.map((u): Today => ({ kind: 'category', market: keyOf(u.market), count: u.n })),
     ...imports.map((i): Today => ({
       kind: 'import',
       market: null,
@@ -103,17 +103,24 @@ export async function loadOverview(db: Db, only: string): Promise<Overview> {
     readiness: markets.map((m) => ({
       market: m.key,
       name: m.name,
-      states: Object.fromEntries(states.filter((s) => s.market_id === m.id).map((s) => [s.state, s.n])),
+      states: Object.fromEntries(states.filter((s) => s.market === m.id).map((s) => [s.state, s.n])),
     })),
     causes: causes.map((c) => ({
-      market: keyOf(c.market_id),
+      market: keyOf(c.market),
       cause: { check: c.check, message: c.message, field: c.field },
       level: c.level,
-      count: c.n,
+      count: c.count,
     })),
     answers: answers.reverse(),
   };
 }
+
+/** The causes that block or slow most, blockers first. */
+const listTop = (causes: readonly CauseCount[]): CauseCount[] =>
+  causes
+    .filter((c) => c.level !== 'tip')
+    .sort((a, b) => Number(a.level !== 'blocker') - Number(b.level !== 'blocker') || b.count - a.count)
+    .slice(0, mostTop);
 
 const listHeldPrices = (markets: readonly Market[], plans: readonly Plan[]): Today[] =>
   plans.flatMap((p, i): Today[] => {

@@ -4,8 +4,8 @@ import { type Db, rowOf, rowsOf } from '../database';
 import { loadCorrespondences, type Market } from '../markets/load';
 import { roleOf, toMarketAxes } from './rows';
 
-/** The state of a listing, from what is stored; the one place that derives it. */
-export const stateSql = `case when l.in_flight > 0 then 'sent' when l.market_state in ('live', 'in review', 'withdrawn') then l.market_state when l.refusal_open then 'refused' when l.category is null then 'draft' when l.blockers > 0 then 'blocked' else 'ready' end`;
+/** The state of a listing l; the database's function and `getListingState` of the core are the same. */
+export const stateSql = `listing_state(l.in_flight, l.market_state, l.refusal_open, l.category, l.blockers)`;
 
 export interface ListingFilter {
   category: string;

@@ -5,6 +5,7 @@ import { enqueue } from '../jobs/enqueue';
 import { loadMarket, type Market } from '../markets/load';
 import { type Progress, refreshFamilies } from './refresh';
 import { staleSql } from './rows';
+import { compactTallies } from './tallies';
 
 /** What of a market was checked against something older than what stands now, until nothing is. */
 export async function refreshStale(db: Db, key: string, progress: Progress, write: Write = writeOn(db)): Promise<void> {
@@ -37,6 +38,7 @@ export async function refreshStale(db: Db, key: string, progress: Progress, writ
       write,
     );
   }
+  await compactTallies(db);
   await announce(db, { topic: 'listings' });
 }
 

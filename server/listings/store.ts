@@ -48,24 +48,40 @@ export async function storeOutcomes(db: Db, market: Market, outcomes: readonly O
     [outcomes.map((o) => o.id)],
   );
   await db.raw('delete from findings where listing_id = any(?)', [outcomes.map((o) => o.id)]);
-  const findings = outcomes.flatMap((o) =>
-    o.findings.map((f) => ({
-      listing_id: o.id,
-      c: f.check,
-      message: f.message,
-      level: f.level,
-      field: f.field,
-      value: f.value.slice(0, 500),
-      params: f.params,
-      remedies: f.remedies,
-    })),
-  );
-  for (let i = 0; i < findings.length; i += 5000) {
+  // A listing's findings go in with one statement: what is kept of them counts listings.
+  for (const some of divide(outcomes, 5000)) {
+    const part = some.flatMap((o) => o.findings.map((f) => toRecord(o.id, f)));
+    if (part.length === 0) continue;
     await db.raw(
       `insert into findings (listing_id, market_id, "check", message, level, field, value, params, remedies)
         select r.listing_id, ?, r.c, r.message, r.level, r.field, r.value, r.params, r.remedies
         from jsonb_to_recordset(?::jsonb) as r(listing_id bigint, c text, message text, level text, field text, value text, params jsonb, remedies jsonb)`,
-      [market.id, JSON.stringify(findings.slice(i, i + 5000)).replace(/\\u0000/g, '')],
+      [market.id, JSON.stringify(part).replace(/\\u0000/g, '')],
     );
   }
+}
+
+const toRecord = (id: number, f: Finding) => ({
+  listing_id: id,
+  c: f.check,
+  message: f.message,
+  level: f.level,
+  field: f.field,
+  value: f.value.slice(0, 500),
+  params: f.params,
+  remedies: f.remedies,
+});
+
+/** Outcomes in pieces of about so many findings, none of them divided. */
+function* divide(outcomes: readonly Outcome[], most: number): Generator<readonly Outcome[]> {
+  let from = 0,
+    findings = 0;
+  for (const [i, o] of outcomes.entries()) {
+    findings += o.findings.length;
+    if (findings < most) continue;
+    yield outcomes.slice(from, i + 1);
+    from = i + 1;
+    findings = 0;
+  }
+  yield outcomes.slice(from);
 }

@@ -48,14 +48,12 @@ interface Compiled {
 const compiledByRulebook = new Map<string, Compiled>();
 
 async function loadCompiled(db: Db, rulebookId: number): Promise<Compiled> {
-  const row = await rowOf<{ document: unknown; created_at: Date }>(
-    db,
-    'select document, created_at from rulebooks where id = ?',
-    [rulebookId],
-  );
-  const key = `${rulebookId}/${row?.created_at.toISOString() ?? ''}`;
+  // Whether the document is known is asked before it is read: it is large, and every request comes by here.
+  const version = await rowOf<{ created_at: Date }>(db, 'select created_at from rulebooks where id = ?', [rulebookId]);
+  const key = `${rulebookId}/${version?.created_at.toISOString() ?? ''}`;
   const known = compiledByRulebook.get(key);
   if (known) return known;
+  const row = await rowOf<{ document: unknown }>(db, 'select document from rulebooks where id = ?', [rulebookId]);
   const reading = parseRulebook(row?.document);
   if (!reading.ok)
     throw new Error(

@@ -6,7 +6,9 @@ import { useEffect, useState } from 'react';
 import { sendSoon } from '../saving/saving';
 
 const name = 'basileus-live',
-  quietMs = 120;
+  quietMs = 120,
+  /** Looks are no closer together than this, however much happens. */
+  betweenMs = 1000;
 
 type Heard =
   | { say: 'topic'; topic: string }
@@ -28,9 +30,12 @@ function follow(client: QueryClient, setConnected: (is: boolean) => void): () =>
   const due = new Set<string>(),
     others = new BroadcastChannel(name),
     leaving = new AbortController();
-  let timer: ReturnType<typeof setTimeout> | undefined, stands: boolean | undefined;
+  let timer: ReturnType<typeof setTimeout> | undefined,
+    stands: boolean | undefined,
+    lookedAt = -betweenMs;
   const flush = (): void => {
     timer = undefined;
+    lookedAt = performance.now();
     for (const topic of due) void client.invalidateQueries({ queryKey: [topic] });
     void client.invalidateQueries({ queryKey: ['overview'] });
     due.clear();
@@ -38,7 +43,7 @@ function follow(client: QueryClient, setConnected: (is: boolean) => void): () =>
   const hear = (heard: Heard): void => {
     if (heard.say === 'topic') {
       due.add(heard.topic);
-      timer ??= setTimeout(flush, quietMs);
+      timer ??= setTimeout(flush, Math.max(quietMs, lookedAt + betweenMs - performance.now()));
     } else if (heard.say === 'again') {
       void client.invalidateQueries();
       sendSoon();

@@ -1,0 +1,175 @@
+// What is kept against what is there: after whatever changes listings and findings, each kept count is the full count.
+import { getListingState, type StateFacts } from '@basileus/core/listing';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { createRandom } from '../../core/tests/random';
+import { loadMarket } from '../markets/load';
+import { type House, openHouse } from '../tests/house';
+import { stateSql } from './queries';
+import { refreshMarket } from './refresh';
+import { compactTallies, loadCauseCounts, loadLevelCounts, loadStateCounts, loadUnplaced } from './tallies';
+
+let house: House, market: number;
+beforeAll(async () => {
+  house = await openHouse('tallies_test', { size: 300, worker: false });
+  market = (await loadMarket(house.db, 'quillhaven')).id;
+});
+afterAll(async () => {
+  await house.close();
+});
+
+const sortBy = <T>(rows: readonly T[], key: (row: T) => string): T[] =>
+  [...rows].sort((a, b) => (key(a) < key(b) ? -1 : 1));
+
+async function loadKept() {
+  const causes = await loadCauseCounts(house.db, [market]);
+  return {
+    causes: sortBy(
+      causes.map(({ market: _, ...c }) => c),
+      (c) => `${c.check} ${c.message} ${c.field}`,
+    ),
+    states: sortBy(
+      (await loadStateCounts(house.db, [market])).map(({ state, n }) => ({ state, n })),
+      (s) => s.state,
+    ),
+    levels: await loadLevelCounts(house.db, market),
+    unplaced: (await loadUnplaced(house.db, [market]))[0]?.n ?? 0,
+  };
+}
+async function countAll() {
+  const [levels] = await house.rows<{ blocker: number; caution: number; tip: number; unplaced: number }>(
+    `select sum(blockers)::int as blocker, sum(cautions)::int as caution, sum(tips)::int as tip,
+        count(*) filter (where category is null)::int as unplaced from listings`,
+  );
+  const { unplaced, ...rest } = levels!;
+  return {
+    causes: sortBy(
+      await house.rows<{ check: string; message: string; field: string; level: string; count: number }>(
+        `select "check", message, field, level, count(distinct listing_id) as count,
+            count(distinct listing_id) filter (where remedies -> 0 ->> 'safe' = 'true') as safe,
+            count(distinct listing_id) filter (where remedies -> 0 ->> 'safe' = 'false') as likely
+          from findings group by 1, 2, 3, 4`,
+      ),
+      (c) => `${c.check} ${c.message} ${c.field}`,
+    ),
+    states: sortBy(
+      await house.rows<{ state: string; n: number }>(
+        `select ${stateSql} as state, count(*) as n from listings l group by 1`,
+      ),
+      (s) => s.state,
+    ),
+    levels: rest,
+    unplaced,
+  };
+}
+
+describe('kept counts', () => {
+  it('are the full counts from the start, and there is something to count', async () => {
+    const kept = await loadKept();
+    expect(kept).toEqual(await countAll());
+    expect(kept.causes.length).toBeGreaterThan(15);
+    expect(kept.states.length).toBeGreaterThan(3);
+  });
+  it('stay so through forty changes of every kind at random', async () => {
+    const random = createRandom(99);
+    const pick = async (sql: string) => {
+      const rows = await house.rows<{ id: number; v: string | null }>(sql);
+      return rows[Math.floor(random() * rows.length)]!;
+    };
+    const changes: (() => Promise<unknown>)[] = [
+      async () => {
+        const p = await pick(`select id, brand as v from products where kind <> 'family'`);
+        return house.call('PATCH', '/products', {
+          cells: [{ id: p.id, field: 'brand', before: p.v, after: random() < 0.3 ? null : 'Some Brand' }],
+        });
+      },
+      async () => {
+        const p = await pick(`select id, gtin as v from products where kind <> 'family' and gtin is not null`);
+        return house.call('PATCH', '/products', {
+          cells: [{ id: p.id, field: 'gtin', before: p.v, after: '9520000000004' }],
+        });
+      },
+      async () => {
+        const l = await pick(`select id, "values" ->> 'title' as v from listings where category is not null`);
+        return house.call('PATCH', '/markets/quillhaven/listings', {
+          cells: [{ id: l.id, field: 'title', before: l.v, after: random() < 0.5 ? 'BEST PRICE EVER ★' : null }],
+        });
+      },
+      async () => {
+        const l = await pick('select id, category as v from listings');
+        return house.call('PATCH', '/markets/quillhaven/listings', {
+          cells: [{ id: l.id, field: 'category', before: l.v, after: random() < 0.5 ? null : 'frying_pans' }],
+        });
+      },
+      () =>
+        house.rows('update listings set in_flight = 1 - in_flight where id % 7 = ? returning id', [
+          Math.floor(random() * 7),
+        ]),
+      async () =>
+        house.rows('update listings set market_state = ? where id = ? returning id', [
+          random() < 0.5 ? 'live' : 'withdrawn',
+          (await pick('select id, null as v from listings')).id,
+        ]),
+      async () =>
+        house.rows('delete from products where id = ? returning id', [
+          (await pick(`select id, null as v from products where kind in ('single', 'variant')`)).id,
+        ]),
+      () => house.call('POST', '/products', { sku: `T-${Math.floor(random() * 1e9)}`, title: 'New' }),
+      async () => refreshMarket(house.db, await loadMarket(house.db, 'quillhaven'), () => Promise.resolve()),
+    ];
+    for (let i = 0; i < 40; i++) {
+      await changes[i < changes.length ? i : Math.floor(random() * changes.length)]!();
+      expect({ after: i, kept: await loadKept() }).toEqual({ after: i, kept: await countAll() });
+    }
+  });
+  it('stay so when a change is rolled back, and when their parts are put together', async () => {
+    const before = await loadKept();
+    await house.db
+      .transaction(async (tx) => {
+        await tx.raw('update listings set blockers = blockers + 1');
+        throw new Error('no');
+      })
+      .catch(() => undefined);
+    expect(await loadKept()).toEqual(before);
+    const parts = async () => (await house.rows<{ n: number }>('select count(*) as n from tallies'))[0]!.n;
+    for (let i = 0; (await parts()) <= 3000; i++)
+      await house.rows(
+        `insert into tallies (market_id, kind, key, n) select ?, 'state', 'x' || g % 2, case when g % 4 < 2 then 1 else -1 end from generate_series(1, 1000) g returning id`,
+        [market],
+      );
+    await Promise.all([compactTallies(house.db), compactTallies(house.db)]);
+    expect(await parts()).toBeLessThan(300);
+    expect(await loadKept()).toEqual(before);
+  });
+});
+
+it('the database and the core derive the same state from every case', async () => {
+  const cases: StateFacts[] = [0, 2].flatMap((inFlight) =>
+    (['none', 'in review', 'live', 'refused', 'withdrawn'] as const).flatMap((marketState) =>
+      [false, true].flatMap((isRefusalOpen) =>
+        [false, true].flatMap((hasCategory) =>
+          [0, 3].map((blockers) => ({ inFlight, marketState, isRefusalOpen, hasCategory, blockers })),
+        ),
+      ),
+    ),
+  );
+  const rows = await house.rows<{ state: string }>(
+    `select listing_state(c.in_flight, c.market_state, c.refusal_open, c.category, c.blockers) as state
+      from rows from (
+        jsonb_to_recordset(?::jsonb) as (in_flight int, market_state text, refusal_open boolean, category text, blockers int)
+      ) with ordinality as c(in_flight, market_state, refusal_open, category, blockers, n)
+      order by n`,
+    [
+      JSON.stringify(
+        cases.map((c) => ({
+          in_flight: c.inFlight,
+          market_state: c.marketState,
+          refusal_open: c.isRefusalOpen,
+          category: c.hasCategory ? 'x' : null,
+          blockers: c.blockers,
+        })),
+      ),
+    ],
+  );
+  expect(rows.map((r) => r.state)).toEqual(cases.map(getListingState));
+  expect(new Set(rows.map((r) => r.state)).size).toBe(8);
+});

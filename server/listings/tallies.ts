@@ -1,0 +1,86 @@
+// The kept counts of a market: read as sums, and put together when many parts have gathered.
+import type { CauseKey, Level } from '@basileus/core/checks';
+import { type Db, rowOf, rowsOf } from '../database';
+
+type Kind = 'state' | 'unplaced' | 'level' | 'cause' | 'safe' | 'likely';
+
+const load = (db: Db, markets: readonly number[], kinds: readonly Kind[]) =>
+  rowsOf<{ market: number; kind: Kind; key: string; n: number }>(
+    db,
+    `select market_id as market, kind, key, sum(n)::bigint as n
+      from tallies
+      where market_id = any(?) and kind = any(?)
+      group by 1, 2, 3
+      having sum(n) <> 0`,
+    [markets, kinds],
+  );
+
+export interface StateCount {
+  market: number;
+  state: string;
+  n: number;
+}
+/** Listings by market and state. */
+export const loadStateCounts = async (db: Db, markets: readonly number[]): Promise<StateCount[]> =>
+  (await load(db, markets, ['state'])).map(({ market, key, n }) => ({ market, state: key, n }));
+
+/** Listings without a category, by market; markets that have none are left out. */
+export const loadUnplaced = async (db: Db, markets: readonly number[]): Promise<{ market: number; n: number }[]> =>
+  (await load(db, markets, ['unplaced'])).map(({ market, n }) => ({ market, n }));
+
+/** Findings of a market by level. */
+export async function loadLevelCounts(db: Db, market: number): Promise<Record<Level, number>> {
+  const rows = await load(db, [market], ['level']);
+  const of = (level: Level): number => rows.find((r) => r.key === level)?.n ?? 0;
+  return { blocker: of('blocker'), caution: of('caution'), tip: of('tip') };
+}
+
+export interface CauseCount extends CauseKey {
+  market: number;
+  level: Level;
+  /** Listings that have it, and those of them whose first remedy is sure, or only likely. */
+  count: number;
+  safe: number;
+  likely: number;
+}
+/** Causes with the listings that have them. */
+export async function loadCauseCounts(db: Db, markets: readonly number[]): Promise<CauseCount[]> {
+  const causes = new Map<string, CauseCount>();
+  const rows = await load(db, markets, ['cause', 'safe', 'likely']);
+  for (const { market, kind, key, n } of rows) {
+    const [check = '', message = '', field = '', level = ''] = key.split('\t');
+    const id = `${market}\t${key}`;
+    const cause: CauseCount = causes.get(id) ?? {
+      market,
+      check,
+      message,
+      field,
+      level: level as Level,
+      count: 0,
+      safe: 0,
+      likely: 0,
+    };
+    causes.set(id, cause);
+    if (kind === 'cause') cause.count = n;
+    else if (kind === 'safe') cause.safe = n;
+    else cause.likely = n;
+  }
+  return [...causes.values()];
+}
+
+/** Parts beyond which they are put together. */
+const mostParts = 3000;
+
+/**
+ * Puts sums in the place of their parts where many have gathered. Safe at any time: it takes away only the parts that it
+ * has summed, and one of two that do so at once finds nothing left to do.
+ */
+export async function compactTallies(db: Db): Promise<void> {
+  const parts = (await rowOf<{ n: number }>(db, 'select count(*) as n from tallies'))!.n;
+  if (parts <= mostParts) return;
+  await db.raw(
+    `with gone as (delete from tallies returning market_id, kind, key, n)
+      insert into tallies (market_id, kind, key, n)
+        select market_id, kind, key, sum(n) from gone group by 1, 2, 3 having sum(n) <> 0`,
+  );
+}

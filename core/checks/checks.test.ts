@@ -772,6 +772,33 @@ describe('words', () => {
 });
 
 describe('bounds that are easily off by one', () => {
+  it.each([
+    ['2024-02-29', true],
+    ['2023-02-29', false],
+    ['1900-02-29', false],
+    ['2000-02-29', true],
+    ['2026-04-31', false],
+    ['2026-04-30', true],
+    ['2026-13-01', false],
+    ['2026-12-31', true],
+  ])('%s is a day: %s', (day, is) => {
+    const said = judgePans(listing({ sale_price: '20', sale_start: day, sale_end: '2030-01-01' }));
+    expect(said.some((f) => f.check === 'wrong-type' && f.field === 'sale_start')).toBe(!is);
+  });
+  it('takes numbers of the kinds that a field takes, by their first and last figures', () => {
+    const kindOf = (value: string) => judgePans(listing({ item_number: value })).map((f) => f.message);
+    expect(kindOf('96385074')).toEqual([]);
+    expect(kindOf('036000291452')).toEqual([]);
+    expect(kindOf('9638507')).toContain('length');
+    expect(kindOf('10614141000415')).toContain('caseCode');
+  });
+  it('has the least and the most count, not one more or less', () => {
+    const said = (points: string[]) => judgePans(listing({ points })).map((f) => f.message);
+    expect(said(['a', 'b'])).toEqual([]);
+    expect(said(['a', 'b', 'c'])).toEqual([]);
+    expect(said(['a'])).toEqual(['tooFew']);
+    expect(said(['a', 'b', 'c', 'd'])).toEqual(['tooMany']);
+  });
   it('finds a loss of a few pence', () => {
     // 18.80 is the least that loses nothing at a cost of 12 under these fees, as said above.
     const loses = (price: string) =>

@@ -177,6 +177,10 @@ describe('kinds and SKUs', () => {
   const rule: SkuRule = { min: 3, max: 8, allowed: 'letters-digits', upperCaseOnly: true };
   it.each([
     ['ABC1', undefined],
+    ['ABC', undefined],
+    ['ABCDEFGH', undefined],
+    ['#ABC', 'forbidden-characters'],
+    ['ABC#', 'forbidden-characters'],
     ['AB', 'too-short'],
     ['ABCDEFGHI', 'too-long'],
     ['AB-1', 'forbidden-characters'],

@@ -46,6 +46,8 @@ const minorUnits: Readonly<Record<string, number>> = {
   ZAR: 2,
 };
 
+export const knownCurrencies: readonly string[] = Object.keys(minorUnits);
+
 /** Places after the point in a currency. Throws for a currency we do not know, rather than guess. */
 export function getMinorUnits(currency: string): number {
   const places = minorUnits[currency];

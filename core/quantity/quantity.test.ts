@@ -11,6 +11,8 @@ import {
   fitsCurrency,
   formatMoney,
   getMinorUnits,
+  isKnownCurrency,
+  knownCurrencies,
   normaliseNumber,
   padMoney,
   parseMeasure,
@@ -241,5 +243,20 @@ describe('reading a day', () => {
     [['27/11/2026', '11/27/2026'], 'undetermined'],
   ])('%s stand with the %s', (texts, order) => {
     expect(detectDateOrder(texts)).toBe(order);
+  });
+});
+
+// Source: ISO 4217 list one, minor units; held against those that the platform has from the CLDR. Where the two differ, the
+// platform gives what people usually write (no fils in IQD, no sen in IDR), and the list what an account has.
+describe('minor units of currencies', () => {
+  const usual: Readonly<Record<string, number>> = { IQD: 3, HUF: 2, IDR: 2 };
+  it.each(knownCurrencies)('%s', (currency) => {
+    const { maximumFractionDigits } = new Intl.NumberFormat('en', { style: 'currency', currency }).resolvedOptions();
+    expect(getMinorUnits(currency)).toBe(usual[currency] ?? maximumFractionDigits);
+  });
+  it('are not guessed for a currency that nobody knows', () => {
+    expect(() => getMinorUnits('XXX')).toThrow('Unknown currency XXX');
+    expect(isKnownCurrency('XXX')).toBe(false);
+    expect(isKnownCurrency('GBP')).toBe(true);
   });
 });

@@ -37,6 +37,10 @@ describe('length', () => {
     ['한국어', 3, 9],
     ['日本語', 3, 9],
     ['\u{feff}\u{233b4}', 2, 7],
+    // The first and the last of each length in the table of section 3.
+    ['\u007f\u0080', 2, 3],
+    ['\u07ff\u0800', 2, 5],
+    ['\uffff\u{10000}', 2, 7],
   ])('of %s is %i characters and %i bytes', (text, characters, bytes) => {
     expect(countCharacters(text)).toBe(characters);
     expect(countUtf8Bytes(text)).toBe(bytes);

@@ -37,18 +37,12 @@ export const applyImportJob = defineJob({
     const total = (found.counts.create ?? 0) + (found.counts.update ?? 0);
     // Families before their variants: rows that others name as their parent go first.
     for (;;) {
-      const applied = await write((tx) => applyStep(tx, id, found.name, actor));
-      if (applied === 0) break;
-      const { done, conflicts } = (await rowOf<{ done: number; conflicts: number }>(
-        db,
-        `update imports i
-          set counts = counts || jsonb_build_object('applied', r.done, 'conflicts', r.conflicts)
-          from (select count(*) filter (where applied)::int as done, count(*) filter (where clash is not null)::int as conflicts
-            from import_rows where import_id = ?) r
-          where i.id = ?
-          returning r.done, r.conflicts`,
-        [id, id],
-      ))!;
+      const stepped = await write(async (tx) => {
+        const { rows, clashes } = await applyStep(tx, id, found.name, actor);
+        return rows === 0 ? undefined : addToCounts(tx, id, rows, clashes);
+      });
+      if (!stepped) break;
+      const { done, conflicts } = stepped;
       await progress(done, total, `row ${done} of ${total}${conflicts ? `, ${conflicts} for a decision` : ''}`);
       await announce(db, { topic: 'imports', id: String(id) });
     }
@@ -64,6 +58,34 @@ export const applyImportJob = defineJob({
     if (found) await finishImport(db, id, found.name, actor, 0, 'cancelled');
   },
 });
+
+/** Counts on by what a step has written: counting all rows after each step would take longer with every one of them. */
+const addToCounts = async (
+  db: Db,
+  id: number,
+  rows: number,
+  clashes: number,
+): Promise<{ done: number; conflicts: number }> =>
+  (await rowOf<{ done: number; conflicts: number }>(
+    db,
+    `update imports
+      set counts = counts || jsonb_build_object('applied', coalesce((counts ->> 'applied')::int, 0) + ?::int,
+        'conflicts', coalesce((counts ->> 'conflicts')::int, 0) + ?::int)
+      where id = ?
+      returning (counts ->> 'applied')::int as done, (counts ->> 'conflicts')::int as conflicts`,
+    [rows, clashes, id],
+  ))!;
+
+/** The counts as they are: rows that were decided are written a second time, and counted once. */
+const countAnew = (db: Db, id: number): Promise<unknown> =>
+  db.raw(
+    `update imports i
+      set counts = counts || jsonb_build_object('applied', r.done, 'conflicts', r.conflicts)
+      from (select count(*) filter (where applied)::int as done, count(*) filter (where clash is not null)::int as conflicts
+        from import_rows where import_id = ?) r
+      where i.id = ?`,
+    [id, id],
+  );
 
 /** Follow-up in every market, then the import is done. Runs again harmlessly after a crash. */
 async function finishImport(
@@ -97,6 +119,7 @@ async function finishImport(
   // Remembered categories may have placed listings of other products too.
   for (const market of await loadMarkets(db)) if (await hasStale(db, market)) await refreshLater(db, market);
   await write(async (tx) => {
+    await countAnew(tx, id);
     const changed = await rowsOf(tx, `update imports set state = ? where id = ? and state = 'applying' returning id`, [
       state,
       id,
@@ -123,16 +146,20 @@ interface Clash {
  * One step, in one transaction. Items that are there are locked, then read, then compared with what stood there when the
  * file was read: what both sides changed is not written but kept for a decision.
  */
-async function applyStep(db: Db, importId: number, name: string, actor: string): Promise<number> {
+async function applyStep(
+  db: Db,
+  importId: number,
+  name: string,
+  actor: string,
+): Promise<{ rows: number; clashes: number }> {
   const rows = await rowsOf<PlannedRow>(
     db,
     `select "row", sku, action, changes from import_rows r where import_id = ? and not applied
         and action in ('create', 'update')
-      order by exists (select 1 from jsonb_array_elements(r.changes) c where c ->> 'field' = 'parent_sku'),
-        "row" limit ? for update`,
+      order by parent_sku is not null, "row" limit ? for update`,
     [importId, step],
   );
-  if (rows.length === 0) return 0;
+  if (rows.length === 0) return { rows: 0, clashes: 0 };
   const changeSetId = await openChangeSet(db, importId, name, actor);
   const cells: ChangedCell[] = [];
   const clashes: Clash[] = [];
@@ -191,7 +218,7 @@ async function applyStep(db: Db, importId: number, name: string, actor: string):
       where i.import_id = ? and i."row" = r."row"`,
     [JSON.stringify(rows.map((r) => clashes.find((c) => c.row === r.row) ?? { row: r.row })), importId],
   );
-  return rows.length;
+  return { rows: rows.length, clashes: clashes.length };
 }
 
 async function openChangeSet(db: Db, importId: number, name: string, actor: string): Promise<number> {
@@ -238,11 +265,10 @@ async function insertNew(
   // How the variants of each family differ, over the whole file: they may come in a later step than their family row.
   const spread = await rowsOf<{ parent: string; field: string; n: number }>(
     db,
-    `select x.parent, c ->> 'field' as field, count(distinct c ->> 'after') as n
+    `select r.parent_sku as parent, c ->> 'field' as field, count(distinct c ->> 'after') as n
       from import_rows r
-      cross join lateral (select e ->> 'after' as parent from jsonb_array_elements(r.changes) e where e ->> 'field' = 'parent_sku') x
       cross join jsonb_array_elements(r.changes) c
-      where r.import_id = ? and x.parent = any(?)
+      where r.import_id = ? and r.parent_sku = any(?)
       group by 1, 2`,
     [importId, named],
   );

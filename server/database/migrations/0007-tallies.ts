@@ -66,6 +66,13 @@ insert into tallies (market_id, kind, key, n)
   select market_id, kind, key, sum(d) from (${findingParts('findings', '')}) x group by 1, 2, 3;
 `;
 
+// What an import writes next is found by an index: families before their variants, which name their parent.
+const importsDue = `
+alter table import_rows add column parent_sku text generated always as (jsonb_path_query_first(changes, '$[*] ? (@.field == "parent_sku").after') #>> '{}') stored;
+create index import_rows_due on import_rows (import_id, (parent_sku is not null), "row") where not applied and action in ('create', 'update');
+create index import_rows_parent on import_rows (import_id, parent_sku) where parent_sku is not null;
+`;
+
 export const tallies = {
   up: async (db: Knex): Promise<void> => {
     // One example of each cause is looked up by the first finding of it.
@@ -76,6 +83,7 @@ export const tallies = {
     await db.raw(makeTriggers('listings', listingParts).replaceAll('?', '\\?'));
     await db.raw(makeTriggers('findings', findingParts).replaceAll('?', '\\?'));
     await db.raw(countedNow);
+    await db.raw(importsDue.replaceAll('?', '\\?'));
   },
   down: async (db: Knex): Promise<void> => {
     await db.raw(
@@ -85,7 +93,8 @@ export const tallies = {
         )
         .join('; '),
     );
-    await db.raw(`drop table tallies; drop function listing_state;
+    await db.raw(`alter table import_rows drop column parent_sku;
+      drop table tallies; drop function listing_state;
       drop index findings_cause; create index findings_cause on findings (market_id, "check", message, field)`);
   },
 };

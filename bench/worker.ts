@@ -263,7 +263,7 @@ const tasks: Record<string, () => Promise<void>> = {
     await client.connect();
     await time(async () => {
       const copy = client.query(
-        copyFrom('copy products (sku, sku_fold, kind, title, brand, category, gtin, gtin14, cost, price) from stdin'),
+        copyFrom('copy products (sku, sku_fold, shelf_order, kind, title, brand, category, gtin, gtin14, cost, price) from stdin'),
       );
       await pipeline(
         Readable.from(
@@ -272,7 +272,7 @@ const tasks: Record<string, () => Promise<void>> = {
               let s = '';
               for (let k = i; k < i + 500; k++) {
                 const p = productRecord(k);
-                s += `${p.sku}\t${p.sku.toLowerCase()}\tsingle\t${p.title}\t${p.brand}\t${p.category}\t${p.gtin}\t0${p.gtin}\t${p.cost}\t${p.price}\n`;
+                s += `${p.sku}\t${p.sku.toLowerCase()}\t${p.sku.toLowerCase()}\tsingle\t${p.title}\t${p.brand}\t${p.category}\t${p.gtin}\t0${p.gtin}\t${p.cost}\t${p.price}\n`;
               }
               yield s;
             }

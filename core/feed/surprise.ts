@@ -17,10 +17,14 @@ export const fewestSurprising = 20;
 /** Share of the live entries from which on a change is looked at first. */
 export const surprisingShare = 0.3;
 
+/** False where too few rows would go, for at least so many live entries, to need a look. */
+export const canSurprise = (rows: number, live: number): boolean =>
+  rows >= fewestSurprising && rows > live * surprisingShare;
+
 /** What of a send a person should look at first, with its rows. */
 export function findSurprises(c: MovingCounts): { kind: Surprise; rows: number; live: number }[] {
   const judge = (kind: Surprise, rows: number): { kind: Surprise; rows: number; live: number }[] =>
-    rows >= fewestSurprising && rows > c.live * surprisingShare ? [{ kind, rows, live: c.live }] : [];
+    canSurprise(rows, c.live) ? [{ kind, rows, live: c.live }] : [];
   return [
     ...judge('stock-gone', c.stockGone),
     ...judge('stock-falls', c.stockFalls),

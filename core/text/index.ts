@@ -6,3 +6,4 @@ export * from './html';
 export * from './similarity';
 export * from './whole';
 export * from './plural';
+export * from './natural';

@@ -2,6 +2,7 @@
 import type { HeldReason, PlanChoice } from '@basileus/contract';
 import {
   type Accepted,
+  canSurprise,
   type FeedRow,
   findSurprises,
   type MovingCounts,
@@ -12,6 +13,8 @@ import type { Correspondences, Value } from '@basileus/core/listing';
 import { type Operation, operations } from '@basileus/core/rulebook';
 import { type Db, rowOf, rowsOf } from '../database';
 import { type FullRow, isCurrent, loadFullRows, staleSql, toListing } from '../listings/rows';
+import { hasStale } from '../listings/stale';
+import { loadPlanCounts, loadStateCounts } from '../listings/tallies';
 import type { Market } from '../markets/load';
 import { chooseSql } from './choose';
 
@@ -19,10 +22,50 @@ const planFrom = 'listings l join products p on p.id = l.product_id join markets
 
 export const everyRow: PlanChoice = { brand: '', own: '', import: 0 };
 
+interface PlanCounts {
+  operation: Operation;
+  held: HeldReason | null;
+  n: number;
+}
+
+/** What would go of a choice of rows, and what holds the rest, by operation and by reason. */
 export async function loadPlan(db: Db, market: Market, choice: PlanChoice = everyRow) {
+  const isWhole = choice.ids === undefined && choice.brand === '' && choice.own === '' && choice.import === 0;
+  // What is stale is held, and is nothing that is kept: then, and for a choice, the rows are counted.
+  const rows =
+    isWhole && !(await hasStale(db, market))
+      ? await loadPlanCounts(db, market.id)
+      : await countPlan(db, market, choice);
+  const states = await loadStateCounts(db, [market.id]);
+  const inState = (state: string): number => states.find((s) => s.state === state)?.n ?? 0;
+  const sum = (f: (r: PlanCounts) => boolean): number => rows.filter(f).reduce((n, r) => n + r.n, 0);
+  const reasons = [...new Set(rows.flatMap((r) => (r.held ? [r.held] : [])))];
+  const going = (operation: Operation): number => sum((r) => r.operation === operation && r.held === null);
+  return {
+    operations: operations
+      .map((operation) => ({
+        operation,
+        count: going(operation),
+        held: sum((r) => r.operation === operation && r.held !== null),
+      }))
+      .filter((o) => o.count + o.held > 0),
+    held: reasons.map((reason) => ({ reason, count: sum((r) => r.held === reason) })),
+    waiting: inState('sent'),
+    // Whether stock falls or prices move is only looked at where enough of it would go. Family rows are live, and sell nothing.
+    surprises: canSurprise(Math.max(going('price'), going('stock')), inState('live') - (await countFamilies(db)))
+      ? await loadSurprises(db, market, choice)
+      : [],
+    mostRows: Object.fromEntries(market.rulebook.layouts.flatMap((l) => l.operations.map((o) => [o, l.maxRows]))),
+  };
+}
+
+const countFamilies = async (db: Db): Promise<number> =>
+  (await rowOf<{ n: number }>(db, `select count(*) as n from products where kind = 'family'`))!.n;
+
+function countPlan(db: Db, market: Market, choice: PlanChoice): Promise<PlanCounts[]> {
   const whole = chooseSql(choice, 'create'),
     single = chooseSql(choice, '');
-  const rows = await rowsOf<{ operation: Operation; held: HeldReason | null; n: number }>(
+  return rowsOf<PlanCounts>(
     db,
     `select e ->> 'operation' as operation, coalesce(e ->> 'held', case when ${staleSql} then 'stale' end) as held,
         count(*) as n
@@ -33,26 +76,6 @@ export async function loadPlan(db: Db, market: Market, choice: PlanChoice = ever
       group by 1, 2`,
     [market.id, ...whole.bindings, ...single.bindings],
   );
-  const waiting = (await rowOf<{ n: number }>(
-    db,
-    'select count(*) as n from listings where market_id = ? and in_flight > 0',
-    [market.id],
-  ))!.n;
-  const sum = (f: (r: (typeof rows)[number]) => boolean) => rows.filter(f).reduce((n, r) => n + r.n, 0);
-  const reasons = [...new Set(rows.flatMap((r) => (r.held ? [r.held] : [])))];
-  return {
-    operations: operations
-      .map((operation) => ({
-        operation,
-        count: sum((r) => r.operation === operation && r.held === null),
-        held: sum((r) => r.operation === operation && r.held !== null),
-      }))
-      .filter((o) => o.count + o.held > 0),
-    held: reasons.map((reason) => ({ reason, count: sum((r) => r.held === reason) })),
-    waiting,
-    surprises: await loadSurprises(db, market, choice),
-    mostRows: Object.fromEntries(market.rulebook.layouts.flatMap((l) => l.operations.map((o) => [o, l.maxRows]))),
-  };
 }
 
 /** Changes among the planned ones that touch a large share of what is live. */
@@ -132,9 +155,8 @@ export async function loadPlannedIds(
     db,
     `select l.id, coalesce(p.parent_id, p.id) as root
       from ${planFrom}
-      left join products parent on parent.id = p.parent_id
       where l.market_id = ? and ${plannedCondition(held)} and ${sql}
-      order by coalesce(parent.sku, p.sku), p.parent_id is not null, p.id offset ? limit ?`,
+      order by p.shelf_order, p.parent_id is not null, p.id offset ? limit ?`,
     [market.id, operation, ...bindings, offset, limit],
   );
 }

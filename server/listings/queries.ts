@@ -44,13 +44,14 @@ export function toWhere(market: Market, f: Partial<ListingFilter>): { where: str
     add('p.search like ?', `%${word.replace(/[\\%_]/g, '\\$&')}%`);
   if (f.check)
     add(
-      `(l.id = any(?) or exists (select 1 from findings f where f.listing_id = l.id and f."check" = ? and (? = '' or f.message = ?) and (? = '' or f.field = ?)))`,
-      f.keep ?? [],
+      `l.id in (select listing_id from findings where market_id = ? and "check" = ? and (? = '' or message = ?) and (? = '' or field = ?) union select unnest(?::bigint[]))`,
+      market.id,
       f.check,
       f.message ?? '',
       f.message ?? '',
       f.field ?? '',
       f.field ?? '',
+      f.keep ?? [],
     );
   else if (f.level) add(`exists (select 1 from findings f where f.listing_id = l.id and f.level = ?)`, f.level);
   return { where: where.join(' and '), bindings };
@@ -77,12 +78,12 @@ interface Row {
 /** What listings are put in order by: as people count, numbers by size; families before their variants where it is the SKU. */
 function toOrder(market: Market, sort: string, direction: string): { order: string; bindings: unknown[] } {
   const way = direction === 'down' ? 'desc nulls last' : 'asc nulls last';
-  const bySku = 'coalesce(parent.sku, p.sku) collate "natural"';
+  const bySku = 'p.shelf_order';
   const last = 'p.parent_id is not null, p.id';
   if (sort === 'state') return { order: `${stateSql} ${way}, ${bySku}, ${last}`, bindings: [] };
   if (sort === 'category') return { order: `l.category ${way}, ${bySku}, ${last}`, bindings: [] };
   const attribute = market.rulebook.attributes.find((a) => a.key === sort);
-  if (!attribute) return { order: `${bySku} ${way}, ${last}`, bindings: [] };
+  if (!attribute) return { order: `${bySku} ${direction === 'down' ? 'desc' : 'asc'}, ${last}`, bindings: [] };
   const isNumber = attribute.type === 'money' || attribute.type === 'integer' || attribute.type === 'decimal';
   const value = `l."values" ->> ?`;
   return isNumber

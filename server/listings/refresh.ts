@@ -13,7 +13,8 @@ export async function refreshRows(db: Db, market: Market, c: Correspondences, ro
   await storeOutcomes(db, market, await judgeRows(db, market, c, rows));
 }
 
-const pageOfFamilies = 500;
+const pageOfFamilies = 500,
+  pagesAtOnce = 2;
 
 /** Families checked anew in pages, each in a transaction of its own. */
 export async function refreshFamilies(
@@ -24,15 +25,20 @@ export async function refreshFamilies(
   write: Write = writeOn(db),
 ): Promise<void> {
   const c = await loadCorrespondences(db, market.id);
-  for (let i = 0; i < roots.length; i += pageOfFamilies) {
-    const page = roots.slice(i, i + pageOfFamilies);
-    const rows = await write(async (tx) => {
-      const found = await loadFullRows(tx, market.id, 'coalesce(p.parent_id, p.id) = any(?)', [page], true);
-      await refreshRows(tx, market, c, found);
-      return found.length;
-    });
-    await told(rows);
-  }
+  let next = 0;
+  /** Works through pages until none is left; while the database is busy with one, another is computed. */
+  const work = async (): Promise<void> => {
+    while (next < roots.length) {
+      const page = roots.slice(next, (next += pageOfFamilies));
+      const rows = await write(async (tx) => {
+        const found = await loadFullRows(tx, market.id, 'coalesce(p.parent_id, p.id) = any(?)', [page], true);
+        await refreshRows(tx, market, c, found);
+        return found.length;
+      });
+      await told(rows);
+    }
+  };
+  await Promise.all(Array.from({ length: pagesAtOnce }, work));
 }
 
 export type Progress = (done: number, total: number) => Promise<void>;

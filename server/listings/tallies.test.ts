@@ -6,7 +6,14 @@ import { loadMarket } from '../markets/load';
 import { type House, openHouse } from '../tests/house';
 import { stateSql } from './queries';
 import { refreshMarket } from './refresh';
-import { compactTallies, loadCauseCounts, loadLevelCounts, loadStateCounts, loadUnplaced } from './tallies';
+import {
+  compactTallies,
+  loadCauseCounts,
+  loadLevelCounts,
+  loadPlanCounts,
+  loadStateCounts,
+  loadUnplaced,
+} from './tallies';
 
 let house: House, market: number;
 beforeAll(async () => {
@@ -31,6 +38,7 @@ async function loadKept() {
       (await loadStateCounts(house.db, [market])).map(({ state, n }) => ({ state, n })),
       (s) => s.state,
     ),
+    plan: sortBy(await loadPlanCounts(house.db, market), (p) => `${p.operation} ${p.held ?? ''}`),
     levels: await loadLevelCounts(house.db, market),
     unplaced: (await loadUnplaced(house.db, [market]))[0]?.n ?? 0,
   };
@@ -57,6 +65,13 @@ async function countAll() {
       ),
       (s) => s.state,
     ),
+    plan: sortBy(
+      await house.rows<{ operation: string; held: string | null; n: number }>(
+        `select e ->> 'operation' as operation, e ->> 'held' as held, count(*) as n
+          from listings l cross join jsonb_array_elements(l.planned) e where l.in_flight = 0 group by 1, 2`,
+      ),
+      (p) => `${p.operation} ${p.held ?? ''}`,
+    ),
     levels: rest,
     unplaced,
   };
@@ -68,6 +83,7 @@ describe('kept counts', () => {
     expect(kept).toEqual(await countAll());
     expect(kept.causes.length).toBeGreaterThan(15);
     expect(kept.states.length).toBeGreaterThan(3);
+    expect(kept.plan.length).toBeGreaterThan(3);
   });
   it('stay so through forty changes of every kind at random', async () => {
     const random = createRandom(99);

@@ -1,8 +1,10 @@
 // The kept counts of a market: read as sums, and put together when many parts have gathered.
 import type { CauseKey, Level } from '@basileus/core/checks';
+import type { Hold } from '@basileus/core/feed';
+import type { Operation } from '@basileus/core/rulebook';
 import { type Db, rowOf, rowsOf } from '../database';
 
-type Kind = 'state' | 'unplaced' | 'level' | 'cause' | 'safe' | 'likely';
+type Kind = 'state' | 'unplaced' | 'level' | 'plan' | 'cause' | 'safe' | 'likely';
 
 const load = (db: Db, markets: readonly number[], kinds: readonly Kind[]) =>
   rowsOf<{ market: number; kind: Kind; key: string; n: number }>(
@@ -27,6 +29,18 @@ export const loadStateCounts = async (db: Db, markets: readonly number[]): Promi
 /** Listings without a category, by market; markets that have none are left out. */
 export const loadUnplaced = async (db: Db, markets: readonly number[]): Promise<{ market: number; n: number }[]> =>
   (await load(db, markets, ['unplaced'])).map(({ market, n }) => ({ market, n }));
+
+export interface PlanCount {
+  operation: Operation;
+  held: Hold | null;
+  n: number;
+}
+/** Planned operations of listings of which nothing is on its way, by what holds them. */
+export const loadPlanCounts = async (db: Db, market: number): Promise<PlanCount[]> =>
+  (await load(db, [market], ['plan'])).map(({ key, n }) => {
+    const [operation = '', held = ''] = key.split('\t');
+    return { operation: operation as Operation, held: held === '' ? null : (held as Hold), n };
+  });
 
 /** Findings of a market by level. */
 export async function loadLevelCounts(db: Db, market: number): Promise<Record<Level, number>> {

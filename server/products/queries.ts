@@ -31,7 +31,7 @@ function toOrderSql(sort: string): string {
   if (sort === 'stock') return '(select sum(x.on_hand) from stock x where x.product_id = root.id)';
   if ((moneyColumns as readonly string[]).includes(sort)) return `root.${sort}`;
   if ((listColumns as readonly string[]).includes(sort)) return `jsonb_array_length(root.${sort})`;
-  if (sort === 'sku' || (textColumns as readonly string[]).includes(sort)) return `root.${sort} collate "natural"`;
+  if ((textColumns as readonly string[]).includes(sort)) return `root.${sort} collate "natural"`;
   const field = getProductField(sort);
   if (!field?.fact) throw new Error(`No order by ${sort}`);
   const fact = `root.facts ->> '${sort.slice('fact.'.length)}'`;
@@ -100,12 +100,29 @@ export async function loadProducts(db: Db, f: ProductFilter): Promise<{ total: n
   }
   const condition = where.length ? `where ${where.join(' and ')}` : '';
   const total = (await rowOf<{ n: number }>(db, `select count(*) as n from products p ${condition}`, bind))!.n;
-  const direction = f.direction === 'down' ? 'desc nulls last' : 'asc nulls last';
+  const direction =
+    f.sort === 'sku'
+      ? f.direction === 'down'
+        ? 'desc'
+        : 'asc'
+      : f.direction === 'down'
+        ? 'desc nulls last'
+        : 'asc nulls last';
+  // By SKU the page is read off an index; any other order is made.
+  const page =
+    f.sort === 'sku'
+      ? `select p.id, row_number() over (order by p.shelf_order ${direction}, p.parent_id is not null, p.id) as n
+          from products p ${condition}
+          order by p.shelf_order ${direction}, p.parent_id is not null, p.id offset ? limit ?`
+      : `select p.id, row_number() over (order by ${toOrderSql(f.sort)} ${direction}, root.id, p.parent_id is not null, p.id) as n
+          from products p join products root on root.id = coalesce(p.parent_id, p.id) ${condition}
+          order by n offset ? limit ?`;
   const rows = await rowsOf<ProductRow>(
     db,
-    `with page as materialized (select p.id, row_number() over (order by ${toOrderSql(f.sort)} ${direction}, root.id, p.parent_id is not null, p.id) as n from products p join products root on root.id = coalesce(p.parent_id, p.id) ${condition} order by n offset ? limit ?)
+    `with page as materialized (${page})
     select ${productSelect},
-      (select count(*)::int from products v where v.parent_id = p.id) as variants from page join ${productFrom.replace('products p', 'products p on p.id = page.id')} order by page.n`,
+      (select count(*)::int from products v where v.parent_id = p.id) as variants
+    from page join ${productFrom.replace('products p', 'products p on p.id = page.id')} order by page.n`,
     [...bind, f.offset, f.limit],
   );
   return { total, rows: rows.map(toProduct) };

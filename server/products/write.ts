@@ -1,5 +1,6 @@
 // Set-based writing of products: a batch of flat changes becomes a handful of statements.
 import { foldSku } from '@basileus/core/identifiers';
+import { toNaturalKey } from '@basileus/core/text';
 import type { Value } from '@basileus/core/listing';
 import { toText } from '@basileus/core/listing';
 import { type Db, rowsOf } from '../database';
@@ -98,6 +99,7 @@ export async function insertProducts(db: Db, items: readonly NewProduct[]): Prom
     return {
       sku: p.sku,
       sku_fold: foldSku(p.sku),
+      shelf_order: toNaturalKey(p.parentSku ?? p.sku),
       kind: p.kind,
       parent_sku: p.parentSku,
       axes: p.axes,
@@ -108,10 +110,10 @@ export async function insertProducts(db: Db, items: readonly NewProduct[]): Prom
   });
   const added = await rowsOf<{ id: number; sku: string }>(
     db,
-    `insert into products (sku, sku_fold, kind, parent_id, axes, facts, title, ${insertedColumns.join(', ')})
-      select r.sku, r.sku_fold, r.kind, parent.id, r.axes, r.facts, coalesce(r.title, ''), ${insertedColumns.map((c) => `r.${c}`).join(', ')}
-      from rows from (jsonb_to_recordset(?::jsonb) as (sku text, sku_fold text, kind text, parent_sku text, axes jsonb, facts jsonb, title text, ${insertedTypes}))
-        with ordinality as r(sku, sku_fold, kind, parent_sku, axes, facts, title, ${insertedColumns.join(', ')}, n)
+    `insert into products (sku, sku_fold, shelf_order, kind, parent_id, axes, facts, title, ${insertedColumns.join(', ')})
+      select r.sku, r.sku_fold, r.shelf_order, r.kind, parent.id, r.axes, r.facts, coalesce(r.title, ''), ${insertedColumns.map((c) => `r.${c}`).join(', ')}
+      from rows from (jsonb_to_recordset(?::jsonb) as (sku text, sku_fold text, shelf_order text, kind text, parent_sku text, axes jsonb, facts jsonb, title text, ${insertedTypes}))
+        with ordinality as r(sku, sku_fold, shelf_order, kind, parent_sku, axes, facts, title, ${insertedColumns.join(', ')}, n)
       left join products parent on parent.sku = r.parent_sku
       order by n
       on conflict (sku) do nothing

@@ -1,4 +1,5 @@
 import { foldSku } from '@basileus/core/identifiers';
+import { toNaturalKey } from '@basileus/core/text';
 import type { Knex } from 'knex';
 import { rowsOf } from '../connection';
 
@@ -20,26 +21,34 @@ create table import_mends (
 
 const page = 5000;
 
-/** How a SKU is folded is the core's to say; what was folded by the database, in Latin letters only, is folded anew. */
+/**
+ * How a SKU is folded, and where it stands among others, is the core's to say; what was folded by the database, in Latin
+ * letters only, is folded anew. The members of a family stand where its SKU does.
+ */
 async function foldSkus(db: Knex): Promise<void> {
   await db.raw(`drop index products_sku_fold;
     alter table products drop column sku_fold;
-    alter table products add column sku_fold text not null default ''`);
+    alter table products add column sku_fold text not null default '', add column shelf_order text collate "C" not null default ''`);
   for (let after = 0; ;) {
-    const rows = await rowsOf<{ id: number; sku: string }>(
+    const rows = await rowsOf<{ id: number; sku: string; root: string }>(
       db,
-      'select id, sku from products where id > ? order by id limit ?',
+      `select p.id, p.sku, coalesce(parent.sku, p.sku) as root
+        from products p left join products parent on parent.id = p.parent_id
+        where p.id > ? order by p.id limit ?`,
       [after, page],
     );
     if (rows.length === 0) break;
     await db.raw(
-      `update products p set sku_fold = r.fold from jsonb_to_recordset(?::jsonb) as r(id bigint, fold text) where r.id = p.id`,
-      [JSON.stringify(rows.map((r) => ({ id: r.id, fold: foldSku(r.sku) })))],
+      `update products p set sku_fold = r.fold, shelf_order = r.shelf
+        from jsonb_to_recordset(?::jsonb) as r(id bigint, fold text, shelf text) where r.id = p.id`,
+      [JSON.stringify(rows.map((r) => ({ id: r.id, fold: foldSku(r.sku), shelf: toNaturalKey(r.root) })))],
     );
     after = rows.at(-1)!.id;
   }
   await db.raw(`alter table products alter column sku_fold drop default, add check (sku_fold <> '');
-    create index products_sku_fold on products (sku_fold)`);
+    create index products_sku_fold on products (sku_fold);
+    alter table products alter column shelf_order drop default;
+    create index products_shelf on products (shelf_order, (parent_id is not null), id)`);
 }
 
 export const firmGround = {
@@ -56,7 +65,7 @@ export const firmGround = {
       drop table import_mends, import_layouts;
       alter table imports drop column novelties, drop column remembered_from, drop column width;
       alter table findings add column says text not null default '';
-      alter table products drop column sku_fold;
+      alter table products drop column shelf_order, drop column sku_fold;
       alter table products add column sku_fold text generated always as (regexp_replace(lower(sku), '[^a-z0-9]', '', 'g')) stored;
       create index products_sku_fold on products (sku_fold)`);
   },

@@ -10,7 +10,7 @@ create function listing_state(in_flight int, market_state text, refusal_open boo
     when refusal_open then 'refused' when category is null then 'draft' when blockers > 0 then 'blocked' else 'ready' end $$;
 create table tallies (
   id bigint generated always as identity primary key, market_id smallint not null references markets (id) on delete cascade,
-  kind text not null check (kind in ('state', 'unplaced', 'level', 'cause', 'safe', 'likely')), key text not null, n bigint not null
+  kind text not null check (kind in ('state', 'unplaced', 'level', 'plan', 'cause', 'safe', 'likely')), key text not null, n bigint not null
 );
 create index tallies_kind on tallies (market_id, kind, key) include (n);
 `;
@@ -19,6 +19,8 @@ const listingParts = (table: string, sign: string): string =>
   [
     `select market_id, 'state' as kind, listing_state(in_flight, market_state, refusal_open, category, blockers) as key, ${sign}1 as d from ${table}`,
     `select market_id, 'unplaced', '', ${sign}1 from ${table} where category is null`,
+    `select market_id, 'plan', (e ->> 'operation') || E'\\t' || coalesce(e ->> 'held', ''), ${sign}1
+      from ${table} cross join jsonb_array_elements(planned) e where in_flight = 0`,
     ...['blocker', 'caution', 'tip'].map(
       (level) => `select market_id, 'level', '${level}', ${sign}${level}s from ${table} where ${level}s <> 0`,
     ),

@@ -55,8 +55,8 @@ export function RemedyPreview({
           <div className="flex flex-wrap items-center gap-4">
             <span>
               {data.safe > 0 && `${plural(data.safe, 'row has', 'rows have')} a sure remedy. `}
-              {data.likely > 0 && `${plural(data.likely, 'row has', 'rows have')} one that is only likely. `}
-              {data.left > 0 && `${plural(data.left, 'row has', 'rows have')} none that would settle it.`}
+              {data.likely > 0 && `${plural(data.likely, 'row has', 'rows have')} a remedy that is only likely. `}
+              {data.left > 0 && `${plural(data.left, 'row has', 'rows have')} no remedy that would settle it.`}
             </span>
             {data.likely > 0 && (
               <label className="flex items-center gap-2">

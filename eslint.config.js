@@ -43,6 +43,7 @@ export default ts.config(
         process: 'readonly',
         console: 'readonly',
         setTimeout: 'readonly',
+        clearTimeout: 'readonly',
         performance: 'readonly',
         fetch: 'readonly',
         Buffer: 'readonly',

@@ -263,7 +263,9 @@ const tasks: Record<string, () => Promise<void>> = {
     await client.connect();
     await time(async () => {
       const copy = client.query(
-        copyFrom('copy products (sku, sku_fold, shelf_order, kind, title, brand, category, gtin, gtin14, cost, price) from stdin'),
+        copyFrom(
+          'copy products (sku, sku_fold, shelf_order, kind, title, brand, category, gtin, gtin14, cost, price) from stdin',
+        ),
       );
       await pipeline(
         Readable.from(

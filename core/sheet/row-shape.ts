@@ -3,7 +3,7 @@
 import { sheetBounds } from './bounds';
 import type { Delimiter } from './delimited';
 import { delimiterNames } from './delimited';
-import type { Problem } from './plan';
+import type { Problem } from './read-row';
 
 export interface RowShape {
   /** Undefined for workbooks, whose cells keep their places. */

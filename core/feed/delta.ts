@@ -1,7 +1,8 @@
 // What must go to a market: the current values against the last accepted ones, group by group.
 import { isFilled, isSameValue, type RowRole, type Value, type Values } from '../listing/values';
 import type { CompiledCategory } from '../rulebook/compile';
-import type { Operation, Part, Rulebook } from '../rulebook/schema';
+import type { Rulebook } from '../rulebook/schema';
+import type { Operation, Part } from '../rulebook/terms';
 import { canAsk } from './layout';
 
 /** Last accepted values per group; `undefined` where the market has never taken that group. */

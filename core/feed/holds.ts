@@ -2,7 +2,7 @@
 import type { Finding } from '../checks/finding';
 import type { Listing } from '../listing/values';
 import type { CompiledCategory } from '../rulebook/compile';
-import type { Operation, Part } from '../rulebook/schema';
+import type { Operation, Part } from '../rulebook/terms';
 import { type Accepted, isPriceMoveHeld, planOperations, type Wish } from './delta';
 
 /**

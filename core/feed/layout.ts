@@ -3,7 +3,8 @@ import { detectIdentifierKind, type IdentifierKind } from '../identifiers';
 import type { RowRole, Value, Values } from '../listing/values';
 import { isFilled, toItems } from '../listing/values';
 import { parseMeasure, writeNumber } from '../quantity';
-import type { Layout, LayoutColumn, Operation, Rulebook, RulebookAttribute } from '../rulebook/schema';
+import type { Layout, LayoutColumn, Rulebook, RulebookAttribute } from '../rulebook/schema';
+import type { Operation } from '../rulebook/terms';
 import { createQuoter, type Delimiter, readRows } from '../sheet/delimited';
 
 /** One row on its way to a market. `cleared` names attributes to be emptied on purpose. */

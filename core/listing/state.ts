@@ -1,6 +1,6 @@
 // The state of a listing, from what is known of it. The database derives the same by its function listing_state; a test
 // holds the two against each other over every case.
-import type { ListingState } from '../rulebook/schema';
+import type { ListingState } from '../rulebook/terms';
 
 export interface StateFacts {
   /** Rows of it that are on their way to the market. */

@@ -1,6 +1,7 @@
 // What a new version of a rulebook changes, in sentences, before it is put in force.
 import { compileCategory, listLeaves } from './compile';
-import type { CodeList, DemandLevel, Layout, Rulebook, RulebookAttribute } from './schema';
+import type { CodeList, Layout, Rulebook, RulebookAttribute } from './schema';
+import type { DemandLevel } from './terms';
 
 export const changeAreas = ['categories', 'demands', 'attributes', 'codes', 'files', 'terms'] as const;
 export type ChangeArea = (typeof changeAreas)[number];

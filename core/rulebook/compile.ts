@@ -1,7 +1,8 @@
 // Compiling turns a rulebook's category into flat lists: attributes in order, their demand per row as a function.
 import type { RowRole, Values } from '../listing/values';
 import { compileCondition } from './condition';
-import type { CodeList, Condition, Demand, DemandLevel, Rulebook, RulebookAttribute, RulebookCategory } from './schema';
+import type { CodeList, Condition, Demand, Rulebook, RulebookAttribute, RulebookCategory } from './schema';
+import type { DemandLevel } from './terms';
 
 export interface CompiledAttribute {
   attribute: RulebookAttribute;

@@ -1,3 +1,4 @@
+export * from './terms';
 export * from './schema';
 export * from './parse';
 export * from './condition';

@@ -4,6 +4,7 @@ import { z } from 'zod';
 import { identifierKinds } from '../identifiers';
 import { isKnownCurrency, isKnownUnit } from '../quantity';
 import { harmlessTags } from '../text/html';
+import { attributeTypes, demandLevels, listingStates, operations, parts } from './terms';
 
 const key = z
   .string()
@@ -21,42 +22,6 @@ const path = z
     /^\/(?!\/)(?!.*\.\.)[A-Za-z0-9._~/{}-]*$/,
     'A path begins with one slash and holds letters, digits and . _ ~ - {} only, such as /inbox/{ticket}.',
   );
-
-export const operations = ['create', 'revise', 'replace', 'price', 'stock', 'withdraw', 'restore'] as const;
-export const demandLevels = ['must', 'should', 'may', 'unused'] as const;
-export const parts = ['details', 'price', 'stock', 'pictures'] as const;
-export const attributeTypes = [
-  'text',
-  'long-text',
-  'html',
-  'integer',
-  'decimal',
-  'money',
-  'yes-no',
-  'one-of',
-  'several-of',
-  'date',
-  'measure',
-  'identifier',
-  'links',
-  'repeated-text',
-] as const;
-export const listingStates = [
-  'draft',
-  'blocked',
-  'ready',
-  'sent',
-  'in review',
-  'live',
-  'refused',
-  'withdrawn',
-] as const;
-
-export type Operation = (typeof operations)[number];
-export type DemandLevel = (typeof demandLevels)[number];
-export type Part = (typeof parts)[number];
-export type AttributeType = (typeof attributeTypes)[number];
-export type ListingState = (typeof listingStates)[number];
 
 /** A condition on other attributes of the same row. */
 export type Condition =

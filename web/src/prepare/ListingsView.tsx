@@ -1,9 +1,7 @@
 import { assignCategory, listCategoryGroups, type ListingRow, setWish } from '@basileus/contract';
-import { canAsk } from '@basileus/core/feed';
 import type { Rulebook } from '@basileus/core/rulebook';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useDeferredValue, useMemo, useRef, useState } from 'react';
-import { useNavigate } from 'react-router';
 import { toast } from '../ui/messages';
 import { call } from '../api/call';
 import { useScope } from '../frame/scope';
@@ -14,13 +12,12 @@ import { states } from '../ui/state';
 import { oneOf, useUrlValue } from '../ui/url';
 import { CategoryPicker } from './CategoryPicker';
 import { columnsFor } from './columns';
+import { ListingActions } from './ListingActions';
 import { ListingEditor } from './ListingEditor';
 import { ListingsTable, type Neighbour } from './ListingsTable';
 import { listLeafPaths } from './tree';
 import { WithdrawAsk } from './WithdrawAsk';
 
-/** Listings that are chosen one by one travel in the address. */
-const mostByAddress = 500;
 const wishWords = {
   withdraw: (what: string) => `${what} will be taken down with the next sending; until then Keep takes it back.`,
   restore: (what: string) => `${what} will be put back with the next sending; until then Keep takes it back.`,
@@ -40,7 +37,6 @@ export function ListingsView({ rulebook }: { rulebook: Rulebook }) {
   const [selected, setSelected] = useState<string[]>([]),
     [isPicking, setPicking] = useState(false),
     [isWithdrawing, setWithdrawing] = useState(false);
-  const navigate = useNavigate();
   const neighbour = useRef<Neighbour>(undefined);
   const step = (by: -1 | 1) => {
     void neighbour.current?.(Number(openId), by).then((next) => {
@@ -182,77 +178,20 @@ export function ListingsView({ rulebook }: { rulebook: Rulebook }) {
             All fields
           </button>
         </div>
-        <div className="ml-auto flex gap-2">
-          <button
-            type="button"
-            className="btn btn-sm"
-            disabled={selected.length === 0}
-            aria-label="Put into a category …"
-            onClick={() => {
-              setPicking(true);
-            }}
-          >
-            Category …
-          </button>
-          <button
-            type="button"
-            className="btn btn-sm"
-            disabled={selected.length === 0 || wish.isPending}
-            onClick={() => {
-              setWithdrawing(true);
-            }}
-          >
-            Withdraw …
-          </button>
-          {canAsk(rulebook, 'restore') && (
-            <button
-              type="button"
-              className="btn btn-sm"
-              disabled={selected.length === 0 || wish.isPending}
-              onClick={() => {
-                wish.mutate('restore');
-              }}
-            >
-              Restore
-            </button>
-          )}
-          <button
-            type="button"
-            className="btn btn-sm"
-            title="Takes the wish to withdraw or restore back, as long as it has not been sent"
-            disabled={selected.length === 0 || wish.isPending}
-            onClick={() => {
-              wish.mutate('keep');
-            }}
-          >
-            Keep
-          </button>
-          <button
-            type="button"
-            className="btn btn-sm"
-            disabled={selected.length === 0 || selected.length > mostByAddress}
-            title={
-              selected.length > mostByAddress
-                ? `${mostByAddress} at the most are chosen one by one; take a brand or an own category under Send.`
-                : undefined
-            }
-            onClick={() => {
-              void navigate(`/${market}/send?ids=${selected.join(',')}`);
-            }}
-          >
-            Send these
-          </button>
-          <button
-            type="button"
-            className="btn btn-sm"
-            disabled={selected.length !== 1}
-            onClick={() => {
-              setOpenId(selected[0] ?? '');
-            }}
-          >
-            Open
-          </button>
-        </div>
+        <ListingActions
+          market={market}
+          rulebook={rulebook}
+          selected={selected}
+          isBusy={wish.isPending}
+          onPick={() => {
+            setPicking(true);
+          }}
+          onWithdraw={() => {
+            setWithdrawing(true);
+          }}
+          onWish={wish.mutate}
+          onOpen={setOpenId}
+        />
       </div>
       <div className="flex min-h-0 flex-1 flex-col border-t border-base-300">
         <ListingsTable

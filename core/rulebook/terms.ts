@@ -1,0 +1,36 @@
+// The words a rulebook may use: operations, levels of demand, parts, types of attributes and states of listings.
+export const operations = ['create', 'revise', 'replace', 'price', 'stock', 'withdraw', 'restore'] as const;
+export const demandLevels = ['must', 'should', 'may', 'unused'] as const;
+export const parts = ['details', 'price', 'stock', 'pictures'] as const;
+export const attributeTypes = [
+  'text',
+  'long-text',
+  'html',
+  'integer',
+  'decimal',
+  'money',
+  'yes-no',
+  'one-of',
+  'several-of',
+  'date',
+  'measure',
+  'identifier',
+  'links',
+  'repeated-text',
+] as const;
+export const listingStates = [
+  'draft',
+  'blocked',
+  'ready',
+  'sent',
+  'in review',
+  'live',
+  'refused',
+  'withdrawn',
+] as const;
+
+export type Operation = (typeof operations)[number];
+export type DemandLevel = (typeof demandLevels)[number];
+export type Part = (typeof parts)[number];
+export type AttributeType = (typeof attributeTypes)[number];
+export type ListingState = (typeof listingStates)[number];

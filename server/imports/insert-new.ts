@@ -1,0 +1,90 @@
+// Adding the rows of an import that are new: which are families, and by what their variants differ, is told by the whole file.
+import type { Value } from '@basileus/core/listing';
+import { type Db, rowsOf } from '../database';
+import { insertProducts } from '../products/write';
+
+export interface PlannedRow {
+  row: number;
+  sku: string;
+  action: 'create' | 'update';
+  changes: { field: string; before: Value | null; after: Value | null }[];
+}
+
+const axisFields = [
+  'fact.colour',
+  'fact.size',
+  'fact.diameter',
+  'fact.volume',
+  'fact.length',
+  'fact.blend',
+  'fact.net_weight',
+  'fact.pieces',
+  'fact.height',
+];
+
+const parentOf = (r: PlannedRow): string | undefined => {
+  const p = r.changes.find((c) => c.field === 'parent_sku')?.after;
+  return typeof p === 'string' && p !== '' && p !== r.sku ? p : undefined;
+};
+
+/** Adds new rows: families and singles first, then the variants whose family is there by then. */
+export async function insertNew(
+  db: Db,
+  importId: number,
+  creates: readonly PlannedRow[],
+): Promise<{ id: number; sku: string }[]> {
+  if (creates.length === 0) return [];
+  const named = [...new Set(creates.flatMap((r) => [r.sku, parentOf(r) ?? r.sku]))];
+  // How the variants of each family differ, over the whole file: they may come in a later step than their family row.
+  const spread = await rowsOf<{ parent: string; field: string; n: number }>(
+    db,
+    `select r.parent_sku as parent, c ->> 'field' as field, count(distinct c ->> 'after') as n
+      from import_rows r
+      cross join jsonb_array_elements(r.changes) c
+      where r.import_id = ? and r.parent_sku = any(?)
+      group by 1, 2`,
+    [importId, named],
+  );
+  const families = new Set(spread.map((s) => s.parent));
+  const axesOf = (sku: string) =>
+    axisFields.filter((f) => spread.some((s) => s.parent === sku && s.field === f && s.n > 1)).slice(0, 2);
+  const fieldsOf = (r: PlannedRow) =>
+    Object.fromEntries(r.changes.filter((c) => c.field !== 'parent_sku').map((c) => [c.field, c.after]));
+  const roots = await insertProducts(
+    db,
+    creates
+      .filter((r) => parentOf(r) === undefined)
+      .map((r) => ({
+        sku: r.sku,
+        kind: families.has(r.sku) ? ('family' as const) : ('single' as const),
+        parentSku: null,
+        axes: families.has(r.sku) ? axesOf(r.sku) : [],
+        fields: fieldsOf(r),
+      })),
+  );
+  const children = creates.filter((r) => parentOf(r) !== undefined);
+  const there = new Map(
+    (
+      await rowsOf<{ sku: string; axes: string[] }>(
+        db,
+        `select sku, axes from products where kind = 'family' and sku = any(?)`,
+        [children.map((r) => parentOf(r)!)],
+      )
+    ).map((p) => [p.sku, p.axes]),
+  );
+  const variants = await insertProducts(
+    db,
+    children.map((r) => {
+      const parent = parentOf(r)!,
+        axes = there.get(parent);
+      return {
+        sku: r.sku,
+        kind: axes ? ('variant' as const) : ('single' as const),
+        parentSku: axes ? parent : null,
+        axes: axes ?? [],
+        fields: fieldsOf(r),
+      };
+    }),
+  );
+  return [...roots, ...variants];
+}

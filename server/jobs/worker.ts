@@ -1,19 +1,16 @@
 // Delivering jobs: fetched from pg-boss as soon as they are announced, claimed in our table, run in a thread, settled in one
 // transaction on both sides. A run whose worker fell silent loses its job and is counted like any other that failed.
-import { randomUUID } from 'node:crypto';
 import type { Logger } from 'pino';
 import { type Db, rowOf, rowsOf } from '../database';
 import { announce, type Listener } from '../events';
 import { createBoss, executorOf, openQueues } from './boss';
-import { cancelMessage, send } from './enqueue';
 import type { JobKind, Outcome } from './kind';
 import { executeRun, type Run } from './run';
 import type { Threads } from './threads';
+import { adoptJobs, claim, endJob, isAskedAgain, sendAgain } from './transitions';
 
 /** A run that has not been heard of for so long has lost its job. */
 const silentSeconds = 6;
-/** Between a message and the claim of its job lie milliseconds; after so long whoever fetched it is gone. */
-const claimSeconds = 4;
 const beatMs = 1500,
   lookMs = 1000,
   slots = 3;
@@ -245,86 +242,3 @@ const wordSilence = (job: SilentJob): string => {
   const where = job.total > 0 ? ` at ${job.done} of ${job.total}` : '';
   return `It stopped without a word ${job.attempt === 1 ? 'once' : `${job.attempt} times`}, last${where || ' at its beginning'}${job.doing ? ` (${job.doing})` : ''}.`;
 };
-
-/** Takes a job for a new run with a token of its own; undefined where it is not there to be taken. */
-const claim = (db: Db, bossId: string): Promise<Run | undefined> =>
-  db.transaction(async (tx) => {
-    const job = await rowOf<Omit<Run, 'token'>>(
-      tx,
-      `update jobs
-        set state = 'running', heartbeat_at = now(), attempts = attempts + 1, updated_at = now()
-        where boss_id = ? and state = 'queued'
-        returning id, kind, payload, attempts as attempt`,
-      [bossId],
-    );
-    if (!job) return undefined;
-    const token = randomUUID();
-    await tx.raw('insert into job_runs (token, job_id) values (?, ?)', [token, job.id]);
-    return { ...job, token };
-  });
-
-/** Puts a job behind itself: the same job in the list, a new message in the queue, its runs counted anew. */
-async function sendAgain(tx: Db, kind: JobKind, id: string, seconds: number): Promise<void> {
-  const job = (await rowOf<{ once: string | null }>(tx, 'select once from jobs where id = ? for update', [id]))!;
-  const bossId = (await isAskedAgain(tx, kind.kind, id))
-    ? null
-    : await send(tx, { id, kind: kind.kind, once: job.once, attempts: kind.attempts, delaySeconds: seconds });
-  if (bossId === null) {
-    await endJob(tx, id, 'done', null);
-    return;
-  }
-  await tx.raw(
-    `update jobs
-      set state = 'queued', boss_id = ?, attempts = 0, run_at = now() + make_interval(secs => ?), updated_at = now()
-      where id = ?`,
-    [bossId, seconds, id],
-  );
-}
-
-/** True where somebody asked for the same meanwhile: that one goes on in the place of this. */
-const isAskedAgain = async (tx: Db, kind: string, id: string): Promise<boolean> =>
-  (await rowOf(
-    tx,
-    `select 1 as x
-      from jobs own
-      join jobs other on other.kind = own.kind and other.once = own.once and other.id <> own.id
-      where own.id = ? and other.kind = ? and other.state = 'queued'`,
-    [id, kind],
-  )) !== undefined;
-
-async function endJob(db: Db, id: string, state: 'done' | 'failed' | 'cancelled', error: string | null): Promise<void> {
-  await db.raw(
-    `update jobs
-      set state = ?, error = ?, done = case when ? = 'done' then greatest(done, total) else done end, updated_at = now()
-      where id = ? and state in ('queued', 'running')`,
-    [state, error, state, id],
-  );
-}
-
-/**
- * Waiting jobs that nothing will bring get a new message: those of an earlier version or of a queue that was emptied, and
- * those whose message was fetched by a worker that died before it claimed the job.
- */
-async function adoptJobs(db: Db, kinds: ReadonlyMap<string, JobKind>): Promise<void> {
-  const orphans = await rowsOf<{ id: string; kind: string; once: string | null; bossId: string | null }>(
-    db,
-    `select id, kind, once, boss_id as "bossId" from jobs j
-      where state = 'queued' and kind = any(?) and not exists (
-        select 1 from boss.job m where m.name = j.kind and m.id = j.boss_id
-          and (m.state < 'active' or m.state = 'active' and m.started_on > now() - make_interval(secs => ?)))`,
-    [[...kinds.keys()], claimSeconds],
-  );
-  for (const job of orphans)
-    await db.transaction(async (tx) => {
-      const own = await rowOf(tx, `select 1 as x from jobs where id = ? and state = 'queued' for update skip locked`, [
-        job.id,
-      ]);
-      if (!own) return;
-      const { attempts } = kinds.get(job.kind)!;
-      // A message that is being delivered for ever would keep the next one of its key from being delivered.
-      if (job.bossId !== null) await cancelMessage(tx, job.kind, job.bossId);
-      const bossId = await send(tx, { ...job, attempts, delaySeconds: 0 });
-      if (bossId === null) await endJob(tx, job.id, 'done', null);
-      else await tx.raw('update jobs set boss_id = ? where id = ?', [bossId, job.id]);
-    });
-}

@@ -714,6 +714,14 @@ describe('under other rulebooks', () => {
       expect.arrayContaining(['sku-form/lowerCase', 'picture-rules/tooFew']),
     );
   });
+  it('offers https for a link of http and for no other', () => {
+    const schemeOf = (judge: typeof judgePans, link: string) =>
+      judge(listing({ pictures: [link] })).filter((f) => f.message === 'scheme');
+    const [other] = schemeOf(judgePans, 'ftp://p.example/1.jpg');
+    expect(other?.remedies.map((r) => r.kind)).toEqual(['fill']);
+    const [plain] = schemeOf(judgePans, 'http://p.example/1.jpg');
+    expect(plain?.remedies.map((r) => r.kind)).toEqual(['set']);
+  });
 });
 
 describe('mending a cause', () => {

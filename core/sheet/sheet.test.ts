@@ -45,6 +45,15 @@ const collect = async (rows: AsyncIterable<string[][]>) => {
   return all;
 };
 
+/** How most files are read. */
+const plainReading = {
+  decimalSign: '.',
+  listSeparator: '|',
+  mode: 'both',
+  blankClears: false,
+  acceptMended: true,
+} as const;
+
 describe('the public CSV acid test (npm package csv-spectrum)', () => {
   const folder = join(dirname(createRequire(import.meta.url).resolve('csv-spectrum')), 'csvs');
   const answers = join(folder, '../json');
@@ -538,11 +547,7 @@ describe('rows never vanish without a word', () => {
         { index: 1, field: 'title' },
         { index: 2, field: 'price' },
       ],
-      decimalSign: '.',
-      listSeparator: '|',
-      mode: 'both',
-      blankClears: false,
-      acceptMended: true,
+      ...plainReading,
     };
     expect(planRow(cells, reading, undefined, { seen: new Map(), faults: problems }).action).toBe('refuse');
   });
@@ -649,11 +654,7 @@ describe('values that a field cannot hold', () => {
         { index: 2, field: 'price' },
         { index: 3, field: 'stock' },
       ],
-      decimalSign: '.',
-      listSeparator: '|',
-      mode: 'both',
-      blankClears: false,
-      acceptMended: true,
+      ...plainReading,
     };
     const plan = (...cells: string[]) => planRow(cells, reading, undefined, { seen: new Map() });
     expect(plan('A', 'Pan', '10000000000', '1')).toMatchObject({
@@ -721,11 +722,7 @@ describe('values that a field cannot hold', () => {
         { index: 1, field: 'price' },
         { index: 2, field: 'brand' },
       ],
-      decimalSign: '.',
-      listSeparator: '|',
-      mode: 'both',
-      blankClears: false,
-      acceptMended: true,
+      ...plainReading,
     };
     const p = planRow(
       ['FAM', '9.99', 'Hearth'],
@@ -743,11 +740,7 @@ describe('values that a field cannot hold', () => {
         { index: 1, field: 'parent_sku' },
         { index: 2, field: 'stock' },
       ],
-      decimalSign: '.',
-      listSeparator: '|',
-      mode: 'both',
-      blankClears: false,
-      acceptMended: true,
+      ...plainReading,
     };
     const p = planRow(
       ['A', 'FAM-2', '5'],

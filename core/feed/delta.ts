@@ -23,12 +23,22 @@ export interface PlannedOperation {
 
 const groupOf = (part: Part): keyof Accepted => (part === 'price' ? 'price' : part === 'stock' ? 'stock' : 'details');
 
+/** The part of an entry that each attribute of a rulebook belongs to, looked up once for it. */
+const partsOf = new WeakMap<Rulebook, ReadonlyMap<string, Part>>();
+export function getParts(rulebook: Rulebook): ReadonlyMap<string, Part> {
+  const known = partsOf.get(rulebook) ?? new Map(rulebook.attributes.map((a) => [a.key, a.part]));
+  partsOf.set(rulebook, known);
+  return known;
+}
+
 /** Values of a listing split by the group in which a market takes them. Pictures travel with the details. */
 export function splitByGroup(rulebook: Rulebook, values: Values): Record<keyof Accepted, Record<string, Value>> {
+  const parts = getParts(rulebook);
   const groups: Record<keyof Accepted, Record<string, Value>> = { details: {}, price: {}, stock: {} };
-  for (const a of rulebook.attributes) {
-    const v = values[a.key];
-    if (isFilled(v)) groups[groupOf(a.part)][a.key] = v!;
+  for (const key in values) {
+    const part = parts.get(key),
+      value = values[key];
+    if (part !== undefined && isFilled(value)) groups[groupOf(part)][key] = value!;
   }
   return groups;
 }
@@ -38,13 +48,46 @@ const compare = (before: Values, after: Values): FieldDifference[] =>
     .filter((k) => !isSameValue(before[k], after[k]))
     .map((field) => ({ field, before: before[field] ?? null, after: after[field] ?? null }));
 
+function isDifferent(before: Values, after: Values): boolean {
+  for (const k in after) if (!isSameValue(before[k], after[k])) return true;
+  for (const k in before) if (after[k] === undefined && !isSameValue(before[k], undefined)) return true;
+  return false;
+}
+
 /** What a person wants of a listing beside keeping it right. */
 export type Wish = 'keep' | 'withdraw' | 'restore';
+
+const revisions = [
+  ['revise', 'details'],
+  ['price', 'price'],
+  ['stock', 'stock'],
+] as const;
 
 /**
  * The operations that bring the market to our values: create where it has nothing, else revise, price and stock for what
  * differs. A parent row has no price or stock. Nothing differs: nothing is sent.
  */
+export function listOperations(
+  category: CompiledCategory,
+  role: RowRole,
+  values: Values,
+  accepted: Accepted,
+  wish: Wish,
+  isWithdrawn: boolean,
+): Operation[] {
+  const ask = (operation: Operation): Operation[] => (canAsk(category.rulebook, operation) ? [operation] : []);
+  if (wish === 'withdraw' && !isWithdrawn && accepted.details) return ask('withdraw');
+  if (isWithdrawn) return wish === 'restore' ? ask('restore') : [];
+  if (wish === 'withdraw') return [];
+  if (!accepted.details) return ['create'];
+  const now = splitByGroup(category.rulebook, values);
+  return revisions
+    .filter(([, group]) => role !== 'parent' || group === 'details')
+    .filter(([, group]) => isDifferent(accepted[group] ?? {}, now[group]))
+    .map(([operation]) => operation);
+}
+
+/** The same operations, each with the fields that it would change. */
 export function planOperations(
   category: CompiledCategory,
   role: RowRole,
@@ -53,30 +96,13 @@ export function planOperations(
   wish: Wish,
   isWithdrawn: boolean,
 ): PlannedOperation[] {
-  const ask = (operation: Operation): PlannedOperation[] =>
-    canAsk(category.rulebook, operation) ? [{ operation, differences: [] }] : [];
-  if (wish === 'withdraw' && !isWithdrawn && accepted.details) return ask('withdraw');
-  if (isWithdrawn) return wish === 'restore' ? ask('restore') : [];
-  if (wish === 'withdraw') return [];
   const now = splitByGroup(category.rulebook, values);
-  if (!accepted.details)
-    return [
-      {
-        operation: 'create',
-        differences: [...compare({}, now.details), ...compare({}, now.price), ...compare({}, now.stock)],
-      },
-    ];
-  const operations: PlannedOperation[] = [];
-  for (const [operation, group] of [
-    ['revise', 'details'],
-    ['price', 'price'],
-    ['stock', 'stock'],
-  ] as const) {
-    if (role === 'parent' && group !== 'details') continue;
-    const differences = compare(accepted[group] ?? {}, now[group]);
-    if (differences.length) operations.push({ operation, differences });
-  }
-  return operations;
+  return listOperations(category, role, values, accepted, wish, isWithdrawn).map((operation) => {
+    if (operation === 'create')
+      return { operation, differences: (['details', 'price', 'stock'] as const).flatMap((g) => compare({}, now[g])) };
+    const group = revisions.find(([o]) => o === operation)?.[1];
+    return { operation, differences: group ? compare(accepted[group] ?? {}, now[group]) : [] };
+  });
 }
 
 /** Accepted values after the market took an operation with these differences. */
@@ -87,14 +113,14 @@ export function applyAccepted(
   differences: readonly FieldDifference[],
 ): Accepted {
   if (operation === 'withdraw' || operation === 'restore') return accepted;
-  const parts = new Map(rulebook.attributes.map((a) => [a.key, groupOf(a.part)]));
+  const parts = getParts(rulebook);
   const next = {
     details: { ...accepted.details },
     price: { ...accepted.price },
     stock: { ...accepted.stock },
   } as Record<keyof Accepted, Record<string, Value>>;
   for (const d of differences) {
-    const group = next[parts.get(d.field) ?? 'details'];
+    const group = next[groupOf(parts.get(d.field) ?? 'details')];
     if (d.after === null) delete group[d.field];
     else group[d.field] = d.after;
   }

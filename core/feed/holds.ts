@@ -3,7 +3,7 @@ import type { Finding } from '../checks/finding';
 import type { Listing } from '../listing/values';
 import type { CompiledCategory } from '../rulebook/compile';
 import type { Operation, Part } from '../rulebook/terms';
-import { type Accepted, isPriceMoveHeld, planOperations, type Wish } from './delta';
+import { type Accepted, getParts, isPriceMoveHeld, listOperations, type Wish } from './delta';
 
 /**
  * Why an operation waits: the listing has a blocker that concerns it, was `refused` and is as it was, its `family` row
@@ -41,10 +41,10 @@ export function planHeldOperations(
   findings: readonly Finding[],
 ): HeldOperation[] {
   const { rulebook } = category;
-  const parts = new Map<string, Part>(rulebook.attributes.map((a) => [a.key, a.part]));
+  const parts = getParts(rulebook);
   const blockers = findings.filter((f) => f.level === 'blocker');
   const { accepted, wish, isWithdrawn } = standing;
-  return planOperations(category, listing.role, listing.values, accepted, wish, isWithdrawn).map(({ operation }) => ({
+  return listOperations(category, listing.role, listing.values, accepted, wish, isWithdrawn).map((operation) => ({
     operation,
     held: blockers.some((f) => concerns(f, operation, parts))
       ? 'blocked'

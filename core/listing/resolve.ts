@@ -37,75 +37,138 @@ interface Translated {
   value: string;
   how: 'same' | 'mapped' | 'fitted';
 }
+type Translate = (raw: string) => Translated;
 
-function translate(a: CompiledAttribute, raw: string, c: Correspondences): Translated {
-  const mapped = c.values.get(a.attribute.key)?.get(fold(raw));
-  if (mapped !== undefined) return { value: mapped, how: 'mapped' };
-  if (a.codes && a.codeSet && !a.codeSet.has(raw)) {
-    const folded = fold(raw);
-    const entry = a.codes.entries.find((e) => fold(e.label) === folded || e.also.some((w) => fold(w) === folded));
-    return { value: entry?.code ?? raw, how: 'same' };
-  }
-  if (a.attribute.units) {
-    const read = parseMeasure(raw);
-    if (read?.unit !== undefined) {
-      const measure = { amount: read.amount, unit: read.unit };
-      // A measure in another unit is the same measure; what the market's unit cannot hold of it, a check speaks of.
-      const fit = fitUnit(measure, a.attribute.units, a.attribute.decimals) ?? measure;
-      return { value: `${fit.amount} ${fit.unit}`, how: fit.unit === measure.unit ? 'same' : 'fitted' };
+/** Words of ours that are remembered with what became of them, an attribute: most values are shared by many items. */
+const mostRemembered = 2000;
+
+function remember(translate: Translate): Translate {
+  const known = new Map<string, Translated>();
+  return (raw) => {
+    const found = known.get(raw);
+    if (found) return found;
+    const made = translate(raw);
+    if (known.size >= mostRemembered) known.clear();
+    known.set(raw, made);
+    return made;
+  };
+}
+
+function prepareTranslation(a: CompiledAttribute, c: Correspondences): Translate {
+  const mapped = c.values.get(a.attribute.key);
+  const { units, decimals } = a.attribute;
+  const { codes, codeSet } = a;
+  if (!mapped && !codeSet && !units) return (value) => ({ value, how: 'same' });
+  // The first entry of a word has it.
+  const byWord = new Map<string, string>();
+  for (const e of [...(codes?.entries ?? [])].reverse())
+    for (const word of [...e.also, e.label]) byWord.set(fold(word), e.code);
+  return remember((raw) => {
+    const chosen = mapped?.get(fold(raw));
+    if (chosen !== undefined) return { value: chosen, how: 'mapped' };
+    if (codeSet && !codeSet.has(raw)) return { value: byWord.get(fold(raw)) ?? raw, how: 'same' };
+    const read = units && parseMeasure(raw);
+    if (read?.unit === undefined) return { value: raw, how: 'same' };
+    const measure = { amount: read.amount, unit: read.unit };
+    // A measure in another unit is the same measure; what the market's unit cannot hold of it, a check speaks of.
+    const fit = fitUnit(measure, units!, decimals) ?? measure;
+    return { value: `${fit.amount} ${fit.unit}`, how: fit.unit === measure.unit ? 'same' : 'fitted' };
+  });
+}
+
+export type Resolver = (
+  fields: Readonly<Record<string, Value>>,
+  role: RowRole,
+  overrides: Readonly<Record<string, Value>>,
+) => ResolvedListing;
+
+/** What one attribute takes from a product, made ready; undefined where it takes nothing. */
+function prepareSource(a: CompiledAttribute, c: Correspondences) {
+  const { attribute } = a;
+  const source = getSourceField(attribute, c);
+  if (source === undefined || a.strongest === 'unused') return undefined;
+  const isList = attribute.type === 'several-of' || attribute.type === 'repeated-text' || attribute.type === 'links';
+  const text = source.slice(1);
+  return {
+    a,
+    key: attribute.key,
+    source,
+    isList,
+    fixed: source.startsWith('=') ? (attribute.type === 'several-of' ? text.split('|') : text) : undefined,
+    translate: prepareTranslation(a, c),
+  };
+}
+type Source = NonNullable<ReturnType<typeof prepareSource>>;
+
+function takeOver({ source, isList, translate }: Source, raw: Value): { value: Value; origin: Origin } {
+  const items = toItems(raw).map((r) => ({ r, ...translate(r) }));
+  const mapped = items.find((i) => i.how === 'mapped'),
+    fitted = items.find((i) => i.how === 'fitted');
+  return {
+    value: isList ? items.map((i) => i.value) : (items[0]?.value ?? ''),
+    origin: mapped
+      ? { from: 'mapping', field: source, ours: mapped.r }
+      : { from: 'product', field: source, ...(fitted ? { fitted: fitted.r } : {}) },
+  };
+}
+
+function makeResolver(category: CompiledCategory, c: Correspondences): Resolver {
+  const sources = category.attributes.flatMap((a) => prepareSource(a, c) ?? []);
+  const unsure = new Map(category.attributes.filter((a) => a.canBeUnused).map((a) => [a.attribute.key, a]));
+  return (fields, role, overrides) => {
+    const values: Record<string, Value> = {};
+    const origins: Record<string, Origin> = {};
+    for (const key in overrides) {
+      if (!category.byKey.has(key)) continue;
+      const typed = overrides[key]!;
+      if (isFilled(typed)) values[key] = typed;
+      origins[key] = { from: 'typed' };
     }
-  }
-  return { value: raw, how: 'same' };
+    for (const s of sources) {
+      const { key, fixed } = s;
+      if (origins[key] !== undefined) continue;
+      if (fixed !== undefined) {
+        if (s.a.levelFor(values, role) === 'unused' && s.a.conditions.length === 0) continue;
+        values[key] = fixed;
+        origins[key] = { from: 'fixed' };
+        continue;
+      }
+      const raw = fields[s.source];
+      if (!isFilled(raw)) continue;
+      const { value, origin } = takeOver(s, raw!);
+      values[key] = value;
+      origins[key] = origin;
+    }
+    for (const key in values) {
+      const a = unsure.get(key);
+      if (a && origins[key]!.from !== 'typed' && a.levelFor(values, role) === 'unused') {
+        delete values[key];
+        delete origins[key];
+      }
+    }
+    return { values, origins };
+  };
+}
+
+const resolvers = new WeakMap<Correspondences, WeakMap<CompiledCategory, Resolver>>();
+
+/** `resolveListing` made ready for many rows of a category: sources, words and units are looked up once. */
+export function prepareResolver(category: CompiledCategory, c: Correspondences): Resolver {
+  const byCategory = resolvers.get(c) ?? new WeakMap<CompiledCategory, Resolver>();
+  resolvers.set(c, byCategory);
+  const resolver = byCategory.get(category) ?? makeResolver(category, c);
+  byCategory.set(category, resolver);
+  return resolver;
 }
 
 /**
  * Values of a listing in a category. Attributes that the category leaves unused in this row take nothing from the
  * product, so that one product can stand in any category without filling what is not wanted; what was typed stays.
  */
-export function resolveListing(
+export const resolveListing = (
   category: CompiledCategory,
   fields: Readonly<Record<string, Value>>,
   role: RowRole,
   overrides: Readonly<Record<string, Value>>,
   c: Correspondences,
-): ResolvedListing {
-  const values: Record<string, Value> = {};
-  const origins: Record<string, Origin> = {};
-  for (const a of category.attributes) {
-    const key = a.attribute.key;
-    const typed = overrides[key];
-    if (typed !== undefined) {
-      if (isFilled(typed)) values[key] = typed;
-      origins[key] = { from: 'typed' };
-      continue;
-    }
-    if (a.strongest === 'unused') continue;
-    const source = getSourceField(a.attribute, c);
-    const raw = source === undefined ? undefined : fields[source];
-    if (source?.startsWith('=')) {
-      if (a.levelFor(values, role) !== 'unused' || a.conditions.length > 0) {
-        values[key] = a.attribute.type === 'several-of' ? source.slice(1).split('|') : source.slice(1);
-        origins[key] = { from: 'fixed' };
-      }
-      continue;
-    }
-    if (source === undefined || !isFilled(raw)) continue;
-    const isList =
-      a.attribute.type === 'several-of' || a.attribute.type === 'repeated-text' || a.attribute.type === 'links';
-    const items = toItems(raw).map((r) => ({ r, ...translate(a, r, c) }));
-    values[key] = isList ? items.map((i) => i.value) : (items[0]?.value ?? '');
-    const mapped = items.find((i) => i.how === 'mapped'),
-      fitted = items.find((i) => i.how === 'fitted');
-    origins[key] = mapped
-      ? { from: 'mapping', field: source, ours: mapped.r }
-      : { from: 'product', field: source, ...(fitted ? { fitted: fitted.r } : {}) };
-  }
-  for (const a of category.attributes) {
-    const key = a.attribute.key;
-    if (values[key] !== undefined && origins[key]?.from !== 'typed' && a.levelFor(values, role) === 'unused') {
-      delete values[key];
-      delete origins[key];
-    }
-  }
-  return { values, origins };
-}
+): ResolvedListing => prepareResolver(category, c)(fields, role, overrides);

@@ -3,6 +3,8 @@ import pg from 'pg';
 
 // Counts and ids fit a JavaScript number; money stays text.
 pg.types.setTypeParser(pg.types.builtins.INT8, Number);
+// A day is a day, not a moment in some time zone: it stays YYYY-MM-DD.
+pg.types.setTypeParser(pg.types.builtins.DATE, (day) => day);
 
 export type Db = Knex;
 

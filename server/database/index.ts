@@ -1,2 +1,4 @@
 export * from './connection';
 export * from './migrations';
+export * from './copy';
+export * from './tallies';

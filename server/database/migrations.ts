@@ -6,6 +6,8 @@ import { longRoads } from './migrations/0004-long-roads';
 import { twoWriters } from './migrations/0005-two-writers';
 import { firmGround } from './migrations/0006-firm-ground';
 import { tallies } from './migrations/0007-tallies';
+import { constraints } from './migrations/0008-constraints';
+import { keptMarks } from './migrations/0009-kept-marks';
 
 interface Migration {
   name: string;
@@ -20,6 +22,8 @@ const all: readonly Migration[] = [
   { name: '0005-two-writers', ...twoWriters },
   { name: '0006-firm-ground', ...firmGround },
   { name: '0007-tallies', ...tallies },
+  { name: '0008-constraints', ...constraints },
+  { name: '0009-kept-marks', ...keptMarks },
 ];
 
 /** Migrations live in code, so that the built server carries them. */
@@ -31,3 +35,12 @@ const source = {
 
 /** Brings the database up to this version. Safe to call from several processes: knex takes a lock. */
 export const migrate = (db: Knex): Promise<unknown> => db.migrate.latest({ migrationSource: source });
+
+/** Takes the last migrations back, down to the one of this name, which stays; for tests of the way back. */
+export async function migrateDownTo(db: Knex, name: string): Promise<void> {
+  const isThere = async (): Promise<boolean> => {
+    const [last] = (await db('knex_migrations').select('name').orderBy('id', 'desc').limit(1)) as { name: string }[];
+    return last !== undefined && last.name !== name;
+  };
+  while (await isThere()) await db.migrate.down({ migrationSource: source });
+}

@@ -16,6 +16,7 @@ import { type FullRow, isCurrent, loadFullRows, staleSql, toListing } from '../l
 import { hasStale } from '../listings/stale';
 import { loadPlanCounts, loadStateCounts } from '../listings/tallies';
 import type { Market } from '../markets/load';
+import { loadCatalogCounts } from '../products/tallies';
 import { chooseSql } from './choose';
 
 const planFrom = 'listings l join products p on p.id = l.product_id join markets m on m.id = l.market_id';
@@ -60,7 +61,7 @@ export async function loadPlan(db: Db, market: Market, choice: PlanChoice = ever
 }
 
 const countFamilies = async (db: Db): Promise<number> =>
-  (await rowOf<{ n: number }>(db, `select count(*) as n from products where kind = 'family'`))!.n;
+  (await loadCatalogCounts(db, 'kind')).find((k) => k.name === 'family')?.count ?? 0;
 
 function countPlan(db: Db, market: Market, choice: PlanChoice): Promise<PlanCounts[]> {
   const whole = chooseSql(choice, 'create'),

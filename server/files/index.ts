@@ -1,5 +1,4 @@
 // Files live in the database in chunks, so that any server on any machine can read and write them as streams.
-import { createHash } from 'node:crypto';
 import { type Db, rowOf, rowsOf } from '../database';
 import { AppError } from '../http';
 
@@ -13,7 +12,6 @@ export async function storeFile(
   most = Infinity,
 ): Promise<{ id: number; size: number }> {
   const file = (await rowOf<{ id: number }>(db, 'insert into files (name) values (?) returning id', [name]))!;
-  const hash = createHash('sha256');
   let size = 0,
     seq = 0,
     held: Buffer[] = [],
@@ -37,13 +35,12 @@ export async function storeFile(
           `The file “${name}” is larger than ${Math.round(most / 1_000_000)} MB, which is the most that is taken at once.`,
           { field: 'file', remedy: 'Split it into several files, or leave out columns that are not needed.' },
         );
-      hash.update(chunk);
       held.push(Buffer.from(chunk));
       heldBytes += chunk.length;
       if (heldBytes >= chunkBytes) await flush();
     }
     await flush();
-    await db.raw('update files set size = ?, hash = ? where id = ?', [size, hash.digest('hex'), file.id]);
+    await db.raw('update files set size = ? where id = ?', [size, file.id]);
     return { id: file.id, size };
   } catch (error) {
     await db.raw('delete from files where id = ?', [file.id]);

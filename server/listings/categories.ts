@@ -3,6 +3,7 @@ import { listLeaves } from '@basileus/core/rulebook';
 import { proposeCategories } from '@basileus/core/suggest';
 import { type Db, rowsOf } from '../database';
 import { loadCorrespondences, type Market } from '../markets/load';
+import { loadOwnCounts, type OwnCount } from './tallies';
 
 export interface CategoryGroup {
   ownCategory: string;
@@ -13,61 +14,90 @@ export interface CategoryGroup {
   proposals: { key: string; path: string[]; score: number; reason: string }[];
 }
 
+interface Group {
+  own: string;
+  items: number;
+  placed: number;
+  chosen: { key: string; count: number }[];
+}
+
+/** Own categories, those with most left to place first. */
+function toGroups(counts: readonly OwnCount[]): Group[] {
+  const groups = new Map<string, Group>();
+  for (const { own, chosen, n } of counts) {
+    const g = groups.get(own) ?? { own, items: 0, placed: 0, chosen: [] };
+    groups.set(own, g);
+    g.items += n;
+    if (chosen === null) continue;
+    g.placed += n;
+    g.chosen.push({ key: chosen, count: n });
+  }
+  for (const g of groups.values()) g.chosen.sort((a, b) => b.count - a.count);
+  return [...groups.values()].sort((a, b) => b.items - b.placed - (a.items - a.placed) || (a.own < b.own ? -1 : 1));
+}
+
+const mostRecent = 8;
+
+/** The market's categories that were given to something last. */
+function listRecent(counts: readonly OwnCount[]): { key: string; count: number }[] {
+  const byKey = new Map<string, { key: string; count: number; changed: number }>();
+  for (const { chosen, n, changed } of counts) {
+    if (chosen === null) continue;
+    const known = byKey.get(chosen) ?? { key: chosen, count: 0, changed: 0 };
+    byKey.set(chosen, { key: chosen, count: known.count + n, changed: Math.max(known.changed, changed) });
+  }
+  return [...byKey.values()]
+    .sort((a, b) => b.changed - a.changed)
+    .slice(0, mostRecent)
+    .map(({ key, count }) => ({ key, count }));
+}
+
+/** The first item of each own category: what it is called and what is written of it. */
+async function loadSamples(
+  db: Db,
+  own: readonly string[],
+): Promise<Map<string, { title: string; description: string }>> {
+  const rows = await rowsOf<{ own: string; title: string; description: string }>(
+    db,
+    `select o.own, p.title, coalesce(p.description, '') as description
+      from unnest(?::text[]) o (own)
+      cross join lateral (
+        (select title, description from products where category = o.own order by id limit 1)
+        union all (select title, description from products where o.own = '' and category is null order by id limit 1)) p`,
+    [own],
+  );
+  return new Map(rows.map((r) => [r.own, r]));
+}
+
 export async function loadCategoryGroups(
   db: Db,
   market: Market,
 ): Promise<{ recent: { key: string; path: string[]; count: number }[]; rows: CategoryGroup[] }> {
-  const [groups, chosen, recent, c] = await Promise.all([
-    rowsOf<{ own: string; items: number; placed: number; title: string; description: string }>(
-      db,
-      `select coalesce(p.category, '') as own, count(*) as items, count(l.category) as placed,
-          (array_agg(p.title order by p.id))[1] as title,
-          coalesce((array_agg(p.description order by p.id))[1], '') as description
-        from listings l
-        join products p on p.id = l.product_id
-        where l.market_id = ?
-        group by 1
-        order by count(*) - count(l.category) desc, 1`,
-      [market.id],
-    ),
-    rowsOf<{ own: string; key: string; count: number }>(
-      db,
-      `select coalesce(p.category, '') as own, l.category as key, count(*) as count
-        from listings l
-        join products p on p.id = l.product_id
-        where l.market_id = ? and l.category is not null
-        group by 1, 2
-        order by 3 desc`,
-      [market.id],
-    ),
-    rowsOf<{ key: string; count: number }>(
-      db,
-      `select category as key, count(*) as count
-        from listings
-        where market_id = ? and category is not null
-        group by 1
-        order by max(updated_at) desc, 2 desc limit 8`,
-      [market.id],
-    ),
-    loadCorrespondences(db, market.id),
-  ]);
+  const [counts, c] = await Promise.all([loadOwnCounts(db, market.id), loadCorrespondences(db, market.id)]);
+  const groups = toGroups(counts);
+  const samples = await loadSamples(
+    db,
+    groups.map((g) => g.own),
+  );
   const leaves = listLeaves(market.rulebook);
   const pathOf = new Map(leaves.map((l) => [l.key, l.path]));
-  const known = new Map<string, { key: string; count: number }[]>();
-  for (const { own, key, count } of chosen) (known.get(own) ?? known.set(own, []).get(own)!).push({ key, count });
   return {
-    recent: recent.map((r) => ({ ...r, path: pathOf.get(r.key) ?? [] })),
+    recent: listRecent(counts).map((r) => ({ ...r, path: pathOf.get(r.key) ?? [] })),
     rows: groups.map((g) => {
-      const used = new Map((known.get(g.own) ?? []).map((k) => [k.key, k.count]));
+      const used = new Map(g.chosen.map((k) => [k.key, k.count]));
+      const { title = '', description = '' } = samples.get(g.own) ?? {};
       return {
         ownCategory: g.own,
         items: g.items,
         placed: g.placed,
-        chosen: known.get(g.own) ?? [],
+        chosen: g.chosen,
         rule: c.categories.get(g.own) ?? null,
-        proposals: proposeCategories({ title: g.title, category: g.own, description: g.description }, leaves, used).map(
-          (p) => ({ key: p.key, path: [...p.path], score: Math.round(p.score * 100) / 100, reason: p.reason }),
-        ),
+        proposals: proposeCategories({ title, category: g.own, description }, leaves, used).map((p) => ({
+          key: p.key,
+          path: [...p.path],
+          score: Math.round(p.score * 100) / 100,
+          reason: p.reason,
+        })),
       };
     }),
   };

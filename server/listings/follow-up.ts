@@ -3,8 +3,8 @@ import { type Db, rowsOf } from '../database';
 import { announce } from '../events';
 import { loadCorrespondences, loadMarkets, type Market } from '../markets/load';
 import { refreshRows } from './refresh';
-import { loadFullRows } from './rows';
-import { markSharing, refreshLater } from './stale';
+import { lockRowsToCheck } from './rows';
+import { dropOwnMarks, markSharing, refreshLater } from './stale';
 
 /** Past this many products a change is followed up by a job instead of in the request. */
 const mostAtOnce = 3000;
@@ -43,9 +43,10 @@ export async function refreshProducts(
       db,
       market,
       c,
-      await loadFullRows(db, market.id, 'coalesce(p.parent_id, p.id) = any(?)', [roots], true),
+      await lockRowsToCheck(db, market.id, 'coalesce(p.parent_id, p.id) = any(?)', [roots]),
     );
   }
+  await dropOwnMarks(db, productIds);
   await announce(db, { topic: 'listings' });
 }
 
@@ -57,12 +58,11 @@ export async function refreshListings(db: Db, market: Market, listingIds: readon
     db,
     market,
     c,
-    await loadFullRows(
+    await lockRowsToCheck(
       db,
       market.id,
       `coalesce(p.parent_id, p.id) in (select coalesce(q.parent_id, q.id) from listings x join products q on q.id = x.product_id where x.id = any(?))`,
       [listingIds],
-      true,
     ),
   );
   await announce(db, { topic: 'listings' });

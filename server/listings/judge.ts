@@ -5,7 +5,7 @@ import type { Correspondences, Listing, ResolvedListing, Values } from '@basileu
 import { type Db, rowsOf } from '../database';
 import type { Market } from '../markets/load';
 import { type FullRow, toListing } from './rows';
-import type { Outcome } from './store';
+import { type Outcome, toOutcome } from './outcome';
 
 const sortedKeys = (values: Values): string[] => Object.keys(values).sort();
 
@@ -134,15 +134,7 @@ export async function judgeRows(
       : [];
     if (row.kind === 'family' && (!check || planned.some((p) => p.operation === 'create' && p.held)))
       blockedParents.add(row.root_id);
-    outcomes.push({
-      id: row.listing_id,
-      values: listing.values,
-      origins,
-      findings,
-      planned,
-      refusalOpen,
-      productVersion: row.version,
-    });
+    outcomes.push(toOutcome(row, { values: listing.values, origins, findings, planned, refusalOpen }));
   }
   return outcomes;
 }

@@ -63,14 +63,14 @@ const listing = (id: number, field: string, before: unknown, after: unknown, ext
 
 describe('a change', () => {
   it('of one product leaves other families as they were', async () => {
-    const before = await house.rows<{ at: Date }>(
-      `select l.checked_at as at from listings l join products p on p.id = l.product_id where p.sku = 'WK-GALE-28CM'`,
+    const before = await house.rows<{ at: string }>(
+      `select l.xmin::text as at from listings l join products p on p.id = l.product_id where p.sku = 'WK-GALE-28CM'`,
     );
     await product('WK-DRIF-28CM', 'title', 'Brindlewick Drift Wok, deep, 28 cm');
     expect((await row('WK-DRIF-28CM')).values['title']).toBe('Brindlewick Drift Wok, deep, 28 cm');
     expect(
       await house.rows(
-        `select l.checked_at as at from listings l join products p on p.id = l.product_id where p.sku = 'WK-GALE-28CM'`,
+        `select l.xmin::text as at from listings l join products p on p.id = l.product_id where p.sku = 'WK-GALE-28CM'`,
       ),
     ).toEqual(before);
   });

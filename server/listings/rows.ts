@@ -11,12 +11,13 @@ import {
 import { computePublishable } from '@basileus/core/stock';
 import { type Db, rowsOf } from '../database';
 import type { Market } from '../markets/load';
-import { type ProductRow, productFrom, productSelect, toFields } from '../products/fields';
+import { getStock, type ProductRow, productFrom, productSelect, toFields } from '../products/fields';
 
 export interface ListingRow {
   listing_id: number;
   market_category: string | null;
   overrides: Record<string, string | string[]>;
+  /** What was made of it last; where it is read only to be checked, not there unless the market refused it. */
   old_values: Values;
   market_state: string;
   wish: Wish;
@@ -27,48 +28,79 @@ export interface ListingRow {
   released_price: string | null;
   product_version: number;
   market_revision: number;
-  current_revision: number;
+  checks_from: number;
+  row_digest: string | null;
+  findings_digest: string | null;
 }
 export type FullRow = ListingRow & ProductRow & { root_id: number };
 
-const listingSelect = `l.id as listing_id, l.category as market_category, l.overrides, l."values" as old_values, l.market_state, l.wish, l.accepted_details, l.accepted_price, l.accepted_stock, l.refusal_open, l.released_price, l.product_version, l.market_revision, m.revision as current_revision, coalesce(p.parent_id, p.id) as root_id`;
+const selectListing = (
+  values: string,
+): string => `l.id as listing_id, l.category as market_category, l.overrides, ${values} as old_values,
+  l.market_state, l.wish, l.accepted_details, l.accepted_price, l.accepted_stock, l.refusal_open, l.released_price, l.product_version,
+  l.market_revision, l.row_digest, l.findings_digest, m.checks_from, coalesce(p.parent_id, p.id) as root_id`;
+const listingSelect = selectListing('l."values"');
+const checkSelect = selectListing(`case when l.refusal_open then l."values" else '{}' end`);
 
 /** True where a listing was checked against its product and its market as they are now. */
 export const isCurrent = (row: FullRow): boolean =>
-  row.product_version === row.version && row.market_revision === row.current_revision;
+  row.product_version === row.version && row.market_revision >= row.checks_from;
 /** The same for SQL, over listings l, products p and markets m. */
-export const staleSql = '(l.product_version <> p.version or l.market_revision <> m.revision)';
+export const staleSql = '(l.product_version <> p.version or l.market_revision < m.checks_from)';
 
-/**
- * Listings of a market with their products, by a condition on p or l. Who is about to write them locks them, in the order
- * of their ids: a refresh that read before another change would otherwise write old findings over new ones. They are read
- * by a statement of their own, after the lock: one that waited for it sees the product as it was before it waited.
- */
-export async function loadFullRows(
+const load = (
   db: Db,
+  select: string,
   marketId: number,
   where: string,
   bindings: readonly unknown[],
-  isLocking = false,
-): Promise<FullRow[]> {
-  if (isLocking)
-    await rowsOf(
-      db,
-      `select l.id from listings l
-        join products p on p.id = l.product_id
-        where l.market_id = ? and ${where}
-        order by l.id for update of l`,
-      [marketId, ...bindings],
-    );
-  return rowsOf<FullRow>(
+): Promise<FullRow[]> =>
+  rowsOf<FullRow>(
     db,
-    `select ${productSelect}, ${listingSelect}
+    `select ${productSelect}, ${select}
       from ${productFrom}
       join listings l on l.product_id = p.id and l.market_id = ?
       join markets m on m.id = l.market_id
       where ${where}`,
     [marketId, ...bindings],
   );
+
+/** Listings of a market with their products, by a condition on p or l. */
+export const loadFullRows = (
+  db: Db,
+  marketId: number,
+  where: string,
+  bindings: readonly unknown[],
+): Promise<FullRow[]> => load(db, listingSelect, marketId, where, bindings);
+
+/** The same with what checking asks, and no more. */
+export const loadRowsToCheck = (
+  db: Db,
+  marketId: number,
+  where: string,
+  bindings: readonly unknown[],
+): Promise<FullRow[]> => load(db, checkSelect, marketId, where, bindings);
+
+/**
+ * The same for who is about to write them: they are locked, in the order of their ids, since a refresh that read before
+ * another change would otherwise write old findings over new ones. They are read by a statement of their own, after the
+ * lock: one that waited for it sees the product as it was before it waited.
+ */
+export async function lockRowsToCheck(
+  db: Db,
+  marketId: number,
+  where: string,
+  bindings: readonly unknown[],
+): Promise<FullRow[]> {
+  await rowsOf(
+    db,
+    `select l.id from listings l
+      join products p on p.id = l.product_id
+      where l.market_id = ? and ${where}
+      order by l.id for update of l`,
+    [marketId, ...bindings],
+  );
+  return loadRowsToCheck(db, marketId, where, bindings);
 }
 
 export const roleOf = (row: { kind: string }): RowRole =>
@@ -95,10 +127,11 @@ export function toListing(
   const fields = toFields(row);
   if (row.kind !== 'family')
     fields['stock'] = String(
-      computePublishable(
-        { onHand: row.on_hand ?? 0, reserved: row.reserved ?? 0 },
-        { buffer: market.settings.buffer, cap: market.rulebook.offer.quantityCap, least: market.settings.least },
-      ),
+      computePublishable(getStock(row) ?? { onHand: 0, reserved: 0 }, {
+        buffer: market.settings.buffer,
+        cap: market.rulebook.offer.quantityCap,
+        least: market.settings.least,
+      }),
     );
   const category = row.market_category ?? '';
   const compiled = market.category(category)?.compiled;

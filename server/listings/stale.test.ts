@@ -6,7 +6,7 @@ import { writeOn } from '../database';
 import { bumpRevision, loadMarket } from '../markets/load';
 import { type House, openHouse } from '../tests/house';
 import { refreshMarket } from './refresh';
-import { hasStale, markSharing, refreshLater, refreshStale } from './stale';
+import { dropOwnMarks, hasStale, markSharing, refreshLater, refreshStale } from './stale';
 
 let house: House;
 beforeAll(async () => {
@@ -88,6 +88,109 @@ describe('a listing that is stale', () => {
     expect(await hasStale(house.db, await market())).toBe(true);
     await checkAll();
     expect(await hasStale(house.db, await market())).toBe(false);
+  });
+});
+
+describe('checking again', () => {
+  /** The rows as they lie in the database: a row that is written again, even with the same, has another xmin. */
+  const lying = () =>
+    house.rows(`select id, l.xmin::text as row, (select string_agg(f.xmin::text, ',' order by f.id) from findings f where f.listing_id = l.id) as findings
+      from listings l order by id`);
+  it('writes nothing of a listing of which nothing is new', async () => {
+    const before = await lying();
+    expect(before.length).toBeGreaterThan(100);
+    await bumpRevision(house.db, await market());
+    await checkAll();
+    expect(await lying()).toEqual(before);
+    expect((await market()).checksFrom).toBe(1);
+  });
+  it('writes what is new and leaves its neighbours', async () => {
+    const before = await lying();
+    const [one] = await house.rows<{ id: number }>(
+      `select l.id from listings l join products p on p.id = l.product_id where p.kind = 'single' and l.category is not null order by 1 limit 1`,
+    );
+    await house.db.raw(`update listings set row_digest = 'another', findings_digest = 'another' where id = ?`, [
+      one!.id,
+    ]);
+    await bumpRevision(house.db, await market());
+    await checkAll();
+    const after = await lying();
+    expect(after.filter((row, i) => JSON.stringify(row) !== JSON.stringify(before[i]))).toMatchObject([
+      { id: one!.id },
+    ]);
+  });
+  it('writes only the findings where only they are new', async () => {
+    const [one] = await house.rows<{ id: number; version: number }>(
+      `select listing_id as id, l.version from findings f join listings l on l.id = f.listing_id order by 1 limit 1`,
+    );
+    const findings = () =>
+      house.rows(
+        `select "check", message, field, value, params, remedies from findings where listing_id = ? order by id`,
+        [one!.id],
+      );
+    const before = await findings();
+    await house.db.raw('delete from findings where listing_id = ?', [one!.id]);
+    await house.db.raw(
+      `update listings set findings_digest = null, blockers = 0, cautions = 0, tips = 0 where id = ?`,
+      [one!.id],
+    );
+    await bumpRevision(house.db, await market());
+    await checkAll();
+    expect(await findings()).toEqual(before);
+    const [now] = await house.rows<{ n: number; version: number }>(
+      'select blockers + cautions + tips as n, version from listings where id = ?',
+      [one!.id],
+    );
+    expect(now).toEqual({ n: before.length, version: one!.version });
+  });
+});
+
+describe('the mark of what waits', () => {
+  const marks = async () => (await house.rows('select 1 as x from unchecked')).length;
+  const gale = 'WK-GALE-28CM';
+  const productId = async () =>
+    (await house.rows<{ id: number }>('select id from products where sku = ?', [gale]))[0]!.id;
+  it('is gone when a transaction has checked itself what it has changed', async () => {
+    expect(await marks()).toBe(0);
+    const answer = await house.call<{ applied: number }>('PATCH', '/products', {
+      cells: [{ id: await productId(), field: 'mpn', before: null, after: 'G-28' }],
+    });
+    expect([answer.status, await marks()]).toEqual([200, 0]);
+  });
+  it('stays where a transaction has checked something else', async () => {
+    const id = await productId();
+    await house.db.transaction(async (tx) => {
+      await tx.raw('update products set version = version + 1 where id = ?', [id]);
+      await dropOwnMarks(tx, [id + 1]);
+    });
+    expect(await marks()).toBe(1);
+    expect(await hasStale(house.db, await market())).toBe(true);
+    // Another transaction, which has nothing of its own to take away, takes nothing of others.
+    await dropOwnMarks(house.db, [id]);
+    expect(await marks()).toBe(1);
+    await checkAll();
+    expect([await marks(), await hasStale(house.db, await market())]).toEqual([0, false]);
+  });
+  it('is not made by a change that leaves the version as it was', async () => {
+    await house.db.raw('update products set updated_at = now() where id = ?', [await productId()]);
+    expect(await marks()).toBe(0);
+  });
+  it('is one of a listing that was never checked, too', async () => {
+    await house.db.raw('update listings set market_revision = 0 where product_id = ?', [await productId()]);
+    expect(await hasStale(house.db, await market())).toBe(true);
+    await checkAll();
+    expect(await hasStale(house.db, await market())).toBe(false);
+  });
+  it('of a change that comes while the market is gone through stays', async () => {
+    const id = await productId();
+    let isChanged = false;
+    await refreshMarket(house.db, await market(), async () => {
+      if (isChanged) return;
+      isChanged = true;
+      await house.db.raw('update products set version = version + 1 where id = ?', [id]);
+    });
+    expect(await marks()).toBe(1);
+    await checkAll();
   });
 });
 

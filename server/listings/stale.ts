@@ -1,11 +1,31 @@
 // Listings that were checked against something older than what stands now: found, marked, and checked anew by a job.
-import { type Db, rowOf, rowsOf, type Write, writeOn } from '../database';
+import { compactTallies, type Db, rowOf, rowsOf, type Write, writeOn } from '../database';
 import { announce } from '../events';
 import { enqueue } from '../jobs/enqueue';
 import { loadMarket, type Market } from '../markets/load';
-import { type Progress, refreshFamilies } from './refresh';
-import { staleSql } from './rows';
-import { compactTallies } from './tallies';
+import { type Progress, refreshFamilies, refreshMarket } from './refresh';
+
+const marksAtOnce = 500,
+  familiesAtOnce = 20_000;
+
+interface Stale {
+  id: number;
+  rows: number;
+}
+
+/** Families of a market that wait: never checked, or of products that were changed since. */
+const loadStale = (db: Db, market: Market, products: readonly number[]): Promise<Stale[]> =>
+  rowsOf<Stale>(
+    db,
+    `select coalesce(p.parent_id, p.id) as id, count(*) as rows
+      from (select id, product_id from listings where market_id = ? and market_revision = 0
+        union select l.id, l.product_id from listings l join products p on p.id = l.product_id
+          where l.market_id = ? and l.product_id = any(?) and l.product_version <> p.version) l
+      join products p on p.id = l.product_id
+      group by 1
+      order by 1 limit ?`,
+    [market.id, market.id, products, familiesAtOnce],
+  );
 
 /** What of a market was checked against something older than what stands now, until nothing is. */
 export async function refreshStale(db: Db, key: string, progress: Progress, write: Write = writeOn(db)): Promise<void> {
@@ -13,18 +33,18 @@ export async function refreshStale(db: Db, key: string, progress: Progress, writ
   for (;;) {
     // Loaded anew each time: what is stale may be so because the market has changed.
     const market = await loadMarket(db, key);
-    const stale = await rowsOf<{ id: number; rows: number }>(
+    if (market.checksFrom > 1) {
+      await refreshMarket(db, market, progress, write);
+      continue;
+    }
+    // Read before what they mark: of a change that comes later the mark stays.
+    const marks = await rowsOf<{ id: number; products: number[] }>(
       db,
-      `select coalesce(p.parent_id, p.id) as id, count(*) as rows
-        from listings l
-        join products p on p.id = l.product_id
-        join markets m on m.id = l.market_id
-        where l.market_id = ? and ${staleSql}
-        group by 1
-        order by 1 limit 20000`,
-      [market.id],
+      'select id, products from unchecked where market_id = ? order by id limit ?',
+      [market.id, marksAtOnce],
     );
-    if (stale.length === 0) break;
+    const stale = await loadStale(db, market, [...new Set(marks.flatMap((m) => m.products))]);
+    if (stale.length === 0 && marks.length === 0) break;
     const total = done + stale.reduce((n, s) => n + s.rows, 0);
     await refreshFamilies(
       db,
@@ -37,22 +57,34 @@ export async function refreshStale(db: Db, key: string, progress: Progress, writ
       },
       write,
     );
+    if (stale.length < familiesAtOnce)
+      await write((tx) => tx.raw('delete from unchecked where id = any(?)', [marks.map((m) => m.id)]));
   }
-  await compactTallies(db);
+  await write(compactTallies);
   await announce(db, { topic: 'listings' });
 }
 
-/** True where something of a market waits to be checked, as after a crash or a new version of this program. */
+/**
+ * True where something of a market waits to be checked, as after a crash, a large change or a new version of its rulebook.
+ * Answered from marks: no listing is looked at.
+ */
 export const hasStale = async (db: Db, market: Market): Promise<boolean> =>
   (await rowOf(
     db,
-    `select 1 as x
-      from listings l
-      join products p on p.id = l.product_id
-      join markets m on m.id = l.market_id
-      where l.market_id = ? and ${staleSql} limit 1`,
+    `select 1 as x from markets m
+      where m.id = ? and (m.checks_from > 1 or exists (select 1 from unchecked where market_id = m.id)
+        or exists (select 1 from listings where market_id = m.id and market_revision = 0))`,
     [market.id],
   )) !== undefined;
+
+/** Takes away what this transaction has marked, where it has checked all of it itself. */
+export const dropOwnMarks = (db: Db, checked: readonly number[]): Promise<unknown> =>
+  db.raw(
+    `delete from unchecked u
+      where writer = pg_current_xact_id()
+        and not exists (select 1 from unnest(u.products) c left join unnest(?::bigint[]) d on d = c where d is null)`,
+    [[...checked]],
+  );
 
 /**
  * Listings whose findings hang on other products than their own: those that share a barcode or nearly a SKU, those that
@@ -60,7 +92,7 @@ export const hasStale = async (db: Db, market: Market): Promise<boolean> =>
  */
 export const markSharing = (db: Db): Promise<unknown> =>
   db.raw(
-    `update listings set product_version = 0 where product_id in (
+    `update listings set market_revision = 0 where product_id in (
       select id from products where gtin14 in (select gtin14 from products where gtin14 is not null group by 1 having count(*) > 1)
       union select id from products where sku_fold in (select sku_fold from products group by 1 having count(*) > 1)
       union select bundle_id from bundle_parts)

@@ -1,87 +1,109 @@
-// What refreshing has found, written set by set.
+// What refreshing has found, written set by set; what is as it was is left alone.
 import type { Finding } from '@basileus/core/checks';
-import type { Values } from '@basileus/core/listing';
-import type { Db } from '../database';
+import { copyInto, type CopyValue, type Db } from '../database';
 import type { Market } from '../markets/load';
+import type { Outcome } from './outcome';
 
-/** A listing made anew. */
-export interface Outcome {
-  id: number;
-  values: Values;
-  origins: unknown;
-  findings: Finding[];
-  planned: { operation: string; held: string | null }[];
-  refusalOpen: boolean;
-  /** Version of the product that it was made from. */
-  productVersion: number;
-}
+const countLevel = (o: Outcome, level: string): number => o.findings.filter((f) => f.level === level).length;
 
-/** Puts what refreshing found in the place of what stood there, a handful of statements for all rows. */
-export async function storeOutcomes(db: Db, market: Market, outcomes: readonly Outcome[]): Promise<void> {
-  if (outcomes.length === 0) return;
-  const count = (o: Outcome, level: string) => o.findings.filter((f) => f.level === level).length;
-  const records = outcomes.map((o) => ({
-    id: o.id,
-    values: o.values,
-    origins: o.origins,
-    planned: o.planned,
-    refusal_open: o.refusalOpen,
-    product_version: o.productVersion,
-    blockers: count(o, 'blocker'),
-    cautions: count(o, 'caution'),
-    tips: count(o, 'tip'),
-  }));
-  await db.raw(
-    `update listings l set "values" = r."values", origins = r.origins, planned = r.planned,
-        refusal_open = r.refusal_open, blockers = r.blockers, cautions = r.cautions, tips = r.tips,
-        checked_at = now(), product_version = r.product_version, market_revision = ?,
-      version = case when l."values" is distinct from r."values" then l.version + 1 else l.version end
-    from jsonb_to_recordset(?::jsonb) as r(id bigint, "values" jsonb, origins jsonb, planned jsonb, refusal_open boolean, product_version int, blockers int, cautions int, tips int) where l.id = r.id`,
-    [market.revision, JSON.stringify(records)],
+/** What is written of every outcome that is written at all. */
+const toMarks = (o: Outcome) => ({
+  id: o.id,
+  product_version: o.productVersion,
+  findings_digest: o.findingsDigest,
+  blockers: countLevel(o, 'blocker'),
+  cautions: countLevel(o, 'caution'),
+  tips: countLevel(o, 'tip'),
+});
+const markColumns = 'id bigint, product_version int, findings_digest text, blockers int, cautions int, tips int';
+const setMarks = `product_version = r.product_version, market_revision = ?, findings_digest = r.findings_digest,
+        blockers = r.blockers, cautions = r.cautions, tips = r.tips`;
+
+/**
+ * Puts what refreshing found in the place of what stood there, a handful of statements for all rows. Only what is new is
+ * written. `from` is the first revision of the market whose checks count: what was checked against an earlier one and is the
+ * same gets the mark of the present one. 1 where a whole market is gone through, since then the market itself is marked.
+ */
+export async function storeOutcomes(
+  db: Db,
+  market: Market,
+  outcomes: readonly Outcome[],
+  from = market.checksFrom,
+): Promise<void> {
+  const rows = outcomes.filter((o) => o.isRowNew);
+  const marks = outcomes.filter(
+    (o) =>
+      !o.isRowNew && (o.areFindingsNew || o.before.productVersion !== o.productVersion || o.before.revision < from),
   );
-  await db.raw(
-    `update dispatch_lines d
-      set mended = true
-      from listings l
-      where d.listing_id = l.id and d.state = 'refused' and not d.mended and not d.resent and l.id = any(?)
-        and not l.refusal_open`,
-    [outcomes.map((o) => o.id)],
-  );
-  await db.raw('delete from findings where listing_id = any(?)', [outcomes.map((o) => o.id)]);
-  // A listing's findings go in with one statement: what is kept of them counts listings.
-  for (const some of divide(outcomes, 5000)) {
-    const part = some.flatMap((o) => o.findings.map((f) => toRecord(o.id, f)));
-    if (part.length === 0) continue;
+  if (rows.length) {
+    const records = rows.map((o) => ({
+      ...toMarks(o),
+      values: o.values,
+      origins: o.origins,
+      planned: o.planned,
+      refusal_open: o.refusalOpen,
+      row_digest: o.rowDigest,
+      own_category: o.ownCategory,
+    }));
     await db.raw(
-      `insert into findings (listing_id, market_id, "check", message, level, field, value, params, remedies)
-        select r.listing_id, ?, r.c, r.message, r.level, r.field, r.value, r.params, r.remedies
-        from jsonb_to_recordset(?::jsonb) as r(listing_id bigint, c text, message text, level text, field text, value text, params jsonb, remedies jsonb)`,
-      [market.id, JSON.stringify(part).replace(/\\u0000/g, '')],
+      `update listings l
+        set ${setMarks}, "values" = r."values", origins = r.origins, planned = r.planned, refusal_open = r.refusal_open,
+          row_digest = r.row_digest, own_category = r.own_category,
+          version = case when l."values" is distinct from r."values" then l.version + 1 else l.version end
+        from jsonb_to_recordset(?::jsonb) as r(${markColumns}, "values" jsonb, origins jsonb, planned jsonb, refusal_open boolean,
+          row_digest text, own_category text)
+        where l.id = r.id`,
+      [market.revision, JSON.stringify(records)],
+    );
+    await db.raw(
+      `update dispatch_lines d
+        set mended = true
+        from listings l
+        where d.listing_id = l.id and d.state = 'refused' and not d.mended and not d.resent and l.id = any(?)
+          and not l.refusal_open`,
+      [rows.map((o) => o.id)],
     );
   }
+  if (marks.length)
+    await db.raw(
+      `update listings l set ${setMarks} from jsonb_to_recordset(?::jsonb) as r(${markColumns}) where l.id = r.id`,
+      [market.revision, JSON.stringify(marks.map(toMarks))],
+    );
+  await replaceFindings(
+    db,
+    market,
+    outcomes.filter((o) => o.areFindingsNew),
+  );
 }
 
-const toRecord = (id: number, f: Finding) => ({
-  listing_id: id,
-  c: f.check,
-  message: f.message,
-  level: f.level,
-  field: f.field,
-  value: f.value.slice(0, 500),
-  params: f.params,
-  remedies: f.remedies,
-});
-
-/** Outcomes in pieces of about so many findings, none of them divided. */
-function* divide(outcomes: readonly Outcome[], most: number): Generator<readonly Outcome[]> {
-  let from = 0,
-    findings = 0;
-  for (const [i, o] of outcomes.entries()) {
-    findings += o.findings.length;
-    if (findings < most) continue;
-    yield outcomes.slice(from, i + 1);
-    from = i + 1;
-    findings = 0;
-  }
-  yield outcomes.slice(from);
+async function replaceFindings(db: Db, market: Market, outcomes: readonly Outcome[]): Promise<void> {
+  if (outcomes.length === 0) return;
+  await db.raw('delete from findings where listing_id = any(?)', [outcomes.map((o) => o.id)]);
+  // One statement for all: what is kept of findings counts listings, so that those of one must not be divided.
+  if (outcomes.some((o) => o.findings.length))
+    await copyInto(
+      db,
+      'findings (listing_id, market_id, "check", message, level, field, value, params, remedies)',
+      toLines(market, outcomes),
+    );
 }
+
+function* toLines(market: Market, outcomes: readonly Outcome[]): Generator<CopyValue[]> {
+  for (const o of outcomes) for (const f of o.findings) yield toLine(market, o.id, f);
+}
+
+const mostCharacters = 500;
+/** JSON writes a NUL as an escape, which jsonb does not take. */
+const toJson = (facts: unknown): string => JSON.stringify(facts).replace(/\\u0000/g, '');
+
+const toLine = (market: Market, id: number, f: Finding): CopyValue[] => [
+  id,
+  market.id,
+  f.check,
+  f.message,
+  f.level,
+  f.field,
+  f.value.slice(0, mostCharacters),
+  toJson(f.params),
+  toJson(f.remedies),
+];

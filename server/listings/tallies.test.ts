@@ -2,14 +2,17 @@
 import { getListingState, type StateFacts } from '@basileus/core/listing';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { createRandom } from '../../core/tests/random';
+import { compactTallies } from '../database';
 import { loadMarket } from '../markets/load';
+import { loadCatalogCounts } from '../products/tallies';
 import { type House, openHouse } from '../tests/house';
 import { stateSql } from './queries';
 import { refreshMarket } from './refresh';
 import {
-  compactTallies,
   loadCauseCounts,
+  loadFilledCounts,
   loadLevelCounts,
+  loadOwnCounts,
   loadPlanCounts,
   loadStateCounts,
   loadUnplaced,
@@ -41,8 +44,29 @@ async function loadKept() {
     plan: sortBy(await loadPlanCounts(house.db, market), (p) => `${p.operation} ${p.held ?? ''}`),
     levels: await loadLevelCounts(house.db, market),
     unplaced: (await loadUnplaced(house.db, [market]))[0]?.n ?? 0,
+    own: sortBy(
+      (await loadOwnCounts(house.db, market)).map(({ own, chosen, n }) => ({ own, chosen, n })),
+      (o) => `${o.own} ${o.chosen ?? ''}`,
+    ),
+    filled: Object.fromEntries(await loadFilledCounts(house.db, market)),
+    brands: sortBy(await loadCatalogCounts(house.db, 'brand'), (b) => b.name),
+    categories: sortBy(await loadCatalogCounts(house.db, 'category'), (b) => b.name),
+    kinds: sortBy(await loadCatalogCounts(house.db, 'kind'), (b) => b.name),
+    colours: sortBy(await loadCatalogCounts(house.db, 'fact', 'colour'), (b) => b.name),
+    contents: sortBy(await loadCatalogCounts(house.db, 'fact', 'box_contents'), (b) => b.name),
   };
 }
+const countProducts = (name: string) =>
+  house.rows<{ name: string; count: number }>(
+    `select ${name} as name, count(*) as count from products where ${name} is not null group by 1`,
+  );
+const countFact = (fact: string) =>
+  house.rows<{ name: string; count: number }>(
+    `select w as name, count(*) as count from products cross join jsonb_array_elements_text(
+        case when jsonb_typeof(facts -> ?) = 'array' then facts -> ? else jsonb_build_array(facts ->> ?) end) w
+      where facts ->> ? is not null and length(w) <= 200 group by 1`,
+    [fact, fact, fact, fact],
+  );
 async function countAll() {
   const [levels] = await house.rows<{ blocker: number; caution: number; tip: number; unplaced: number }>(
     `select sum(blockers)::int as blocker, sum(cautions)::int as caution, sum(tips)::int as tip,
@@ -74,6 +98,24 @@ async function countAll() {
     ),
     levels: rest,
     unplaced,
+    own: sortBy(
+      await house.rows<{ own: string; chosen: string | null; n: number }>(
+        `select own_category as own, category as chosen, count(*) as n from listings group by 1, 2`,
+      ),
+      (o) => `${o.own} ${o.chosen ?? ''}`,
+    ),
+    filled: Object.fromEntries(
+      (
+        await house.rows<{ key: string; n: number }>(
+          'select k as key, count(*) as n from listings cross join jsonb_object_keys("values") k group by 1',
+        )
+      ).map((f) => [f.key, f.n]),
+    ),
+    brands: sortBy(await countProducts('brand'), (b) => b.name),
+    categories: sortBy(await countProducts('category'), (b) => b.name),
+    kinds: sortBy(await countProducts('kind'), (b) => b.name),
+    colours: sortBy(await countFact('colour'), (b) => b.name),
+    contents: sortBy(await countFact('box_contents'), (b) => b.name),
   };
 }
 
@@ -84,6 +126,18 @@ describe('kept counts', () => {
     expect(kept.causes.length).toBeGreaterThan(15);
     expect(kept.states.length).toBeGreaterThan(3);
     expect(kept.plan.length).toBeGreaterThan(3);
+    expect(kept.own.length).toBeGreaterThan(10);
+    expect(Object.keys(kept.filled).length).toBeGreaterThan(15);
+    expect(kept.colours.length).toBeGreaterThan(3);
+    expect(kept.brands.length).toBeGreaterThan(1);
+    expect(kept.contents.length).toBeGreaterThan(1);
+  });
+  it('of our categories are those of the products that were checked', async () => {
+    expect(
+      await house.rows(
+        `select l.id from listings l join products p on p.id = l.product_id where l.own_category <> coalesce(p.category, '')`,
+      ),
+    ).toEqual([]);
   });
   it('stay so through forty changes of every kind at random', async () => {
     const random = createRandom(99);
@@ -102,6 +156,20 @@ describe('kept counts', () => {
         const p = await pick(`select id, gtin as v from products where kind <> 'family' and gtin is not null`);
         return house.call('PATCH', '/products', {
           cells: [{ id: p.id, field: 'gtin', before: p.v, after: '9520000000004' }],
+        });
+      },
+      async () => {
+        const p = await pick(
+          `select id, facts ->> 'colour' as v from products where kind <> 'family' and jsonb_typeof(facts -> 'colour') = 'string'`,
+        );
+        return house.call('PATCH', '/products', {
+          cells: [{ id: p.id, field: 'fact.colour', before: p.v, after: random() < 0.3 ? null : 'Sea green' }],
+        });
+      },
+      async () => {
+        const p = await pick('select id, category as v from products where category is not null');
+        return house.call('PATCH', '/products', {
+          cells: [{ id: p.id, field: 'category', before: p.v, after: random() < 0.3 ? null : 'Odds and ends' }],
         });
       },
       async () => {

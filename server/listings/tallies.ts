@@ -2,14 +2,14 @@
 import type { CauseKey, Level } from '@basileus/core/checks';
 import type { Hold } from '@basileus/core/feed';
 import type { Operation } from '@basileus/core/rulebook';
-import { type Db, rowOf, rowsOf } from '../database';
+import { type Db, rowsOf } from '../database';
 
-type Kind = 'state' | 'unplaced' | 'level' | 'plan' | 'cause' | 'safe' | 'likely';
+type Kind = 'state' | 'unplaced' | 'level' | 'plan' | 'cause' | 'safe' | 'likely' | 'own' | 'filled';
 
 const load = (db: Db, markets: readonly number[], kinds: readonly Kind[]) =>
-  rowsOf<{ market: number; kind: Kind; key: string; n: number }>(
+  rowsOf<{ market: number; kind: Kind; key: string; n: number; changed: number }>(
     db,
-    `select market_id as market, kind, key, sum(n)::bigint as n
+    `select market_id as market, kind, key, sum(n)::bigint as n, max(id) as changed
       from tallies
       where market_id = any(?) and kind = any(?)
       group by 1, 2, 3
@@ -29,6 +29,26 @@ export const loadStateCounts = async (db: Db, markets: readonly number[]): Promi
 /** Listings without a category, by market; markets that have none are left out. */
 export const loadUnplaced = async (db: Db, markets: readonly number[]): Promise<{ market: number; n: number }[]> =>
   (await load(db, markets, ['unplaced'])).map(({ market, n }) => ({ market, n }));
+
+export interface OwnCount {
+  /** Our category, empty where an item has none; as each listing was last checked. */
+  own: string;
+  /** The market's, or null where none was chosen. */
+  chosen: string | null;
+  n: number;
+  /** Goes up with each change of the count: the highest was changed last. */
+  changed: number;
+}
+/** Listings of a market by our category and the market's. */
+export const loadOwnCounts = async (db: Db, market: number): Promise<OwnCount[]> =>
+  (await load(db, [market], ['own'])).map(({ key, n, changed }) => {
+    const [own = '', chosen = ''] = key.split('\t');
+    return { own, chosen: chosen === '' ? null : chosen, n, changed };
+  });
+
+/** Listings of a market that have a value, by attribute. */
+export const loadFilledCounts = async (db: Db, market: number): Promise<ReadonlyMap<string, number>> =>
+  new Map((await load(db, [market], ['filled'])).map(({ key, n }) => [key, n]));
 
 export interface PlanCount {
   operation: Operation;
@@ -80,21 +100,4 @@ export async function loadCauseCounts(db: Db, markets: readonly number[]): Promi
     else cause.likely = n;
   }
   return [...causes.values()];
-}
-
-/** Parts beyond which they are put together. */
-const mostParts = 3000;
-
-/**
- * Puts sums in the place of their parts where many have gathered. Safe at any time: it takes away only the parts that it
- * has summed, and one of two that do so at once finds nothing left to do.
- */
-export async function compactTallies(db: Db): Promise<void> {
-  const parts = (await rowOf<{ n: number }>(db, 'select count(*) as n from tallies'))!.n;
-  if (parts <= mostParts) return;
-  await db.raw(
-    `with gone as (delete from tallies returning market_id, kind, key, n)
-      insert into tallies (market_id, kind, key, n)
-        select market_id, kind, key, sum(n) from gone group by 1, 2, 3 having sum(n) <> 0`,
-  );
 }

@@ -2,35 +2,23 @@
 import { fold, findNearest } from '@basileus/core/text';
 import { isFilled } from '@basileus/core/listing';
 import { productFields } from '@basileus/core/product';
-import { type Db, rowOf, rowsOf } from '../database';
+import { type Db, rowOf } from '../database';
 import { AppError } from '../http';
 import { refreshMarket } from '../listings/refresh';
 import { refreshLater } from '../listings/stale';
+import { loadFilledCounts, loadOwnCounts } from '../listings/tallies';
+import { loadCatalogCounts } from '../products/tallies';
 import { bumpRevision, loadCorrespondences, loadMarketById, type Market } from './load';
 
 export async function loadFieldMap(db: Db, market: Market) {
   const c = await loadCorrespondences(db, market.id);
-  const filled = new Map(
-    (
-      await rowsOf<{ key: string; n: number }>(
-        db,
-        `select k as key, count(*) as n
-          from listings l, jsonb_object_keys(l."values") k
-          where l.market_id = ?
-          group by 1`,
-        [market.id],
-      )
-    ).map((r) => [r.key, r.n]),
-  );
-  const placed = await rowsOf<{ category: string; n: number }>(
-    db,
-    'select category, count(*) as n from listings where market_id = ? and category is not null group by 1',
-    [market.id],
+  const filled = await loadFilledCounts(db, market.id);
+  const placed = (await loadOwnCounts(db, market.id)).flatMap(({ chosen, n }) =>
+    chosen === null ? [] : [{ chosen, n }],
   );
   const demanded = (key: string) =>
     placed.reduce(
-      (sum, { category, n }) =>
-        sum + (market.category(category)?.compiled.byKey.get(key)?.strongest === 'must' ? n : 0),
+      (sum, { chosen, n }) => sum + (market.category(chosen)?.compiled.byKey.get(key)?.strongest === 'must' ? n : 0),
       0,
     );
   return {
@@ -83,6 +71,9 @@ export async function putFieldSource(db: Db, market: Market, attribute: string, 
 const isNamed = (entry: { code: string; label: string }, ours: string): boolean =>
   entry.code === ours || fold(entry.label) === fold(ours);
 
+/** Words of one field that are shown to be translated, those of most items. */
+const mostWords = 300;
+
 export async function loadValueMap(db: Db, market: Market, only: string) {
   const c = await loadCorrespondences(db, market.id);
   const rows = [];
@@ -90,19 +81,8 @@ export async function loadValueMap(db: Db, market: Market, only: string) {
     const list = a.codes === undefined ? undefined : market.rulebook.codeLists[a.codes];
     const source = c.fields.get(a.key) ?? a.from;
     if (!list || !source || source.startsWith('=') || (only !== '' && only !== a.key)) continue;
-    const ours = source.startsWith('fact.')
-      ? await rowsOf<{ v: string; n: number }>(
-          db,
-          `select v, count(*) as n
-            from products p
-            cross join lateral (select jsonb_array_elements_text(case when jsonb_typeof(p.facts -> ?) = 'array' then p.facts -> ? else jsonb_build_array(p.facts ->> ?) end) as v) x
-            where p.facts ->> ? is not null
-            group by 1
-            order by 2 desc limit 300`,
-          [source.slice(5), source.slice(5), source.slice(5), source.slice(5)],
-        )
-      : [];
-    for (const { v, n } of ours) {
+    const ours = source.startsWith('fact.') ? await loadCatalogCounts(db, 'fact', source.slice('fact.'.length)) : [];
+    for (const { name: v, count: n } of ours.slice(0, mostWords)) {
       const mapped = c.values.get(a.key)?.get(fold(v));
       const byCode = list.entries.find((e) => isNamed(e, v) || e.also.some((w) => fold(w) === fold(v)));
       rows.push({

@@ -15,7 +15,6 @@ import { AppError } from '../http';
 export interface MarketSettings {
   buffer: number;
   least: number;
-  person: string;
 }
 export interface Market {
   id: number;
@@ -27,6 +26,8 @@ export interface Market {
   connection: { url?: string };
   /** Goes up with every change of the rulebook or of a correspondence: what was checked against less is checked anew. */
   revision: number;
+  /** The first revision whose checks count: above 1 from a change of the market until everything was checked against it. */
+  checksFrom: number;
   category: (key: string) => { compiled: CompiledCategory; check: CategoryChecker } | undefined;
   labelOf: (attribute: string) => string;
 }
@@ -39,6 +40,7 @@ interface MarketRow {
   settings: Partial<MarketSettings>;
   connection: { url?: string };
   revision: number;
+  checks_from: number;
 }
 interface Compiled {
   rulebook: Rulebook;
@@ -78,7 +80,8 @@ async function toMarket(db: Db, row: MarketRow): Promise<Market> {
     rulebook: compiled.rulebook,
     connection: row.connection,
     revision: row.revision,
-    settings: { buffer: row.settings.buffer ?? 0, least: row.settings.least ?? 0, person: row.settings.person ?? '' },
+    checksFrom: row.checks_from,
+    settings: { buffer: row.settings.buffer ?? 0, least: row.settings.least ?? 0 },
     category: (key) => {
       if (!compiled.categories.has(key)) {
         const c = compileCategory(compiled.rulebook, key);
@@ -115,7 +118,7 @@ export async function loadMarketById(db: Db, id: number): Promise<Market> {
 
 /** Says that what a market's listings were checked against has changed. In the transaction of the change. */
 export const bumpRevision = (db: Db, market: Market): Promise<unknown> =>
-  db.raw('update markets set revision = revision + 1 where id = ?', [market.id]);
+  db.raw('update markets set revision = revision + 1, checks_from = revision + 1 where id = ?', [market.id]);
 
 /** The correspondences of a market, as the core wants them. */
 export async function loadCorrespondences(

@@ -17,7 +17,7 @@ import { AppError, route } from '../http';
 import { refreshLater } from '../listings/stale';
 import { recordHistory } from '../products/change-sets';
 import { loadFieldMap, loadValueMap, putFieldSource, putValueCode } from './correspondences';
-import { loadMarket, loadMarkets, type Market } from './load';
+import { bumpRevision, loadMarket, loadMarkets, type Market } from './load';
 import { openMarketPort } from './port';
 
 /** A document as a rulebook of this market; a refusal with the path of the first fault where it is none. */
@@ -64,7 +64,8 @@ export function addMarketRoutes(router: Router, db: Db): void {
           returning id`,
         [market.key, rulebook.version, JSON.stringify(body)],
       ))!;
-      await tx.raw('update markets set rulebook_id = ?, revision = revision + 1 where id = ?', [row.id, market.id]);
+      await tx.raw('update markets set rulebook_id = ? where id = ?', [row.id, market.id]);
+      await bumpRevision(tx, market);
       await recordHistory(tx, actor, 'put in force', `${market.name} rulebook ${rulebook.version}`);
       await announce(tx, { topic: 'markets' });
       return refreshLater(tx, market);

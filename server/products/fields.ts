@@ -2,6 +2,7 @@
 import { padGtin, parseGtin } from '@basileus/core/identifiers';
 import type { Value } from '@basileus/core/listing';
 import { padMoney } from '@basileus/core/quantity';
+import { computeBundleStock } from '@basileus/core/stock';
 
 export interface ProductRow {
   id: number;
@@ -28,33 +29,37 @@ export interface ProductRow {
   version: number;
   on_hand: number | null;
   reserved: number | null;
+  parts: { stock: number; count: number }[] | null;
   variants?: number;
 }
 
-export const textColumns = [
-  'title',
-  'brand',
-  'category',
-  'gtin',
-  'mpn',
-  'sale_start',
-  'sale_end',
-  'description',
-] as const;
+export const textColumns = ['title', 'brand', 'category', 'gtin', 'mpn', 'description'] as const;
+export const dayColumns = ['sale_start', 'sale_end'] as const;
 export const moneyColumns = ['cost', 'price', 'sale_price'] as const;
 export const listColumns = ['highlights', 'pictures'] as const;
 
-/** Select list of a product with its parent's SKU and its stock. A bundle's stock is derived from its parts. */
-export const productSelect = `p.*, parent.sku as parent_sku, s.on_hand, s.reserved`;
+/** Select list of a product with its parent's SKU and its stock; of a bundle, what is free of each of its parts. */
+export const productSelect = `p.id, p.sku, p.kind, p.parent_id, p.title, p.brand, p.category, p.gtin, p.gtin14, p.mpn, p.cost, p.price,
+  p.sale_price, p.sale_start, p.sale_end, p.description, p.highlights, p.pictures, p.facts, p.axes, p.version,
+  parent.sku as parent_sku, s.on_hand, s.reserved,
+  case when p.kind = 'bundle' then (
+    select jsonb_agg(jsonb_build_object('count', b.count, 'stock', (select coalesce(sum(on_hand - reserved), 0) from stock where product_id = b.part_id)))
+    from bundle_parts b where b.bundle_id = p.id) end as parts`;
 export const productFrom = `products p left join products parent on parent.id = p.parent_id
-  left join lateral (select case when p.kind = 'bundle' then (select min(greatest(0, coalesce(ps.free, 0)) / bp.count)::int from bundle_parts bp left join lateral (select sum(on_hand - reserved)::int as free from stock where product_id = bp.part_id) ps on true where bp.bundle_id = p.id)
-    else (select sum(on_hand)::int from stock where product_id = p.id) end as on_hand, (select coalesce(sum(reserved), 0)::int from stock where product_id = p.id) as reserved) s on true`;
+  left join lateral (select sum(on_hand)::int as on_hand, sum(reserved)::int as reserved from stock where product_id = p.id) s on true`;
+
+/** What is on hand of a product and what of it is promised; of a bundle, how many can be put together. */
+export function getStock(row: ProductRow): { onHand: number; reserved: number } | undefined {
+  if (row.kind === 'family') return undefined;
+  if (row.kind === 'bundle') return row.parts ? { onHand: computeBundleStock(row.parts), reserved: 0 } : undefined;
+  return row.on_hand === null ? undefined : { onHand: row.on_hand, reserved: row.reserved ?? 0 };
+}
 
 /** A product's fields, flat; empty ones are left out. */
 export function toFields(row: ProductRow): Record<string, Value> {
   const fields: Record<string, Value> = { sku: row.sku };
   if (row.parent_sku) fields['parent_sku'] = row.parent_sku;
-  for (const c of textColumns) {
+  for (const c of [...textColumns, ...dayColumns]) {
     const v = row[c];
     if (v !== null && v !== '') fields[c] = v;
   }
@@ -66,7 +71,8 @@ export function toFields(row: ProductRow): Record<string, Value> {
     const v = row[c];
     if (v && v.length) fields[c] = v;
   }
-  if (row.on_hand !== null && row.kind !== 'family') fields['stock'] = String(row.on_hand);
+  const stock = getStock(row);
+  if (stock) fields['stock'] = String(stock.onHand);
   for (const [k, v] of Object.entries(row.facts)) fields[`fact.${k}`] = v;
   return fields;
 }

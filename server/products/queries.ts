@@ -2,6 +2,7 @@ import type { Product, productLacks } from '@basileus/contract';
 import { getProductField } from '@basileus/core/product';
 import { type Db, rowOf, rowsOf } from '../database';
 import {
+  dayColumns,
   listColumns,
   moneyColumns,
   type ProductRow,
@@ -10,6 +11,7 @@ import {
   textColumns,
   toFields,
 } from './fields';
+import { loadCatalogCounts } from './tallies';
 
 export interface ProductFilter {
   search: string;
@@ -29,7 +31,7 @@ export interface ProductFilter {
 function toOrderSql(sort: string): string {
   if (sort === 'updated') return 'root.updated_at';
   if (sort === 'stock') return '(select sum(x.on_hand) from stock x where x.product_id = root.id)';
-  if ((moneyColumns as readonly string[]).includes(sort)) return `root.${sort}`;
+  if (([...moneyColumns, ...dayColumns] as readonly string[]).includes(sort)) return `root.${sort}`;
   if ((listColumns as readonly string[]).includes(sort)) return `jsonb_array_length(root.${sort})`;
   if ((textColumns as readonly string[]).includes(sort)) return `root.${sort} collate "natural"`;
   const field = getProductField(sort);
@@ -143,16 +145,12 @@ export async function loadFacets(db: Db): Promise<{
   brands: { name: string; count: number }[];
   products: number;
 }> {
-  const [categories, brands, products] = await Promise.all([
-    rowsOf<{ name: string; count: number }>(
-      db,
-      `select category as name, count(*) as count from products where category is not null group by 1 order by 1`,
-    ),
-    rowsOf<{ name: string; count: number }>(
-      db,
-      `select brand as name, count(*) as count from products where brand is not null group by 1 order by 1`,
-    ),
-    rowOf<{ n: number }>(db, `select count(*) as n from products`),
+  const byName = async (kind: 'category' | 'brand') =>
+    (await loadCatalogCounts(db, kind)).sort((a, b) => (a.name < b.name ? -1 : 1));
+  const [categories, brands, kinds] = await Promise.all([
+    byName('category'),
+    byName('brand'),
+    loadCatalogCounts(db, 'kind'),
   ]);
-  return { categories, brands, products: products?.n ?? 0 };
+  return { categories, brands, products: kinds.reduce((n, k) => n + k.count, 0) };
 }

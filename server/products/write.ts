@@ -4,13 +4,13 @@ import { toNaturalKey } from '@basileus/core/text';
 import type { Value } from '@basileus/core/listing';
 import { toText } from '@basileus/core/listing';
 import { type Db, rowsOf } from '../database';
-import { listColumns, moneyColumns, textColumns, toGtin14 } from './fields';
+import { dayColumns, listColumns, moneyColumns, textColumns, toGtin14 } from './fields';
 
 export interface ProductChange {
   id: number;
   fields: Record<string, Value | null>;
 }
-const plain = [...textColumns, ...moneyColumns] as const;
+const plain = [...textColumns, ...dayColumns, ...moneyColumns] as const;
 
 /** Flat fields sorted by where they are kept: columns, lists, facts, and facts that are taken away. */
 function sortFields(fields: Record<string, Value | null>) {
@@ -39,8 +39,8 @@ export async function updateProducts(db: Db, changes: readonly ProductChange[]):
   const assign = [
     ...textColumns.map((c) => `${c} = case when r."set" \\? '${c}' then r."set" ->> '${c}' else p.${c} end`),
     `gtin14 = case when r."set" \\? 'gtin14' then r."set" ->> 'gtin14' else p.gtin14 end`,
-    ...moneyColumns.map(
-      (c) => `${c} = case when r."set" \\? '${c}' then (r."set" ->> '${c}')::numeric else p.${c} end`,
+    ...[...moneyColumns.map((c) => [c, 'numeric']), ...dayColumns.map((c) => [c, 'date'])].map(
+      ([c, type]) => `${c} = case when r."set" \\? '${c}' then (r."set" ->> '${c}')::${type} else p.${c} end`,
     ),
     ...listColumns.map((c) => `${c} = case when r.lists \\? '${c}' then r.lists -> '${c}' else p.${c} end`),
   ];
@@ -81,9 +81,16 @@ export interface NewProduct {
 }
 
 /** Columns that are filled as they are named; the title, which is never null, stands beside them. */
-const insertedColumns = [...textColumns.filter((c) => c !== 'title'), 'gtin14', ...moneyColumns, ...listColumns];
+const insertedColumns = [
+  ...textColumns.filter((c) => c !== 'title'),
+  'gtin14',
+  ...dayColumns,
+  ...moneyColumns,
+  ...listColumns,
+];
 const insertedTypes = [
   ...[...textColumns.filter((c) => c !== 'title'), 'gtin14'].map((c) => `${c} text`),
+  ...dayColumns.map((c) => `${c} date`),
   ...moneyColumns.map((c) => `${c} numeric`),
   ...listColumns.map((c) => `${c} jsonb`),
 ].join(', ');
@@ -129,8 +136,8 @@ export async function insertProducts(db: Db, items: readonly NewProduct[]): Prom
     }),
   );
   await db.raw(
-    `insert into listings (product_id, market_id)
-      select p.id, m.id
+    `insert into listings (product_id, market_id, own_category)
+      select p.id, m.id, coalesce(p.category, '')
       from products p
       cross join markets m
       where p.id = any(?)

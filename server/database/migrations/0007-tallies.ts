@@ -61,6 +61,9 @@ create trigger tally_${event} after ${event} on ${table} referencing ${tables}
     .join('');
 }
 
+/** Puts the functions that count listings back to how they were made here. */
+export const listingTriggersOf0007 = (): string => makeTriggers('listings', listingParts).replaceAll('?', '\\?');
+
 const countedNow = `
 insert into tallies (market_id, kind, key, n)
   select market_id, kind, key, sum(d) from (${listingParts('listings', '')}) x group by 1, 2, 3;

@@ -1,0 +1,150 @@
+import type { Knex } from 'knex';
+import { listingTriggersOf0007 } from './0007-tallies';
+
+// What waits to be checked is marked where it comes about, so that nobody has to look for it: by each statement that raises
+// the version of products, in its own transaction; by listings that were never checked; by a market whose rulebook or
+// correspondences have changed. Digests tell whether checking has found anything new: what is as it was is not written.
+const marks = `
+create table unchecked (
+  id bigint generated always as identity primary key, market_id smallint not null references markets (id) on delete cascade,
+  products bigint[] not null, writer xid8 not null default pg_current_xact_id()
+);
+create index unchecked_market on unchecked (market_id, id);
+create index unchecked_writer on unchecked (writer);
+create function mark_unchecked() returns trigger language plpgsql as $$ begin
+  insert into unchecked (market_id, products)
+    select m.id, c.products from markets m cross join
+      (select array_agg(n.id) as products from added n join gone o using (id) where n.version <> o.version) c
+    where c.products is not null;
+  return null; end $$;
+create trigger mark_unchecked after update on products referencing old table as gone new table as added
+  for each statement execute function mark_unchecked();
+
+alter table markets add column checks_from int not null default 1;
+update markets m set checks_from = revision where exists (select 1 from listings l where l.market_id = m.id and l.market_revision <> m.revision);
+insert into unchecked (market_id, products)
+  select l.market_id, array_agg(p.id) from listings l join products p on p.id = l.product_id where l.product_version <> p.version group by 1;
+alter table listings add column row_digest text, add column findings_digest text, add column own_category text not null default '', drop column checked_at;
+update listings l set own_category = p.category from products p where p.id = l.product_id and p.category is not null;
+drop index products_category;
+create index products_category on products (category, id);
+create index listings_never_checked on listings (market_id) where market_revision = 0;
+`;
+
+// More counts are kept as those of 0007 are: listings by own category and the market's, and by the fields that are filled;
+// products by what the catalog is narrowed by, and by the words that stand in their facts.
+const kinds = ['state', 'unplaced', 'level', 'plan', 'cause', 'safe', 'likely'];
+const allowKinds = (list: readonly string[]): string =>
+  `alter table tallies drop constraint tallies_kind_check, add check (kind in ('${list.join(`', '`)}'));`;
+
+const counted =
+  'id, market_id, in_flight, market_state, refusal_open, category, blockers, cautions, tips, planned, own_category';
+const listingParts = (table: string, sign: string, withValues: string): string =>
+  [
+    `select market_id, 'state' as kind, listing_state(in_flight, market_state, refusal_open, category, blockers) as key, ${sign}1 as d from ${table}`,
+    `select market_id, 'unplaced', '', ${sign}1 from ${table} where category is null`,
+    `select market_id, 'own', own_category || E'\\t' || coalesce(category, ''), ${sign}1 from ${table}`,
+    `select market_id, 'plan', (e ->> 'operation') || E'\\t' || coalesce(e ->> 'held', ''), ${sign}1
+      from ${table} cross join jsonb_array_elements(planned) e where in_flight = 0`,
+    ...['blocker', 'caution', 'tip'].map(
+      (level) => `select market_id, 'level', '${level}', ${sign}${level}s from ${table} where ${level}s <> 0`,
+    ),
+    `select market_id, 'filled', k, ${sign}1 from ${withValues} cross join jsonb_object_keys("values") k`,
+  ].join(' union all ');
+const addParts = (with_: string, parts: string): string => `
+  insert into tallies (market_id, kind, key, n)
+    ${with_} select market_id, kind, key, sum(d) from (${parts}) x group by 1, 2, 3 having sum(d) <> 0;`;
+
+// Most updates of a listing move no count: what is as it was is left out before anything is taken apart.
+const moved = `with pairs as materialized (
+      select n.id, (${counted
+        .split(', ')
+        .map((c) => `n.${c}`)
+        .join(', ')}) is distinct from (${counted
+        .split(', ')
+        .map((c) => `o.${c}`)
+        .join(
+          ', ',
+        )}) as is_counted, n."values" is distinct from o."values" as has_values from added n join gone o using (id)),
+    after as (select ${counted} from added where id in (select id from pairs where is_counted)),
+    before as (select ${counted} from gone where id in (select id from pairs where is_counted)),
+    filled_after as (select market_id, "values" from added where id in (select id from pairs where has_values)),
+    filled_before as (select market_id, "values" from gone where id in (select id from pairs where has_values))`;
+
+const listingTriggers = `
+create or replace function tally_listings_insert() returns trigger language plpgsql as $$ begin
+  ${addParts('', listingParts('added', '', 'added'))} return null; end $$;
+create or replace function tally_listings_delete() returns trigger language plpgsql as $$ begin
+  ${addParts('', listingParts('gone', '-', 'gone'))} return null; end $$;
+create or replace function tally_listings_update() returns trigger language plpgsql as $$ begin
+  ${addParts(moved, `${listingParts('before', '-', 'filled_before')} union all ${listingParts('after', '', 'filled_after')}`)} return null; end $$;
+`;
+
+const productParts = (table: string, sign: string): string =>
+  [
+    `select 'category' as kind, category as key, ${sign}1 as d from ${table} where category is not null`,
+    `select 'brand', brand, ${sign}1 from ${table} where brand is not null`,
+    `select 'kind', kind, ${sign}1 from ${table}`,
+    `select 'fact', k || E'\\t' || w, ${sign}1 from ${table} cross join jsonb_each(facts) f (k, v)
+      cross join jsonb_array_elements_text(case when jsonb_typeof(v) = 'array' then v else jsonb_build_array(v) end) w where length(w) <= 200`,
+  ].join(' union all ');
+const countedProduct = ['category', 'brand', 'kind', 'facts'];
+const movedProducts = `with pairs as materialized (
+      select id from added n join gone o using (id) where (${countedProduct.map((c) => `n.${c}`).join(', ')}) is distinct from (${countedProduct.map((c) => `o.${c}`).join(', ')})),
+    after as (select ${countedProduct.join(', ')} from added where id in (select id from pairs)),
+    before as (select ${countedProduct.join(', ')} from gone where id in (select id from pairs))`;
+const addProductParts = (with_: string, parts: string): string => `
+  insert into catalog_tallies (kind, key, n)
+    ${with_} select kind, key, sum(d) from (${parts}) x group by 1, 2 having sum(d) <> 0;`;
+
+const productTriggers = `
+create table catalog_tallies (
+  id bigint generated always as identity primary key, kind text not null check (kind in ('category', 'brand', 'kind', 'fact')),
+  key text not null, n bigint not null
+);
+create index catalog_tallies_kind on catalog_tallies (kind, key text_pattern_ops) include (n);
+${Object.entries({
+  insert: { tables: 'new table as added', sql: addProductParts('', productParts('added', '')) },
+  delete: { tables: 'old table as gone', sql: addProductParts('', productParts('gone', '-')) },
+  update: {
+    tables: 'old table as gone new table as added',
+    sql: addProductParts(movedProducts, `${productParts('before', '-')} union all ${productParts('after', '')}`),
+  },
+})
+  .map(
+    ([event, { tables, sql }]) => `
+create function tally_products_${event}() returns trigger language plpgsql as $$ begin ${sql} return null; end $$;
+create trigger tally_${event} after ${event} on products referencing ${tables}
+  for each statement execute function tally_products_${event}();`,
+  )
+  .join('')}
+`;
+
+const countedNow = `
+insert into tallies (market_id, kind, key, n)
+  select market_id, 'own', own_category || E'\\t' || coalesce(category, ''), count(*) from listings group by 1, 3
+  union all select market_id, 'filled', k, count(*) from listings cross join jsonb_object_keys("values") k group by 1, 3;
+${addProductParts('', productParts('products', ''))}
+`;
+
+export const keptMarks = {
+  up: async (db: Knex): Promise<void> => {
+    await db.raw(marks);
+    await db.raw(allowKinds([...kinds, 'own', 'filled']));
+    await db.raw(listingTriggers);
+    await db.raw(productTriggers);
+    await db.raw(countedNow);
+  },
+  down: async (db: Knex): Promise<void> => {
+    const events = ['insert', 'delete', 'update'];
+    const drop = (table: string): string =>
+      events.map((e) => `drop trigger tally_${e} on ${table}; drop function tally_${table}_${e}();`).join('');
+    await db.raw(`${drop('products')} drop table catalog_tallies; ${drop('listings')}
+      delete from tallies where kind not in ('${kinds.join(`', '`)}'); ${allowKinds(kinds)}
+      drop trigger mark_unchecked on products; drop function mark_unchecked(); drop table unchecked;
+      drop index products_category; create index products_category on products (category); drop index listings_never_checked;
+      alter table markets drop column checks_from;
+      alter table listings drop column row_digest, drop column findings_digest, drop column own_category, add column checked_at timestamptz`);
+    await db.raw(listingTriggersOf0007());
+  },
+};

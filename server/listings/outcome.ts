@@ -1,0 +1,53 @@
+// What checking has found of a listing, and whether that is what stands there already.
+import { createHash } from 'node:crypto';
+import type { Finding } from '@basileus/core/checks';
+import type { HeldOperation } from '@basileus/core/feed';
+import type { Origin, Values } from '@basileus/core/listing';
+import type { FullRow } from './rows';
+
+interface Found {
+  values: Values;
+  origins: Readonly<Record<string, Origin>>;
+  findings: Finding[];
+  planned: HeldOperation[];
+  refusalOpen: boolean;
+}
+
+export interface Outcome extends Found {
+  id: number;
+  ownCategory: string;
+  /** Version of the product that it was made from. */
+  productVersion: number;
+  rowDigest: string;
+  findingsDigest: string;
+  /** True where what stands in the database says something else. */
+  isRowNew: boolean;
+  areFindingsNew: boolean;
+  /** The product version and market revision against which it was checked before. */
+  before: { productVersion: number; revision: number };
+}
+
+const digest = (facts: unknown): string => createHash('md5').update(JSON.stringify(facts)).digest('base64');
+
+/** An outcome beside what it takes the place of. Digests, not the values themselves, are compared: they need not be read. */
+export function toOutcome(row: FullRow, found: Found): Outcome {
+  const { values, origins, planned, refusalOpen, findings } = found;
+  const ownCategory = row.category ?? '';
+  const rowDigest = digest([values, origins, planned, refusalOpen, ownCategory]),
+    findingsDigest = findings.length ? digest(findings) : '';
+  return {
+    id: row.listing_id,
+    values,
+    origins,
+    planned,
+    refusalOpen,
+    findings,
+    ownCategory,
+    productVersion: row.version,
+    rowDigest,
+    findingsDigest,
+    isRowNew: row.row_digest !== rowDigest || row.refusal_open !== refusalOpen,
+    areFindingsNew: row.findings_digest !== findingsDigest,
+    before: { productVersion: row.product_version, revision: row.market_revision },
+  };
+}

@@ -29,28 +29,38 @@ interface PlanCounts {
   n: number;
 }
 
-/** What would go of a choice of rows, and what holds the rest, by operation and by reason. */
-export async function loadPlan(db: Db, market: Market, choice: PlanChoice = everyRow) {
+/** Planned rows by operation and what holds them. What is stale is held, and is nothing that is kept: then they are counted. */
+async function loadCounts(db: Db, market: Market, choice: PlanChoice): Promise<PlanCounts[]> {
   const isWhole = choice.ids === undefined && choice.brand === '' && choice.own === '' && choice.import === 0;
-  // What is stale is held, and is nothing that is kept: then, and for a choice, the rows are counted.
-  const rows =
-    isWhole && !(await hasStale(db, market))
-      ? await loadPlanCounts(db, market.id)
-      : await countPlan(db, market, choice);
-  const states = await loadStateCounts(db, [market.id]);
-  const inState = (state: string): number => states.find((s) => s.state === state)?.n ?? 0;
-  const sum = (f: (r: PlanCounts) => boolean): number => rows.filter(f).reduce((n, r) => n + r.n, 0);
+  return isWhole && !(await hasStale(db, market)) ? loadPlanCounts(db, market.id) : countPlan(db, market, choice);
+}
+const sum = (rows: readonly PlanCounts[], f: (r: PlanCounts) => boolean): number =>
+  rows.filter(f).reduce((n, r) => n + r.n, 0);
+
+/** How many rows would go, and what holds the rest, by operation and by reason. */
+export async function loadPlanTotals(db: Db, market: Market, choice: PlanChoice = everyRow) {
+  const rows = await loadCounts(db, market, choice);
   const reasons = [...new Set(rows.flatMap((r) => (r.held ? [r.held] : [])))];
-  const going = (operation: Operation): number => sum((r) => r.operation === operation && r.held === null);
   return {
     operations: operations
       .map((operation) => ({
         operation,
-        count: going(operation),
-        held: sum((r) => r.operation === operation && r.held !== null),
+        count: sum(rows, (r) => r.operation === operation && r.held === null),
+        held: sum(rows, (r) => r.operation === operation && r.held !== null),
       }))
       .filter((o) => o.count + o.held > 0),
-    held: reasons.map((reason) => ({ reason, count: sum((r) => r.held === reason) })),
+    held: reasons.map((reason) => ({ reason, count: sum(rows, (r) => r.held === reason) })),
+  };
+}
+
+/** The same of a choice of rows, with what waits for its receipt and what a person should look at before it goes. */
+export async function loadPlan(db: Db, market: Market, choice: PlanChoice = everyRow) {
+  const totals = await loadPlanTotals(db, market, choice);
+  const states = await loadStateCounts(db, [market.id]);
+  const inState = (state: string): number => states.find((s) => s.state === state)?.n ?? 0;
+  const going = (operation: Operation): number => totals.operations.find((o) => o.operation === operation)?.count ?? 0;
+  return {
+    ...totals,
     waiting: inState('sent'),
     // Whether stock falls or prices move is only looked at where enough of it would go. Family rows are live, and sell nothing.
     surprises: canSurprise(Math.max(going('price'), going('stock')), inState('live') - (await countFamilies(db)))
@@ -120,6 +130,7 @@ export interface PlannedRow {
   held: HeldReason | null;
 }
 
+/** How many rows of an operation there are, of those that are held, of the others, or of all. */
 export async function countPlanned(
   db: Db,
   market: Market,
@@ -127,12 +138,10 @@ export async function countPlanned(
   held: '' | 'yes' | 'no',
   choice: PlanChoice = everyRow,
 ): Promise<number> {
-  const { sql, bindings } = chooseSql(choice, operation);
-  return (await rowOf<{ n: number }>(
-    db,
-    `select count(*) as n from ${planFrom} where l.market_id = ? and ${plannedCondition(held)} and ${sql}`,
-    [market.id, operation, ...bindings],
-  ))!.n;
+  return sum(
+    await loadCounts(db, market, choice),
+    (r) => r.operation === operation && (held === '' || (held === 'yes') === (r.held !== null)),
+  );
 }
 
 export interface PlannedId {

@@ -23,11 +23,14 @@ export async function loadShelf(
   const counts = await loadStateCounts(db, [market.id]);
   const rows = await rowsOf<ShelfRow>(
     db,
-    `select l.id, p.sku, p.title, l.number, ${stateSql} as state, l.number_since as since
-      from listings l
+    `with page as materialized (
+        select l.id from listings l where l.market_id = ? and ${stateSql} = ?
+        order by l.number_since desc nulls last, l.id offset ? limit ?)
+      select l.id, p.sku, p.title, l.number, ${stateSql} as state, l.number_since as since
+      from page
+      join listings l on l.id = page.id
       join products p on p.id = l.product_id
-      where l.market_id = ? and ${stateSql} = ?
-      order by l.number_since desc nulls last, p.sku offset ? limit ?`,
+      order by l.number_since desc nulls last, l.id`,
     [market.id, state, offset, limit],
   );
   const port = openMarketPort(market);

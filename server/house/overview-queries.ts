@@ -1,5 +1,5 @@
 // What the overview is made of, each part one statement over the markets in scope.
-import { type Db, rowOf, rowsOf } from '../database';
+import { type Db, rowsOf } from '../database';
 
 export const loadAnswers = (
   db: Db,
@@ -71,6 +71,3 @@ export const loadFailedJobs = (db: Db): Promise<{ title: string; error: string; 
       where state = 'failed' and title <> '' and updated_at > now() - interval '1 day'
       order by updated_at desc limit 3`,
   );
-
-export const countProducts = async (db: Db): Promise<number> =>
-  (await rowOf<{ n: number }>(db, 'select count(*) as n from products'))!.n;

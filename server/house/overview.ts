@@ -1,11 +1,11 @@
 // What waits at each stop and what needs a person today: facts, in the order in which they cost money or time.
 import type { Overview, Today } from '@basileus/contract';
 import type { Db } from '../database';
-import { loadPlan } from '../dispatches/plan';
+import { loadPlanTotals } from '../dispatches/plan';
 import { type CauseCount, loadCauseCounts, loadStateCounts, loadUnplaced } from '../listings/tallies';
 import { loadMarkets, type Market } from '../markets/load';
+import { loadCatalogCounts } from '../products/tallies';
 import {
-  countProducts,
   loadAnswers,
   loadFailedDispatches,
   loadFailedJobs,
@@ -14,7 +14,7 @@ import {
   loadWaitingImports,
 } from './overview-queries';
 
-type Plan = Awaited<ReturnType<typeof loadPlan>>;
+type Plan = Awaited<ReturnType<typeof loadPlanTotals>>;
 const mostCauses = 4,
   mostTop = 8;
 const sumOf = <T>(rows: readonly T[], of: (row: T) => number): number => rows.reduce((n, r) => n + of(r), 0);
@@ -24,19 +24,19 @@ const rowsReady = (plan: Plan): number => sumOf(plan.operations, (o) => o.count)
 export async function loadOverview(db: Db, only: string): Promise<Overview> {
   const markets = (await loadMarkets(db)).filter((m) => only === '' || m.key === only);
   const ids = markets.map((m) => m.id);
-  const [states, allCauses, answers, products, imports, undecided, refusedLines, failed, turnedBack, jobs, plans] =
+  const [states, allCauses, answers, kinds, imports, undecided, refusedLines, failed, turnedBack, jobs, plans] =
     await Promise.all([
       loadStateCounts(db, ids),
       loadCauseCounts(db, ids),
       loadAnswers(db, ids),
-      countProducts(db),
+      loadCatalogCounts(db, 'kind'),
       loadWaitingImports(db),
       loadUnplaced(db, ids),
       loadRefusedLines(db, ids),
       loadFailedDispatches(db, ids),
       loadTurnedBack(db, ids),
       loadFailedJobs(db),
-      Promise.all(markets.map((m) => loadPlan(db, m))),
+      Promise.all(markets.map((m) => loadPlanTotals(db, m))),
     ]);
   const causes = listTop(allCauses);
   const total = (state: string): number =>
@@ -97,7 +97,7 @@ export async function loadOverview(db: Db, only: string): Promise<Overview> {
       send: sumOf(plans, rowsReady),
       settle: sumOf(refusedLines, (r) => r.n + r.mended) + failed.length,
     },
-    products,
+    products: sumOf(kinds, (k) => k.count),
     states: Object.fromEntries([...new Set(states.map((s) => s.state))].map((s) => [s, total(s)])),
     today,
     readiness: markets.map((m) => ({

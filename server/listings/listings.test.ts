@@ -229,4 +229,30 @@ describe('lists of listings', () => {
     const skus = a.rows.map((r) => r.sku);
     expect(skus.indexOf('AP-BAKE')).toBeLessThan(skus.indexOf('AP-BAKE-CHA'));
   });
+  it.each([
+    '',
+    'state=blocked',
+    'state=live',
+    'without=category',
+    'category=woks',
+    'state=live&category=woks',
+    'search=pan',
+  ])('say how many there are of “%s”, and have as many', async (q) => {
+    const { total } = await list(`${q}&limit=1`);
+    const skus: string[] = [];
+    for (let offset = 0; offset <= total; offset += 50)
+      skus.push(...(await list(`${q}&limit=50&offset=${offset}`)).rows.map((r) => r.sku));
+    expect(total).toBeGreaterThan(0);
+    expect([skus.length, new Set(skus).size]).toEqual([total, total]);
+  });
+  it.each(['sku', 'title', 'price', 'state'])('by %s, down, are not by it, up', async (sort) => {
+    const [up, down] = [await list(`sort=${sort}&limit=200`), await list(`sort=${sort}&direction=down&limit=200`)];
+    expect(up.total).toBe(down.total);
+    expect(up.rows.map((r) => r.sku)).not.toEqual(down.rows.map((r) => r.sku));
+    const skus = down.rows.map((r) => r.sku);
+    if (sort === 'sku') {
+      expect(skus).toContain('WK-GALE');
+      expect(skus.indexOf('WK-GALE')).toBeLessThan(skus.indexOf('WK-GALE-28CM'));
+    }
+  });
 });

@@ -3,6 +3,7 @@ import type { Value } from '@basileus/core/listing';
 import { type Db, rowOf, rowsOf } from '../database';
 import { loadCorrespondences, type Market } from '../markets/load';
 import { roleOf, toMarketAxes } from './rows';
+import { loadOwnCounts, loadStateCounts, loadUnplaced } from './tallies';
 
 /** The state of a listing l; the database's function and `getListingState` of the core are the same. */
 export const stateSql = `listing_state(l.in_flight, l.market_state, l.refusal_open, l.category, l.blockers)`;
@@ -94,6 +95,40 @@ function toOrder(market: Market, sort: string, direction: string): { order: stri
     : { order: `(${value}) collate "natural" ${way}, p.id`, bindings: [sort] };
 }
 
+const rowSelect = `l.id, l.product_id, p.sku, p.title, p.category as own_category, p.kind, parent.sku as parent_sku, p.axes,
+        l.category, ${stateSql} as state, l.number, l."values", l.origins, l.wish, l.version`;
+
+/** What narrows a list of listings; their order and the page are none. */
+const narrowing = [
+  'category',
+  'ownCategory',
+  'brand',
+  'import',
+  'state',
+  'search',
+  'check',
+  'level',
+  'without',
+] as const;
+
+/** How many listings a filter leaves: the kept count where it is one thing that is kept, else counted. */
+async function countListings(db: Db, market: Market, f: Partial<ListingFilter>): Promise<number> {
+  const [only, ...others] = narrowing.filter((k) => f[k] !== undefined && f[k] !== '' && f[k] !== 0);
+  const sum = (rows: readonly { n: number }[]): number => rows.reduce((n, r) => n + r.n, 0);
+  if (others.length === 0) {
+    if (only === undefined) return sum(await loadStateCounts(db, [market.id]));
+    if (only === 'state') return sum((await loadStateCounts(db, [market.id])).filter((s) => s.state === f.state));
+    if (only === 'category') return sum((await loadOwnCounts(db, market.id)).filter((o) => o.chosen === f.category));
+    if (only === 'without') return sum(await loadUnplaced(db, [market.id]));
+  }
+  const { where, bindings } = toWhere(market, f);
+  return (await rowOf<{ n: number }>(
+    db,
+    `select count(*) as n from listings l join products p on p.id = l.product_id where ${where}`,
+    bindings,
+  ))!.n;
+}
+
 /** A page of listings with everything a table of them shows. Families stand before their variants. */
 export async function loadListings(
   db: Db,
@@ -102,21 +137,23 @@ export async function loadListings(
 ): Promise<{ total: number; rows: ListingShape[] }> {
   const { where, bindings } = toWhere(market, f);
   const { order, bindings: ordered } = toOrder(market, f.sort ?? 'sku', f.direction ?? 'up');
-  const total = (await rowOf<{ n: number }>(
-    db,
-    `select count(*) as n from listings l join products p on p.id = l.product_id where ${where}`,
-    bindings,
-  ))!.n;
+  const total = await countListings(db, market, f);
+  // The page is found first, among narrow rows, and read then: what is far down is reached by passing what stands above it.
   const rows = await rowsOf<Row>(
     db,
-    `select l.id, l.product_id, p.sku, p.title, p.category as own_category, p.kind, parent.sku as parent_sku, p.axes,
-        l.category, ${stateSql} as state, l.number, l."values", l.origins, l.wish, l.version
-      from listings l
+    `with page as materialized (
+        select l.id
+        from listings l
+        join products p on p.id = l.product_id
+        where ${where}
+        order by ${order} offset ? limit ?)
+      select ${rowSelect}
+      from page
+      join listings l on l.id = page.id
       join products p on p.id = l.product_id
       left join products parent on parent.id = p.parent_id
-      where ${where}
-      order by ${order} offset ? limit ?`,
-    [...bindings, ...ordered, f.offset, f.limit],
+      order by ${order}`,
+    [...bindings, ...ordered, f.offset, f.limit, ...ordered],
   );
   return { total, rows: await withFindings(db, market, rows) };
 }
@@ -124,8 +161,7 @@ export async function loadListings(
 export async function loadListing(db: Db, market: Market, id: number): Promise<ListingShape | undefined> {
   const rows = await rowsOf<Row>(
     db,
-    `select l.id, l.product_id, p.sku, p.title, p.category as own_category, p.kind, parent.sku as parent_sku, p.axes,
-        l.category, ${stateSql} as state, l.number, l."values", l.origins, l.wish, l.version
+    `select ${rowSelect}
       from listings l
       join products p on p.id = l.product_id
       left join products parent on parent.id = p.parent_id

@@ -113,9 +113,9 @@ export async function loadProducts(db: Db, f: ProductFilter): Promise<{ total: n
   // By SKU the page is read off an index; any other order is made.
   const page =
     f.sort === 'sku'
-      ? `select p.id, row_number() over (order by p.shelf_order ${direction}, p.parent_id is not null, p.id) as n
-          from products p ${condition}
-          order by p.shelf_order ${direction}, p.parent_id is not null, p.id offset ? limit ?`
+      ? `select id, row_number() over () as n from (
+          select p.id from products p ${condition}
+          order by p.shelf_order ${direction}, p.parent_id is not null, p.id offset ? limit ?) x`
       : `select p.id, row_number() over (order by ${toOrderSql(f.sort)} ${direction}, root.id, p.parent_id is not null, p.id) as n
           from products p join products root on root.id = coalesce(p.parent_id, p.id) ${condition}
           order by n offset ? limit ?`;

@@ -3,7 +3,8 @@ import type { Knex } from 'knex';
 // What must hold of the data holds in the database too. A finding is of a listing of its market; the parent of a variant is a
 // family; days are days; no price is below nothing. Columns and an index that serve nothing are gone.
 const up = `
-alter table listings add unique (id, market_id);
+-- With the product beside it, so that listings of a market are put in order without reading them.
+alter table listings add unique (id, market_id) include (product_id);
 alter table findings drop constraint findings_listing_id_fkey,
   add foreign key (listing_id, market_id) references listings (id, market_id) on delete cascade;
 alter table change_sets add foreign key (market_id) references markets (id), add foreign key (reversed_by) references change_sets (id);
@@ -48,7 +49,7 @@ alter table imports drop constraint imports_change_set_id_fkey;
 alter table change_sets drop constraint change_sets_reversed_by_fkey, drop constraint change_sets_market_id_fkey;
 alter table findings drop constraint findings_listing_id_market_id_fkey,
   add foreign key (listing_id) references listings (id) on delete cascade;
-alter table listings drop constraint listings_id_market_id_key;
+alter table listings drop constraint listings_id_market_id_product_id_key;
 `;
 
 export const constraints = {

@@ -28,6 +28,10 @@ alter table listings add column row_digest text, add column findings_digest text
 update listings l set own_category = p.category from products p where p.id = l.product_id and p.category is not null;
 drop index products_category;
 create index products_category on products (category, id);
+drop index products_shelf;
+create index products_shelf on products (shelf_order, (parent_id is not null), id) include (parent_id);
+create index listings_on_shelf on listings (market_id, market_state) where market_state <> 'none';
+create index listings_state on listings (market_id, (listing_state(in_flight, market_state, refusal_open, category, blockers)), number_since desc nulls last, id);
 create index listings_never_checked on listings (market_id) where market_revision = 0;
 `;
 
@@ -143,6 +147,8 @@ export const keptMarks = {
       delete from tallies where kind not in ('${kinds.join(`', '`)}'); ${allowKinds(kinds)}
       drop trigger mark_unchecked on products; drop function mark_unchecked(); drop table unchecked;
       drop index products_category; create index products_category on products (category); drop index listings_never_checked;
+      drop index listings_on_shelf; drop index listings_state;
+      drop index products_shelf; create index products_shelf on products (shelf_order, (parent_id is not null), id);
       alter table markets drop column checks_from;
       alter table listings drop column row_digest, drop column findings_digest, drop column own_category, add column checked_at timestamptz`);
     await db.raw(listingTriggersOf0007());

@@ -11,6 +11,7 @@ import { prepareChecks } from '@basileus/core/checks';
 import { createFeedWriter, type FeedRow, findLayout } from '@basileus/core/feed';
 import { createRowReader, createTextDecoder, planRow, understandSheet } from '@basileus/core/sheet';
 import { connect, migrate } from '../server/database';
+import { makeStraightPass } from '../server/markets/straight-pass';
 import { insertProducts, setStock } from '../server/products/write';
 import { book, makeListings, pans } from './data';
 
@@ -169,7 +170,7 @@ const tasks: Record<string, () => Promise<void>> = {
     ),
   check: async () => {
     const list = listListings(),
-      judge = prepareChecks(pans);
+      judge = prepareChecks(pans, undefined, makeStraightPass);
     await time(() => {
       let n = 0;
       for (const l of list) n += judge(l).length;
@@ -189,6 +190,7 @@ const tasks: Record<string, () => Promise<void>> = {
           'text-length',
           'pattern-mismatch',
         ].includes(id),
+        makeStraightPass,
       );
     await time(() => {
       let n = 0;

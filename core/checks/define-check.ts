@@ -1,6 +1,7 @@
 // A check is data plus a function: id, level, reasons, messages, and what it prepares from the rulebook's category once.
-// It judges either cell by cell (`prepareCells`), or a row as a whole (`prepareRow`). Cells are the quick way: a row
-// holds far fewer values than a rulebook has attributes, and each value is then looked up once for all checks.
+// It judges value by value (`prepareValues`), value by value with the rest of the row beside it (`prepareCells`), or a row as
+// a whole (`prepareRow`). The first is the quick way: each value is looked at once for all checks, and one that was good in
+// another row is good.
 // A check knows nothing of files, databases or screens.
 import type { Listing, Value } from '../listing/values';
 import type { CompiledAttribute, CompiledCategory } from '../rulebook/compile';
@@ -50,6 +51,8 @@ export interface RunWhereEmpty {
 }
 /** Judges one value of a row, never undefined, never the empty text. */
 export type RunCell = (value: Value, listing: Listing, out: Finding[]) => void;
+/** The same where nothing but the value counts: of a value that was good in one row nothing is said in another. */
+export type RunValue = (value: Value, out: Finding[]) => void;
 
 interface CheckFacts {
   id: string;
@@ -63,6 +66,7 @@ export interface CheckDefinition extends CheckFacts {
   prepareRow: (category: CompiledCategory) => RunRow | RunWhereEmpty | undefined;
   /** What runs per value of an attribute in this category. */
   prepareCells: (category: CompiledCategory) => (attribute: CompiledAttribute) => RunCell | undefined;
+  prepareValues: (category: CompiledCategory) => (attribute: CompiledAttribute) => RunValue | undefined;
 }
 
 /** Gives a check its typed `say`. */
@@ -71,9 +75,10 @@ export function defineCheck<const M extends Record<string, Message>>(
     messages: M;
     prepareRow?: (category: CompiledCategory, say: Say<M>) => RunRow | RunWhereEmpty | undefined;
     prepareCells?: (category: CompiledCategory, say: Say<M>) => (attribute: CompiledAttribute) => RunCell | undefined;
+    prepareValues?: (category: CompiledCategory, say: Say<M>) => (attribute: CompiledAttribute) => RunValue | undefined;
   },
 ): CheckDefinition {
-  const { prepareRow, prepareCells } = definition;
+  const { prepareRow, prepareCells, prepareValues } = definition;
   const levelOf = (message: string): Level => definition.messages[message]!.level ?? definition.level;
   const say: Say<M> = (out, message, field, value, params, remedies = []) => {
     out.push({
@@ -90,5 +95,6 @@ export function defineCheck<const M extends Record<string, Message>>(
     ...definition,
     prepareRow: (category) => prepareRow?.(category, say),
     prepareCells: (category) => prepareCells?.(category, say) ?? (() => undefined),
+    prepareValues: (category) => prepareValues?.(category, say) ?? (() => undefined),
   };
 }

@@ -11,6 +11,8 @@ export interface CompiledAttribute {
   codeSet: ReadonlySet<string> | undefined;
   /** Level without looking at a row: the strongest that can be met; for ordering and marking columns. */
   strongest: DemandLevel;
+  /** Level where no condition holds. */
+  fixed: DemandLevel;
   levelFor: (values: Values, role: RowRole) => DemandLevel;
   /** False where no row of this category leaves the attribute unused: nothing needs to be asked per row then. */
   canBeUnused: boolean;
@@ -81,17 +83,16 @@ export function compileCategory(book: Rulebook, key: string): CompiledCategory |
     const own = demands.filter((d) => d.attribute === attribute.key);
     const lastFixed = own.findLastIndex((d) => !d.when);
     const inForce = own.slice(Math.max(0, lastFixed));
+    const fixed = inForce.find((d) => !d.when)?.level ?? 'unused';
     const codes = attribute.codes === undefined ? undefined : book.codeLists[attribute.codes];
     return {
       attribute,
       codes,
       codeSet: codes && new Set(codes.entries.map((e) => e.code)),
       strongest: inForce.reduce<DemandLevel>((s, d) => (strength[d.level] > strength[s] ? d.level : s), 'unused'),
+      fixed,
       levelFor: compileLevel(attribute, own),
-      canBeUnused:
-        attribute.rows !== 'all' ||
-        (inForce.find((d) => !d.when)?.level ?? 'unused') === 'unused' ||
-        inForce.some((d) => d.level === 'unused'),
+      canBeUnused: attribute.rows !== 'all' || fixed === 'unused' || inForce.some((d) => d.level === 'unused'),
       conditions: inForce.flatMap((d) => (d.when ? [{ level: d.level, when: d.when, why: d.why }] : [])),
     };
   });

@@ -14,6 +14,14 @@ describe('a wrong rulebook is refused with the path and the reason', () => {
   });
   it.each<[string, (d: never) => void, string, RegExp]>([
     [
+      'a key that every object has',
+      (d: { attributes: { key: string }[] }) => {
+        d.attributes[14]!.key = 'constructor';
+      },
+      'attributes[14].key',
+      /may not be “constructor”/,
+    ],
+    [
       'a choice that names no list',
       (d: { attributes: { key: string; codes?: string }[] }) => {
         delete d.attributes.find((a) => a.key === 'colour')!.codes;

@@ -11,7 +11,9 @@ const key = z
   .regex(
     /^[a-z][a-z0-9_]*(\.[a-z0-9_]+)*$/,
     'A key is lower-case letters, digits and underscores, starting with a letter.',
-  );
+  )
+  // Rows are plain objects, which have a constructor from birth.
+  .refine((k) => !(k in {}), 'A key may not be “constructor”.');
 const label = z.string().min(1);
 const amount = z.string().regex(/^\d+(\.\d+)?$/, 'An amount is written as text with a point, such as "12.50".');
 

@@ -24,7 +24,11 @@ function findMail(text: string): string | undefined {
   return undefined;
 }
 
+/** A link has a scheme, or a point with something behind it. */
+const mayLink = /\.\S|:\/\//;
+
 function findLink(text: string): string | undefined {
+  if (!mayLink.test(text)) return undefined;
   const opened = opening.exec(text);
   for (const m of text.matchAll(ending)) {
     if (opened && opened.index <= m.index) break;

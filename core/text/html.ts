@@ -75,9 +75,29 @@ function listForbidden(text: string, allowed: readonly string[]): Piece[] {
 const longestShown = 80,
   mostRounds = 10;
 
+/**
+ * True where every "<" of a text begins an allowed tag that is written in full and without attributes. Nearly all texts are
+ * such; the rest, and only they, are read by the parser.
+ */
+function holdsOnly(text: string, allowed: readonly string[]): boolean {
+  const tag = getTagPattern(allowed);
+  for (let at = text.indexOf('<'); at >= 0; at = text.indexOf('<', tag.lastIndex)) {
+    tag.lastIndex = at;
+    if (!tag.test(text)) return false;
+  }
+  return true;
+}
+
+const tagPatterns = new WeakMap<readonly string[], RegExp>();
+function getTagPattern(allowed: readonly string[]): RegExp {
+  const known = tagPatterns.get(allowed) ?? new RegExp(`</?(?:${allowed.join('|') || '(?!)'})>`, 'iy');
+  tagPatterns.set(allowed, known);
+  return known;
+}
+
 /** First piece of markup in a text that is not among the allowed tags, or undefined. Attributes are never allowed. */
 export function findForbiddenTag(text: string, allowed: readonly string[]): string | undefined {
-  if (!text.includes('<')) return undefined;
+  if (!text.includes('<') || holdsOnly(text, allowed)) return undefined;
   const [first] = listForbidden(text, allowed);
   if (!first) return undefined;
   const found = text.slice(first.start, first.tagEnd).trim();

@@ -120,6 +120,15 @@ describe('decoration, shouting and promotion', () => {
     expect(find('The Best Price in town')).toBe('Best Price');
     expect(find('The no. 1 pan')).toBe('no. 1');
     expect(find('Wholesale saleable pan no 1')).toBeUndefined();
+    for (const [text, found] of [
+      ['BEST PRICE ever', 'BEST PRICE'],
+      ['Größe: Sale', 'Sale'],
+      ['beſt price', 'beſt price'],
+      ['ΣALE', undefined],
+      ['a saleroom', undefined],
+    ] as const)
+      expect(find(text)).toBe(found);
+    expect(createPhraseFinder(['ευκαιρίας'])('ΕΥΚΑΙΡΊΑΣ')).toBe('ΕΥΚΑΙΡΊΑΣ');
     expect(createPhraseFinder([])('anything')).toBeUndefined();
   });
 });
@@ -129,6 +138,10 @@ describe('markup', () => {
     expect(findForbiddenTag('<p>A <b>pan</b></p>', ['p', 'b'])).toBeUndefined();
     expect(findForbiddenTag('<p>A <i>pan</i></p>', ['p', 'b'])).toBe('<i>');
     expect(findForbiddenTag('<p onclick="x()">A pan</p>', ['p'])).toBe('<p onclick="x()">');
+    expect(findForbiddenTag('<P>A <BR>pan</P>', ['p', 'br'])).toBeUndefined();
+    expect(findForbiddenTag('<p>A pan</p', ['p'])).toBe('</p');
+    expect(findForbiddenTag('<p>A <pre>pan</p>', ['p'])).toBe('<pre>');
+    expect(findForbiddenTag('<p>A pan</p><', ['p'])).toBeUndefined();
     expect(findForbiddenTag('smaller < larger > smallest', [])).toBeUndefined();
   });
   it('that is stripped leaves nothing forbidden behind', () => {

@@ -11,6 +11,7 @@ import {
 import { fold } from '@basileus/core/text';
 import { type Db, rowOf, rowsOf } from '../database';
 import { AppError } from '../http';
+import { makeStraightPass } from './straight-pass';
 
 export interface MarketSettings {
   buffer: number;
@@ -85,7 +86,7 @@ async function toMarket(db: Db, row: MarketRow): Promise<Market> {
     category: (key) => {
       if (!compiled.categories.has(key)) {
         const c = compileCategory(compiled.rulebook, key);
-        compiled.categories.set(key, c && { compiled: c, check: prepareChecks(c) });
+        compiled.categories.set(key, c && { compiled: c, check: prepareChecks(c, undefined, makeStraightPass) });
       }
       return compiled.categories.get(key);
     },

@@ -38,7 +38,7 @@ export const fileForm = defineCheck({
       says: '{{field}} is “{{value}}”, which empties the field in files of {{market}}; write it another way.',
     },
   },
-  prepareCells(category, say) {
+  prepareValues(category, say) {
     const demands = collectDemands(category.rulebook);
     return ({ attribute, strongest }) => {
       const { key } = attribute;
@@ -46,7 +46,8 @@ export const fileForm = defineCheck({
       if (strongest === 'unused' || !demand) return undefined;
       const separators = isList(attribute.type) ? [...demand.separators] : [],
         encodings = [...demand.encodings].filter((e) => e === 'windows-1252'),
-        { clearTokens } = demand;
+        { clearTokens } = demand,
+        longestToken = Math.max(0, ...[...clearTokens].map((t) => t.length));
       if (separators.length + encodings.length + clearTokens.size === 0) return undefined;
       const judge = (text: string, put: (mended: string) => Value, out: Finding[]): void => {
         for (const sign of separators)
@@ -59,9 +60,10 @@ export const fileForm = defineCheck({
           if (found !== undefined)
             say(out, 'notEncodable', key, text, { found, encoding }, toWritable(key, text, encoding, put));
         }
-        if (clearTokens.has(text)) say(out, 'clears', key, text, {}, [{ kind: 'fill', field: key }]);
+        if (text.length <= longestToken && clearTokens.has(text))
+          say(out, 'clears', key, text, {}, [{ kind: 'fill', field: key }]);
       };
-      return (value, _listing, out) => {
+      return (value, out) => {
         if (typeof value === 'string') judge(value, (mended) => mended, out);
         else
           for (const item of value)

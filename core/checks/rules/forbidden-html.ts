@@ -21,7 +21,7 @@ export const forbiddenHtml = defineCheck({
       says: '{{field}} holds {{tag}}; {{market}} takes no markup here.',
     },
   },
-  prepareCells(_, say) {
+  prepareValues(_, say) {
     return ({ attribute: a, strongest }) => {
       if (strongest === 'unused' || !['text', 'long-text', 'html', 'repeated-text'].includes(a.type)) return undefined;
       const { key } = a;
@@ -33,7 +33,7 @@ export const forbiddenHtml = defineCheck({
         if (allowed.length) say(out, 'tag', key, text, { tag, allowed }, [remedy()]);
         else say(out, 'noMarkup', key, text, { tag }, [remedy()]);
       };
-      return (value, _listing, out) => {
+      return (value, out) => {
         if (typeof value === 'string')
           judge(value, () => ({ kind: 'set', field: key, value: stripForbiddenTags(value, tags), safe: true }), out);
         else for (const item of value) judge(item, () => ({ kind: 'fill', field: key }), out);

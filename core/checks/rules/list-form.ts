@@ -37,14 +37,14 @@ export const listForm = defineCheck({
       says: '{{field}}: the point “{{value}}” ends with a full stop; points are not sentences.',
     },
   },
-  prepareCells(_, say) {
+  prepareValues(_, say) {
     return ({ attribute: a, strongest }) => {
       if (strongest === 'unused' || (a.type !== 'repeated-text' && a.type !== 'several-of')) return undefined;
       const { key, minItems: min = 0, maxItems: max = Infinity } = a;
       const isBox = a.textRules.includes('count-x-thing'),
         isPoint = a.textRules.includes('short-point');
       const set = (value: Value, safe: boolean): Remedy[] => [{ kind: 'set', field: key, value, safe }];
-      return (value, _listing, out) => {
+      return (value, out) => {
         const items = toItems(value);
         const put = (item: string, mended: string): Value => items.map((x) => (x === item ? mended : x));
         if (items.length === 0) return;

@@ -24,7 +24,7 @@ export const numberLimits = defineCheck({
       says: '{{field}} is {{value}}; {{market}} takes {{decimals|decimal|decimals}} at the most.',
     },
   },
-  prepareCells(category, say) {
+  prepareValues(category, say) {
     const { currency } = category.rulebook.market;
     return ({ attribute: a, strongest }) => {
       const isMoney = a.type === 'money',
@@ -41,7 +41,7 @@ export const numberLimits = defineCheck({
         nearMax = max === undefined ? Infinity : Number(max) - 1;
       const unit = a.units?.[0] ?? '';
       const ending = unit && ` ${unit}`;
-      return (value, _listing, out) => {
+      return (value, out) => {
         if (typeof value !== 'string') return;
         const near = scanNumber(value, isMeasure);
         if (Number.isNaN(near)) return; // another check speaks of the type

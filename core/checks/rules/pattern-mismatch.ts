@@ -14,13 +14,13 @@ export const patternMismatch = defineCheck({
   messages: {
     mismatch: { title: '{{field}} has the wrong form', says: '{{field}} holds “{{value}}”; it should be {{says}}.' },
   },
-  prepareCells(_, say) {
+  prepareValues(_, say) {
     return ({ attribute, strongest }) => {
       if (!attribute.pattern || strongest === 'unused') return undefined;
       const { key } = attribute,
         { says } = attribute.pattern,
         isOfForm = createMatcher(attribute.pattern.regex);
-      return (value, __, out) => {
+      return (value, out) => {
         for (const item of toItems(value))
           if (!isOfForm(item)) say(out, 'mismatch', key, item, { says }, [{ kind: 'fill', field: key }]);
       };

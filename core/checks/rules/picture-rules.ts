@@ -47,6 +47,11 @@ export const pictureRules = defineCheck({
     const key = roles.pictures;
     if ((category.byKey.get(key)?.strongest ?? 'unused') === 'unused') return undefined;
     const begins = pictures.schemes.map((s) => `${s}://`);
+    // Before a query or a fragment (RFC 3986, 3).
+    const endings = new RegExp(
+      `^[^?#]*(?:${pictures.endings.map((e) => e.replace(/[.*+?^${}()|[\]\\]/g, '\\$&')).join('|')})(?:[?#]|$)`,
+      'i',
+    );
     return (listing, _, out) => {
       const links = toItems(listing.values[key]);
       const count = links.length;
@@ -71,9 +76,7 @@ export const pictureRules = defineCheck({
               ? [{ kind: 'set', field: key, value: put(link.replace('http://', 'https://')), safe: false }]
               : fill,
           );
-        const path = link.split(/[?#]/, 1)[0]!.toLowerCase();
-        if (!pictures.endings.some((e) => path.endsWith(e)))
-          say(out, 'ending', key, link, { endings: pictures.endings }, fill);
+        if (!endings.test(link)) say(out, 'ending', key, link, { endings: pictures.endings }, fill);
         if (link.includes(' '))
           say(out, 'spaces', key, link, {}, [
             { kind: 'set', field: key, value: put(link.trim().replace(/ /g, '%20')), safe: true },

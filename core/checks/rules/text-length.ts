@@ -26,7 +26,7 @@ export const textLength = defineCheck({
       says: '{{field}} has {{length|character|characters}}; {{market}} wants at least {{min}}.',
     },
   },
-  prepareCells(_, say) {
+  prepareValues(_, say) {
     return ({ attribute, strongest }) => {
       const { key, maxCharacters, maxBytes, minCharacters } = attribute;
       if (strongest === 'unused' || (maxCharacters ?? maxBytes ?? minCharacters) === undefined) return undefined;
@@ -53,7 +53,7 @@ export const textLength = defineCheck({
         if (characters < min)
           say(out, 'tooShort', key, text, { length: characters, min }, [{ kind: 'fill', field: key }]);
       };
-      return (value, _listing, out) => {
+      return (value, out) => {
         if (typeof value === 'string') judge(value, false, out);
         else for (const item of value) judge(item, true, out);
       };

@@ -36,7 +36,7 @@ export const textRules = defineCheck({
       says: '{{field}} shouts: {{found}}. Write it in small letters.',
     },
   },
-  prepareCells(category, say) {
+  prepareValues(category, say) {
     const findPromotion = createPhraseFinder(category.rulebook.text.promotionalWords);
     return ({ attribute, strongest }) => {
       const { key, textRules } = attribute;
@@ -73,15 +73,24 @@ export const textRules = defineCheck({
             say(out, 'shouting', key, text, { found: found.slice(0, 3).join(', ') }, set(put(calmDown(text)), true));
         });
       if (judges.length === 0) return undefined;
-      return (value, _listing, out) => {
+      // Points and contents are much alike from row to row: those of which there is nothing to say are remembered.
+      const good = new Set<string>();
+      const judgeItem = (text: string, put: Put, out: Finding[]): void => {
+        if (good.has(text)) return;
+        const before = out.length;
+        for (const judge of judges) judge(text, put, out);
+        if (out.length === before && text.length <= longestRemembered && good.size < mostRemembered) good.add(text);
+      };
+      return (value, out) => {
         if (typeof value === 'string') for (const judge of judges) judge(value, (mended) => mended, out);
-        else
-          for (const text of value)
-            for (const judge of judges) judge(text, (mended) => value.map((t) => (t === text ? mended : t)), out);
+        else for (const text of value) judgeItem(text, (mended) => value.map((t) => (t === text ? mended : t)), out);
       };
     };
   },
 });
+
+const longestRemembered = 200,
+  mostRemembered = 2000;
 
 /** The whole value with one of its texts mended. */
 type Put = (mended: string) => Value;

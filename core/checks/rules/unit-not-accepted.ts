@@ -25,13 +25,13 @@ export const unitNotAccepted = defineCheck({
       says: '{{field}} is {{value}} without a unit; {{market}} takes {{units:or}}.',
     },
   },
-  prepareCells(_, say) {
+  prepareValues(_, say) {
     return ({ attribute, strongest }) => {
       const { key, units: accepted, decimals } = attribute;
       if (!accepted || strongest === 'unused') return undefined;
       const units = accepted;
       const set = (value: string, safe: boolean): Remedy => ({ kind: 'set', field: key, value, safe });
-      return (value, _listing, out) => {
+      return (value, out) => {
         if (typeof value !== 'string') return;
         const space = value.indexOf(' ');
         if (space > 0 && accepted.includes(value.slice(space + 1))) return;

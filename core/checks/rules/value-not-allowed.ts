@@ -31,7 +31,7 @@ export const valueNotAllowed = defineCheck({
       says: '{{field}} holds “{{value}}”, which is not on the list of {{count}} values; choose one.',
     },
   },
-  prepareCells(_, say) {
+  prepareValues(_, say) {
     return ({ attribute, codes, codeSet, strongest }) => {
       if (!codes || !codeSet || strongest === 'unused') return undefined;
       const { key } = attribute,
@@ -60,7 +60,7 @@ export const valueNotAllowed = defineCheck({
         if (best) say(out, 'near', key, item, { nearest: `${best.label} (${best.code})` }, remedies);
         else say(out, 'unknown', key, item, { count: entries.length }, remedies);
       };
-      return (value, _listing, out) => {
+      return (value, out) => {
         if (typeof value === 'string') {
           if (!codeSet.has(value)) judge(out, value, (m) => (isList ? [m] : m));
         } else

@@ -47,7 +47,7 @@ export const wrongType = defineCheck({
       says: '{{field}} holds {{count}} values; {{market}} takes one.',
     },
   },
-  prepareCells(_, say) {
+  prepareValues(_, say) {
     return ({ attribute, strongest }) => {
       const { key, type } = attribute;
       if (strongest === 'unused' || type === 'several-of' || type === 'links' || type === 'repeated-text')
@@ -86,7 +86,7 @@ export const wrongType = defineCheck({
         return only?.ok && (!isWhole || !only.number.includes('.')) ? set(only.number, false) : fill;
       };
       const isText = !['integer', 'decimal', 'money', 'date', 'yes-no', 'measure'].includes(type);
-      return (value, _listing, out) => {
+      return (value, out) => {
         if (typeof value === 'string') {
           if (!isText) judge(value, out);
         } else if (value.length > 1) say(out, 'single', key, value, { count: value.length }, set(value[0]!, false));

@@ -383,7 +383,7 @@ async function attackWithKills(): Promise<{ imports: number; sends: number; long
     const [n] = await rows<{ products: number; stock: number; cells: number }>(
       `select (select count(*)::int from products where sku like $1) as products,
         (select count(*)::int from stock s join products p on p.id = s.product_id where p.sku like $1) as stock,
-        (select count(*)::int from change_cells c join change_sets s on s.id = c.change_set_id where s.title = $2) as cells`,
+        (select sum(jsonb_array_length(c.changes))::int from change_items c join change_sets s on s.id = c.change_set_id where s.title = $2) as cells`,
       [`KR${round}-%`, `Import ${name}.csv`],
     );
     if (n!.products !== count || n!.stock !== count || n!.cells !== 3 * count)

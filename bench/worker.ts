@@ -179,17 +179,19 @@ const tasks: Record<string, () => Promise<void>> = {
   },
   'check-same': async () => {
     const list = listListings(),
-      judge = prepareChecks(pans, (id) =>
-        [
-          'demanded-missing',
-          'unused-filled',
-          'wrong-type',
-          'value-not-allowed',
-          'number-limits',
-          'unit-not-accepted',
-          'text-length',
-          'pattern-mismatch',
-        ].includes(id),
+      judge = prepareChecks(
+        pans,
+        (id) =>
+          [
+            'demanded-missing',
+            'unused-filled',
+            'wrong-type',
+            'value-not-allowed',
+            'number-limits',
+            'unit-not-accepted',
+            'text-length',
+            'pattern-mismatch',
+          ].includes(id),
         makeStraightPass,
       );
     await time(() => {

@@ -1,7 +1,7 @@
 import { type CellFault, productFields } from '@basileus/core/product';
 import { z } from 'zod';
 import { defineEndpoint } from './endpoint';
-import { cellPatch, idParam, nothing, page, product, value, word } from './shapes';
+import { cellPatch, fieldChange, idParam, nothing, page, product, value, word } from './shapes';
 
 /** What a product may lack, and by what the catalog may be put in order. */
 export const productLacks = ['gtin', 'brand', 'pictures', 'cost', 'price', 'category', 'description'] as const;
@@ -141,12 +141,9 @@ export const readChangeSet = defineEndpoint({
   response: z.object({
     set: changeSet,
     cells: z.array(
-      z.object({
+      fieldChange.extend({
         sku: z.string(),
-        field: z.string(),
         label: z.string(),
-        before: value.nullable(),
-        after: value.nullable(),
         /** Why taking it back left this cell as it was. */
         leftAs: z.enum(['changed', 'stock', 'gone', 'refused']).nullable(),
       }),

@@ -1,7 +1,7 @@
 // Findings grouped by cause, and mends for all rows of one.
 import { z } from 'zod';
 import { defineEndpoint } from './endpoint';
-import { finding, id, level, marketParam, nothing, value, word } from './shapes';
+import { fieldChange, finding, id, level, marketParam, nothing, value, word } from './shapes';
 
 const count = z.number();
 
@@ -56,7 +56,7 @@ const remedyRow = z.object({
   id: z.number(),
   sku: z.string(),
   sureness: z.enum(['safe', 'likely']),
-  changes: z.array(z.object({ field: z.string(), before: value.nullable(), after: value.nullable() })),
+  changes: z.array(fieldChange),
 });
 export type RemedyRow = z.output<typeof remedyRow>;
 

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { defineEndpoint } from './endpoint';
-import { difference, id, idParam, listingState, marketParam, nothing, operation, page, value, word } from './shapes';
+import { fieldChange, id, idParam, listingState, marketParam, nothing, operation, page, value, word } from './shapes';
 
 const count = z.number();
 export const dispatchShape = z.object({
@@ -86,7 +86,7 @@ export const dispatchLine = z.object({
   says: z.string(),
   remedy: z.string(),
   number: z.string().nullable(),
-  differences: z.array(difference),
+  differences: z.array(fieldChange),
   current: z.union([z.string(), z.array(z.string()).readonly()]).nullable(),
   mended: z.boolean(),
   /** Of a refused line: the later dispatch with which the market took it. */

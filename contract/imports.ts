@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { guessReasons } from '@basileus/core/sheet';
 import { defineEndpoint } from './endpoint';
-import { difference, id, idParam, nothing, ok, page, pathId, value, word } from './shapes';
+import { fieldChange, id, idParam, nothing, ok, page, pathId, value, word } from './shapes';
 
 export const importReading = z.object({
   encoding: z.enum(['utf-8', 'utf-16le', 'utf-16be', 'windows-1252']),
@@ -82,7 +82,7 @@ const plannedRow = z.object({
   row: z.number(),
   sku: z.string(),
   action: z.enum(['create', 'update', 'same', 'refuse']),
-  changes: z.array(difference),
+  changes: z.array(fieldChange),
   problems: z.array(
     z.object({
       field: z.string(),

@@ -1,7 +1,7 @@
 // What would go out to a market, what is held back, and the file as the market would get it.
 import { z } from 'zod';
 import { defineEndpoint } from './endpoint';
-import { id, marketParam, nothing, operation, page, value, word } from './shapes';
+import { fieldChange, id, marketParam, nothing, operation, page, word } from './shapes';
 
 const count = z.number();
 const planRow = z.object({ operation, count, held: count });
@@ -57,9 +57,7 @@ const plannedListing = z.object({
   role: z.string(),
   category: z.string().nullable(),
   held: heldReason.nullable(),
-  differences: z.array(
-    z.object({ field: z.string(), label: z.string(), before: value.nullable(), after: value.nullable() }),
-  ),
+  differences: z.array(fieldChange.extend({ label: z.string() })),
 });
 export type PlannedListing = z.output<typeof plannedListing>;
 export const listPlanRows = defineEndpoint({

@@ -71,12 +71,11 @@ export const listing = z.object({
   wish: z.enum(['keep', 'withdraw', 'restore']),
   version: z.number(),
 });
-export const difference = z.object({ field: z.string(), before: value.nullable(), after: value.nullable() });
-export const cellPatch = z.object({
+/** The one shape of a change, as the core's `FieldChange`. */
+export const fieldChange = z.object({ field: z.string(), before: value.nullable(), after: value.nullable() });
+export const cellPatch = fieldChange.extend({
   id,
   field: word,
-  before: value.nullable(),
-  after: value.nullable(),
   reset: z.boolean().optional(),
 });
 export const job = z.object({

@@ -1,3 +1,4 @@
+export * from './change';
 export * from './patch';
 export * from './merge';
 export * from './name';

@@ -1,6 +1,7 @@
 // Two writers, one field: what each made of the value they both began with, and what may be written without asking.
 // The textbook three-way merge, one value at a time (common practice of version control; no single source).
 import type { Value } from '../listing/values';
+import type { FieldChange } from './change';
 
 /**
  * `apply`: only we changed it. `keep`: only they did. `same`: both made the same of it, or neither changed it.
@@ -19,11 +20,6 @@ export function mergeValue(base: Value | null, theirs: Value | null, ours: Value
   return isSame(base, theirs) ? 'apply' : 'conflict';
 }
 
-export interface PlannedChange {
-  field: string;
-  before: Value | null;
-  after: Value | null;
-}
 export interface Conflict {
   field: string;
   base: Value | null;
@@ -36,11 +32,11 @@ export interface Conflict {
  * what both sides changed.
  */
 export function mergeChanges(
-  planned: readonly PlannedChange[],
+  planned: readonly FieldChange[],
   now: Readonly<Record<string, Value>>,
   isSame: (field: string, a: Value | null, b: Value | null) => boolean,
-): { changes: PlannedChange[]; conflicts: Conflict[] } {
-  const changes: PlannedChange[] = [],
+): { changes: FieldChange[]; conflicts: Conflict[] } {
+  const changes: FieldChange[] = [],
     conflicts: Conflict[] = [];
   for (const { field, before, after } of planned) {
     const theirs = now[field] ?? null;

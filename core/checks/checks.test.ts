@@ -643,9 +643,14 @@ for (const check of checks) {
       if (!r.settledBy) return;
       const finding = found[said.indexOf(r.says)]!;
       const change = toFieldChange(finding.remedies[0]!, listing(r.case[1]).values)!;
-      expect(change.after).toEqual(r.settledBy === 'clear' ? undefined : r.settledBy[finding.field]);
+      expect(change.after).toEqual(r.settledBy === 'clear' ? null : r.settledBy[finding.field]);
       // The remedy really settles the finding.
-      const after = judge([r.case[0], { ...r.case[1], [change.field]: change.after }, r.case[2], r.case[3]]);
+      const after = judge([
+        r.case[0],
+        { ...r.case[1], [change.field]: change.after ?? undefined },
+        r.case[2],
+        r.case[3],
+      ]);
       expect(
         after.some((f) => f.check === finding.check && f.message === finding.message && f.field === finding.field),
       ).toBe(false);

@@ -1,18 +1,13 @@
-import { isSameValue, type Listing, type Value } from '../listing/values';
+import { applyChanges, compareValues, type FieldChange } from '../change/change';
+import type { Listing, Value } from '../listing/values';
 import type { CheckContext, Finding, Remedy } from './finding';
 import type { CategoryChecker } from './run';
 import type { CauseKey } from './word';
 
-export interface FieldChange {
-  field: string;
-  before: Value | undefined;
-  after: Value | undefined;
-}
-
 /** The change that a mechanical remedy makes; undefined for those that need a person's answer. */
 export function toFieldChange(remedy: Remedy, values: Listing['values']): FieldChange | undefined {
-  if (remedy.kind === 'set') return { field: remedy.field, before: values[remedy.field], after: remedy.value };
-  if (remedy.kind === 'clear') return { field: remedy.field, before: values[remedy.field], after: undefined };
+  if (remedy.kind === 'set') return { field: remedy.field, before: values[remedy.field] ?? null, after: remedy.value };
+  if (remedy.kind === 'clear') return { field: remedy.field, before: values[remedy.field] ?? null, after: null };
   return undefined;
 }
 
@@ -49,17 +44,16 @@ export function mend(
   for (let round = 0; ; round++) {
     const findings = check({ ...listing, values }, context);
     const touched = new Set<string>();
-    const next: Record<string, Value> = { ...values };
+    const changes: FieldChange[] = [];
     for (const f of findings) {
       const change = isWanted(f) && f.remedies[0] ? toFieldChange(f.remedies[0], values) : undefined;
       if (!change || touched.has(change.field)) continue;
       touched.add(change.field);
-      if (change.after === undefined) delete next[change.field];
-      else next[change.field] = change.after;
+      changes.push(change);
     }
     if (touched.size === 0 || round === mostRounds)
-      return { values, findings, settled: touched.size === 0, changes: listChanges(listing.values, values) };
-    values = next;
+      return { values, findings, settled: touched.size === 0, changes: compareValues(listing.values, values) };
+    values = applyChanges(values, changes);
   }
 }
 
@@ -116,8 +110,3 @@ export function tryValue(
   const still = after.filter((f) => isOf(f, cause));
   return [...still, ...findNewBlockers(before, after).filter((f) => !still.includes(f))];
 }
-
-const listChanges = (before: Listing['values'], after: Listing['values']): FieldChange[] =>
-  [...new Set([...Object.keys(before), ...Object.keys(after)])]
-    .filter((k) => !isSameValue(before[k], after[k]))
-    .map((field) => ({ field, before: before[field], after: after[field] }));

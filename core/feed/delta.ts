@@ -1,4 +1,5 @@
 // What must go to a market: the current values against the last accepted ones, group by group.
+import { applyChanges, compareValues, type FieldChange } from '../change/change';
 import { isFilled, isSameValue, type RowRole, type Value, type Values } from '../listing/values';
 import type { CompiledCategory } from '../rulebook/compile';
 import type { Rulebook } from '../rulebook/schema';
@@ -11,14 +12,9 @@ export interface Accepted {
   price: Values | undefined;
   stock: Values | undefined;
 }
-export interface FieldDifference {
-  field: string;
-  before: Value | null;
-  after: Value | null;
-}
 export interface PlannedOperation {
   operation: Operation;
-  differences: FieldDifference[];
+  differences: FieldChange[];
 }
 
 const groupOf = (part: Part): keyof Accepted => (part === 'price' ? 'price' : part === 'stock' ? 'stock' : 'details');
@@ -42,11 +38,6 @@ export function splitByGroup(rulebook: Rulebook, values: Values): Record<keyof A
   }
   return groups;
 }
-
-const compare = (before: Values, after: Values): FieldDifference[] =>
-  [...new Set([...Object.keys(before), ...Object.keys(after)])]
-    .filter((k) => !isSameValue(before[k], after[k]))
-    .map((field) => ({ field, before: before[field] ?? null, after: after[field] ?? null }));
 
 function isDifferent(before: Values, after: Values): boolean {
   for (const k in after) if (!isSameValue(before[k], after[k])) return true;
@@ -99,9 +90,12 @@ export function planOperations(
   const now = splitByGroup(category.rulebook, values);
   return listOperations(category, role, values, accepted, wish, isWithdrawn).map((operation) => {
     if (operation === 'create')
-      return { operation, differences: (['details', 'price', 'stock'] as const).flatMap((g) => compare({}, now[g])) };
+      return {
+        operation,
+        differences: (['details', 'price', 'stock'] as const).flatMap((g) => compareValues({}, now[g])),
+      };
     const group = revisions.find(([o]) => o === operation)?.[1];
-    return { operation, differences: group ? compare(accepted[group] ?? {}, now[group]) : [] };
+    return { operation, differences: group ? compareValues(accepted[group] ?? {}, now[group]) : [] };
   });
 }
 
@@ -110,21 +104,16 @@ export function applyAccepted(
   rulebook: Rulebook,
   accepted: Accepted,
   operation: Operation,
-  differences: readonly FieldDifference[],
+  differences: readonly FieldChange[],
 ): Accepted {
   if (operation === 'withdraw' || operation === 'restore') return accepted;
   const parts = getParts(rulebook);
-  const next = {
-    details: { ...accepted.details },
-    price: { ...accepted.price },
-    stock: { ...accepted.stock },
-  } as Record<keyof Accepted, Record<string, Value>>;
-  for (const d of differences) {
-    const group = next[groupOf(parts.get(d.field) ?? 'details')];
-    if (d.after === null) delete group[d.field];
-    else group[d.field] = d.after;
-  }
-  return next;
+  const apply = (group: keyof Accepted): Record<string, Value> =>
+    applyChanges(
+      accepted[group] ?? {},
+      differences.filter((d) => groupOf(parts.get(d.field) ?? 'details') === group),
+    );
+  return { details: apply('details'), price: apply('price'), stock: apply('stock') };
 }
 
 /** True if a price moved by more than a share since it was last accepted: held for a look. */

@@ -1,4 +1,5 @@
 // What an import would do with one row: pure, from the row, the columns' meaning and what we hold now.
+import type { FieldChange } from '../change/change';
 import { isSameValue, type Value } from '../listing/values';
 import { findValueFault, getFieldLabel, getProductField, isSameField, wordCellFault } from '../product';
 import { type HeldProduct, type ImportReading, type Problem, readRow } from './read-row';
@@ -6,7 +7,7 @@ import { type HeldProduct, type ImportReading, type Problem, readRow } from './r
 export interface PlannedRow {
   sku: string;
   action: 'create' | 'update' | 'same' | 'refuse';
-  changes: { field: string; before: Value | null; after: Value | null }[];
+  changes: FieldChange[];
   problems: Problem[];
 }
 

@@ -18,6 +18,9 @@ export const toCopyLine = (row: readonly CopyValue[]): string =>
     )
     .join('\t') + '\n';
 
+/** Facts as COPY takes them into a jsonb column. JSON writes a NUL as an escape, which jsonb does not take. */
+export const toJson = (facts: unknown): string => JSON.stringify(facts).replace(/\\u0000/g, '');
+
 const bytesAtOnce = 64_000;
 
 function* toChunks(rows: Iterable<readonly CopyValue[]>): Generator<string> {

@@ -62,6 +62,9 @@ describe('migrations', () => {
       tallies: await house.rows(
         'select kind, key, sum(n)::int as n from tallies group by 1, 2 having sum(n) <> 0 order by 1, 2',
       ),
+      changes: await house.rows(
+        'select change_set_id, target_id, sku, changes, reversed, left_as from change_items order by change_set_id, target_id',
+      ),
       catalog: await house.rows(
         'select kind, key, sum(n)::int as n from catalog_tallies group by 1, 2 having sum(n) <> 0 order by 1, 2',
       ),
@@ -69,7 +72,20 @@ describe('migrations', () => {
     await house.rows(
       `update products set sale_start = '2026-12-01' where id = (select min(id) from products) returning id`,
     );
+    const [a, b] = await house.rows<{ id: number; brand: string | null; mpn: string | null }>(
+      `select id, brand, mpn from products where kind = 'variant' order by id limit 2`,
+    );
+    await house.call('PATCH', '/products', {
+      cells: [a!, b!].flatMap(({ id, brand, mpn }) => [
+        { id, field: 'brand', before: brand, after: 'Another' },
+        { id, field: 'mpn', before: mpn, after: `N-${id}` },
+      ]),
+    });
+    await house.rows(`update change_items set left_as = '{"brand": "changed"}' where target_id = ? returning id`, [
+      a!.id,
+    ]);
     const before = await look();
+    expect(before.changes).toHaveLength(2);
     expect(before.tallies.length).toBeGreaterThan(50);
     await migrateDownTo(house.db, '0007-tallies');
     await house.rows(`update products set sale_end = 'soon' where id = (select min(id) from products) returning id`);

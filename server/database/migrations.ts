@@ -8,6 +8,7 @@ import { firmGround } from './migrations/0006-firm-ground';
 import { tallies } from './migrations/0007-tallies';
 import { constraints } from './migrations/0008-constraints';
 import { keptMarks } from './migrations/0009-kept-marks';
+import { changeItems } from './migrations/0010-change-items';
 
 interface Migration {
   name: string;
@@ -24,6 +25,7 @@ const all: readonly Migration[] = [
   { name: '0007-tallies', ...tallies },
   { name: '0008-constraints', ...constraints },
   { name: '0009-kept-marks', ...keptMarks },
+  { name: '0010-change-items', ...changeItems },
 ];
 
 /** Migrations live in code, so that the built server carries them. */

@@ -1,5 +1,6 @@
 // Reading a market's answer back: every line judged, every listing brought to its new state, in one transaction.
-import { type Accepted, applyAccepted, type FieldDifference, readReceipt } from '@basileus/core/feed';
+import type { FieldChange } from '@basileus/core/change';
+import { type Accepted, applyAccepted, readReceipt } from '@basileus/core/feed';
 import type { Values } from '@basileus/core/listing';
 import type { Operation } from '@basileus/core/rulebook';
 import { type Db, rowOf, rowsOf, type Write } from '../database';
@@ -121,7 +122,7 @@ export async function settleLines(
     line: number;
     listing_id: number;
     sku: string;
-    differences: FieldDifference[];
+    differences: FieldChange[];
     accepted_details: Values | null;
     accepted_price: Values | null;
     accepted_stock: Values | null;

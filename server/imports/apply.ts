@@ -1,7 +1,7 @@
 // Writing a planned import into the catalog, in steps of some hundred rows: each step is one transaction that marks its
 // rows as applied, so that a crash loses nothing and a repeated job doubles nothing.
 import { plural } from '@basileus/core/text';
-import { type Conflict, mergeChanges } from '@basileus/core/change';
+import { type Conflict, type ItemChange, mergeChanges } from '@basileus/core/change';
 import { isSameField } from '@basileus/core/product';
 import { z } from 'zod';
 import { type Db, rowOf, rowsOf, type Write, writeOn } from '../database';
@@ -11,7 +11,7 @@ import { applyCategoryRules } from '../listings/categories';
 import { refreshProducts } from '../listings/follow-up';
 import { hasStale, markSharing, refreshLater, refreshStale } from '../listings/stale';
 import { loadMarkets } from '../markets/load';
-import { type ChangedCell, recordAdded, recordChangeSet, recordHistory } from '../products/change-sets';
+import { recordAdded, recordChangeSet, recordHistory } from '../products/change-sets';
 import { toFields } from '../products/fields';
 import { loadProductRows } from '../products/queries';
 import { updateProducts } from '../products/write';
@@ -155,7 +155,7 @@ async function applyStep(
   );
   if (rows.length === 0) return { rows: 0, clashes: 0 };
   const changeSetId = await openChangeSet(db, importId, name, actor);
-  const cells: ChangedCell[] = [];
+  const items: ItemChange[] = [];
   const clashes: Clash[] = [];
   const creates = rows.filter((r) => r.action === 'create');
   const added = await insertNew(db, importId, creates);
@@ -164,7 +164,7 @@ async function applyStep(
   for (const r of creates) {
     const id = idOf.get(r.sku);
     if (id !== undefined)
-      for (const c of r.changes) cells.push({ targetId: id, sku: r.sku, field: c.field, before: null, after: c.after });
+      items.push({ id, sku: r.sku, changes: r.changes.map((c) => ({ field: c.field, before: null, after: c.after })) });
   }
   const there = rows.filter((r) => !idOf.has(r.sku));
   const skus = there.map((r) => r.sku);
@@ -193,8 +193,7 @@ async function applyStep(
       return [];
     }
     if (merged.conflicts.length) clashes.push({ row: r.row, clash: 'changed', conflicts: merged.conflicts });
-    for (const c of merged.changes)
-      cells.push({ targetId: product.id, sku: r.sku, field: c.field, before: c.before, after: c.after });
+    items.push({ id: product.id, sku: r.sku, changes: merged.changes });
     return merged.changes.length
       ? [{ id: product.id, fields: Object.fromEntries(merged.changes.map((c) => [c.field, c.after])) }]
       : [];
@@ -203,7 +202,7 @@ async function applyStep(
   await recordChangeSet(
     db,
     { title: `Import ${name}`, actor, target: 'products', marketId: null, id: changeSetId },
-    cells,
+    items,
   );
   await db.raw(
     `update import_rows i

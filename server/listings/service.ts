@@ -1,11 +1,11 @@
 import type { CellPatchInput } from '@basileus/contract';
 import { isFilled, isSameValue, resolveListing, getSourceField, type Value } from '@basileus/core/listing';
-import { nameChange } from '@basileus/core/change';
+import { type FieldChange, nameChange } from '@basileus/core/change';
 import { type Db, rowsOf } from '../database';
 import { announce } from '../events';
 import { AppError } from '../http';
 import { loadCorrespondences, loadMarketById, type Market } from '../markets/load';
-import { type ChangedCell, recordChangeSet } from '../products/change-sets';
+import { groupByItem, recordChangeSet } from '../products/change-sets';
 import { toFields } from '../products/fields';
 import { updateProducts } from '../products/write';
 import { refreshListings, refreshProducts } from './follow-up';
@@ -48,7 +48,7 @@ export async function patchListingCells(
     const c = await loadCorrespondences(tx, marketId);
     const rows = new Map((await loadFullRows(tx, marketId, 'l.id = any(?)', [ids])).map((r) => [r.listing_id, r]));
     const write: Write = { overrides: new Map(), categories: new Map(), products: new Map(), formerGtins: [] };
-    const changed: ChangedCell[] = [];
+    const changed: (FieldChange & { id: number; sku: string })[] = [];
     for (const cell of cells) {
       const row = rows.get(cell.id);
       if (!row) continue;
@@ -61,7 +61,7 @@ export async function patchListingCells(
       }
       const after = putCell(market, row, cell, c, write);
       if (after === undefined) continue;
-      changed.push({ targetId: cell.id, sku: row.sku, field: cell.field, before: now, after });
+      changed.push({ id: cell.id, sku: row.sku, field: cell.field, before: now, after });
     }
     await storeWrites(tx, write);
     outcome.changeSet = await recordChangeSet(
@@ -73,10 +73,10 @@ export async function patchListingCells(
         marketId,
         ...(into === undefined ? {} : { id: into }),
       },
-      changed,
+      groupByItem(changed),
     );
     outcome.applied = changed.length;
-    await refreshListings(tx, market, [...new Set(changed.map((x) => x.targetId))]);
+    await refreshListings(tx, market, [...new Set(changed.map((x) => x.id))]);
     if (write.products.size) {
       await refreshProducts(tx, [...write.products.keys()], write.formerGtins);
       await announce(tx, { topic: 'products' });

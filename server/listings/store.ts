@@ -1,6 +1,6 @@
 // What refreshing has found, written set by set; what is as it was is left alone.
 import type { Finding } from '@basileus/core/checks';
-import { copyInto, type CopyValue, type Db } from '../database';
+import { copyInto, type CopyValue, type Db, toJson } from '../database';
 import type { Market } from '../markets/load';
 import type { Outcome } from './outcome';
 
@@ -93,8 +93,6 @@ function* toLines(market: Market, outcomes: readonly Outcome[]): Generator<CopyV
 }
 
 const mostCharacters = 500;
-/** JSON writes a NUL as an escape, which jsonb does not take. */
-const toJson = (facts: unknown): string => JSON.stringify(facts).replace(/\\u0000/g, '');
 
 const toLine = (market: Market, id: number, f: Finding): CopyValue[] => [
   id,

@@ -64,7 +64,7 @@ const countFact = (fact: string) =>
   house.rows<{ name: string; count: number }>(
     `select w as name, count(*) as count from products cross join jsonb_array_elements_text(
         case when jsonb_typeof(facts -> ?) = 'array' then facts -> ? else jsonb_build_array(facts ->> ?) end) w
-      where facts ->> ? is not null and length(w) <= 200 group by 1`,
+      where facts ->> ? is not null and length(w) <= 60 group by 1`,
     [fact, fact, fact, fact],
   );
 async function countAll() {

@@ -1,16 +1,12 @@
 // Bulk changes kept with before and after for every cell, so that each can be read later and taken back.
 import { plural } from '@basileus/core/text';
 import type { ReversalCounts } from '@basileus/contract';
-import type { Value } from '@basileus/core/listing';
-import { type Db, rowOf, rowsOf } from '../database';
+import type { FieldChange, ItemChange } from '@basileus/core/change';
+import { copyInto, type Db, rowOf, rowsOf, toJson } from '../database';
 
-export interface ChangedCell {
-  targetId: number;
-  sku: string;
-  field: string;
-  before: Value | null;
-  after: Value | null;
-}
+/** Why taking a cell back left it as it was. */
+export type LeftAs = 'changed' | 'stock' | 'gone' | 'refused';
+
 export interface ChangeSetRow {
   id: number;
   title: string;
@@ -28,13 +24,14 @@ export interface ChangeSetRow {
 
 const setSelect = `s.*, (select count(*) from change_products a where a.change_set_id = s.id and a.action = 'added') as added`;
 
-/** Records a change set and its cells, and one line of history. Answers undefined where nothing changed. */
+/** Records a change set and what it changed, and one line of history. Answers null where nothing changed. */
 export async function recordChangeSet(
   db: Db,
   set: { title: string; actor: string; target: 'products' | 'listings'; marketId: number | null; id?: number },
-  cells: readonly ChangedCell[],
+  items: readonly ItemChange[],
 ): Promise<number | null> {
-  if (cells.length === 0 && set.id === undefined) return null;
+  const cells = items.reduce((n, i) => n + i.changes.length, 0);
+  if (cells === 0 && set.id === undefined) return null;
   const id =
     set.id ??
     (await rowOf<{ id: number }>(
@@ -42,21 +39,25 @@ export async function recordChangeSet(
       'insert into change_sets (title, actor, target, market_id) values (?, ?, ?, ?) returning id',
       [set.title, set.actor, set.target, set.marketId],
     ))!.id;
-  await db.raw(
-    `insert into change_cells (change_set_id, target_id, sku, field, before, after)
-      select ?, r.target_id, r.sku, r.field, nullif(r.before, 'null'), nullif(r.after, 'null')
-      from jsonb_to_recordset(?::jsonb) as r(target_id bigint, sku text, field text, before jsonb, after jsonb)`,
-    [
-      id,
-      JSON.stringify(
-        cells.map((c) => ({ target_id: c.targetId, sku: c.sku, field: c.field, before: c.before, after: c.after })),
-      ),
-    ],
+  await copyInto(
+    db,
+    'change_items (change_set_id, target_id, sku, changes)',
+    items.filter((i) => i.changes.length > 0).map((i) => [id, i.id, i.sku, toJson(i.changes)]),
   );
-  await db.raw('update change_sets set cells = cells + ? where id = ?', [cells.length, id]);
-  if (set.id === undefined)
-    await recordHistory(db, set.actor, 'changed', set.title, plural(cells.length, 'cell', 'cells'));
+  await db.raw('update change_sets set cells = cells + ? where id = ?', [cells, id]);
+  if (set.id === undefined) await recordHistory(db, set.actor, 'changed', set.title, plural(cells, 'cell', 'cells'));
   return id;
+}
+
+/** Changes cell by cell as one change an item. */
+export function groupByItem(cells: readonly (FieldChange & { id: number; sku: string })[]): ItemChange[] {
+  const items = new Map<number, ItemChange>();
+  for (const { id, sku, ...change } of cells) {
+    const item = items.get(id) ?? { id, sku, changes: [] };
+    items.set(id, item);
+    item.changes.push(change);
+  }
+  return [...items.values()];
 }
 
 /** Notes which items a change set added, so that taking it back can remove them again. */
@@ -91,25 +92,25 @@ export const loadChangeSets = (db: Db, offset: number, limit: number): Promise<C
   rowsOf<ChangeSetRow>(db, `select ${setSelect} from change_sets s order by id desc offset ? limit ?`, [offset, limit]);
 export const countChangeSets = async (db: Db): Promise<number> =>
   (await rowOf<{ n: number }>(db, 'select count(*) as n from change_sets'))!.n;
-export const loadChangeCells = (
-  db: Db,
-  id: number,
-  offset: number,
-  limit: number,
-): Promise<
-  {
-    target_id: number;
-    sku: string;
-    field: string;
-    before: Value | null;
-    after: Value | null;
-    left_as: 'changed' | 'stock' | 'gone' | 'refused' | null;
-  }[]
-> =>
-  rowsOf(
+export interface ChangedCell extends FieldChange {
+  sku: string;
+  left_as: LeftAs | null;
+}
+/** A page of the cells of a set, those first that its take-back left; it is counted by items, which are fewer. */
+export const loadChangeCells = (db: Db, id: number, offset: number, limit: number): Promise<ChangedCell[]> =>
+  rowsOf<ChangedCell>(
     db,
-    'select * from change_cells where change_set_id = ? order by left_as is null, sku, field offset ? limit ?',
-    [id, offset, limit],
+    `with item as (
+        select i.id, sku, changes, left_as, left_as = '{}' as is_done, jsonb_array_length(changes) as n,
+          sum(jsonb_array_length(changes)) over (order by left_as = '{}', sku, i.id) as upto
+        from change_items i where change_set_id = ?),
+      page as (select * from item where upto > ? and upto - n < ?),
+      cell as (
+        select p.sku, c.field, c.before, c.after, p.left_as ->> c.field as left_as,
+          p.upto - p.n + row_number() over (partition by p.id order by p.left_as ->> c.field is null, c.field) as place
+        from page p cross join lateral jsonb_to_recordset(p.changes) as c (field text, before jsonb, after jsonb))
+      select sku, field, before, after, left_as from cell where place > ? order by place limit ?`,
+    [id, offset, offset + limit, offset, limit],
   );
 
 /** One line of the append-only history. */

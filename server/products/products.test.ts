@@ -158,6 +158,40 @@ describe('changing cells', () => {
   });
 });
 
+describe('the cells of a change set', () => {
+  it('come in pages that divide items where they must, item by item and field by field', async () => {
+    const items = await house.rows<{ id: number; sku: string; brand: string | null; mpn: string | null }>(
+      `select id, sku, brand, mpn from products where kind = 'variant' order by sku limit 5`,
+    );
+    const made = await house.call<{ changeSet: number }>('PATCH', '/products', {
+      cells: items.flatMap(({ id, brand, mpn }, i) => [
+        { id, field: 'mpn', before: mpn, after: `P-${id}` },
+        { id, field: 'brand', before: brand, after: 'Of pages' },
+        ...(i % 2 ? [{ id, field: 'fact.care', before: null, after: 'Dry at once' }] : []),
+      ]),
+    });
+    const read = async (offset: number, limit: number) =>
+      (
+        await house.call<{ cells: { sku: string; field: string; before: unknown; after: unknown; leftAs: unknown }[] }>(
+          'GET',
+          `/change-sets/${made.body.changeSet}?offset=${offset}&limit=${limit}`,
+        )
+      ).body.cells;
+    const all = await read(0, 100);
+    expect(all.map((c) => `${c.sku} ${c.field}`)).toEqual(
+      items.flatMap(({ sku }, i) =>
+        ['brand', ...(i % 2 ? ['fact.care'] : []), 'mpn'].map((field) => `${sku} ${field}`),
+      ),
+    );
+    expect(all[1]).toMatchObject({ before: items[0]!.mpn, after: `P-${items[0]!.id}`, leftAs: null });
+    for (const limit of [1, 2, 3, 5]) {
+      const pages = [];
+      for (let offset = 0; offset < all.length + limit; offset += limit) pages.push(...(await read(offset, limit)));
+      expect(pages).toEqual(all);
+    }
+  });
+});
+
 describe('what follows from a change', () => {
   const findingsOf = (sku: string) =>
     house.rows<{ check: string; message: string }>(

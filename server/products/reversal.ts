@@ -1,22 +1,19 @@
 // What taking a change set back would do with each cell and each item: read, judged, nothing written.
 import type { ReversalCounts } from '@basileus/contract';
+import type { FieldChange, ItemChange } from '@basileus/core/change';
 import { isSameValue, type Value } from '@basileus/core/listing';
 import { isSameField } from '@basileus/core/product';
 import { type Db, rowsOf } from '../database';
 import { AppError } from '../http';
 import { loadMarketById } from '../markets/load';
-import { loadChangeSet } from './change-sets';
+import { type LeftAs, loadChangeSet } from './change-sets';
 import { toFields } from './fields';
 import { loadProductRows } from './queries';
 
-export interface SetCell {
-  id: number;
+/** What a set changed of one item, as it stands in the set. */
+export interface SetItem extends ItemChange {
   target_id: number;
-  field: string;
-  before: Value | null;
-  after: Value | null;
 }
-export type LeftAs = 'changed' | 'stock' | 'gone' | 'refused';
 export const noCounts: ReversalCounts = {
   restored: 0,
   changed: 0,
@@ -32,13 +29,13 @@ export const noCounts: ReversalCounts = {
   keptTaken: 0,
 };
 
-/** Cells of a set that its take-back has still to judge; those of items that it added go or stay with their item. */
-export const loadOpenCells = (db: Db, set: number, after: number, limit: number): Promise<SetCell[]> =>
-  rowsOf<SetCell>(
+/** Items of a set that its take-back has still to judge; the cells of those that it added go or stay with them. */
+export const loadOpenItems = (db: Db, set: number, after: number, limit: number): Promise<SetItem[]> =>
+  rowsOf<SetItem>(
     db,
-    `select id, target_id, field, before, after from change_cells c
+    `select id, target_id, sku, changes from change_items i
       where change_set_id = ? and not reversed and id > ?
-        and not exists (select 1 from change_products a where a.change_set_id = c.change_set_id and a.action = 'added' and a.product_id = c.target_id)
+        and not exists (select 1 from change_products a where a.change_set_id = i.change_set_id and a.action = 'added' and a.product_id = i.target_id)
       order by id limit ?`,
     [set, after, limit],
   );
@@ -48,7 +45,7 @@ export const loadOpenCells = (db: Db, set: number, after: number, limit: number)
  * on the shelf then says nothing of what is there now.
  */
 export function judgeCell(
-  cell: SetCell,
+  cell: FieldChange,
   now: { value: Value | null } | undefined,
   isStock: boolean,
   isSame: (field: string, a: Value | null, b: Value | null) => boolean,
@@ -60,41 +57,60 @@ export function judgeCell(
   return isSame(cell.field, now.value, cell.after) ? 'restore' : 'changed';
 }
 
-export interface CellJudge {
-  (db: Db, cells: readonly SetCell[]): Promise<{ cell: SetCell; is: ReturnType<typeof judgeCell> }[]>;
+/** A cell of an item of a set, and what is to become of it. */
+export interface JudgedCell {
+  item: SetItem;
+  change: FieldChange;
+  is: ReturnType<typeof judgeCell>;
 }
+export type Judge = (db: Db, items: readonly SetItem[]) => Promise<JudgedCell[]>;
+
+const judgeItems = (
+  items: readonly SetItem[],
+  nowOf: (item: SetItem, field: string) => { value: Value | null } | undefined,
+  isStock: (field: string) => boolean,
+  isSame: (field: string, a: Value | null, b: Value | null) => boolean,
+): JudgedCell[] =>
+  items.flatMap((item) =>
+    item.changes.map((change) => ({
+      item,
+      change,
+      is: judgeCell(change, nowOf(item, change.field), isStock(change.field), isSame),
+    })),
+  );
 
 /** Judges cells of products, or of the listings of a market, against how they stand now. */
-export async function createCellJudge(db: Db, marketId: number | null): Promise<CellJudge> {
+export async function createJudge(db: Db, marketId: number | null): Promise<Judge> {
+  const targets = (items: readonly SetItem[]): number[] => [...new Set(items.map((i) => i.target_id))];
   if (marketId === null)
-    return async (tx, cells) => {
-      const ids = [...new Set(cells.map((c) => c.target_id))];
-      const now = new Map((await loadProductRows(tx, 'p.id = any(?)', [ids])).map((r) => [r.id, toFields(r)]));
-      return cells.map((cell) => {
-        const fields = now.get(cell.target_id);
-        const value = fields && { value: fields[cell.field] ?? null };
-        return { cell, is: judgeCell(cell, value, cell.field === 'stock', isSameField) };
-      });
+    return async (tx, items) => {
+      const rows = await loadProductRows(tx, 'p.id = any(?)', [targets(items)]);
+      const now = new Map(rows.map((r) => [r.id, toFields(r)]));
+      const nowOf = (item: SetItem, field: string) => {
+        const fields = now.get(item.target_id);
+        return fields && { value: fields[field] ?? null };
+      };
+      return judgeItems(items, nowOf, (field) => field === 'stock', isSameField);
     };
   const market = await loadMarketById(db, marketId);
   const stock = new Set(market.rulebook.attributes.filter((a) => a.part === 'stock').map((a) => a.key));
-  const isSame = (_: string, a: Value | null, b: Value | null): boolean => isSameValue(a ?? undefined, b ?? undefined);
-  return async (tx, cells) => {
-    const ids = [...new Set(cells.map((c) => c.target_id))];
-    const now = new Map(
-      (
-        await rowsOf<{ id: number; category: string | null; values: Record<string, Value> }>(
-          tx,
-          'select id, category, "values" from listings where id = any(?)',
-          [ids],
-        )
-      ).map((r) => [r.id, r]),
+  return async (tx, items) => {
+    const rows = await rowsOf<{ id: number; category: string | null; values: Record<string, Value> }>(
+      tx,
+      'select id, category, "values" from listings where id = any(?)',
+      [targets(items)],
     );
-    return cells.map((cell) => {
-      const row = now.get(cell.target_id);
-      const value = row && { value: cell.field === 'category' ? row.category : (row.values[cell.field] ?? null) };
-      return { cell, is: judgeCell(cell, value, stock.has(cell.field), isSame) };
-    });
+    const now = new Map(rows.map((r) => [r.id, r]));
+    const nowOf = (item: SetItem, field: string) => {
+      const row = now.get(item.target_id);
+      return row && { value: field === 'category' ? row.category : (row.values[field] ?? null) };
+    };
+    return judgeItems(
+      items,
+      nowOf,
+      (field) => stock.has(field),
+      (_, a, b) => isSameValue(a ?? undefined, b ?? undefined),
+    );
   };
 }
 
@@ -108,9 +124,9 @@ export const keepSql = `select a.product_id, a.sku, p.kind,
       when exists (select 1 from listings l where l.product_id = p.id
         and (l.market_state <> 'none' or l.in_flight > 0 or l.number is not null or exists (select 1 from dispatch_lines d where d.listing_id = l.id)))
         then 'sent'
-      when exists (select 1 from change_cells c join change_sets s on s.id = c.change_set_id
+      when exists (select 1 from change_items c join change_sets s on s.id = c.change_set_id
           where s.target = 'products' and c.target_id = p.id and s.id <> a.change_set_id)
-        or exists (select 1 from change_cells c join change_sets s on s.id = c.change_set_id join listings l on l.id = c.target_id
+        or exists (select 1 from change_items c join change_sets s on s.id = c.change_set_id join listings l on l.id = c.target_id
           where s.target = 'listings' and l.product_id = p.id)
         then 'changed'
       when exists (select 1 from bundle_parts b where b.part_id = p.id) then 'part'
@@ -119,7 +135,7 @@ export const keepSql = `select a.product_id, a.sku, p.kind,
   left join products p on p.id = a.product_id
   where a.change_set_id = ? and a.action = 'added' and not a.reversed`;
 
-const previewBatch = 5000;
+const previewBatch = 1000;
 
 /** Counts what taking a set back would do. */
 export async function lookAtReversal(db: Db, setId: number): Promise<ReversalCounts> {
@@ -155,12 +171,12 @@ export async function lookAtReversal(db: Db, setId: number): Promise<ReversalCou
       counts.stock += stock;
     }
   }
-  const judge = await createCellJudge(db, set.market_id);
+  const judge = await createJudge(db, set.market_id);
   for (let after = 0; ;) {
-    const cells = await loadOpenCells(db, setId, after, previewBatch);
-    if (cells.length === 0) return counts;
-    after = cells.at(-1)!.id;
-    for (const { is } of await judge(db, cells))
+    const items = await loadOpenItems(db, setId, after, previewBatch);
+    if (items.length === 0) return counts;
+    after = items.at(-1)!.id;
+    for (const { is } of await judge(db, items))
       if (is === 'restore') counts.restored++;
       else if (is !== 'nothing') counts[is]++;
   }

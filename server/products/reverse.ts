@@ -2,6 +2,7 @@
 // that a crash loses nothing and a repeated run doubles nothing. What it does is a change set itself and can be taken back.
 import { plural } from '@basileus/core/text';
 import type { CellPatchInput, ReversalCounts } from '@basileus/contract';
+import { reverseChanges } from '@basileus/core/change';
 import { z } from 'zod';
 import { type Db, rowOf, rowsOf } from '../database';
 import { announce } from '../events';
@@ -9,12 +10,12 @@ import { AppError } from '../http';
 import { enqueue } from '../jobs/enqueue';
 import { defineJob } from '../jobs/kind';
 import { patchListingCells } from '../listings/service';
-import { type ChangeSetRow, loadChangeSet, recordHistory } from './change-sets';
-import { createCellJudge, type LeftAs, loadOpenCells, noCounts, type SetCell } from './reversal';
+import { type ChangeSetRow, type LeftAs, loadChangeSet, recordHistory } from './change-sets';
+import { createJudge, type JudgedCell, loadOpenItems, noCounts, type SetItem } from './reversal';
 import { addStep, keepTheRest, removeStep } from './reverse-items';
 import { patchProductCells } from './service';
 
-const cellStep = 1000;
+const itemStep = 400;
 
 /** Begins to take a set back. A set can be taken back once; what took it back can be taken back in turn. */
 export async function startReversal(db: Db, id: number, actor: string): Promise<{ changeSet: number; job: string }> {
@@ -77,7 +78,7 @@ export const reverseSetJob = defineJob({
       await tell(added, 'adding items that it had removed');
     }
     for (;;) {
-      const cells = await write((tx) => cellsStep(tx, set, reversal, actor));
+      const cells = await write((tx) => itemsStep(tx, set, reversal, actor));
       if (cells === 0) break;
       await tell(cells, 'putting cells back');
     }
@@ -91,30 +92,42 @@ export const reverseSetJob = defineJob({
   },
 });
 
-/** Puts some cells back that stand as the set left them. */
-async function cellsStep(db: Db, set: ChangeSetRow, reversal: ChangeSetRow, actor: string): Promise<number> {
-  const cells = await loadOpenCells(db, set.id, 0, cellStep);
-  if (cells.length === 0) return 0;
+/** Puts cells of some items back that stand as the set left them. Answers how many cells it went through. */
+async function itemsStep(db: Db, set: ChangeSetRow, reversal: ChangeSetRow, actor: string): Promise<number> {
+  const items = await loadOpenItems(db, set.id, 0, itemStep);
+  if (items.length === 0) return 0;
   const table = set.target === 'products' ? 'products' : 'listings';
   await db.raw(`select id from ${table} where id = any(?) order by id for update`, [
-    [...new Set(cells.map((c) => c.target_id))].sort((a, b) => a - b),
+    [...new Set(items.map((i) => i.target_id))].sort((a, b) => a - b),
   ]);
-  const judge = await createCellJudge(db, set.market_id);
-  const left = new Map<number, LeftAs>();
-  const restore: SetCell[] = [];
-  for (const { cell, is } of await judge(db, cells)) {
-    if (is === 'restore') restore.push(cell);
-    else if (is !== 'nothing') left.set(cell.id, is);
+  const judge = await createJudge(db, set.market_id);
+  const left = new LeftCells();
+  const restore: JudgedCell[] = [];
+  for (const cell of await judge(db, items)) {
+    if (cell.is === 'restore') restore.push(cell);
+    else if (cell.is !== 'nothing') left.note(cell.item.target_id, cell.change.field, cell.is);
   }
   await putBack(db, set, reversal, actor, restore, left);
   await db.raw(
-    `update change_cells c
+    `update change_items i
       set reversed = true, left_as = r.left_as
-      from jsonb_to_recordset(?::jsonb) as r(id bigint, left_as text)
-      where c.id = r.id`,
-    [JSON.stringify(cells.map((c) => ({ id: c.id, left_as: left.get(c.id) ?? null })))],
+      from jsonb_to_recordset(?::jsonb) as r(id bigint, left_as jsonb)
+      where i.id = r.id`,
+    [JSON.stringify(items.map((i) => ({ id: i.id, left_as: left.of(i) })))],
   );
-  return cells.length;
+  return items.reduce((n, i) => n + i.changes.length, 0);
+}
+
+/** Why cells were left, by what they are of and their field. */
+class LeftCells {
+  readonly #byTarget = new Map<number, Record<string, LeftAs>>();
+  note(target: number, field: string, as: LeftAs): void {
+    this.#byTarget.set(target, { ...this.#byTarget.get(target), [field]: as });
+  }
+  of(item: SetItem): Record<string, LeftAs> {
+    const all = this.#byTarget.get(item.target_id) ?? {};
+    return Object.fromEntries(item.changes.flatMap(({ field }) => (all[field] ? [[field, all[field]]] : [])));
+  }
 }
 
 async function putBack(
@@ -122,43 +135,38 @@ async function putBack(
   set: ChangeSetRow,
   reversal: ChangeSetRow,
   actor: string,
-  cells: readonly SetCell[],
-  left: Map<number, LeftAs>,
+  cells: readonly JudgedCell[],
+  left: LeftCells,
 ): Promise<void> {
   if (cells.length === 0) return;
-  const patch: CellPatchInput[] = cells.map((c) => ({
-    id: c.target_id,
-    field: c.field,
-    before: c.after,
-    after: c.before,
-  }));
-  const keyOf = (c: { id: number; field: string }): string => `${c.id} ${c.field}`;
-  const cellOf = new Map(cells.map((c) => [keyOf({ id: c.target_id, field: c.field }), c.id]));
+  const patch: CellPatchInput[] = reverseChanges(cells.map((c) => ({ id: c.item.target_id, ...c.change })));
   if (set.target === 'products') {
     const outcome = await patchProductCells(db, patch, reversal.title, actor, reversal.id);
-    for (const c of outcome.conflicts) left.set(cellOf.get(keyOf(c))!, 'changed');
-    for (const c of outcome.refused) left.set(cellOf.get(keyOf(c))!, 'refused');
+    for (const c of outcome.conflicts) left.note(c.id, c.field, 'changed');
+    for (const c of outcome.refused) left.note(c.id, c.field, 'refused');
     return;
   }
   try {
     const outcome = await patchListingCells(db, set.market_id!, patch, reversal.title, actor, reversal.id);
-    for (const c of outcome.conflicts) left.set(cellOf.get(keyOf(c))!, 'changed');
+    for (const c of outcome.conflicts) left.note(c.id, c.field, 'changed');
   } catch (error) {
     if (!(error instanceof AppError)) throw error;
     // One value that the market no longer takes does not keep the others from going back.
-    if (cells.length === 1) left.set(cells[0]!.id, 'refused');
+    const [only] = cells;
+    if (cells.length === 1) left.note(only!.item.target_id, only!.change.field, 'refused');
     else for (const cell of cells) await putBack(db, set, reversal, actor, [cell], left);
   }
 }
 
 async function finish(db: Db, set: ChangeSetRow, reversal: ChangeSetRow, actor: string): Promise<void> {
   const outcome: ReversalCounts = { ...noCounts };
-  const cells = await rowsOf<{ left_as: LeftAs | null; n: number }>(
+  const cells = await rowsOf<{ left_as: LeftAs; n: number }>(
     db,
-    'select left_as, count(*) as n from change_cells where change_set_id = ? and left_as is not null group by 1',
+    `select x.left_as, count(*) as n from change_items i cross join jsonb_each_text(i.left_as) x (field, left_as)
+      where change_set_id = ? group by 1`,
     [set.id],
   );
-  for (const { left_as: as, n } of cells) outcome[as!] = n;
+  for (const { left_as: as, n } of cells) outcome[as] = n;
   outcome.restored = (await loadChangeSet(db, reversal.id))!.cells;
   const items = await rowsOf<{ action: string; left_as: string | null; n: number; stock: number }>(
     db,

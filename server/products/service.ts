@@ -1,11 +1,11 @@
 import type { CellPatchInput } from '@basileus/contract';
-import { mergeValue, nameChange } from '@basileus/core/change';
+import { type FieldChange, mergeValue, nameChange } from '@basileus/core/change';
 import type { Value } from '@basileus/core/listing';
 import { type CellFault, findCellFault, getFieldLabel, isSameField } from '@basileus/core/product';
 import type { Db } from '../database';
 import { announce } from '../events';
 import { refreshProducts } from '../listings/follow-up';
-import { type ChangedCell, recordChangeSet } from './change-sets';
+import { groupByItem, recordChangeSet } from './change-sets';
 import { toFields } from './fields';
 import { loadProductRows } from './queries';
 import { updateProducts } from './write';
@@ -36,7 +36,7 @@ export async function patchProductCells(
       (await loadProductRows(tx, 'p.id = any(?)', [ids])).map((r) => [r.id, { row: r, fields: toFields(r) }]),
     );
     const changes = new Map<number, Record<string, Value | null>>();
-    const changed: ChangedCell[] = [];
+    const changed: (FieldChange & { id: number; sku: string })[] = [];
     for (const [i, c] of cells.entries()) {
       // Others have their turn while tens of thousands are judged.
       if (i % cellsAtOnce === cellsAtOnce - 1) await new Promise((r) => setImmediate(r));
@@ -54,14 +54,14 @@ export async function patchProductCells(
       // A change that is sent twice, because its answer was lost, has been made.
       if (merge !== 'apply') continue;
       (changes.get(c.id) ?? changes.set(c.id, {}).get(c.id)!)[c.field] = after;
-      changed.push({ targetId: c.id, sku: product.row.sku, field: c.field, before: now, after });
+      changed.push({ id: c.id, sku: product.row.sku, field: c.field, before: now, after });
     }
     if (changed.length === 0 && into === undefined) return;
     await updateProducts(
       tx,
       [...changes].map(([id, fields]) => ({ id, fields })),
     );
-    const brands = [...new Set(changed.map((c) => c.targetId))].map((id) => held.get(id)?.row.brand ?? null);
+    const brands = [...new Set(changed.map((c) => c.id))].map((id) => held.get(id)?.row.brand ?? null);
     outcome.changeSet = await recordChangeSet(
       tx,
       {
@@ -71,7 +71,7 @@ export async function patchProductCells(
         marketId: null,
         ...(into === undefined ? {} : { id: into }),
       },
-      changed,
+      groupByItem(changed),
     );
     outcome.applied = changed.length;
     const formerGtins = [...changes].flatMap(([id, fields]) =>

@@ -84,19 +84,26 @@ create or replace function tally_listings_update() returns trigger language plpg
   ${addParts(moved, `${listingParts('before', '-', 'filled_before')} union all ${listingParts('after', '', 'filled_after')}`)} return null; end $$;
 `;
 
-const productParts = (table: string, sign: string): string =>
+/** Words longer than this are no choices, and not counted. */
+const longestWord = 60;
+const productParts = (table: string, sign: string, withFacts = table): string =>
   [
     `select 'category' as kind, category as key, ${sign}1 as d from ${table} where category is not null`,
     `select 'brand', brand, ${sign}1 from ${table} where brand is not null`,
     `select 'kind', kind, ${sign}1 from ${table}`,
-    `select 'fact', k || E'\\t' || w, ${sign}1 from ${table} cross join jsonb_each(facts) f (k, v)
-      cross join jsonb_array_elements_text(case when jsonb_typeof(v) = 'array' then v else jsonb_build_array(v) end) w where length(w) <= 200`,
+    `select 'fact', k || E'\\t' || w, ${sign}1 from ${withFacts} cross join jsonb_each(facts) f (k, v)
+      cross join jsonb_array_elements_text(case when jsonb_typeof(v) = 'array' then v else jsonb_build_array(v) end) w where length(w) <= ${longestWord}`,
   ].join(' union all ');
-const countedProduct = ['category', 'brand', 'kind', 'facts'];
+// Of an item that has changed, only the facts that have are taken apart.
 const movedProducts = `with pairs as materialized (
-      select id from added n join gone o using (id) where (${countedProduct.map((c) => `n.${c}`).join(', ')}) is distinct from (${countedProduct.map((c) => `o.${c}`).join(', ')})),
-    after as (select ${countedProduct.join(', ')} from added where id in (select id from pairs)),
-    before as (select ${countedProduct.join(', ')} from gone where id in (select id from pairs))`;
+      select n.id, (n.category, n.brand, n.kind) is distinct from (o.category, o.brand, o.kind) as is_named_anew, n.facts as now, o.facts as was
+      from added n join gone o using (id)),
+    after as (select category, brand, kind from added where id in (select id from pairs where is_named_anew)),
+    before as (select category, brand, kind from gone where id in (select id from pairs where is_named_anew)),
+    facts_after as (select (select coalesce(jsonb_object_agg(k, v), '{}') from jsonb_each(now) f (k, v) where was -> k is distinct from v) as facts
+      from pairs where now <> was),
+    facts_before as (select (select coalesce(jsonb_object_agg(k, v), '{}') from jsonb_each(was) f (k, v) where now -> k is distinct from v) as facts
+      from pairs where now <> was)`;
 const addProductParts = (with_: string, parts: string): string => `
   insert into catalog_tallies (kind, key, n)
     ${with_} select kind, key, sum(d) from (${parts}) x group by 1, 2 having sum(d) <> 0;`;
@@ -112,7 +119,10 @@ ${Object.entries({
   delete: { tables: 'old table as gone', sql: addProductParts('', productParts('gone', '-')) },
   update: {
     tables: 'old table as gone new table as added',
-    sql: addProductParts(movedProducts, `${productParts('before', '-')} union all ${productParts('after', '')}`),
+    sql: addProductParts(
+      movedProducts,
+      `${productParts('before', '-', 'facts_before')} union all ${productParts('after', '', 'facts_after')}`,
+    ),
   },
 })
   .map(

@@ -1,12 +1,10 @@
 // What was typed and is not saved yet: kept in the browser until the server has answered for it, over a reload and a closed
 // window. Several tabs share it, so that it is always read anew and written whole.
+import { type FieldChange, reverseChanges } from '@basileus/core/change';
 import type { Value } from '@basileus/core/listing';
 
-export interface UnsavedCell {
+export interface UnsavedCell extends FieldChange {
   id: number;
-  field: string;
-  before: Value | null;
-  after: Value | null;
   reset?: boolean;
   /** Number of the row in the table where it was typed. */
   at?: number;
@@ -115,4 +113,4 @@ export function overlayOf(
 
 /** The cells that take others back: the last change first, each to what stood there before. */
 export const takeBackCells = (cells: readonly UnsavedCell[]): UnsavedCell[] =>
-  cells.map((c) => ({ id: c.id, field: c.field, before: c.after, after: c.before })).reverse();
+  reverseChanges(cells.map(({ id, field, before, after }) => ({ id, field, before, after })));

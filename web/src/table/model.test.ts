@@ -1,6 +1,6 @@
 import * as fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { reversePatch } from '@basileus/core/change';
+import { reverseChanges } from '@basileus/core/change';
 import type { Value } from '@basileus/core/listing';
 import { type GridColumn, toCellText, toCellValue } from './columns';
 import {
@@ -122,7 +122,7 @@ describe('what a change touches', () => {
           ['z', 'w'],
         ],
         three,
-      ).patch.map((p) => `${p.row}${p.column}=${String(p.after)}`),
+      ).patch.map((p) => `${p.row}${p.field}=${String(p.after)}`),
     ).toEqual(['0a=x', '0b=y', '1a=z', '1b=w']);
   });
   it('fills a selection from one cell, and repeats a block that fits whole times', () => {
@@ -156,21 +156,24 @@ describe('what a change touches', () => {
         ],
         three,
       ),
-    ).toMatchObject({ patch: [{ row: '8', column: 'b', after: 'x' }], skipped: 1, missing: 2 });
+    ).toMatchObject({ patch: [{ row: '8', field: 'b', after: 'x' }], skipped: 1, missing: 2 });
   });
   it('fills down, empties, and leaves out what is so already', () => {
-    expect(planFillDown(store(), range(0, 2, 0, 1)).patch.map((p) => `${p.row}${p.column}=${String(p.after)}`)).toEqual(
-      ['1a=a0', '1b=b0', '2a=a0', '2b=b0'],
-    );
+    expect(planFillDown(store(), range(0, 2, 0, 1)).patch.map((p) => `${p.row}${p.field}=${String(p.after)}`)).toEqual([
+      '1a=a0',
+      '1b=b0',
+      '2a=a0',
+      '2b=b0',
+    ]);
     expect(planClear(store(), range(1, 1, 0, 1)).patch).toEqual([
-      { row: '1', column: 'a', before: 'a1', after: null, at: 2 },
-      { row: '1', column: 'b', before: 'b1', after: null, at: 2 },
+      { row: '1', field: 'a', before: 'a1', after: null, at: 2 },
+      { row: '1', field: 'b', before: 'b1', after: null, at: 2 },
     ]);
     expect(planPaste(store(), range(0, 0, 0, 0), [['a0']], three).patch).toEqual([]);
   });
   it('can be taken back', () => {
     const { patch } = planClear(store(), range(0, 1, 0, 0));
-    expect(reversePatch(patch).map((p) => p.after)).toEqual(['a1', 'a0']);
+    expect(reverseChanges(patch).map((p) => p.after)).toEqual(['a1', 'a0']);
   });
 });
 

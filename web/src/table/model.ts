@@ -163,5 +163,5 @@ function put(
   }
   const before = grid.valueOf(row, column);
   if (JSON.stringify(before) !== JSON.stringify(after))
-    into.patch.push({ row: id, column: grid.keyOf(column), before, after, at: row + 1 });
+    into.patch.push({ row: id, field: grid.keyOf(column), before, after, at: row + 1 });
 }

@@ -16,14 +16,11 @@ export function useEdits(scope: string) {
   const overlay = useMemo(() => overlayOf(entries, scope), [entries, scope]);
   const onPatch = useCallback(
     (patch: Patch) => {
-      const cells = patch.map((p) => ({
-        id: Number(p.row),
-        field: p.column,
-        before: p.before,
-        after: p.after,
-        ...(p.at === undefined ? {} : { at: p.at }),
-      }));
-      void saveCells(scope, cells, '');
+      void saveCells(
+        scope,
+        patch.map(({ row, ...change }) => ({ id: Number(row), ...change })),
+        '',
+      );
     },
     [scope],
   );

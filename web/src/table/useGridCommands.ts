@@ -131,7 +131,7 @@ export function useGridCommands(options: GridCommandsOptions) {
     const { id, before } = cell,
       after = toCellValue(column, text);
     if (JSON.stringify(before) !== JSON.stringify(after))
-      void onPatch?.([{ row: id, column: column.key, before, after, at: cell.row + 1 }]);
+      void onPatch?.([{ row: id, field: column.key, before, after, at: cell.row + 1 }]);
     const next = key && move(startAt(cell.row, cell.column), key, false, false, bounds);
     if (next) go(next);
     if (isLeaving) setEditing(undefined);

@@ -86,24 +86,33 @@ create or replace function tally_listings_update() returns trigger language plpg
 
 /** Words longer than this are no choices, and not counted. */
 const longestWord = 60;
-const productParts = (table: string, sign: string, withFacts = table): string =>
-  [
-    `select 'category' as kind, category as key, ${sign}1 as d from ${table} where category is not null`,
-    `select 'brand', brand, ${sign}1 from ${table} where brand is not null`,
-    `select 'kind', kind, ${sign}1 from ${table}`,
-    `select 'fact', k || E'\\t' || w, ${sign}1 from ${withFacts} cross join jsonb_each(facts) f (k, v)
-      cross join jsonb_array_elements_text(case when jsonb_typeof(v) = 'array' then v else jsonb_build_array(v) end) w where length(w) <= ${longestWord}`,
-  ].join(' union all ');
+const nameParts = (table: string, sign: string): string[] => [
+  `select 'category' as kind, category as key, ${sign}1 as d from ${table} where category is not null`,
+  `select 'brand', brand, ${sign}1 from ${table} where brand is not null`,
+  `select 'kind', kind, ${sign}1 from ${table}`,
+];
+/** The words of facts: of a text itself, of a list each. */
+const factParts = (from: string, sign: string): string[] => [
+  `select 'fact', k || E'\\t' || (v #>> '{}'), ${sign}1 from ${from} and jsonb_typeof(v) <> 'array' and length(v #>> '{}') <= ${longestWord}`,
+  `select 'fact', k || E'\\t' || w, ${sign}1 from (select k, v from ${from} and jsonb_typeof(v) = 'array') l
+      cross join jsonb_array_elements_text(v) w where length(w) <= ${longestWord}`,
+];
+const productParts = (table: string, sign: string): string =>
+  [...nameParts(table, sign), ...factParts(`${table} cross join jsonb_each(facts) f (k, v) where true`, sign)].join(
+    ' union all ',
+  );
 // Of an item that has changed, only the facts that have are taken apart.
 const movedProducts = `with pairs as materialized (
       select n.id, (n.category, n.brand, n.kind) is distinct from (o.category, o.brand, o.kind) as is_named_anew, n.facts as now, o.facts as was
       from added n join gone o using (id)),
     after as (select category, brand, kind from added where id in (select id from pairs where is_named_anew)),
-    before as (select category, brand, kind from gone where id in (select id from pairs where is_named_anew)),
-    facts_after as (select (select coalesce(jsonb_object_agg(k, v), '{}') from jsonb_each(now) f (k, v) where was -> k is distinct from v) as facts
-      from pairs where now <> was),
-    facts_before as (select (select coalesce(jsonb_object_agg(k, v), '{}') from jsonb_each(was) f (k, v) where now -> k is distinct from v) as facts
-      from pairs where now <> was)`;
+    before as (select category, brand, kind from gone where id in (select id from pairs where is_named_anew))`;
+const movedProductParts = [
+  ...nameParts('before', '-'),
+  ...nameParts('after', ''),
+  ...factParts('pairs cross join jsonb_each(was) f (k, v) where now <> was and now -> k is distinct from v', '-'),
+  ...factParts('pairs cross join jsonb_each(now) f (k, v) where now <> was and was -> k is distinct from v', ''),
+].join(' union all ');
 const addProductParts = (with_: string, parts: string): string => `
   insert into catalog_tallies (kind, key, n)
     ${with_} select kind, key, sum(d) from (${parts}) x group by 1, 2 having sum(d) <> 0;`;
@@ -119,10 +128,7 @@ ${Object.entries({
   delete: { tables: 'old table as gone', sql: addProductParts('', productParts('gone', '-')) },
   update: {
     tables: 'old table as gone new table as added',
-    sql: addProductParts(
-      movedProducts,
-      `${productParts('before', '-', 'facts_before')} union all ${productParts('after', '', 'facts_after')}`,
-    ),
+    sql: addProductParts(movedProducts, movedProductParts),
   },
 })
   .map(

@@ -14,6 +14,7 @@ import { connect, migrate } from '../server/database';
 import { makeStraightPass } from '../server/markets/straight-pass';
 import { insertProducts, setStock } from '../server/products/write';
 import { book, makeListings, pans } from './data';
+import { copyBare, importRows, listImportRows, onHouse, recheck, recheckBare } from './house';
 
 const [task = '', file = ''] = process.argv.slice(2);
 const count = 100_000;
@@ -149,6 +150,7 @@ const productRecord = (i: number) => ({
   price: '24.99',
 });
 
+const nothing = (): Promise<void> => Promise.resolve();
 const tasks: Record<string, () => Promise<void>> = {
   read: () => time(readOurs),
   'read-understand': () => time(readOurs),
@@ -232,6 +234,10 @@ const tasks: Record<string, () => Promise<void>> = {
       return n;
     });
   },
+  recheck: () => onHouse(file, nothing, time, recheck),
+  'recheck-reference': () => onHouse(file, nothing, time, recheckBare),
+  import: () => onHouse(file, (db) => listImportRows(db, `n${process.pid}`), time, importRows),
+  'import-reference': () => onHouse(file, (db) => listImportRows(db, 'bare'), time, copyBare),
   store: async () => {
     const db = connect(file);
     await migrate(db);

@@ -47,6 +47,18 @@ module.exports = {
       to: { path: '^core/' },
     },
     {
+      name: 'a-feature-of-the-server-is-reached-by-its-face',
+      severity: 'error',
+      from: { path: '^server/([^/]+)/', pathNot: test },
+      to: { path: '^server/[^/]+/', pathNot: ['^server/$1/', '^server/[^/]+/index[.]ts$'] },
+    },
+    {
+      name: 'the-server-puts-together-what-features-show',
+      severity: 'error',
+      from: { path: '^server/[^/]+$', pathNot: test },
+      to: { path: '^server/[^/]+/', pathNot: '^server/[^/]+/index[.]ts$' },
+    },
+    {
       name: 'no-cycles',
       severity: 'error',
       from: { pathNot: test },

@@ -5,10 +5,10 @@ import { allJobs } from '../server/all-jobs';
 import { asks } from '../server/asks';
 import { connect, copyInto, type Db, rowsOf, writeOn } from '../server/database';
 import { storeFile } from '../server/files';
-import { startWriting, takeIn } from '../server/imports/service';
+import { startWriting, takeIn } from '../server/imports';
 import { runHere } from '../server/jobs';
-import { refreshMarket } from '../server/listings/refresh';
-import { bumpRevision, loadMarket } from '../server/markets/load';
+import { refreshMarket } from '../server/listings';
+import { bumpRevision, loadMarket } from '../server/markets';
 
 const key = 'quillhaven';
 

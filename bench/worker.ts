@@ -11,8 +11,8 @@ import { prepareChecks } from '@basileus/core/checks';
 import { createFeedWriter, type FeedRow, findLayout } from '@basileus/core/feed';
 import { createRowReader, createTextDecoder, planRow, understandSheet } from '@basileus/core/sheet';
 import { connect, migrate } from '../server/database';
-import { makeStraightPass } from '../server/markets/straight-pass';
-import { insertProducts, setStock } from '../server/products/write';
+import { makeStraightPass } from '../server/markets';
+import { insertProducts, setStock } from '../server/products';
 import { book, makeListings, pans } from './data';
 import { copyBare, importRows, listImportRows, onHouse, recheck, recheckBare } from './house';
 

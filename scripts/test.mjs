@@ -58,6 +58,15 @@ count(
     '.dependency-cruiser.cjs',
   ]),
 );
+count(
+  await run('Features', [
+    bin('dependency-cruiser/bin/dependency-cruise.mjs'),
+    'server',
+    'web',
+    '--config',
+    '.dependency-cruiser.features.cjs',
+  ]),
+);
 
 const report = join(root, '.build/tests.json');
 mkdirSync(join(root, '.build'), { recursive: true });

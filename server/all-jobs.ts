@@ -1,10 +1,9 @@
 // Every kind of job that this server knows.
-import { sendDispatchJob, watchShelfJob } from './dispatches/jobs';
-import { applyImportJob } from './imports/apply';
-import { planImportJob } from './imports/plan';
+import { sendDispatchJob, watchShelfJob } from './dispatches';
+import { applyImportJob, planImportJob } from './imports';
 import type { JobKind } from './jobs';
-import { refreshMarketJob } from './listings/jobs';
-import { reverseSetJob } from './products/reverse';
+import { refreshMarketJob } from './listings';
+import { reverseSetJob } from './changes';
 
 export const allJobs: readonly JobKind[] = [
   watchShelfJob,

@@ -3,15 +3,19 @@ import helmet from 'helmet';
 import type { Logger } from 'pino';
 import { resolve } from 'node:path';
 import type { Db } from './database';
-import { addDispatchRoutes } from './dispatches/routes';
+import { addDispatchRoutes } from './dispatches';
 import type { EventHub } from './events';
-import { addHouseRoutes } from './house/routes';
+import { addHouseRoutes } from './house';
 import { AppError, createErrorHandler, createGuard, listKnownHosts } from './http';
-import { addImportRoutes } from './imports/routes';
+import { addImportRoutes } from './imports';
 import { addJobRoutes, type Threads } from './jobs';
-import { addListingRoutes } from './listings/routes';
-import { addMarketRoutes } from './markets/routes';
-import { addProductRoutes } from './products/routes';
+import { addListingRoutes } from './listings';
+import { addMarketRoutes } from './markets';
+import { addCatalogRoutes } from './catalog';
+import { addChangeRoutes } from './changes';
+import { addCorrespondenceRoutes } from './correspondences';
+import { addRemedyRoutes } from './remedies';
+import { addRulebookRoutes } from './rulebooks';
 
 /** The whole HTTP server: the interface under /api, the built web application under everything else. */
 export interface AppOptions {
@@ -49,10 +53,14 @@ export function createApp({ db, hub, threads, log, webFolder, knownHosts }: AppO
   });
   api.use(express.json({ limit: '12mb' }));
   addHouseRoutes(api, db, hub);
-  addProductRoutes(api, db, threads);
+  addCatalogRoutes(api, db);
+  addChangeRoutes(api, db, threads);
   addImportRoutes(api, db, threads);
   addMarketRoutes(api, db);
-  addListingRoutes(api, db, threads);
+  addRulebookRoutes(api, db);
+  addCorrespondenceRoutes(api, db);
+  addListingRoutes(api, db);
+  addRemedyRoutes(api, db, threads);
   addDispatchRoutes(api, db);
   addJobRoutes(api, db);
   api.use((request) => {

@@ -1,9 +1,9 @@
 // What a request may ask of a worker thread, so that whatever was uploaded never holds up the answers to others.
 import type { ImportReadingShape } from '@basileus/contract';
 import type { Db } from './database';
-import { readColumns, understandFile } from './imports/read';
-import { tryFill, tryRemedies } from './listings/remedies';
-import { lookAtReversal } from './products/reversal';
+import { readColumns, understandFile } from './imports';
+import { tryFill, tryRemedies } from './remedies';
+import { lookAtReversal } from './changes';
 
 export const asks = {
   'look-at-reversal': (db: Db, given: { set: number }) => lookAtReversal(db, given.set),

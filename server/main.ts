@@ -4,12 +4,12 @@ import { allJobs } from './all-jobs';
 import { createApp } from './app';
 import { connect, type Db, migrate } from './database';
 import { loadDemo } from './demo-data';
-import { watchShelf } from './dispatches/jobs';
+import { watchShelf } from './dispatches';
 import { startEventHub, startListener } from './events';
 import { isAway, isLoopback, listKnownHosts } from './http';
 import { openQueues, startThreads, startWorker } from './jobs';
-import { hasStale, refreshLater } from './listings/stale';
-import { loadMarkets } from './markets/load';
+import { hasStale, refreshLater } from './listings';
+import { loadMarkets } from './markets';
 
 const log = pino({ level: process.env['BASILEUS_LOG'] ?? 'warn' });
 /** Starting again would not help: the code says so (sysexits.h, EX_CONFIG) to whoever keeps this program up. */

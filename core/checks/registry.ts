@@ -48,5 +48,19 @@ export const checks: readonly CheckDefinition[] = [
   liveFactChanged,
 ];
 
+const causesOf = (
+  check: CheckDefinition,
+  messages = Object.keys(check.messages),
+): { check: string; message: string }[] => messages.map((message) => ({ check: check.id, message }));
+
+/**
+ * What is said of an item because of others than its own family: they carry its number, or nearly its SKU. Who they are
+ * changes with them, so that a change of one is followed up in all that say this.
+ */
+export const causesInOthers = { number: causesOf(identifierTwice), sku: causesOf(skuForm, ['twin']) } as const;
+
+/** The check that has no category to speak in. */
+export const categoryCheck = categoryMissing.id;
+
 const byId = new Map([categoryMissing, ...checks].map((c) => [c.id, c]));
 export const getCheck = (id: string): CheckDefinition | undefined => byId.get(id);

@@ -76,6 +76,22 @@ export const productFields: readonly ProductField[] = [
   fact('care', 'Care', 'text'),
 ];
 
+/** Fields by which the variants of a family differ, the likeliest first. Common practice. */
+export const axisFields: readonly string[] = [
+  'fact.colour',
+  'fact.size',
+  'fact.diameter',
+  'fact.volume',
+  'fact.length',
+  'fact.blend',
+  'fact.net_weight',
+  'fact.pieces',
+  'fact.height',
+];
+
+/** True for what only an item that is sold has: a price, a number, stock. A family has them in its variants. */
+export const isOfSellable = (field: string): boolean => byKey.get(field)?.rows === 'sellable';
+
 /** Fields whose values many items share, so that a new one is news: a brand, an own category, a colour. */
 export const sharedFields: readonly string[] = [
   'brand',

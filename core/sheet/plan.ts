@@ -1,7 +1,7 @@
 // What an import would do with one row: pure, from the row, the columns' meaning and what we hold now.
 import type { FieldChange } from '../change/change';
 import { isSameValue, type Value } from '../listing/values';
-import { findValueFault, getFieldLabel, getProductField, isSameField, wordCellFault } from '../product';
+import { findValueFault, getFieldLabel, isOfSellable, isSameField, wordCellFault } from '../product';
 import { type HeldProduct, type ImportReading, type Problem, readRow } from './read-row';
 
 export interface PlannedRow {
@@ -77,6 +77,27 @@ export function planRow(
   return { sku, action: changes.length ? 'update' : 'same', changes, problems };
 }
 
+const sayOfVariants = (field: string, value: Value | null): string =>
+  `${getFieldLabel(field)} “${showValue(value ?? '')}” is left out: it belongs to the variants of this family.`;
+
+/**
+ * What a new row keeps when others name it as their family, which only the whole file tells: what belongs to its variants is
+ * left out with a word.
+ */
+export function leaveOutOfFamily(changes: readonly FieldChange[]): { changes: FieldChange[]; problems: Problem[] } {
+  const out = changes.filter((c) => isOfSellable(c.field));
+  return {
+    changes: changes.filter((c) => !isOfSellable(c.field)),
+    problems: out.map(({ field, after }) => ({
+      field,
+      value: showValue(after ?? ''),
+      kind: 'left-out',
+      says: sayOfVariants(field, after),
+      level: 'caution',
+    })),
+  };
+}
+
 const showValue = (value: Value): string => (typeof value === 'string' ? value : value.join(' | ')).slice(0, 200);
 
 /** Takes out, with a word, what an import does not change in an item that is there: its family, its title, stock that is derived. */
@@ -111,9 +132,5 @@ function leaveOut(
     leave('stock', `Stock “${showValue(values['stock'] ?? '')}” is left out: it follows from that of other items.`);
   if (kind !== 'family') return;
   for (const [field, value] of Object.entries(values))
-    if (getProductField(field)?.rows === 'sellable')
-      leave(
-        field,
-        `${getFieldLabel(field)} “${showValue(value ?? '')}” is left out: it belongs to the variants of this family.`,
-      );
+    if (isOfSellable(field)) leave(field, sayOfVariants(field, value));
 }

@@ -1,3 +1,4 @@
+export * from './column';
 export * from './connection';
 export * from './migrations';
 export * from './copy';

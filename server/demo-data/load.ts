@@ -5,11 +5,9 @@ import { buildCatalog, type DemoProduct, lines } from '@basileus/demo/catalog';
 import { quillhavenDocument } from '@basileus/rulebooks/quillhaven';
 import type { Logger } from 'pino';
 import { type Db, rowOf, rowsOf } from '../database';
-import { refreshMarket } from '../listings/refresh';
-import { loadFullRows, toListing } from '../listings/rows';
-import { loadCorrespondences, loadMarket, type Market } from '../markets/load';
-import { recordHistory } from '../products/change-sets';
-import { insertProducts, setStock } from '../products/write';
+import { loadFullRows, refreshMarket, toListing } from '../listings';
+import { loadCorrespondences, loadMarket, type Market } from '../markets';
+import { insertProducts, recordHistory, setStock } from '../products';
 
 export interface DemoOptions {
   size: number;

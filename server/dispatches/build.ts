@@ -8,9 +8,9 @@ import { type Db, rowOf, rowsOf } from '../database';
 import { announce } from '../events';
 import { storeFile } from '../files';
 import { AppError } from '../http';
-import { enqueue } from '../jobs/enqueue';
-import { loadCorrespondences, type Market } from '../markets/load';
-import { recordHistory } from '../products/change-sets';
+import { enqueue } from '../jobs';
+import { loadCorrespondences, type Market } from '../markets';
+import { recordHistory } from '../products';
 import { createFeedEncoder } from './encode';
 import {
   countPlanned,

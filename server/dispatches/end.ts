@@ -5,10 +5,9 @@ import type { Operation } from '@basileus/core/rulebook';
 import { type Db, rowOf, rowsOf, type Write } from '../database';
 import { announce } from '../events';
 import { AppError } from '../http';
-import { refreshListings } from '../listings/follow-up';
-import type { Market } from '../markets/load';
-import { openMarketPort, type ShelfLine } from '../markets/port';
-import { recordHistory } from '../products/change-sets';
+import { refreshListings } from '../listings';
+import { type Market, openMarketPort, type ShelfLine } from '../markets';
+import { recordHistory } from '../products';
 import type { DispatchRow } from './queries';
 import { settleLines } from './receive';
 

@@ -5,10 +5,8 @@ import { type Db, rowOf, type Write } from '../database';
 import { announce } from '../events';
 import { openFile } from '../files';
 import { AppError } from '../http';
-import { enqueue, hurry } from '../jobs/enqueue';
-import { defineJob } from '../jobs/kind';
-import { loadMarketById, loadMarkets } from '../markets/load';
-import { openMarketPort } from '../markets/port';
+import { defineJob, enqueue, hurry } from '../jobs';
+import { loadMarketById, loadMarkets, openMarketPort } from '../markets';
 import { isUnderway, loadDispatch, loadDispatchesByKey, submissionKey } from './queries';
 import { applyShelf, receiveReceipt } from './receive';
 

@@ -1,7 +1,7 @@
 // Lines of a dispatch with the market's answer, and what became of those that it refused.
 import type { DispatchLine } from '@basileus/contract';
 import { type Db, rowOf, rowsOf } from '../database';
-import type { Market } from '../markets/load';
+import type { Market } from '../markets';
 
 export interface LineFilter {
   state: string;

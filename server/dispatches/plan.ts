@@ -12,11 +12,18 @@ import {
 import type { Correspondences, Value } from '@basileus/core/listing';
 import { type Operation, operations } from '@basileus/core/rulebook';
 import { type Db, rowOf, rowsOf } from '../database';
-import { type FullRow, isCurrent, loadFullRows, staleSql, toListing } from '../listings/rows';
-import { hasStale } from '../listings/stale';
-import { loadPlanCounts, loadStateCounts } from '../listings/tallies';
-import type { Market } from '../markets/load';
-import { loadCatalogCounts } from '../products/tallies';
+import {
+  type FullRow,
+  hasStale,
+  isCurrent,
+  loadFullRows,
+  loadPlanCounts,
+  loadStateCounts,
+  staleSql,
+  toListing,
+} from '../listings';
+import type { Market } from '../markets';
+import { loadCatalogCounts } from '../products';
 import { chooseSql } from './choose';
 
 const planFrom = 'listings l join products p on p.id = l.product_id join markets m on m.id = l.market_id';

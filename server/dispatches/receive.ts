@@ -7,8 +7,8 @@ import { type Db, rowOf, rowsOf, type Write } from '../database';
 import { announce } from '../events';
 import { storeFile } from '../files';
 import { AppError } from '../http';
-import { refreshListings } from '../listings/follow-up';
-import type { Market } from '../markets/load';
+import { refreshListings } from '../listings';
+import type { Market } from '../markets';
 import type { DispatchRow } from './queries';
 
 /**

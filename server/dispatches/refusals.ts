@@ -4,10 +4,9 @@ import type { Refusal } from '@basileus/contract';
 import type { Value } from '@basileus/core/listing';
 import { type Db, rowsOf } from '../database';
 import { announce } from '../events';
-import { refreshListings } from '../listings/follow-up';
-import { patchListingCells } from '../listings/service';
-import { recordHistory } from '../products/change-sets';
-import type { Market } from '../markets/load';
+import { patchListingCells, refreshListings } from '../listings';
+import { recordHistory } from '../products';
+import type { Market } from '../markets';
 import type { DispatchRow } from './queries';
 
 /** Causes of refusal, the most frequent first. */

@@ -1,10 +1,8 @@
 // What stands on a market, by state, with a link to each entry's page as buyers see it.
 import type { ListingState } from '@basileus/core/rulebook';
 import { type Db, rowsOf } from '../database';
-import { stateSql } from '../listings/queries';
-import { loadStateCounts } from '../listings/tallies';
-import type { Market } from '../markets/load';
-import { openMarketPort } from '../markets/port';
+import { loadStateCounts, stateSql } from '../listings';
+import { type Market, openMarketPort } from '../markets';
 
 interface ShelfRow {
   id: number;

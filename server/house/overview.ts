@@ -1,10 +1,11 @@
 // What waits at each stop and what needs a person today: facts, in the order in which they cost money or time.
 import type { Overview, Today } from '@basileus/contract';
+import { categoryCheck } from '@basileus/core/checks';
 import type { Db } from '../database';
-import { loadPlanTotals } from '../dispatches/plan';
-import { type CauseCount, loadCauseCounts, loadStateCounts, loadUnplaced } from '../listings/tallies';
-import { loadMarkets, type Market } from '../markets/load';
-import { loadCatalogCounts } from '../products/tallies';
+import { loadPlanTotals } from '../dispatches';
+import { type CauseCount, loadCauseCounts, loadStateCounts, loadUnplaced } from '../listings';
+import { loadMarkets, type Market } from '../markets';
+import { loadCatalogCounts } from '../products';
 import {
   loadAnswers,
   loadFailedDispatches,
@@ -62,7 +63,7 @@ export async function loadOverview(db: Db, only: string): Promise<Overview> {
       .filter((r) => r.mended > 0)
       .map((r): Today => ({ kind: 'mended', market: keyOf(r.market_id), count: r.mended, dispatch: r.id })),
     ...causes
-      .filter((c) => c.level === 'blocker' && c.check !== 'category-missing')
+      .filter((c) => c.level === 'blocker' && c.check !== categoryCheck)
       .slice(0, mostCauses)
       .map((c): Today => ({
         kind: 'blocker',

@@ -540,3 +540,42 @@ describe('an import taken back', () => {
     expect(await house.rows(`select 1 from products where sku like 'BULK-%'`)).toEqual([]);
   });
 });
+
+describe('a new family in a file', () => {
+  it('leaves what belongs to its variants out, says so, and is written without it', async () => {
+    const file = [
+      'SKU;Family SKU;Title;Price;Barcode;Colour',
+      'NF-1;;Jug;24,99;9520000000103;',
+      'NF-1-R;NF-1;Jug, red;24,99;9520000000110;Red',
+      'NF-1-B;NF-1;Jug, blue;25,99;9520000000127;Blue',
+      'NF-2;;Bowl;12,50;9520000000134;Red',
+    ].join('\n');
+    const up = await house.upload<Import>('families.csv', file);
+    await wait(up.body.id, 'planned');
+    const { rows } = (
+      await house.call<{
+        rows: { sku: string; changes: { field: string }[]; problems: { field: string; says: string }[] }[];
+      }>('GET', `/imports/${up.body.id}/rows`)
+    ).body;
+    const of = (sku: string) => rows.find((r) => r.sku === sku)!;
+    expect(
+      of('NF-1')
+        .changes.map((c) => c.field)
+        .sort(),
+    ).toEqual(['title']);
+    expect(of('NF-1').problems.map((p) => p.says)).toContain(
+      'Price “24.99” is left out: it belongs to the variants of this family.',
+    );
+    for (const sku of ['NF-1-R', 'NF-2']) expect(of(sku).changes.map((c) => c.field)).toContain('price');
+    await house.call('POST', `/imports/${up.body.id}/apply`);
+    await wait(up.body.id, 'applied');
+    expect(
+      await house.rows(`select sku, kind, price::text, gtin from products where sku like 'NF-%' order by sku`),
+    ).toEqual([
+      { sku: 'NF-1', kind: 'family', price: null, gtin: null },
+      { sku: 'NF-1-B', kind: 'variant', price: '25.9900', gtin: '9520000000127' },
+      { sku: 'NF-1-R', kind: 'variant', price: '24.9900', gtin: '9520000000110' },
+      { sku: 'NF-2', kind: 'single', price: '12.5000', gtin: '9520000000134' },
+    ]);
+  });
+});

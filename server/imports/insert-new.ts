@@ -1,26 +1,15 @@
 // Adding the rows of an import that are new: which are families, and by what their variants differ, is told by the whole file.
-import type { Value } from '@basileus/core/listing';
+import type { FieldChange } from '@basileus/core/change';
+import { axisFields } from '@basileus/core/product';
 import { type Db, rowsOf } from '../database';
-import { insertProducts } from '../products/write';
+import { insertProducts } from '../products';
 
 export interface PlannedRow {
   row: number;
   sku: string;
   action: 'create' | 'update';
-  changes: { field: string; before: Value | null; after: Value | null }[];
+  changes: FieldChange[];
 }
-
-const axisFields = [
-  'fact.colour',
-  'fact.size',
-  'fact.diameter',
-  'fact.volume',
-  'fact.length',
-  'fact.blend',
-  'fact.net_weight',
-  'fact.pieces',
-  'fact.height',
-];
 
 const parentOf = (r: PlannedRow): string | undefined => {
   const p = r.changes.find((c) => c.field === 'parent_sku')?.after;

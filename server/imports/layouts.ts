@@ -2,7 +2,8 @@
 import type { ImportReadingShape } from '@basileus/contract';
 import { getProductField } from '@basileus/core/product';
 import { foldLoosely } from '@basileus/core/text';
-import { type Db, rowOf } from '../database';
+import { z } from 'zod';
+import { type Db, parseColumn, rowOf } from '../database';
 
 /** Columns that the file of refused rows has behind those of its import. */
 export const refusedHeadings = ['Row', 'Why it was refused'] as const;
@@ -15,8 +16,9 @@ export function getFingerprint(columns: readonly { name: string }[]): string {
   return all.endsWith(`\n${ownHeadings}`) ? all.slice(0, -ownHeadings.length - 1) : all;
 }
 
+const layoutFields = z.array(z.string().nullable());
 interface LayoutRow {
-  fields: (string | null)[];
+  fields: unknown;
   decimal_sign: ImportReadingShape['decimalSign'];
   list_separator: string;
   from_file: string;
@@ -52,6 +54,7 @@ export async function recallLayout(
     getFingerprint(reading.columns),
   ]);
   if (!known) return { reading, from: null };
+  const fields = parseColumn('import_layouts.fields', layoutFields, known.fields);
   return {
     from: known.from_file,
     reading: {
@@ -59,7 +62,7 @@ export async function recallLayout(
       listSeparator: known.list_separator,
       decimalSign: reading.decimalSign === 'undetermined' ? known.decimal_sign : reading.decimalSign,
       columns: reading.columns.map((c, i) => {
-        const field = known.fields[i] ?? null;
+        const field = fields[i] ?? null;
         const isHeld = field === null || getProductField(field) !== undefined;
         return isHeld && field !== c.field ? { ...c, field, why: 'remembered' } : c;
       }),

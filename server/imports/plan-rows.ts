@@ -10,8 +10,7 @@ import {
 import type { ImportReadingShape } from '@basileus/contract';
 import { dropBroken } from '@basileus/core/text';
 import type { Db } from '../database';
-import { toFields } from '../products/fields';
-import { loadProductRows } from '../products/queries';
+import { loadProductRows, toFields } from '../products';
 import type { ImportRow } from './queries';
 
 export const toCoreReading = (r: ImportReadingShape): ImportReading => ({

@@ -3,7 +3,8 @@ import { classifyRow, createNoveltyJudge, measureWidth } from '@basileus/core/sh
 import { z } from 'zod';
 import type { Write } from '../database';
 import { announce } from '../events';
-import { defineJob } from '../jobs/kind';
+import { defineJob } from '../jobs';
+import { trimNewFamilies } from './new-families';
 import { loadKnownNames } from './novelties';
 import {
   createNamer,
@@ -76,6 +77,7 @@ export const planImportJob = defineJob({
       }
     }
     await flush();
+    await trimNewFamilies(write, id);
     counts.notes = notes.length;
     counts.firstNote = notes[0]?.row ?? 0;
     const fresh = novelties.list(await loadKnownNames(db, novelties.fields()));

@@ -1,5 +1,11 @@
-import type { ImportReadingShape, ImportRowShape, ImportShape } from '@basileus/contract';
-import { type Db, rowOf, rowsOf } from '../database';
+import {
+  importReading,
+  type ImportReadingShape,
+  type ImportRowShape,
+  importShape,
+  type ImportShape,
+} from '@basileus/contract';
+import { type Db, parseColumn, rowOf, rowsOf } from '../database';
 import { AppError } from '../http';
 
 export type Counts = ImportShape['counts'];
@@ -41,8 +47,23 @@ export const noCounts: Counts = {
 };
 
 const select = 'select i.*, f.size from imports i join files f on f.id = i.file_id';
-export const loadImport = (db: Db, id: number): Promise<ImportRow | undefined> =>
-  rowOf<ImportRow>(db, `${select} where i.id = ?`, [id]);
+const stored = importShape.pick({ sheets: true, titleLines: true, sample: true, novelties: true }).shape;
+const storedCounts = importShape.shape.counts.partial();
+
+const fromRow = (r: ImportRow): ImportRow => ({
+  ...r,
+  reading: parseColumn('imports.reading', importReading, r.reading),
+  sheets: parseColumn('imports.sheets', stored.sheets, r.sheets),
+  title_lines: parseColumn('imports.title_lines', stored.titleLines, r.title_lines),
+  sample: parseColumn('imports.sample', stored.sample, r.sample),
+  novelties: parseColumn('imports.novelties', stored.novelties, r.novelties),
+  counts: parseColumn('imports.counts', storedCounts, r.counts) as Partial<Counts>,
+});
+
+export async function loadImport(db: Db, id: number): Promise<ImportRow | undefined> {
+  const row = await rowOf<ImportRow>(db, `${select} where i.id = ?`, [id]);
+  return row && fromRow(row);
+}
 
 /** The import, or a refusal where there is none. */
 export async function mustLoadImport(db: Db, id: number): Promise<ImportRow> {
@@ -51,8 +72,8 @@ export async function mustLoadImport(db: Db, id: number): Promise<ImportRow> {
   return found;
 }
 
-export const loadImports = (db: Db): Promise<ImportRow[]> =>
-  rowsOf<ImportRow>(db, `${select} order by i.id desc limit 50`);
+export const loadImports = async (db: Db): Promise<ImportRow[]> =>
+  (await rowsOf<ImportRow>(db, `${select} order by i.id desc limit 50`)).map(fromRow);
 
 export const toShape = (r: ImportRow): ImportShape => ({
   id: r.id,

@@ -14,7 +14,7 @@ import type { Router } from 'express';
 import type { Db } from '../database';
 import { storeFile } from '../files';
 import { route } from '../http';
-import { receiveUpload } from '../http/upload';
+import { receiveUpload } from '../http';
 import type { Threads } from '../jobs';
 import { decideRows } from './decide';
 import { mendRow } from './mend';

@@ -2,7 +2,7 @@
 import { listLeaves } from '@basileus/core/rulebook';
 import { proposeCategories } from '@basileus/core/suggest';
 import { type Db, rowsOf } from '../database';
-import { loadCorrespondences, type Market } from '../markets/load';
+import { loadCorrespondences, type Market } from '../markets';
 import { loadOwnCounts, type OwnCount } from './tallies';
 
 export interface CategoryGroup {

@@ -2,7 +2,7 @@
 import type { Cause } from '@basileus/contract';
 import { getCheck, levels } from '@basileus/core/checks';
 import { type Db, rowOf, rowsOf } from '../database';
-import type { Market } from '../markets/load';
+import type { Market } from '../markets';
 import { type ListingFilter, stateSql, toWhere } from './queries';
 import { loadCauseCounts, loadLevelCounts, loadStateCounts } from './tallies';
 

@@ -1,10 +1,11 @@
 // After a change: the listings that it touches are made anew, at once where they are few, by a job where they are many.
+import { causesInOthers } from '@basileus/core/checks';
 import { type Db, rowsOf } from '../database';
 import { announce } from '../events';
-import { loadCorrespondences, loadMarkets, type Market } from '../markets/load';
+import { loadCorrespondences, loadMarkets, type Market } from '../markets';
 import { refreshRows } from './refresh';
 import { lockRowsToCheck } from './rows';
-import { dropOwnMarks, markSharing, refreshLater } from './stale';
+import { dropOwnMarks, inOthersSql, markSharing, refreshLater, toBindings } from './stale';
 
 /** Past this many products a change is followed up by a job instead of in the request. */
 const mostAtOnce = 3000;
@@ -31,10 +32,11 @@ export async function refreshProducts(
       `with seed as (select id, parent_id, gtin14, sku_fold from products where id = any(?)),
       touched as (select coalesce(parent_id, id) as id from seed union select coalesce(p.parent_id, p.id) from products p join seed s on s.gtin14 = p.gtin14 union select coalesce(p.parent_id, p.id) from products p join seed s on s.sku_fold = p.sku_fold union select coalesce(p.parent_id, p.id) from products p where p.gtin14 = any(?)
         union select bp.bundle_id from bundle_parts bp join seed s on s.id = bp.part_id
-        union select coalesce(p.parent_id, p.id) from findings f join listings l on l.id = f.listing_id join products p on p.id = l.product_id where f."check" = 'identifier-twice'
-          and not exists (select 1 from products q where q.gtin14 = p.gtin14 and q.id <> p.id))
+        union select coalesce(p.parent_id, p.id) from findings f join listings l on l.id = f.listing_id join products p on p.id = l.product_id
+          where f.market_id = any(?) and (f."check", f.message) in (${inOthersSql})
+            and not exists (select 1 from products q where q.gtin14 = p.gtin14 and q.id <> p.id))
     select id from touched`,
-      [productIds, alsoGtins],
+      [productIds, alsoGtins, markets.map((m) => m.id), ...toBindings(causesInOthers.number)],
     )
   ).map((r) => r.id);
   for (const market of markets) {

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { defineJob } from '../jobs/kind';
+import { defineJob } from '../jobs';
 import { refreshStale } from './stale';
 
 /** Checks what is stale in a market. Safe to repeat: every page replaces what was there. */

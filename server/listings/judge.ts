@@ -3,7 +3,7 @@ import { categoryMissing, type CategoryChecker, type CheckContext, type Finding 
 import { planHeldOperations, type Standing } from '@basileus/core/feed';
 import type { Correspondences, Listing, ResolvedListing, Values } from '@basileus/core/listing';
 import { type Db, rowsOf } from '../database';
-import type { Market } from '../markets/load';
+import type { Market } from '../markets';
 import { type FullRow, toListing } from './rows';
 import { type Outcome, toOutcome } from './outcome';
 

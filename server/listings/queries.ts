@@ -1,7 +1,7 @@
 import type { ListingRow as ListingShape, ListingFinding } from '@basileus/contract';
 import type { Value } from '@basileus/core/listing';
 import { type Db, rowOf, rowsOf } from '../database';
-import { loadCorrespondences, type Market } from '../markets/load';
+import { loadCorrespondences, type Market } from '../markets';
 import { roleOf, toMarketAxes } from './rows';
 import { loadOwnCounts, loadStateCounts, loadUnplaced } from './tallies';
 

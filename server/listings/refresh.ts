@@ -3,7 +3,7 @@
 import type { Correspondences } from '@basileus/core/listing';
 import { type Db, rowsOf, type Write, writeOn } from '../database';
 import { announce } from '../events';
-import { loadCorrespondences, type Market } from '../markets/load';
+import { loadCorrespondences, type Market } from '../markets';
 import { judgeRows } from './judge';
 import { type FullRow, loadRowsToCheck, lockRowsToCheck } from './rows';
 import type { Outcome } from './outcome';

@@ -10,8 +10,8 @@ import {
 } from '@basileus/core/listing';
 import { computePublishable } from '@basileus/core/stock';
 import { type Db, rowsOf } from '../database';
-import type { Market } from '../markets/load';
-import { getStock, type ProductRow, productFrom, productSelect, toFields } from '../products/fields';
+import type { Market } from '../markets';
+import { getStock, productFrom, type ProductRow, productSelect, toFields } from '../products';
 
 export interface ListingRow {
   listing_id: number;

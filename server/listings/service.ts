@@ -4,10 +4,8 @@ import { type FieldChange, nameChange } from '@basileus/core/change';
 import { type Db, rowsOf } from '../database';
 import { announce } from '../events';
 import { AppError } from '../http';
-import { loadCorrespondences, loadMarketById, type Market } from '../markets/load';
-import { groupByItem, recordChangeSet } from '../products/change-sets';
-import { toFields } from '../products/fields';
-import { updateProducts } from '../products/write';
+import { loadCorrespondences, loadMarketById, type Market } from '../markets';
+import { groupByItem, recordChangeSet, toFields, updateProducts } from '../products';
 import { refreshListings, refreshProducts } from './follow-up';
 import { type FullRow, loadFullRows, roleOf } from './rows';
 

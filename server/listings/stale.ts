@@ -1,8 +1,9 @@
 // Listings that were checked against something older than what stands now: found, marked, and checked anew by a job.
+import { causesInOthers } from '@basileus/core/checks';
 import { compactTallies, type Db, rowOf, rowsOf, type Write, writeOn } from '../database';
 import { announce } from '../events';
-import { enqueue } from '../jobs/enqueue';
-import { loadMarket, type Market } from '../markets/load';
+import { enqueue } from '../jobs';
+import { loadMarket, type Market } from '../markets';
 import { type Progress, refreshFamilies, refreshMarket } from './refresh';
 
 const marksAtOnce = 500,
@@ -86,6 +87,13 @@ export const dropOwnMarks = (db: Db, checked: readonly number[]): Promise<unknow
     [[...checked]],
   );
 
+/** Causes that stand in other items, for SQL: rows of check and message. */
+export const inOthersSql = 'select * from unnest(?::text[], ?::text[])';
+export const toBindings = (causes: readonly { check: string; message: string }[]): [string[], string[]] => [
+  causes.map((c) => c.check),
+  causes.map((c) => c.message),
+];
+
 /**
  * Listings whose findings hang on other products than their own: those that share a barcode or nearly a SKU, those that
  * did so when last checked, and bundles. Marked so that the next refresh takes them along.
@@ -96,7 +104,8 @@ export const markSharing = (db: Db): Promise<unknown> =>
       select id from products where gtin14 in (select gtin14 from products where gtin14 is not null group by 1 having count(*) > 1)
       union select id from products where sku_fold in (select sku_fold from products group by 1 having count(*) > 1)
       union select bundle_id from bundle_parts)
-    or id in (select listing_id from findings where "check" = 'identifier-twice' or ("check" = 'sku-form' and message = 'twin'))`,
+    or id in (select listing_id from findings where market_id in (select id from markets) and ("check", message) in (${inOthersSql}))`,
+    toBindings([...causesInOthers.number, ...causesInOthers.sku]),
   );
 
 /**

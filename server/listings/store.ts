@@ -1,7 +1,7 @@
 // What refreshing has found, written set by set; what is as it was is left alone.
 import type { Finding } from '@basileus/core/checks';
 import { copyInto, type CopyValue, type Db, toJson } from '../database';
-import type { Market } from '../markets/load';
+import type { Market } from '../markets';
 import type { Outcome } from './outcome';
 
 const countLevel = (o: Outcome, level: string): number => o.findings.filter((f) => f.level === level).length;

@@ -3,8 +3,8 @@ import { plural } from '@basileus/core/text';
 import { canAsk, type Wish } from '@basileus/core/feed';
 import { type Db, rowOf, rowsOf } from '../database';
 import { AppError } from '../http';
-import type { Market } from '../markets/load';
-import { recordHistory } from '../products/change-sets';
+import type { Market } from '../markets';
+import { recordHistory } from '../products';
 import { refreshListings } from './follow-up';
 
 /**

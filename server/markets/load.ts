@@ -9,14 +9,16 @@ import {
   type Rulebook,
 } from '@basileus/core/rulebook';
 import { fold } from '@basileus/core/text';
-import { type Db, rowOf, rowsOf } from '../database';
+import { z } from 'zod';
+import { type Db, parseColumn, rowOf, rowsOf } from '../database';
 import { AppError } from '../http';
 import { makeStraightPass } from './straight-pass';
 
-export interface MarketSettings {
-  buffer: number;
-  least: number;
-}
+const pieces = z.int().min(0).default(0);
+/** Rules of ours by which stock is published there: pieces kept back, and the least that is shown at all. */
+const settingsSchema = z.object({ buffer: pieces, least: pieces });
+export type MarketSettings = z.output<typeof settingsSchema>;
+const connectionSchema = z.object({ url: z.string().optional() });
 export interface Market {
   id: number;
   key: string;
@@ -24,7 +26,7 @@ export interface Market {
   rulebookId: number;
   rulebook: Rulebook;
   settings: MarketSettings;
-  connection: { url?: string };
+  connection: z.output<typeof connectionSchema>;
   /** Goes up with every change of the rulebook or of a correspondence: what was checked against less is checked anew. */
   revision: number;
   /** The first revision whose checks count: above 1 from a change of the market until everything was checked against it. */
@@ -38,8 +40,8 @@ interface MarketRow {
   key: string;
   name: string;
   rulebook_id: number;
-  settings: Partial<MarketSettings>;
-  connection: { url?: string };
+  settings: unknown;
+  connection: unknown;
   revision: number;
   checks_from: number;
 }
@@ -79,10 +81,10 @@ async function toMarket(db: Db, row: MarketRow): Promise<Market> {
     name: row.name,
     rulebookId: row.rulebook_id,
     rulebook: compiled.rulebook,
-    connection: row.connection,
+    connection: parseColumn('markets.connection', connectionSchema, row.connection),
     revision: row.revision,
     checksFrom: row.checks_from,
-    settings: { buffer: row.settings.buffer ?? 0, least: row.settings.least ?? 0 },
+    settings: parseColumn('markets.settings', settingsSchema, row.settings),
     category: (key) => {
       if (!compiled.categories.has(key)) {
         const c = compileCategory(compiled.rulebook, key);

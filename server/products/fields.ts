@@ -55,6 +55,17 @@ export function getStock(row: ProductRow): { onHand: number; reserved: number } 
   return row.on_hand === null ? undefined : { onHand: row.on_hand, reserved: row.reserved ?? 0 };
 }
 
+const factFields = new Map<string, string>();
+/** `fact.` and the name of a fact: made once for each, since a name that is put together anew costs more than the value. */
+function toFactField(name: string): string {
+  const known = factFields.get(name);
+  if (known !== undefined) return known;
+  const made = `fact.${name}`;
+  if (factFields.size < mostFactNames) factFields.set(name, made);
+  return made;
+}
+const mostFactNames = 1000;
+
 /** A product's fields, flat; empty ones are left out. */
 export function toFields(row: ProductRow): Record<string, Value> {
   const fields: Record<string, Value> = { sku: row.sku };
@@ -73,7 +84,7 @@ export function toFields(row: ProductRow): Record<string, Value> {
   }
   const stock = getStock(row);
   if (stock) fields['stock'] = String(stock.onHand);
-  for (const [k, v] of Object.entries(row.facts)) fields[`fact.${k}`] = v;
+  for (const k in row.facts) fields[toFactField(k)] = row.facts[k]!;
   return fields;
 }
 

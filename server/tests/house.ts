@@ -4,7 +4,7 @@ import type { AddressInfo } from 'node:net';
 import type { BookDocument } from '@basileus/standins/quillhaven';
 import { type RunningMarket, startMarket } from '@basileus/standins/quillhaven';
 import { quillhavenDocument } from '@basileus/rulebooks/quillhaven';
-import type { ReversalCounts } from '@basileus/contract';
+import { endpoints, type ReversalCounts } from '@basileus/contract';
 import pg from 'pg';
 import pino from 'pino';
 import { inject } from 'vitest';
@@ -62,7 +62,7 @@ export async function openHouse(name: string, options: { size?: number; worker?:
     server.listen(0, '127.0.0.1', done);
   });
   const base = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
-  const answer = async <T>(r: Response): Promise<Answer<T>> => {
+  const answer = async <T>(r: Response, method: string): Promise<Answer<T>> => {
     const text = await r.text();
     let body: unknown = text;
     try {
@@ -70,6 +70,7 @@ export async function openHouse(name: string, options: { size?: number; worker?:
     } catch {
       /* not JSON */
     }
+    if (r.status === 200 && body !== text) keepToContract(method, new URL(r.url).pathname, body);
     return { status: r.status, body: body as T, headers: r.headers };
   };
   return {
@@ -87,11 +88,12 @@ export async function openHouse(name: string, options: { size?: number; worker?:
             ? {}
             : { body: JSON.stringify(body), headers: { 'Content-Type': 'application/json' } }),
         }),
+        method,
       ),
     upload: async <T>(file: string, bytes: Uint8Array | string, path = '/imports') => {
       const form = new FormData();
       form.append('file', new Blob([bytes as BlobPart]), file);
-      return answer<T>(await fetch(`${base}/api${path}`, { method: 'POST', body: form }));
+      return answer<T>(await fetch(`${base}/api${path}`, { method: 'POST', body: form }), 'POST');
     },
     rows: <T>(sql: string, bindings: unknown[] = []) => rowsOf<T>(db, sql, bindings),
     close: async () => {
@@ -104,6 +106,18 @@ export async function openHouse(name: string, options: { size?: number; worker?:
       await db.destroy();
     },
   };
+}
+
+const pathOf = (path: string): RegExp => new RegExp(`^/api${path.replace(/:\\w+/g, '[^/]+')}$`);
+const known = endpoints.map((e) => ({ ...e, pattern: pathOf(e.path) }));
+
+/** Throws where an answer is not what the contract says of it: what stands in the database is typed only by belief. */
+function keepToContract(method: string, path: string, body: unknown): void {
+  const endpoint = known.find((e) => e.method === method.toLowerCase() && e.pattern.test(path));
+  if (!endpoint || endpoint.answers !== undefined) return;
+  const reading = endpoint.response.safeParse(body);
+  if (!reading.success)
+    throw new Error(`${method} ${path} breaks its contract: ${JSON.stringify(reading.error.issues.slice(0, 3))}`);
 }
 
 /** Waits until a question has the answer wanted. */

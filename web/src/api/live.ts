@@ -3,7 +3,6 @@
 import { eventSchema } from '@basileus/contract';
 import { type QueryClient, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
-import { sendSoon } from '../saving/saving';
 
 const name = 'basileus-live',
   quietMs = 120,
@@ -17,6 +16,12 @@ type Heard =
   | { say: 'stands'; isConnected: boolean }
   /** A tab that has just come asks how the line stands. */
   | { say: 'who' };
+
+const awaiting = new Set<() => void>();
+/** Calls a listener whenever the server is known to answer again. */
+export const whenAnswering = (listener: () => void): void => {
+  awaiting.add(listener);
+};
 
 /** Keeps every view true: each event makes the queries of its topic look again. Answers whether the line stands. */
 export function useLiveUpdates(): boolean {
@@ -46,7 +51,7 @@ function follow(client: QueryClient, setConnected: (is: boolean) => void): () =>
       timer ??= setTimeout(flush, Math.max(quietMs, lookedAt + betweenMs - performance.now()));
     } else if (heard.say === 'again') {
       void client.invalidateQueries();
-      sendSoon();
+      for (const listener of awaiting) listener();
     } else if (heard.say === 'stands') setConnected(heard.isConnected);
   };
   const tell = (heard: Heard): void => {

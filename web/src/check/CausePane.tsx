@@ -1,3 +1,4 @@
+import { categoryCheck } from '@basileus/core/checks';
 import { canBeAlike, listAxes, listRelated } from '@basileus/core/rulebook';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useMemo, useRef, useState } from 'react';
@@ -80,7 +81,7 @@ export function CausePane({ cause, market, filter }: { cause: WordedCause; marke
             Remedy …
           </button>
         )}
-        {cause.check === 'category-missing' && (
+        {cause.check === categoryCheck && (
           <Link className="btn btn-sm btn-primary" to={`/${market}/prepare?view=categories`}>
             Choose categories
           </Link>

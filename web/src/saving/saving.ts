@@ -5,6 +5,7 @@ import { type CellFault, wordCellFault } from '@basileus/core/product';
 import type { QueryClient } from '@tanstack/react-query';
 import { toast } from '../ui/messages';
 import { call, CallError } from '../api/call';
+import { whenAnswering } from '../api/live';
 import { createQueue, type Unsaved, type UnsavedCell } from './queue';
 import { createUndoLog } from './undo';
 
@@ -30,6 +31,7 @@ export function startSaving(with_: QueryClient): void {
     if (e.key === 'basileus-unsaved') queue.readAgain();
   });
   window.addEventListener('online', sendSoon);
+  whenAnswering(sendSoon);
   sendSoon();
 }
 

@@ -1,22 +1,10 @@
-import {
-  createProduct,
-  listChangeSets,
-  listProductFacets,
-  listProducts,
-  patchProducts,
-  readChangeSet,
-  readReversal,
-  type ReversalCounts,
-  reverseChangeSet,
-} from '@basileus/contract';
+import { listChangeSets, readChangeSet, readReversal, type ReversalCounts, reverseChangeSet } from '@basileus/contract';
 import { getFieldLabel } from '@basileus/core/product';
 import type { Router } from 'express';
 import type { Db } from '../database';
-import { announce } from '../events';
 import { AppError, route } from '../http';
 import type { Threads } from '../jobs';
-import { refreshProducts } from '../listings/follow-up';
-import { loadMarketById } from '../markets/load';
+import { loadMarketById } from '../markets';
 import {
   type ChangeSetRow,
   countChangeSets,
@@ -24,12 +12,8 @@ import {
   loadChangeSet,
   loadChangeSets,
   loadKept,
-  recordHistory,
-} from './change-sets';
-import { loadFacets, loadProduct, loadProducts } from './queries';
+} from '../products';
 import { startReversal } from './reverse';
-import { patchProductCells } from './service';
-import { insertProducts } from './write';
 
 const toShape = (r: ChangeSetRow) => ({
   id: r.id,
@@ -47,27 +31,7 @@ const toShape = (r: ChangeSetRow) => ({
 
 const mostLookSeconds = 60;
 
-export function addProductRoutes(router: Router, db: Db, threads: Threads): void {
-  route(router, listProductFacets, () => loadFacets(db));
-  route(router, listProducts, ({ query }) => loadProducts(db, query));
-  route(router, patchProducts, ({ body, actor }) => patchProductCells(db, body.cells, body.title, actor));
-  route(router, createProduct, async ({ body, actor }) => {
-    const id = await db.transaction(async (tx) => {
-      const [added] = await insertProducts(tx, [
-        { sku: body.sku, kind: 'single', parentSku: null, axes: [], fields: { title: body.title } },
-      ]);
-      if (!added)
-        throw new AppError('conflict', `SKU ${body.sku} is already in the catalog.`, {
-          field: 'sku',
-          remedy: 'Give another SKU, or change the item that has it.',
-        });
-      await refreshProducts(tx, [added.id]);
-      await recordHistory(tx, actor, 'added', body.sku, body.title);
-      await announce(tx, { topic: 'products' });
-      return added.id;
-    });
-    return (await loadProduct(db, id))!;
-  });
+export function addChangeRoutes(router: Router, db: Db, threads: Threads): void {
   route(router, listChangeSets, async ({ query }) => ({
     total: await countChangeSets(db),
     rows: (await loadChangeSets(db, query.offset, query.limit)).map(toShape),

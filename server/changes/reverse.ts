@@ -7,13 +7,12 @@ import { z } from 'zod';
 import { type Db, rowOf, rowsOf } from '../database';
 import { announce } from '../events';
 import { AppError } from '../http';
-import { enqueue } from '../jobs/enqueue';
-import { defineJob } from '../jobs/kind';
-import { patchListingCells } from '../listings/service';
-import { type ChangeSetRow, type LeftAs, loadChangeSet, recordHistory } from './change-sets';
+import { defineJob, enqueue } from '../jobs';
+import { patchListingCells } from '../listings';
+import { type ChangeSetRow, type LeftAs, loadChangeSet, recordHistory } from '../products';
 import { createJudge, type JudgedCell, loadOpenItems, noCounts, type SetItem } from './reversal';
 import { addStep, keepTheRest, removeStep } from './reverse-items';
-import { patchProductCells } from './service';
+import { patchProductCells } from '../catalog';
 
 const itemStep = 400;
 

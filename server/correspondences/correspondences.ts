@@ -4,11 +4,9 @@ import { isFilled } from '@basileus/core/listing';
 import { productFields } from '@basileus/core/product';
 import { type Db, rowOf } from '../database';
 import { AppError } from '../http';
-import { refreshMarket } from '../listings/refresh';
-import { refreshLater } from '../listings/stale';
-import { loadFilledCounts, loadOwnCounts } from '../listings/tallies';
-import { loadCatalogCounts } from '../products/tallies';
-import { bumpRevision, loadCorrespondences, loadMarketById, type Market } from './load';
+import { loadFilledCounts, loadOwnCounts, refreshLater, refreshMarket } from '../listings';
+import { loadCatalogCounts } from '../products';
+import { bumpRevision, loadCorrespondences, loadMarketById, type Market } from '../markets';
 
 export async function loadFieldMap(db: Db, market: Market) {
   const c = await loadCorrespondences(db, market.id);

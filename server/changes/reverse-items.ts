@@ -1,24 +1,24 @@
 // The items that a change set added or removed, taken back in steps: removed again where nothing holds them, added again with
 // what was kept of them.
-import type { Value } from '@basileus/core/listing';
-import { type Db, rowsOf } from '../database';
+import { z } from 'zod';
+import { type Db, parseColumn, rowsOf } from '../database';
 import { announce } from '../events';
-import { refreshProducts } from '../listings/follow-up';
-import { recordAdded } from './change-sets';
-import { type ProductRow, toFields } from './fields';
-import { loadProductRows } from './queries';
+import { refreshProducts } from '../listings';
+import { insertProducts, loadProductRows, recordAdded, toFields } from '../products';
 import { keepSql } from './reversal';
-import { insertProducts } from './write';
 
 const itemStep = 300;
 
-interface RemovedRecord {
-  kind: ProductRow['kind'];
-  parentSku: string | null;
-  axes: string[];
-  fields: Record<string, Value>;
-  listings: { market: number; category: string | null; overrides: Record<string, Value> }[];
-}
+const values = z.record(z.string(), z.union([z.string(), z.array(z.string()).readonly()]));
+/** What is kept of an item that was removed, so that it can be added again. */
+const removedRecord = z.object({
+  kind: z.enum(['single', 'family', 'variant', 'bundle']),
+  parentSku: z.string().nullable(),
+  axes: z.array(z.string()),
+  fields: values,
+  listings: z.array(z.object({ market: z.number(), category: z.string().nullable(), overrides: values })),
+});
+type RemovedRecord = z.input<typeof removedRecord>;
 
 /** Removes some of the items that the set added and that nothing holds; families after their variants. */
 export async function removeStep(db: Db, set: number, into: number): Promise<number> {
@@ -86,14 +86,15 @@ export const keepTheRest = (db: Db, set: number): Promise<unknown> =>
 
 /** Adds some of the items again that the set had removed; families before their variants. Their stock stays unknown. */
 export async function addStep(db: Db, set: number, into: number): Promise<number> {
-  const items = await rowsOf<{ product_id: number; sku: string; record: RemovedRecord }>(
+  const rows = await rowsOf<{ product_id: number; sku: string; record: unknown }>(
     db,
     `select product_id, sku, record from change_products
       where change_set_id = ? and action = 'removed' and not reversed
       order by record ->> 'kind' = 'variant', product_id limit ?`,
     [set, itemStep],
   );
-  if (items.length === 0) return 0;
+  if (rows.length === 0) return 0;
+  const items = rows.map((r) => ({ ...r, record: parseColumn('change_products.record', removedRecord, r.record) }));
   // A family may have been taken by another item of its name, or be gone.
   const families = new Set(
     (

@@ -1,14 +1,22 @@
-import type { CellPatchInput } from '@basileus/contract';
+// Editing the catalog: cells changed, items added; what follows on markets is followed up in the same transaction.
+import type { CellPatchInput, Product } from '@basileus/contract';
 import { type FieldChange, mergeValue, nameChange } from '@basileus/core/change';
 import type { Value } from '@basileus/core/listing';
 import { type CellFault, findCellFault, getFieldLabel, isSameField } from '@basileus/core/product';
 import type { Db } from '../database';
 import { announce } from '../events';
-import { refreshProducts } from '../listings/follow-up';
-import { groupByItem, recordChangeSet } from './change-sets';
-import { toFields } from './fields';
-import { loadProductRows } from './queries';
-import { updateProducts } from './write';
+import { AppError } from '../http';
+import { refreshProducts } from '../listings';
+import {
+  groupByItem,
+  insertProducts,
+  loadProduct,
+  loadProductRows,
+  recordChangeSet,
+  recordHistory,
+  toFields,
+  updateProducts,
+} from '../products';
 
 export interface PatchOutcome {
   changeSet: number | null;
@@ -81,4 +89,23 @@ export async function patchProductCells(
     await announce(tx, { topic: 'products' });
   });
   return outcome;
+}
+
+/** Adds one item with a title; its other fields are filled in the table. */
+export async function addProduct(db: Db, item: { sku: string; title: string }, actor: string): Promise<Product> {
+  const id = await db.transaction(async (tx) => {
+    const [added] = await insertProducts(tx, [
+      { sku: item.sku, kind: 'single', parentSku: null, axes: [], fields: { title: item.title } },
+    ]);
+    if (!added)
+      throw new AppError('conflict', `SKU ${item.sku} is already in the catalog.`, {
+        field: 'sku',
+        remedy: 'Give another SKU, or change the item that has it.',
+      });
+    await refreshProducts(tx, [added.id]);
+    await recordHistory(tx, actor, 'added', item.sku, item.title);
+    await announce(tx, { topic: 'products' });
+    return added.id;
+  });
+  return (await loadProduct(db, id))!;
 }

@@ -6,12 +6,10 @@ import { type Correspondences, getSourceField, isSameValue, toItems } from '@bas
 import { plural } from '@basileus/core/text';
 import { type Db, rowsOf } from '../database';
 import type { Threads } from '../jobs';
-import { putFieldSource, putValueCodes } from '../markets/correspondences';
-import { loadCorrespondences, loadMarket, type Market } from '../markets/load';
-import { toFields } from '../products/fields';
-import { type Prepared, prepareRows } from './judge';
-import { type FullRow, loadFullRows } from './rows';
-import { patchListingCells } from './service';
+import { putFieldSource, putValueCodes } from '../correspondences';
+import { loadCorrespondences, loadMarket, type Market } from '../markets';
+import { toFields } from '../products';
+import { type FullRow, loadFullRows, patchListingCells, type Prepared, prepareRows } from '../listings';
 
 const familiesAtOnce = 500;
 const mostShown = 500;

@@ -5,10 +5,8 @@ import { isSameValue, type Value } from '@basileus/core/listing';
 import { isSameField } from '@basileus/core/product';
 import { type Db, rowsOf } from '../database';
 import { AppError } from '../http';
-import { loadMarketById } from '../markets/load';
-import { type LeftAs, loadChangeSet } from './change-sets';
-import { toFields } from './fields';
-import { loadProductRows } from './queries';
+import { loadMarketById } from '../markets';
+import { type LeftAs, loadChangeSet, loadProductRows, toFields } from '../products';
 
 /** What a set changed of one item, as it stands in the set. */
 export interface SetItem extends ItemChange {

@@ -1,0 +1,2 @@
+export { addCatalogRoutes } from './routes';
+export { patchProductCells } from './service';

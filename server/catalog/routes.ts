@@ -1,0 +1,13 @@
+import { createProduct, listProductFacets, listProducts, patchProducts } from '@basileus/contract';
+import type { Router } from 'express';
+import type { Db } from '../database';
+import { route } from '../http';
+import { loadFacets, loadProducts } from '../products';
+import { addProduct, patchProductCells } from './service';
+
+export function addCatalogRoutes(router: Router, db: Db): void {
+  route(router, listProductFacets, () => loadFacets(db));
+  route(router, listProducts, ({ query }) => loadProducts(db, query));
+  route(router, patchProducts, ({ body, actor }) => patchProductCells(db, body.cells, body.title, actor));
+  route(router, createProduct, ({ body, actor }) => addProduct(db, body, actor));
+}

@@ -1,0 +1,3 @@
+export { lookAtReversal } from './reversal';
+export { reverseSetJob } from './reverse';
+export { addChangeRoutes } from './routes';

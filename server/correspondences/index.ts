@@ -1,0 +1,2 @@
+export { putFieldSource, putValueCodes } from './correspondences';
+export { addCorrespondenceRoutes } from './routes';

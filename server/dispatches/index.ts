@@ -1,0 +1,3 @@
+export { sendDispatchJob, watchShelf, watchShelfJob } from './jobs';
+export { loadPlanTotals } from './plan';
+export { addDispatchRoutes } from './routes';

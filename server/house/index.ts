@@ -1,0 +1,1 @@
+export { addHouseRoutes } from './routes';

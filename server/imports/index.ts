@@ -1,0 +1,5 @@
+export { applyImportJob } from './apply';
+export { planImportJob } from './plan';
+export { readColumns, understandFile } from './read';
+export { addImportRoutes } from './routes';
+export { startWriting, takeIn } from './service';

@@ -1,0 +1,19 @@
+export { applyCategoryRules } from './categories';
+export { refreshListings, refreshProducts } from './follow-up';
+export { refreshMarketJob } from './jobs';
+export { type Prepared, prepareRows } from './judge';
+export { stateSql } from './queries';
+export { refreshMarket } from './refresh';
+export { addListingRoutes } from './routes';
+export { type FullRow, isCurrent, loadFullRows, staleSql, toListing } from './rows';
+export { patchListingCells } from './service';
+export { hasStale, markSharing, refreshLater, refreshStale } from './stale';
+export {
+  type CauseCount,
+  loadCauseCounts,
+  loadFilledCounts,
+  loadOwnCounts,
+  loadPlanCounts,
+  loadStateCounts,
+  loadUnplaced,
+} from './tallies';

@@ -1,0 +1,17 @@
+export {
+  type ChangeSetRow,
+  countChangeSets,
+  groupByItem,
+  type LeftAs,
+  loadChangeCells,
+  loadChangeSet,
+  loadChangeSets,
+  loadKept,
+  recordAdded,
+  recordChangeSet,
+  recordHistory,
+} from './change-sets';
+export { getStock, productFrom, type ProductRow, productSelect, toFields } from './fields';
+export { loadFacets, loadProduct, loadProductRows, loadProducts } from './queries';
+export { loadCatalogCounts } from './tallies';
+export { insertProducts, setStock, updateProducts } from './write';

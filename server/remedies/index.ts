@@ -1,0 +1,2 @@
+export { tryFill, tryRemedies } from './remedies';
+export { addRemedyRoutes } from './routes';

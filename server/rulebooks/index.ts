@@ -1,0 +1,1 @@
+export { addRulebookRoutes } from './routes';

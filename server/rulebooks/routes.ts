@@ -1,0 +1,20 @@
+import { compareRulebook, putRulebook, readRulebook } from '@basileus/contract';
+import type { Router } from 'express';
+import type { Db } from '../database';
+import { route } from '../http';
+import { loadMarket } from '../markets';
+import { compareWithForce, putInForce } from './service';
+
+export function addRulebookRoutes(router: Router, db: Db): void {
+  route(
+    router,
+    readRulebook,
+    async ({ params }) => (await loadMarket(db, params.market)).rulebook as unknown as Record<string, unknown>,
+  );
+  route(router, putRulebook, async ({ params, body, actor }) =>
+    putInForce(db, await loadMarket(db, params.market), body, actor),
+  );
+  route(router, compareRulebook, async ({ params, body }) =>
+    compareWithForce(await loadMarket(db, params.market), body),
+  );
+}

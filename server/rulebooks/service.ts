@@ -1,0 +1,64 @@
+// A market's rulebook: put in force in a new version, or only compared with what is.
+import { compareRulebooks, parseRulebook, type Rulebook, type RulebookChange } from '@basileus/core/rulebook';
+import { type Db, rowOf } from '../database';
+import { announce } from '../events';
+import { AppError } from '../http';
+import { refreshLater } from '../listings';
+import { bumpRevision, type Market } from '../markets';
+import { recordHistory } from '../products';
+
+/** A document as a rulebook of this market; a refusal with the path of the first fault where it is none. */
+function readDocument(market: Market, body: unknown): Rulebook {
+  const reading = parseRulebook(body);
+  if (!reading.ok) {
+    const f = reading.faults[0]!;
+    throw new AppError('bad-input', `${f.path}: ${f.reason}`, {
+      field: f.path,
+      remedy: `Correct the document${reading.faults.length > 1 ? `; there are ${reading.faults.length} faults` : ''}.`,
+    });
+  }
+  if (reading.rulebook.market.key !== market.key)
+    throw new AppError('bad-input', `This rulebook is for “${reading.rulebook.market.key}”, not for ${market.name}.`, {
+      field: 'market.key',
+    });
+  return reading.rulebook;
+}
+
+/** Puts a document in force; everything on the market is checked against it by a job, whose id is answered. */
+export async function putInForce(
+  db: Db,
+  market: Market,
+  document: unknown,
+  actor: string,
+): Promise<{ version: string; job: string }> {
+  const rulebook = readDocument(market, document);
+  const job = await db.transaction(async (tx) => {
+    const row = (await rowOf<{ id: number }>(
+      tx,
+      `insert into rulebooks (market_key, version, document)
+        values (?, ?, ?)
+        on conflict (market_key, version) do update set document = excluded.document, created_at = now()
+        returning id`,
+      [market.key, rulebook.version, JSON.stringify(document)],
+    ))!;
+    await tx.raw('update markets set rulebook_id = ? where id = ?', [row.id, market.id]);
+    await bumpRevision(tx, market);
+    await recordHistory(tx, actor, 'put in force', `${market.name} rulebook ${rulebook.version}`);
+    await announce(tx, { topic: 'markets' });
+    return refreshLater(tx, market);
+  });
+  return { version: rulebook.version, job };
+}
+
+/** What a document would change of what is in force. Nothing is changed. */
+export function compareWithForce(
+  market: Market,
+  document: unknown,
+): { version: string; inForce: string; changes: RulebookChange[] } {
+  const rulebook = readDocument(market, document);
+  return {
+    version: rulebook.version,
+    inForce: market.rulebook.version,
+    changes: compareRulebooks(market.rulebook, rulebook),
+  };
+}

@@ -1,6 +1,18 @@
 import { z } from 'zod';
 import { defineEndpoint } from './endpoint';
-import { fieldChange, id, idParam, listingState, marketParam, nothing, operation, page, value, word } from './shapes';
+import {
+  fieldChange,
+  finding,
+  id,
+  idParam,
+  listingState,
+  marketParam,
+  nothing,
+  operation,
+  page,
+  value,
+  word,
+} from './shapes';
 
 const count = z.number();
 export const dispatchShape = z.object({
@@ -133,11 +145,17 @@ export const mendRefusals = defineEndpoint({
   method: 'post',
   path: '/dispatches/:id/refusals',
   about:
-    'Gives the field of a cause one value in all of its refused lines that are not mended yet, as one change set; without a value, lets them go again as they are, since the market has put it right.',
+    'Gives the field of a cause one value in its refused lines that are not mended yet and to which it brings no new blocker, as one change set; without a value, lets them go again as they are, since the market has put it right.',
   params: idParam,
   query: nothing,
   body: z.object({ code: word, field: word, value: value.optional() }),
-  response: z.object({ changeSet: z.number().nullable(), changed: count, left: count }),
+  response: z.object({
+    changeSet: z.number().nullable(),
+    changed: count,
+    left: count,
+    /** Lines that were left because the value would bring another blocker, by what would be said of them. */
+    fails: z.array(z.object({ count, finding })),
+  }),
 });
 export const downloadDispatch = defineEndpoint({
   id: 'downloadDispatch',

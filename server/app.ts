@@ -61,7 +61,7 @@ export function createApp({ db, hub, threads, log, webFolder, knownHosts }: AppO
   addCorrespondenceRoutes(api, db);
   addListingRoutes(api, db);
   addRemedyRoutes(api, db, threads);
-  addDispatchRoutes(api, db);
+  addDispatchRoutes(api, db, threads);
   addJobRoutes(api, db);
   api.use((request) => {
     throw new AppError('not-found', `There is no ${request.method} ${request.path}.`, {

@@ -2,13 +2,14 @@
 import type { ImportReadingShape } from '@basileus/contract';
 import type { Db } from './database';
 import { readColumns, understandFile } from './imports';
-import { tryFill, tryRemedies } from './remedies';
+import { tryFill, tryOnListings, tryRemedies } from './remedies';
 import { lookAtReversal } from './changes';
 
 export const asks = {
   'look-at-reversal': (db: Db, given: { set: number }) => lookAtReversal(db, given.set),
   'try-remedies': tryRemedies,
   'try-fill': tryFill,
+  'try-on-listings': tryOnListings,
   'understand-file': (db: Db, given: { file: number; name: string }) => understandFile(db, given.file, given.name),
   'read-columns': (db: Db, given: { file: number; kind: 'text' | 'workbook'; reading: ImportReadingShape }) =>
     readColumns(db, given.file, given.kind, given.reading),

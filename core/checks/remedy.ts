@@ -97,6 +97,19 @@ export function mendCause(
   return undefined;
 }
 
+/** Blockers that one value for a listing's field would bring, whatever stood there before. */
+export const tryChange = (
+  check: CategoryChecker,
+  listing: Listing,
+  context: CheckContext | undefined,
+  field: string,
+  value: Value,
+): Finding[] =>
+  findNewBlockers(
+    check(listing, context),
+    check({ ...listing, values: { ...listing.values, [field]: value } }, context),
+  );
+
 /** What one value for a listing's field would leave: the cause that still stands there, and blockers that are new. */
 export function tryValue(
   check: CategoryChecker,

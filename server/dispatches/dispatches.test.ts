@@ -321,6 +321,17 @@ describe('lines refused for the same reason', () => {
     expect(lines.body.total).toBe(ids.length);
     expect((await house.call<{ total: number }>('GET', `/dispatches/${d.id}/lines?code=none`)).body.total).toBe(0);
     const mend = { code: cause!.code, field: 'brand', value: 'Unbranded' };
+    // What would be refused for another reason is tried, said and not written.
+    const tooLong = await house.call<{ fails: { count: number; finding: { check: string; field: string } }[] }>(
+      'POST',
+      `/dispatches/${d.id}/refusals`,
+      { ...mend, value: 'x'.repeat(300) },
+    );
+    expect(tooLong.body).toMatchObject({ changeSet: null, changed: 0, left: ids.length });
+    expect(tooLong.body.fails).toMatchObject([
+      { count: ids.length, finding: { check: 'text-length', field: 'brand' } },
+    ]);
+    expect((await causes())[0]).toMatchObject({ open: ids.length });
     expect((await house.call('POST', `/dispatches/${d.id}/refusals`, mend)).body).toMatchObject({
       changed: ids.length,
       left: 0,
@@ -330,6 +341,7 @@ describe('lines refused for the same reason', () => {
       changeSet: null,
       changed: 0,
       left: 0,
+      fails: [],
     });
     const again = await house.call<{ dispatch: Dispatch }>('POST', `/dispatches/${d.id}/resend`, { key: randomUUID() });
     expect(await answered(again.body.dispatch.id)).toMatchObject({ total: ids.length, refused: 0 });

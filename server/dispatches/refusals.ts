@@ -1,9 +1,11 @@
 // Refused lines of a dispatch grouped by cause, and one value given to a whole cause.
 import { plural } from '@basileus/core/text';
-import type { Refusal } from '@basileus/contract';
+import type { FillOutcome, Refusal } from '@basileus/contract';
 import type { Value } from '@basileus/core/listing';
 import { type Db, rowsOf } from '../database';
 import { announce } from '../events';
+import type { Threads } from '../jobs';
+import { askOnListings } from '../remedies';
 import { patchListingCells, refreshListings } from '../listings';
 import { recordHistory } from '../products';
 import type { Market } from '../markets';
@@ -25,16 +27,18 @@ export async function loadRefusals(db: Db, market: Market, dispatchId: number): 
 }
 
 /**
- * Gives one value to all lines of a cause that are not mended yet; a conflict leaves a line as it was. Without a value the
+ * Gives one value to the lines of a cause that are not mended yet and to which it brings no new blocker; a conflict leaves a line
+ * as it was. Without a value the
  * lines may go again as they are: the market has cleared a brand, say, and there was nothing to mend.
  */
 export async function mendRefusals(
   db: Db,
+  threads: Threads,
   market: Market,
   dispatch: DispatchRow,
   cause: { code: string; field: string; value?: Value | undefined },
   actor: string,
-): Promise<{ changeSet: number | null; changed: number; left: number }> {
+): Promise<{ changeSet: number | null; changed: number; left: number; fails: FillOutcome['fails'] }> {
   const lines = await rowsOf<{ id: number; current: Value | null }>(
     db,
     `select d.listing_id as id, l."values" -> d.field as current
@@ -43,7 +47,7 @@ export async function mendRefusals(
       where d.dispatch_id = ? and d.state = 'refused' and not d.mended and d.code = ? and d.field = ?`,
     [dispatch.id, cause.code, cause.field],
   );
-  if (lines.length === 0) return { changeSet: null, changed: 0, left: 0 };
+  if (lines.length === 0) return { changeSet: null, changed: 0, left: 0, fails: [] };
   const { value } = cause;
   if (value === undefined) {
     const ids = lines.map((l) => l.id);
@@ -59,14 +63,24 @@ export async function mendRefusals(
       );
       await announce(tx, { topic: 'dispatches', id: String(dispatch.id) });
     });
-    return { changeSet: null, changed: ids.length, left: 0 };
+    return { changeSet: null, changed: ids.length, left: 0, fails: [] };
   }
+  // What the market has refused is not mended by what it would refuse for another reason.
+  const { good, fails } = await askOnListings(threads, {
+    market: market.key,
+    ids: lines.map((l) => l.id),
+    field: cause.field,
+    value,
+  });
+  const isGood = new Set(good);
+  const mended = lines.filter((l) => isGood.has(l.id));
+  if (mended.length === 0) return { changeSet: null, changed: 0, left: lines.length, fails };
   const outcome = await patchListingCells(
     db,
     market.id,
-    lines.map(({ id, current }) => ({ id, field: cause.field, before: current, after: value })),
+    mended.map(({ id, current }) => ({ id, field: cause.field, before: current, after: value })),
     `Mended after a refusal: ${market.labelOf(cause.field)}`,
     actor,
   );
-  return { changeSet: outcome.changeSet, changed: outcome.applied, left: lines.length - outcome.applied };
+  return { changeSet: outcome.changeSet, changed: outcome.applied, left: lines.length - outcome.applied, fails };
 }

@@ -25,6 +25,7 @@ import type { Router } from 'express';
 import { type Db, rowOf, rowsOf, writeOn } from '../database';
 import { announce } from '../events';
 import { openFile } from '../files';
+import type { Threads } from '../jobs';
 import { AppError, route } from '../http';
 import { receiveUpload } from '../http';
 import { refreshListings } from '../listings';
@@ -45,7 +46,7 @@ const toBuiltShape = ({ dispatches, heldBack }: Built) => {
   return { dispatch: shapes[0]!, dispatches: shapes, heldBack };
 };
 
-export function addDispatchRoutes(router: Router, db: Db): void {
+export function addDispatchRoutes(router: Router, db: Db, threads: Threads): void {
   const mustLoad = async (id: number) => {
     const d = await loadDispatch(db, id);
     if (!d) throw new AppError('not-found', `There is no dispatch ${id}.`);
@@ -136,7 +137,7 @@ export function addDispatchRoutes(router: Router, db: Db): void {
   });
   route(router, mendRefusals, async ({ params, body, actor }) => {
     const dispatch = await mustLoad(params.id);
-    return mendAll(db, await loadMarketById(db, dispatch.market_id), dispatch, body, actor);
+    return mendAll(db, threads, await loadMarketById(db, dispatch.market_id), dispatch, body, actor);
   });
   route(router, downloadDispatch, async ({ params, response }) => {
     const dispatch = await mustLoad(params.id);

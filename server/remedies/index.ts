@@ -1,2 +1,2 @@
-export { tryFill, tryRemedies } from './remedies';
+export { askOnListings, tryFill, tryOnListings, tryRemedies } from './remedies';
 export { addRemedyRoutes } from './routes';

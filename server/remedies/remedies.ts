@@ -1,8 +1,8 @@
 // Mends for all rows of a cause: each row's own mechanical remedy, or one value for all. Both are tried on every row first,
 // with everything the checks know, and only what settles the cause is written.
 import type { FillOutcome, FillRequest, RemedyChoice, RemedyRow } from '@basileus/contract';
-import { type CauseKey, type Finding, mendCause, tryValue, wordCause } from '@basileus/core/checks';
-import { type Correspondences, getSourceField, isSameValue, toItems } from '@basileus/core/listing';
+import { type CauseKey, type Finding, mendCause, tryChange, tryValue, wordCause } from '@basileus/core/checks';
+import { type Correspondences, getSourceField, isSameValue, toItems, type Value } from '@basileus/core/listing';
 import { plural } from '@basileus/core/text';
 import { type Db, rowsOf } from '../database';
 import type { Threads } from '../jobs';
@@ -31,6 +31,15 @@ async function* eachOfCause(
       where f.market_id = ? and f."check" = ? and f.message = ? and f.field = ? and (? or l.id = any(?))`,
     [market.id, cause.check, cause.message, cause.field, ids === undefined, ids ?? []],
   );
+  yield* eachOf(db, market, found);
+}
+
+/** Listings made ready to be checked, family by family, since the checks ask about the others of each. */
+async function* eachOf(
+  db: Db,
+  market: Market,
+  found: readonly { id: number; root: number }[],
+): AsyncGenerator<Prepared> {
   const wanted = new Set(found.map((f) => f.id)),
     roots = [...new Set(found.map((f) => f.root))].sort((a, b) => a - b);
   const c = await loadCorrespondences(db, market.id);
@@ -81,24 +90,65 @@ export async function tryFill(db: Db, given: { market: string; fill: FillRequest
   const c = await loadCorrespondences(db, market.id);
   const memory = createMemory(market, fill, c);
   const trial: FillTrial = { settles: 0, fails: [], rows: [], memory: { kind: 'none', words: [] } };
-  const fails = new Map<string, { count: number; finding: Finding }>();
+  const fails = new Fails();
   for await (const { row, listing, context, check } of eachOfCause(db, market, fill, fill.ids)) {
     const [worst] = check ? tryValue(check, listing, context, fill, fill.value) : [];
     if (check && !worst) {
       trial.settles++;
       trial.rows.push({ id: row.listing_id, before: row.old_values[fill.field] ?? null });
       memory.note(row);
-    } else if (worst) {
-      const key = `${worst.check}/${worst.message}/${worst.field}`;
-      const known = fails.get(key);
-      if (known) known.count++;
-      else fails.set(key, { count: 1, finding: worst });
-    }
+    } else if (worst) fails.note(worst);
   }
-  trial.fails = [...fails.values()].sort((a, b) => b.count - a.count);
+  trial.fails = fails.list();
   trial.memory = memory.read();
   return trial;
 }
+
+/** What would be said, by cause, with the rows of which it would be. */
+class Fails {
+  readonly #byCause = new Map<string, { count: number; finding: Finding }>();
+  note(finding: Finding): void {
+    const key = `${finding.check}/${finding.message}/${finding.field}`;
+    const known = this.#byCause.get(key);
+    if (known) known.count++;
+    else this.#byCause.set(key, { count: 1, finding });
+  }
+  list(): { count: number; finding: Finding }[] {
+    return [...this.#byCause.values()].sort((a, b) => b.count - a.count);
+  }
+}
+
+export interface ValueTrial {
+  /** Listings that would have no new blocker. */
+  good: number[];
+  fails: { count: number; finding: Finding }[];
+}
+
+/** What one value for a field would bring to listings, named by id. Heavy: asked of a worker thread. */
+export async function tryOnListings(
+  db: Db,
+  given: { market: string; ids: number[]; field: string; value: Value },
+): Promise<ValueTrial> {
+  const market = await loadMarket(db, given.market);
+  const found = await rowsOf<{ id: number; root: number }>(
+    db,
+    `select l.id, coalesce(p.parent_id, p.id) as root from listings l join products p on p.id = l.product_id
+      where l.market_id = ? and l.id = any(?)`,
+    [market.id, given.ids],
+  );
+  const good: number[] = [],
+    fails = new Fails();
+  for await (const { row, listing, context, check } of eachOf(db, market, found)) {
+    const [worst] = check ? tryChange(check, listing, context, given.field, given.value) : [];
+    if (worst) fails.note(worst);
+    else good.push(row.listing_id);
+  }
+  return { good, fails: fails.list() };
+}
+
+/** The same for whoever answers people: in another thread. */
+export const askOnListings = (threads: Threads, given: Parameters<typeof tryOnListings>[1]): Promise<ValueTrial> =>
+  threads.ask<ValueTrial>('try-on-listings', given, mostTrialSeconds);
 
 /** Words of ours that are named when a value is to be remembered for them; more than a person would look at. */
 const mostWords = 200;

@@ -1,4 +1,5 @@
 import { type DispatchShape, listRefusals, mendRefusals, type Refusal } from '@basileus/contract';
+import { wordFinding } from '@basileus/core/checks';
 import { canBeAlike, type Rulebook } from '@basileus/core/rulebook';
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { toast } from '../ui/messages';
@@ -6,6 +7,7 @@ import { call } from '../api/call';
 import { toGridColumn } from '../prepare/columns';
 import { FillForm } from '../table/FillForm';
 import { count, plural } from '../ui/text';
+import { useWording } from '../words/findings';
 
 const keyOf = (r: Refusal): string => `${r.code}.${r.field}`;
 
@@ -23,6 +25,7 @@ export function RefusalCauses({
   onChoose: (key: string) => void;
   onMended: () => void;
 }) {
+  const wording = useWording(dispatch.market);
   const params = { id: dispatch.id };
   const causes = useQuery({
     queryKey: ['dispatches', 'refusals', dispatch.id],
@@ -32,7 +35,12 @@ export function RefusalCauses({
     mutationFn: (body: { code: string; field: string; value?: string | string[] }) =>
       call(mendRefusals, { params, body }),
     onSuccess: (r) => {
-      toast.success(`${plural(r.changed, 'line', 'lines')} mended${r.left ? `; ${r.left} stayed as they were` : ''}.`);
+      if (r.changed)
+        toast.success(
+          `${plural(r.changed, 'line', 'lines')} mended${r.left ? `; ${r.left} stayed as they were` : ''}.`,
+        );
+      for (const f of r.fails.slice(0, 2))
+        toast.error(`${plural(f.count, 'line', 'lines')} left as they were: ${wordFinding(f.finding, wording)}`);
       onMended();
     },
     onError: (e) => toast.error(e.message),

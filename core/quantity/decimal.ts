@@ -47,12 +47,27 @@ export const countDecimals = (text: string): number => {
   return p < 0 ? 0 : text.length - p - 1;
 };
 
-/** Canonical text without needless zeros. */
+const zero = 48;
+
+/** Canonical text without needless zeros. Done on the text: most numbers of a file are asked for it, and none is computed with. */
 export function normaliseNumber(text: string): string {
-  const value = exact(text);
-  return value.isZero() ? '0' : value.toFixed();
+  if (!canonicalNumber.test(text)) throw new Error(`Not a canonical number: ${text}`);
+  const sign = text.startsWith('-') ? '-' : '';
+  const point = text.indexOf('.');
+  let from = sign.length,
+    to = text.length;
+  const last = point < 0 ? text.length : point;
+  while (from < last - 1 && text.charCodeAt(from) === zero) from++;
+  if (point >= 0) {
+    while (to > point + 1 && text.charCodeAt(to - 1) === zero) to--;
+    if (to === point + 1) to = point;
+  }
+  const number = text.slice(from, to);
+  return number === '0' ? '0' : sign + number;
 }
 
 /** The number with at most so many places after the point, rounded half up, without needless zeros. */
-export const roundToPlaces = (text: string, places: number): string =>
-  normaliseNumber(exact(text).toDecimalPlaces(places).toFixed());
+export function roundToPlaces(text: string, places: number): string {
+  const number = normaliseNumber(text);
+  return countDecimals(number) <= places ? number : normaliseNumber(exact(number).toDecimalPlaces(places).toFixed());
+}

@@ -59,6 +59,12 @@ module.exports = {
       to: { path: '^server/[^/]+/', pathNot: '^server/[^/]+/index[.]ts$' },
     },
     {
+      name: 'each-workspace-declares-what-it-uses',
+      severity: 'error',
+      from: { path: `^(${rooms.join('|')})/`, pathNot: `${test}|^demo/files/` },
+      to: { dependencyTypes: ['npm-no-pkg', 'npm-unknown', 'npm-dev'], pathNot: 'node_modules/@types/' },
+    },
+    {
       name: 'no-cycles',
       severity: 'error',
       from: { pathNot: test },

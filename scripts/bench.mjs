@@ -10,7 +10,13 @@ installPackages();
 const { buildAll } = await import('./lib/build.mjs');
 await buildAll();
 const { build } = await import('esbuild');
-const { dependencies } = JSON.parse(readFileSync(join(root, 'package.json'), 'utf8'));
+const { workspaces } = JSON.parse(readFileSync(join(root, 'package.json'), 'utf8'));
+const packages = ['.', ...workspaces].flatMap((room) => {
+  const { dependencies = {}, devDependencies = {} } = JSON.parse(
+    readFileSync(join(root, room, 'package.json'), 'utf8'),
+  );
+  return Object.keys({ ...dependencies, ...devDependencies }).filter((name) => !name.startsWith('@basileus/'));
+});
 await build({
   entryPoints: {
     'bench-run': join(root, 'bench/run.ts'),
@@ -23,7 +29,7 @@ await build({
   platform: 'node',
   target: 'node20',
   format: 'esm',
-  external: [...Object.keys(dependencies), 'playwright-core'],
+  external: packages,
   logLevel: 'error',
   absWorkingDir: root,
 });

@@ -1,9 +1,7 @@
-import { readOverview } from '@basileus/contract';
-import { queryOptions, useQuery } from '@tanstack/react-query';
+import { useQuery } from '@tanstack/react-query';
 import { BookOpen, History, Keyboard, Moon, Search, Sun } from 'lucide-react';
 import { type ReactNode, useEffect, useState } from 'react';
 import { Link, NavLink, Outlet, useLocation, useNavigate } from 'react-router';
-import { call } from '../api/call';
 import { useLiveUpdates } from '../api/live';
 import { UnsavedStrip } from '../saving/UnsavedStrip';
 import { count } from '../ui/text';
@@ -14,9 +12,7 @@ import { AllSeal, MarketSeal } from './MarketSeal';
 import { MessageLine } from './MessageLine';
 import { Palette } from './Palette';
 import { marketsQuery, type Stop, stopNames, stops, useScope } from './scope';
-
-export const overviewQuery = (market: string) =>
-  queryOptions({ queryKey: ['overview', market], queryFn: () => call(readOverview, { query: { market } }) });
+import { overviewQuery } from './queries';
 
 const waiting: Record<Stop, string> = {
   gather: 'imports wait',

@@ -1,16 +1,16 @@
-import { cancelJob, type Job, listJobs } from '@basileus/contract';
+import { cancelJob, type Job } from '@basileus/contract';
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { Activity } from 'lucide-react';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { toast } from '../ui/messages';
 import { call } from '../api/call';
+import { jobsQuery } from './queries';
 
 /** Running jobs with progress; they go on when the window closes. */
 export function Jobs() {
   const [isOpen, setOpen] = useState(false);
-  const rows =
-    useQuery({ queryKey: ['jobs'], queryFn: () => call(listJobs), refetchInterval: 20_000 }).data?.rows ?? [];
+  const rows = useQuery(jobsQuery).data?.rows ?? [];
   const running = rows.filter((j) => j.state === 'running' || j.state === 'queued');
   const cancel = useMutation({
     mutationFn: (id: string) => call(cancelJob, { params: { id } }),

@@ -1,11 +1,10 @@
-import { listProducts } from '@basileus/contract';
 import { useQuery } from '@tanstack/react-query';
 import { Command } from 'cmdk';
 import { useEffect, useState } from 'react';
 import { useNavigate } from 'react-router';
-import { call } from '../api/call';
 import { Modal } from '../ui/Modal';
 import { marketsQuery, stopNames, stops } from './scope';
+import { foundQuery } from './queries';
 
 const item = 'flex cursor-pointer gap-3 px-4 py-1.5 data-[selected=true]:bg-primary/10';
 
@@ -52,12 +51,7 @@ export function Palette({
   const [text, setText] = useState('');
   const navigate = useNavigate();
   const markets = useQuery(marketsQuery).data?.rows ?? [];
-  const found =
-    useQuery({
-      queryKey: ['products', 'palette', text],
-      queryFn: () => call(listProducts, { query: { search: text, limit: 8 } }),
-      enabled: text.trim().length > 1,
-    }).data?.rows ?? [];
+  const found = useQuery(foundQuery(text)).data?.rows ?? [];
   const [chosen, setChosen] = useState('');
   const first = found[0]?.id;
   // What was looked for comes first; it is chosen as soon as it is there.

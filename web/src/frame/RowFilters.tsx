@@ -1,8 +1,7 @@
-import { listImports, listProductFacets } from '@basileus/contract';
 import { useQuery } from '@tanstack/react-query';
-import { call } from '../api/call';
 import { Choice } from '../ui/Choice';
 import { count } from '../ui/text';
+import { facetsQuery, importsQuery } from './queries';
 
 /** Which items are meant, whatever is shown of them; held in the address. */
 export interface ItemChoice {
@@ -21,8 +20,8 @@ export function RowFilters({
   set: (name: keyof ItemChoice, value: string) => void;
   width?: string;
 }) {
-  const facets = useQuery({ queryKey: ['products', 'facets'], queryFn: () => call(listProductFacets) }).data;
-  const imports = useQuery({ queryKey: ['imports'], queryFn: () => call(listImports) }).data;
+  const facets = useQuery(facetsQuery).data;
+  const imports = useQuery(importsQuery).data;
   return (
     <>
       <Choice

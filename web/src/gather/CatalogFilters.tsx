@@ -1,11 +1,11 @@
-import { type ProductFacets, readImport } from '@basileus/contract';
+import { type ProductFacets } from '@basileus/contract';
 import { useQuery } from '@tanstack/react-query';
 import { useNavigate } from 'react-router';
-import { call } from '../api/call';
 import { useScope } from '../frame/scope';
 import { Choice } from '../ui/Choice';
 import { SearchBox } from '../ui/SearchBox';
 import { useUrlValue } from '../ui/url';
+import { importQuery } from './queries';
 
 const kinds = { single: 'Singles', family: 'Families', variant: 'Variants', bundle: 'Bundles' };
 const lackable = {
@@ -25,11 +25,7 @@ export function CatalogFilters({ facets, isNarrowed }: { facets: ProductFacets |
   const [q, setQ] = useUrlValue('q'),
     [open, setOpen] = useUrlValue('open'),
     [from] = useUrlValue('import');
-  const imported = useQuery({
-    queryKey: ['imports', Number(from)],
-    queryFn: () => call(readImport, { params: { id: Number(from) } }),
-    enabled: Number(from) > 0,
-  }).data;
+  const imported = useQuery(importQuery(Number(from))).data;
   const countOf = (list: ProductFacets['brands'] | undefined) =>
     (list ?? []).map((c) => [c.name, `${c.name} (${c.count})`] as const);
   return (

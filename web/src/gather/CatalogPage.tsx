@@ -1,11 +1,4 @@
-import {
-  listProductFacets,
-  listProducts,
-  type Product,
-  productLacks,
-  productOrders,
-  uploadImport,
-} from '@basileus/contract';
+import { listProducts, type Product, productLacks, productOrders, uploadImport } from '@basileus/contract';
 import type { Value } from '@basileus/core/listing';
 import { productFields } from '@basileus/core/product';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
@@ -27,6 +20,7 @@ import { toast } from '../ui/messages';
 import { oneOf, useUrlValue } from '../ui/url';
 import { AddItem } from './AddItem';
 import { CatalogFilters } from './CatalogFilters';
+import { facetsQuery } from '../frame/queries';
 
 const kinds: Record<string, GridColumn['kind']> = {
   money: 'number',
@@ -77,7 +71,7 @@ export function CatalogPage() {
   const search = useDeferredValue(q);
   const client = useQueryClient(),
     navigate = useNavigate();
-  const facets = useQuery({ queryKey: ['products', 'facets'], queryFn: () => call(listProductFacets) }).data;
+  const facets = useQuery(facetsQuery).data;
   const [sortKey = '', direction = ''] = sort.split('.');
   const query = {
     search,

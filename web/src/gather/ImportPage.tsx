@@ -5,7 +5,6 @@ import {
   downloadRefused,
   type ImportReadingShape,
   type ImportShape,
-  readImport,
 } from '@basileus/contract';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { Link, useNavigate, useParams } from 'react-router';
@@ -18,6 +17,7 @@ import { stateWords } from './ImportsPage';
 import { ImportTotals } from './ImportTotals';
 import { Novelties } from './Novelties';
 import { Understood } from './Understood';
+import { importQuery } from './queries';
 
 /** One import: what was understood, what it would do row by row, and the writing of it. */
 export function ImportPage() {
@@ -26,12 +26,9 @@ export function ImportPage() {
   const client = useQueryClient(),
     navigate = useNavigate();
   const params = { id: Number(id) };
-  const { data, error, isLoading } = useQuery({
-    queryKey: ['imports', Number(id)],
-    queryFn: () => call(readImport, { params }),
-  });
+  const { data, error, isLoading } = useQuery(importQuery(Number(id)));
   const put = (next: ImportShape) => {
-    client.setQueryData(['imports', Number(id)], next);
+    client.setQueryData(importQuery(Number(id)).queryKey, next);
     void client.invalidateQueries({ queryKey: ['imports'] });
   };
   const change = useMutation({

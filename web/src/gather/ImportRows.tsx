@@ -1,6 +1,6 @@
-import { decideImport, type ImportRowShape, type ImportShape, listImportRows } from '@basileus/contract';
+import { decideImport, type ImportRowShape, type ImportShape } from '@basileus/contract';
 import { getFieldLabel } from '@basileus/core/product';
-import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { call } from '../api/call';
 import { Difference } from '../ui/Difference';
@@ -11,20 +11,13 @@ import { count, shown } from '../ui/text';
 import { useUrlValue } from '../ui/url';
 import { RowConflict } from './RowConflict';
 import { RowProblems } from './RowProblems';
-
-const pageSize = 200;
+import { importRowsQuery, rowsOnPage } from './queries';
 
 /** Row by row what the import would do, and what was wrong or mended. */
 export function ImportRows({ data }: { data: ImportShape }) {
   const [view, setView] = useUrlValue('rows', '');
   const [offset, setOffset] = useState(0);
-  const rows = useQuery({
-    queryKey: ['imports', data.id, 'rows', view, offset, data.state, data.counts],
-    queryFn: () =>
-      call(listImportRows, { params: { id: data.id }, query: { action: view as '', offset, limit: pageSize } }),
-    enabled: data.state !== 'planning',
-    placeholderData: keepPreviousData,
-  });
+  const rows = useQuery(importRowsQuery(data, view, offset));
   const client = useQueryClient();
   const decide = useMutation({
     mutationFn: (d: { take: 'file' | 'ours'; rows?: number[] }) =>
@@ -114,7 +107,7 @@ export function ImportRows({ data }: { data: ImportShape }) {
           </table>
         </div>
       )}
-      <Pager offset={offset} size={pageSize} total={rows.data?.total ?? 0} onGo={setOffset} />
+      <Pager offset={offset} size={rowsOnPage} total={rows.data?.total ?? 0} onGo={setOffset} />
     </section>
   );
 }

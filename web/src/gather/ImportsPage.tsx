@@ -1,4 +1,4 @@
-import { type ImportShape, listImports, uploadImport } from '@basileus/contract';
+import { type ImportShape, uploadImport } from '@basileus/contract';
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { type DragEvent, useRef, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
@@ -6,6 +6,7 @@ import { call } from '../api/call';
 import { useScope } from '../frame/scope';
 import { Empty, Loading, PageHead, Refused } from '../ui/faces';
 import { count, sizeOf, when } from '../ui/text';
+import { importsQuery } from '../frame/queries';
 
 export const stateWords: Record<ImportShape['state'], string> = {
   planning: 'being read',
@@ -21,7 +22,7 @@ export function ImportsPage() {
   const navigate = useNavigate(),
     input = useRef<HTMLInputElement>(null);
   const [isOver, setOver] = useState(false);
-  const list = useQuery({ queryKey: ['imports'], queryFn: () => call(listImports) });
+  const list = useQuery(importsQuery);
   const upload = useMutation({
     mutationFn: (file: File) => {
       const form = new FormData();

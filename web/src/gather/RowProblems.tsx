@@ -1,6 +1,7 @@
 import { type ImportRowShape, type ImportShape, mendImportRow } from '@basileus/contract';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { call } from '../api/call';
+import { importQuery } from './queries';
 
 /** What is wrong with a row or was mended in it; while it waits, each cell can be put right in its place. */
 export function RowProblems({ row, data }: { row: ImportRowShape; data: ImportShape }) {
@@ -9,7 +10,7 @@ export function RowProblems({ row, data }: { row: ImportRowShape; data: ImportSh
     mutationFn: (body: { column: number; text: string }) =>
       call(mendImportRow, { params: { id: data.id, row: row.row }, body }),
     onSuccess: (next) => {
-      client.setQueryData(['imports', data.id], next);
+      client.setQueryData(importQuery(data.id).queryKey, next);
     },
     onSettled: () => void client.invalidateQueries({ queryKey: ['imports'] }),
   });

@@ -1,23 +1,17 @@
-import { listChangeSets, type ReversalCounts } from '@basileus/contract';
-import { keepPreviousData, useQuery } from '@tanstack/react-query';
+import { type ReversalCounts } from '@basileus/contract';
+import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import { call } from '../api/call';
 import { Empty, Loading, Refused } from '../ui/faces';
 import { Pager } from '../ui/Pager';
 import { count, when } from '../ui/text';
 import { wordReversal } from './reversal';
 import { TakeBack } from './TakeBack';
-
-const pageSize = 100;
+import { changeSetsQuery, setsOnPage } from './queries';
 
 /** Bulk changes, newest first, each to be looked at and taken back. */
 export function ChangeSets({ onOpen }: { onOpen: (id: number) => void }) {
   const [offset, setOffset] = useState(0);
-  const sets = useQuery({
-    queryKey: ['products', 'change-sets', 'list', offset],
-    queryFn: () => call(listChangeSets, { query: { offset, limit: pageSize } }),
-    placeholderData: keepPreviousData,
-  });
+  const sets = useQuery(changeSetsQuery(offset));
   const [looking, setLooking] = useState<number>();
   if (sets.isLoading) return <Loading />;
   if (sets.error || !sets.data) return <Refused error={sets.error} again={() => void sets.refetch()} />;
@@ -73,7 +67,7 @@ export function ChangeSets({ onOpen }: { onOpen: (id: number) => void }) {
           ))}
         </tbody>
       </table>
-      <Pager offset={offset} size={pageSize} total={sets.data.total} onGo={setOffset} />
+      <Pager offset={offset} size={setsOnPage} total={sets.data.total} onGo={setOffset} />
       {looking !== undefined && (
         <TakeBack
           id={looking}

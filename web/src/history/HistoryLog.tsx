@@ -1,21 +1,14 @@
-import { listHistory } from '@basileus/contract';
-import { keepPreviousData, useQuery } from '@tanstack/react-query';
+import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import { call } from '../api/call';
 import { Loading, Refused } from '../ui/faces';
 import { Pager } from '../ui/Pager';
 import { when } from '../ui/text';
-
-const pageSize = 200;
+import { entriesOnPage, historyQuery } from './queries';
 
 /** Who did what, newest first. */
 export function HistoryLog() {
   const [offset, setOffset] = useState(0);
-  const log = useQuery({
-    queryKey: ['products', 'history', offset],
-    queryFn: () => call(listHistory, { query: { offset, limit: pageSize } }),
-    placeholderData: keepPreviousData,
-  });
+  const log = useQuery(historyQuery(offset));
   if (log.isLoading) return <Loading />;
   if (log.error || !log.data) return <Refused error={log.error} again={() => void log.refetch()} />;
   return (
@@ -42,7 +35,7 @@ export function HistoryLog() {
           ))}
         </tbody>
       </table>
-      <Pager offset={offset} size={pageSize} total={log.data.total} onGo={setOffset} />
+      <Pager offset={offset} size={entriesOnPage} total={log.data.total} onGo={setOffset} />
     </>
   );
 }

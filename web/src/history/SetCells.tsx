@@ -1,13 +1,11 @@
-import { readChangeSet } from '@basileus/contract';
-import { keepPreviousData, useQuery } from '@tanstack/react-query';
+import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import { call } from '../api/call';
 import { Difference } from '../ui/Difference';
 import { Loading, Refused } from '../ui/faces';
 import { Modal } from '../ui/Modal';
 import { Pager } from '../ui/Pager';
+import { cellsOnPage, changeSetQuery } from './queries';
 
-const pageSize = 200;
 const leftWords = {
   changed: 'Not taken back: changed again since.',
   stock: 'Not taken back: stock is never put back.',
@@ -25,11 +23,7 @@ const keptWords = {
 /** Every cell of a change set, before and after. */
 export function SetCells({ id, onClose }: { id: number; onClose: () => void }) {
   const [offset, setOffset] = useState(0);
-  const { data, error, isLoading } = useQuery({
-    queryKey: ['products', 'change-sets', id, offset],
-    queryFn: () => call(readChangeSet, { params: { id }, query: { offset, limit: pageSize } }),
-    placeholderData: keepPreviousData,
-  });
+  const { data, error, isLoading } = useQuery(changeSetQuery(id, offset));
   return (
     <Modal title={data?.set.title ?? 'Change'} onClose={onClose} wide>
       {isLoading ? (
@@ -64,7 +58,7 @@ export function SetCells({ id, onClose }: { id: number; onClose: () => void }) {
               ))}
             </tbody>
           </table>
-          <Pager offset={offset} size={pageSize} total={data.set.cells} onGo={setOffset} />
+          <Pager offset={offset} size={cellsOnPage} total={data.set.cells} onGo={setOffset} />
         </div>
       )}
     </Modal>

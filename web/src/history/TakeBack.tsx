@@ -1,18 +1,15 @@
-import { readReversal, reverseChangeSet } from '@basileus/contract';
+import { reverseChangeSet } from '@basileus/contract';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { call } from '../api/call';
 import { Loading, Refused } from '../ui/faces';
 import { Modal } from '../ui/Modal';
 import { wordReversal } from './reversal';
+import { reversalQuery } from './queries';
 
 /** Says what taking a change back would do, before it is done. */
 export function TakeBack({ id, onClose }: { id: number; onClose: () => void }) {
   const client = useQueryClient();
-  const look = useQuery({
-    queryKey: ['products', 'change-sets', id, 'reversal'],
-    queryFn: () => call(readReversal, { params: { id } }),
-    staleTime: 0,
-  });
+  const look = useQuery(reversalQuery(id));
   const reverse = useMutation({
     mutationFn: () => call(reverseChangeSet, { params: { id } }),
     onSuccess: () => {

@@ -4,7 +4,7 @@ import { useQueries, useQuery } from '@tanstack/react-query';
 import { BarElement, CategoryScale, Chart, Legend, LinearScale, Tooltip } from 'chart.js';
 import { Bar } from 'react-chartjs-2';
 import { Link } from 'react-router';
-import { overviewQuery } from '../frame/Frame';
+import { overviewQuery } from '../frame/queries';
 import { rulebookQuery } from '../frame/scope';
 import { Empty, Loading, PageHead, Refused } from '../ui/faces';
 import { stateLooks, states } from '../ui/state';

@@ -1,4 +1,4 @@
-import { assignCategory, listCategoryGroups } from '@basileus/contract';
+import { assignCategory } from '@basileus/contract';
 import type { Rulebook } from '@basileus/core/rulebook';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useMemo, useState } from 'react';
@@ -10,15 +10,13 @@ import { Empty, Loading, Refused } from '../ui/faces';
 import { count, plural } from '../ui/text';
 import { CategoryPicker } from './CategoryPicker';
 import { listLeafPaths } from './tree';
+import { groupsQuery } from './queries';
 
 /** Own categories against the market's tree: what waits first, proposals with reasons, one choice for all items. */
 export function CategoriesView({ rulebook }: { rulebook: Rulebook }) {
   const { market, scope, name } = useScope();
   const client = useQueryClient();
-  const { data, error, isLoading } = useQuery({
-    queryKey: ['listings', 'groups', market],
-    queryFn: () => call(listCategoryGroups, { params: { market } }),
-  });
+  const { data, error, isLoading } = useQuery(groupsQuery(market));
   const [picking, setPicking] = useState<string | undefined>();
   const assign = useMutation({
     mutationFn: (v: { ownCategory: string; category: string; onlyEmpty: boolean }) =>

@@ -1,4 +1,4 @@
-import { listFieldMap, listValueMap, putFieldMap, putValueMap } from '@basileus/contract';
+import { putFieldMap, putValueMap } from '@basileus/contract';
 import type { Rulebook } from '@basileus/core/rulebook';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
@@ -7,6 +7,7 @@ import { call } from '../api/call';
 import { useScope } from '../frame/scope';
 import { Empty, Loading, Refused } from '../ui/faces';
 import { count, plural } from '../ui/text';
+import { fieldMapQuery, valueMapQuery } from './queries';
 
 /** The tables of fields and of values: made once, used for every item. */
 export function CorrespondencesView({ view, rulebook }: { view: 'fields' | 'values'; rulebook: Rulebook }) {
@@ -30,10 +31,7 @@ function FieldsTable() {
   const { market, name } = useScope();
   const followUp = useFollowUp();
   const [text, setText] = useState('');
-  const { data, error, isLoading } = useQuery({
-    queryKey: ['listings', 'fields', market],
-    queryFn: () => call(listFieldMap, { params: { market } }),
-  });
+  const { data, error, isLoading } = useQuery(fieldMapQuery(market));
   const put = useMutation({
     mutationFn: (v: { attribute: string; source: string | null }) =>
       call(putFieldMap, { params: { market, attribute: v.attribute }, body: { source: v.source } }),
@@ -131,10 +129,7 @@ function FieldsTable() {
 function ValuesTable({ rulebook }: { rulebook: Rulebook }) {
   const { market, name } = useScope();
   const followUp = useFollowUp();
-  const { data, error, isLoading } = useQuery({
-    queryKey: ['listings', 'values', market],
-    queryFn: () => call(listValueMap, { params: { market } }),
-  });
+  const { data, error, isLoading } = useQuery(valueMapQuery(market));
   const put = useMutation({
     mutationFn: (v: { attribute: string; ours: string; theirs: string | null }) =>
       call(putValueMap, { params: { market }, body: v }),

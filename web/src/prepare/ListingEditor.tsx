@@ -1,9 +1,8 @@
-import { type ListingRow, readListing } from '@basileus/contract';
+import { type ListingRow } from '@basileus/contract';
 import { createLabeler, type Rulebook, type RulebookAttribute } from '@basileus/core/rulebook';
 import { useQuery } from '@tanstack/react-query';
 import { ChevronLeft, ChevronRight } from 'lucide-react';
 import { useMemo, useState } from 'react';
-import { call } from '../api/call';
 import { LevelMark } from '../ui/demand';
 import { Loading, Refused } from '../ui/faces';
 import { Modal } from '../ui/Modal';
@@ -11,6 +10,7 @@ import { Seal } from '../ui/Seal';
 import { wordFinding } from '@basileus/core/checks';
 import { wordingOf } from '../words/findings';
 import { FieldLine, fieldId } from './FieldLine';
+import { listingQuery } from './queries';
 
 /** One listing: must fields only or all, by group, with findings and where each value comes from. */
 export function ListingEditor({
@@ -28,10 +28,7 @@ export function ListingEditor({
   onStep?: (by: -1 | 1) => void;
 }) {
   const [all, setAll] = useState(false);
-  const { data, error, isLoading } = useQuery({
-    queryKey: ['listings', 'one', market, id],
-    queryFn: () => call(readListing, { params: { market, id } }),
-  });
+  const { data, error, isLoading } = useQuery(listingQuery(market, id));
   const labelOf = useMemo(() => createLabeler(rulebook), [rulebook]);
   const label = data?.category ? rulebook.tree.find((n) => n.key === data.category)?.label : undefined;
   return (

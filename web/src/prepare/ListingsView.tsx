@@ -1,4 +1,4 @@
-import { assignCategory, listCategoryGroups, type ListingRow, setWish } from '@basileus/contract';
+import { assignCategory, type ListingRow, setWish } from '@basileus/contract';
 import type { Rulebook } from '@basileus/core/rulebook';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useDeferredValue, useMemo, useRef, useState } from 'react';
@@ -17,6 +17,7 @@ import { ListingEditor } from './ListingEditor';
 import { ListingsTable, type Neighbour } from './ListingsTable';
 import { listLeafPaths } from './tree';
 import { WithdrawAsk } from './WithdrawAsk';
+import { groupsQuery } from './queries';
 
 const wishWords = {
   withdraw: (what: string) => `${what} will be taken down with the next sending; until then Keep takes it back.`,
@@ -44,10 +45,7 @@ export function ListingsView({ rulebook }: { rulebook: Rulebook }) {
     });
   };
   const search = useDeferredValue(q);
-  const groups = useQuery({
-    queryKey: ['listings', 'groups', market],
-    queryFn: () => call(listCategoryGroups, { params: { market } }),
-  }).data;
+  const groups = useQuery(groupsQuery(market)).data;
   const leaves = useMemo(() => listLeafPaths(rulebook), [rulebook]);
   const inUse = useMemo(() => {
     const n = new Map<string, number>();

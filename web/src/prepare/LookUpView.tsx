@@ -1,20 +1,15 @@
-import { findInMarket } from '@basileus/contract';
 import { useQuery } from '@tanstack/react-query';
-import { call } from '../api/call';
 import { useScope } from '../frame/scope';
 import { Empty, Loading, Refused } from '../ui/faces';
 import { SearchBox } from '../ui/SearchBox';
 import { useUrlValue } from '../ui/url';
+import { lookUpQuery } from './queries';
 
 /** Looks whether the market already has an entry before one is created. */
 export function LookUpView() {
   const { market, name } = useScope();
   const [q, setQ] = useUrlValue('look', '');
-  const found = useQuery({
-    queryKey: ['look-up', market, q],
-    queryFn: () => call(findInMarket, { params: { market }, query: { q } }),
-    enabled: q.trim().length > 1,
-  });
+  const found = useQuery(lookUpQuery(market, q));
   return (
     <div className="flex min-h-0 flex-1 flex-col gap-3 overflow-auto p-5">
       <SearchBox

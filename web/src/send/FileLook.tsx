@@ -1,11 +1,10 @@
-import { previewFile } from '@basileus/contract';
 import type { Operation } from '@basileus/core/rulebook';
 import { useQuery } from '@tanstack/react-query';
-import { call } from '../api/call';
 import { Loading, Refused } from '../ui/faces';
 import { Modal } from '../ui/Modal';
 import { count } from '../ui/text';
 import type { RowChoice } from './ChooseRows';
+import { fileQuery } from './queries';
 
 /** The file as the market would get it. */
 export function FileLook({
@@ -19,10 +18,7 @@ export function FileLook({
   choice: RowChoice;
   onClose: () => void;
 }) {
-  const file = useQuery({
-    queryKey: ['listings', 'plan', market, operation, 'file', choice],
-    queryFn: () => call(previewFile, { params: { market, operation }, query: choice }),
-  });
+  const file = useQuery(fileQuery(market, operation, choice));
   return (
     <Modal title={file.data ? file.data.name : 'The file'} onClose={onClose} wide>
       {file.isLoading ? (

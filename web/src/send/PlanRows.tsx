@@ -1,6 +1,6 @@
-import { listPlanRows, type PlannedListing, releaseHold, setWish } from '@basileus/contract';
+import { type PlannedListing, releaseHold, setWish } from '@basileus/contract';
 import type { Operation } from '@basileus/core/rulebook';
-import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { toast } from '../ui/messages';
@@ -12,8 +12,10 @@ import { Pager } from '../ui/Pager';
 import { count, plural } from '../ui/text';
 import type { RowChoice } from './ChooseRows';
 import { wordHeldRow } from './words';
+import { planRowsQuery } from './queries';
+import { rowsOnPage } from '../gather/queries';
+import { oneOf } from '../ui/url';
 
-const pageSize = 100;
 const why = { no: 'Would go', yes: 'Held back' } as const;
 
 /** The rows of one operation, each as what it would change on the market; those held back with the reason. */
@@ -34,15 +36,7 @@ export function PlanRows({
 }) {
   const client = useQueryClient();
   const [offset, setOffset] = useState(0);
-  const rows = useQuery({
-    queryKey: ['listings', 'plan', market, operation, held, offset, choice],
-    queryFn: () =>
-      call(listPlanRows, {
-        params: { market, operation },
-        query: { ...choice, held: held as 'no', offset, limit: pageSize },
-      }),
-    placeholderData: keepPreviousData,
-  });
+  const rows = useQuery(planRowsQuery(market, operation, oneOf(['no', 'yes', ''], held), choice, offset));
   const release = useMutation({
     mutationFn: (ids: number[]) => call(releaseHold, { params: { market }, body: { ids } }),
     onSuccess: (r) => {
@@ -85,7 +79,7 @@ export function PlanRows({
           </button>
         )}
         <span className="ml-auto">
-          <Pager offset={offset} size={pageSize} total={rows.data?.total ?? 0} onGo={setOffset} />
+          <Pager offset={offset} size={rowsOnPage} total={rows.data?.total ?? 0} onGo={setOffset} />
         </span>
       </div>
       {rows.isLoading ? (

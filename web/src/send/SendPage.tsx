@@ -1,6 +1,6 @@
-import { createDispatch, downloadDispatch, readPlan } from '@basileus/contract';
+import { createDispatch, downloadDispatch } from '@basileus/contract';
 import type { Operation } from '@basileus/core/rulebook';
-import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { toast } from '../ui/messages';
@@ -14,6 +14,7 @@ import { ConfirmSend } from './ConfirmSend';
 import { FileLook } from './FileLook';
 import { PlanRows } from './PlanRows';
 import { type Going, wordGoing, wordHeld, wordSurprise } from './words';
+import { planQuery } from './queries';
 
 const why: Record<Operation, string> = {
   create: 'New entries',
@@ -36,11 +37,7 @@ export function SendPage() {
     [isTogether, setTogether] = useState(false);
   const { choice, isNarrowed, set } = useChoice();
   const burns = useQuery(rulebookQuery(market)).data?.sku.burntWhenWithdrawn ?? false;
-  const plan = useQuery({
-    queryKey: ['listings', 'plan', market, choice],
-    queryFn: () => call(readPlan, { params: { market }, query: choice }),
-    placeholderData: keepPreviousData,
-  });
+  const plan = useQuery(planQuery(market, choice));
   const operation = (chosen ||
     plan.data?.operations.find((o) => o.count > 0)?.operation ||
     plan.data?.operations[0]?.operation) as Operation | undefined;

@@ -1,12 +1,12 @@
-import { type DispatchShape, listDispatches } from '@basileus/contract';
-import { keepPreviousData, useQuery } from '@tanstack/react-query';
+import { type DispatchShape } from '@basileus/contract';
+import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link } from 'react-router';
-import { call } from '../api/call';
 import { marketsQuery, useScope } from '../frame/scope';
 import { Empty, Loading, Refused } from '../ui/faces';
 import { Pager } from '../ui/Pager';
 import { count, when } from '../ui/text';
+import { dispatchesOnPage, dispatchesQuery } from './queries';
 
 export const dispatchWords: Record<DispatchShape['state'], string> = {
   built: 'built',
@@ -18,7 +18,6 @@ export const dispatchWords: Record<DispatchShape['state'], string> = {
   stopped: 'stopped before it left',
   abandoned: 'given up, without an answer',
 };
-const pageSize = 100;
 
 /** Dispatches of the scope, newest first. */
 export function DispatchList() {
@@ -26,11 +25,7 @@ export function DispatchList() {
   const [offset, setOffset] = useState(0);
   const markets = useQuery(marketsQuery).data?.rows ?? [];
   const nameOf = (key: string) => markets.find((m) => m.key === key)?.name ?? key;
-  const dispatches = useQuery({
-    queryKey: ['dispatches', isAll ? '' : market, offset],
-    queryFn: () => call(listDispatches, { query: { market: isAll ? '' : market, offset, limit: pageSize } }),
-    placeholderData: keepPreviousData,
-  });
+  const dispatches = useQuery(dispatchesQuery(isAll ? '' : market, offset));
   if (dispatches.isLoading) return <Loading />;
   if (dispatches.error || !dispatches.data)
     return <Refused error={dispatches.error} again={() => void dispatches.refetch()} />;
@@ -80,7 +75,7 @@ export function DispatchList() {
           ))}
         </tbody>
       </table>
-      <Pager offset={offset} size={pageSize} total={dispatches.data.total} onGo={setOffset} />
+      <Pager offset={offset} size={dispatchesOnPage} total={dispatches.data.total} onGo={setOffset} />
     </div>
   );
 }

@@ -1,12 +1,5 @@
-import {
-  downloadDispatch,
-  listDispatchLines,
-  readDispatch,
-  resendMended,
-  retryDispatch,
-  uploadReceipt,
-} from '@basileus/contract';
-import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { downloadDispatch, resendMended, retryDispatch, uploadReceipt } from '@basileus/contract';
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
 import { toast } from '../ui/messages';
@@ -21,8 +14,7 @@ import { DispatchLineRow } from './DispatchLineRow';
 import { DispatchEnds } from './DispatchEnds';
 import { dispatchWords } from './DispatchList';
 import { RefusalCauses } from './RefusalCauses';
-
-const pageSize = 200;
+import { dispatchQuery, linesOnPage, linesQuery } from './queries';
 
 /** One dispatch: how it fares, the answer line by line, refused fields lit and mended where they stand. */
 export function DispatchPage() {
@@ -37,20 +29,8 @@ export function DispatchPage() {
   const params = { id: Number(id) };
   const offset = Number(from) || 0;
   const cause = search.get('cause') ?? '';
-  const [code = '', field = ''] = cause.split('.');
-  const dispatch = useQuery({
-    queryKey: ['dispatches', 'one', Number(id)],
-    queryFn: () => call(readDispatch, { params }),
-  });
-  const lines = useQuery({
-    queryKey: ['dispatches', 'lines', Number(id), show, cause, offset],
-    queryFn: () =>
-      call(listDispatchLines, {
-        params,
-        query: { state: (cause ? 'refused' : show) as '', code, field, offset, limit: pageSize },
-      }),
-    placeholderData: keepPreviousData,
-  });
+  const dispatch = useQuery(dispatchQuery(Number(id)));
+  const lines = useQuery(linesQuery(Number(id), show, cause, offset));
   const rulebook = useQuery(rulebookQuery(dispatch.data?.market ?? '')).data;
   const refresh = () => {
     void client.invalidateQueries({ queryKey: ['dispatches'] });
@@ -219,7 +199,7 @@ export function DispatchPage() {
             </table>
             <Pager
               offset={offset}
-              size={pageSize}
+              size={linesOnPage}
               total={lines.data!.total}
               onGo={(to) => {
                 setFrom(String(to));

@@ -1,4 +1,4 @@
-import { type DispatchShape, listRefusals, mendRefusals, type Refusal } from '@basileus/contract';
+import { type DispatchShape, mendRefusals, type Refusal } from '@basileus/contract';
 import { wordFinding } from '@basileus/core/checks';
 import { canBeAlike, type Rulebook } from '@basileus/core/rulebook';
 import { useMutation, useQuery } from '@tanstack/react-query';
@@ -8,6 +8,7 @@ import { toGridColumn } from '../prepare/columns';
 import { FillForm } from '../table/FillForm';
 import { count, plural } from '../ui/text';
 import { useWording } from '../words/findings';
+import { refusalsQuery } from './queries';
 
 const keyOf = (r: Refusal): string => `${r.code}.${r.field}`;
 
@@ -27,10 +28,7 @@ export function RefusalCauses({
 }) {
   const wording = useWording(dispatch.market);
   const params = { id: dispatch.id };
-  const causes = useQuery({
-    queryKey: ['dispatches', 'refusals', dispatch.id],
-    queryFn: () => call(listRefusals, { params }),
-  }).data?.rows;
+  const causes = useQuery(refusalsQuery(dispatch.id)).data?.rows;
   const mend = useMutation({
     mutationFn: (body: { code: string; field: string; value?: string | string[] }) =>
       call(mendRefusals, { params, body }),

@@ -3,7 +3,8 @@ import { useScope } from '../frame/scope';
 import { PageHead, Views } from '../ui/faces';
 import { useUrlValue } from '../ui/url';
 import { DispatchList } from './DispatchList';
-import { ShelfList, shelfQuery } from './ShelfList';
+import { shelfQuery } from './queries';
+import { ShelfList } from './ShelfList';
 
 const states = ['live', 'in review', 'refused', 'sent', 'withdrawn'];
 

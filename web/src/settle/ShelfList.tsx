@@ -1,27 +1,12 @@
-import { listingState, readShelf } from '@basileus/contract';
-import { keepPreviousData, useQuery } from '@tanstack/react-query';
+import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link } from 'react-router';
-import { call } from '../api/call';
 import { Empty, Loading, Refused } from '../ui/faces';
 import { Pager } from '../ui/Pager';
 import { Seal } from '../ui/Seal';
 import { when } from '../ui/text';
-import { oneOf } from '../ui/url';
-
-const pageSize = 200;
-
-/** Query of what stands on a market in one state. */
-export const shelfQuery = (market: string, state: string, offset: number) => ({
-  queryKey: ['listings', 'shelf', market, state, offset],
-  queryFn: () =>
-    call(readShelf, {
-      params: { market },
-      query: { state: oneOf(['live', ...listingState.options], state), offset, limit: pageSize },
-    }),
-  placeholderData: keepPreviousData,
-  enabled: market !== '',
-});
+import { entriesOnPage } from '../history/queries';
+import { shelfQuery } from './queries';
 
 /** Listings in one state on the market, each with a link to the page as buyers see it. */
 export function ShelfList({ market, state }: { market: string; state: string }) {
@@ -71,7 +56,7 @@ export function ShelfList({ market, state }: { market: string; state: string }) 
           ))}
         </tbody>
       </table>
-      <Pager offset={offset} size={pageSize} total={shelf.data.counts[state] ?? 0} onGo={setOffset} />
+      <Pager offset={offset} size={entriesOnPage} total={shelf.data.counts[state] ?? 0} onGo={setOffset} />
     </div>
   );
 }

@@ -1,0 +1,36 @@
+import { listChangeSets, listHistory, readChangeSet, readReversal } from '@basileus/contract';
+import { keepPreviousData, queryOptions } from '@tanstack/react-query';
+import { call } from '../api/call';
+
+export const setsOnPage = 100,
+  cellsOnPage = 200,
+  entriesOnPage = 200;
+
+export const changeSetsQuery = (offset: number) =>
+  queryOptions({
+    queryKey: ['products', 'change-sets', 'list', offset],
+    queryFn: () => call(listChangeSets, { query: { offset, limit: setsOnPage } }),
+    placeholderData: keepPreviousData,
+  });
+
+export const changeSetQuery = (id: number, offset: number) =>
+  queryOptions({
+    queryKey: ['products', 'change-sets', id, offset],
+    queryFn: () => call(readChangeSet, { params: { id }, query: { offset, limit: cellsOnPage } }),
+    placeholderData: keepPreviousData,
+  });
+
+/** What taking a set back would do: always asked anew, since others go on working. */
+export const reversalQuery = (id: number) =>
+  queryOptions({
+    queryKey: ['products', 'change-sets', id, 'reversal'],
+    queryFn: () => call(readReversal, { params: { id } }),
+    staleTime: 0,
+  });
+
+export const historyQuery = (offset: number) =>
+  queryOptions({
+    queryKey: ['products', 'history', offset],
+    queryFn: () => call(listHistory, { query: { offset, limit: entriesOnPage } }),
+    placeholderData: keepPreviousData,
+  });

@@ -1,0 +1,35 @@
+import { listPlanRows, previewFile, readPlan } from '@basileus/contract';
+import type { Operation } from '@basileus/core/rulebook';
+import { keepPreviousData, queryOptions } from '@tanstack/react-query';
+import { call } from '../api/call';
+import type { RowChoice } from './ChooseRows';
+
+export const rowsOnPage = 100;
+
+export const planQuery = (market: string, choice: RowChoice) =>
+  queryOptions({
+    queryKey: ['listings', 'plan', market, choice],
+    queryFn: () => call(readPlan, { params: { market }, query: choice }),
+    placeholderData: keepPreviousData,
+  });
+
+export const planRowsQuery = (
+  market: string,
+  operation: Operation,
+  held: '' | 'yes' | 'no',
+  choice: RowChoice,
+  offset: number,
+) =>
+  queryOptions({
+    queryKey: ['listings', 'plan', market, operation, held, offset, choice],
+    queryFn: () =>
+      call(listPlanRows, { params: { market, operation }, query: { ...choice, held, offset, limit: rowsOnPage } }),
+    placeholderData: keepPreviousData,
+  });
+
+/** The file as the market would get it, its first rows. */
+export const fileQuery = (market: string, operation: Operation, choice: RowChoice) =>
+  queryOptions({
+    queryKey: ['listings', 'plan', market, operation, 'file', choice],
+    queryFn: () => call(previewFile, { params: { market, operation }, query: choice }),
+  });

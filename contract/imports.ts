@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { guessReasons } from '@basileus/core/sheet';
+import { guessReasons, problemKinds } from '@basileus/core/sheet';
 import { defineEndpoint } from './endpoint';
 import { fieldChange, id, idParam, nothing, ok, page, pathId, value, word } from './shapes';
 
@@ -87,6 +87,7 @@ const plannedRow = z.object({
     z.object({
       field: z.string(),
       value: z.string(),
+      kind: z.enum(problemKinds),
       says: z.string(),
       level: z.enum(['blocker', 'caution']),
       mended: z.string().optional(),

@@ -4,6 +4,7 @@ export * from './delimited';
 export * from './workbook';
 export * from './damage';
 export * from './understand';
+export * from './problem';
 export * from './read-row';
 export * from './plan';
 export * from './row-shape';

@@ -1,8 +1,9 @@
 // What an import would do with one row: pure, from the row, the columns' meaning and what we hold now.
 import type { FieldChange } from '../change/change';
 import { isSameValue, type Value } from '../listing/values';
-import { findValueFault, getFieldLabel, isOfSellable, isSameField, wordCellFault } from '../product';
-import { type HeldProduct, type ImportReading, type Problem, readRow } from './read-row';
+import { findValueFault, isOfSellable, isSameField } from '../product';
+import type { Problem, ProblemFact } from './problem';
+import { type HeldProduct, type ImportReading, readRow } from './read-row';
 
 export interface PlannedRow {
   sku: string;
@@ -38,26 +39,23 @@ export function planRow(
       field,
       value: showValue(value),
       kind: 'not-held',
-      says: wordCellFault(fault, field, value),
+      fact: { is: 'fault', fault },
       level: 'blocker',
     });
     if (field !== 'sku') delete values[field];
   }
   const sku = typeof values['sku'] === 'string' ? values['sku'] : '';
-  const refuse = (says: string, field = 'sku'): PlannedRow => ({
+  const refuse = (fact: ProblemFact, field = 'sku'): PlannedRow => ({
     sku,
     action: 'refuse',
     changes: [],
-    problems: [...problems, { field, value: sku, kind: 'does-not-fit', says, level: 'blocker' }],
+    problems: [...problems, { field, value: sku, kind: 'does-not-fit', fact, level: 'blocker' }],
   });
-  if (sku === '')
-    return faults.length ? { sku, action: 'refuse', changes: [], problems } : refuse('The row has no SKU.');
+  if (sku === '') return faults.length ? { sku, action: 'refuse', changes: [], problems } : refuse({ is: 'no-sku' });
   const before = seen.get(sku);
-  if (before !== undefined) return refuse(`SKU ${sku} already stands in row ${before}; keep one of them.`);
-  if (held === undefined && reading.mode === 'update')
-    return refuse(`SKU ${sku} is not in the catalog, and this import only updates.`);
-  if (held !== undefined && reading.mode === 'create')
-    return refuse(`SKU ${sku} is already in the catalog, and this import only creates.`);
+  if (before !== undefined) return refuse({ is: 'sku-again', row: before });
+  if (held === undefined && reading.mode === 'update') return refuse({ is: 'not-in-catalog' });
+  if (held !== undefined && reading.mode === 'create') return refuse({ is: 'already-in-catalog' });
   if (problems.some((p) => p.level === 'blocker')) return { sku, action: 'refuse', changes: [], problems };
   if (held !== undefined) leaveOut(values, held, kind, problems);
   const changes = Object.entries(values)
@@ -70,15 +68,11 @@ export function planRow(
     .filter(([field, value]) => !isSameField(field, value, held?.[field] ?? null))
     .map(([field, value]) => ({ field, before: held?.[field] ?? null, after: value }));
   if (held === undefined) {
-    if (!values['title'] && !values['parent_sku'])
-      return refuse(`SKU ${sku} is new and has no title; a new item needs at least a SKU and a title.`, 'title');
+    if (!values['title'] && !values['parent_sku']) return refuse({ is: 'no-title' }, 'title');
     return { sku, action: 'create', changes, problems };
   }
   return { sku, action: changes.length ? 'update' : 'same', changes, problems };
 }
-
-const sayOfVariants = (field: string, value: Value | null): string =>
-  `${getFieldLabel(field)} “${showValue(value ?? '')}” is left out: it belongs to the variants of this family.`;
 
 /**
  * What a new row keeps when others name it as their family, which only the whole file tells: what belongs to its variants is
@@ -92,7 +86,7 @@ export function leaveOutOfFamily(changes: readonly FieldChange[]): { changes: Fi
       field,
       value: showValue(after ?? ''),
       kind: 'left-out',
-      says: sayOfVariants(field, after),
+      fact: { is: 'of-variants' },
       level: 'caution',
     })),
   };
@@ -107,30 +101,28 @@ function leaveOut(
   kind: RowContext['kind'],
   problems: Problem[],
 ): void {
-  const leave = (field: string, says: string): void => {
+  const leave = (field: string, fact: ProblemFact): void => {
     const value = values[field];
     if (typeof value === 'string' && value !== (held[field] ?? ''))
-      problems.push({ field, value, kind: 'left-out', says, level: 'caution' });
+      problems.push({ field, value: showValue(value), kind: 'left-out', fact, level: 'caution' });
     delete values[field];
   };
   if ('parent_sku' in values)
-    leave(
-      'parent_sku',
-      `Family SKU “${showValue(values['parent_sku'] ?? '')}” is left out: an item that is there keeps its family, ${typeof held['parent_sku'] === 'string' ? held['parent_sku'] : 'none'}.`,
-    );
+    leave('parent_sku', {
+      is: 'family-stays',
+      family: typeof held['parent_sku'] === 'string' ? held['parent_sku'] : null,
+    });
   if (values['title'] === null) {
     problems.push({
       field: 'title',
       value: '',
       kind: 'left-out',
-      says: `The blank title is left out: an item keeps its title, “${showValue(held['title'] ?? '')}”.`,
+      fact: { is: 'title-stays', title: showValue(held['title'] ?? '') },
       level: 'caution',
     });
     delete values['title'];
   }
-  if ((kind === 'family' || kind === 'bundle') && 'stock' in values)
-    leave('stock', `Stock “${showValue(values['stock'] ?? '')}” is left out: it follows from that of other items.`);
+  if ((kind === 'family' || kind === 'bundle') && 'stock' in values) leave('stock', { is: 'stock-follows' });
   if (kind !== 'family') return;
-  for (const [field, value] of Object.entries(values))
-    if (isOfSellable(field)) leave(field, sayOfVariants(field, value));
+  for (const field of Object.keys(values)) if (isOfSellable(field)) leave(field, { is: 'of-variants' });
 }

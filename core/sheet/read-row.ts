@@ -1,7 +1,7 @@
 // Reading the cells of a row as values of our fields: what cannot be read becomes a problem, not a value.
 import { parseGtin, parseIsbn } from '../identifiers';
 import type { Value } from '../listing/values';
-import { getFieldLabel, getMoneyPlaces, getProductField, ownCurrency } from '../product';
+import { getMoneyPlaces, getProductField, ownCurrency } from '../product';
 import {
   commaLocale,
   type DateOrder,
@@ -13,7 +13,8 @@ import {
   readNumber,
   roundToPlaces,
 } from '../quantity';
-import { findIdentifierDamage, findScientificOriginal, findTextDamage, wordDamage } from './damage';
+import { findIdentifierDamage, findScientificOriginal, findTextDamage } from './damage';
+import type { Problem, ProblemFact } from './problem';
 
 export type ImportMode = 'update' | 'create' | 'both';
 export interface ImportColumn {
@@ -34,21 +35,6 @@ export interface ImportReading {
 }
 /** What we hold of a SKU, flat. */
 export type HeldProduct = Readonly<Record<string, Value>>;
-/**
- * What kind of thing is wrong: `damage` by a spreadsheet, a value that is not `readable` or `not-held` by a field, a row
- * that `swallowed` others or whose cells were `pushed` along, a mode or SKU that does not `fit`, something `left` out.
- */
-export type ProblemKind =
-  'damage' | 'not-read' | 'not-held' | 'too-long' | 'unreadable' | 'swallowed' | 'pushed' | 'does-not-fit' | 'left-out';
-export interface Problem {
-  field: string;
-  value: string;
-  kind: ProblemKind;
-  says: string;
-  level: 'blocker' | 'caution';
-  mended?: string;
-}
-
 /** Reads one row into values of our fields. A cell that cannot be read becomes a problem, not a value. */
 export function readRow(
   cells: readonly string[],
@@ -82,42 +68,35 @@ function readCell(
   problems: Problem[],
 ): Value | undefined {
   const kind = getProductField(field)?.kind ?? 'text';
-  const label = getFieldLabel(field);
-  const refuse = (says: string): undefined => {
-    problems.push({ field, value: cell, kind: 'not-read', says, level: 'blocker' });
+  const note = (fact: ProblemFact, level: Problem['level']): void => {
+    problems.push({ field, value: cell, kind: 'not-read', fact, level });
+  };
+  const refuse = (fact: ProblemFact): undefined => {
+    note(fact, 'blocker');
     return undefined;
   };
-  const remark = (says: string): void => {
-    problems.push({ field, value: cell, kind: 'not-read', says, level: 'caution' });
-  };
-  const locale = reading.decimalSign === ',' ? commaLocale : pointLocale;
+  const { decimalSign } = reading;
+  const locale = decimalSign === ',' ? commaLocale : pointLocale;
   switch (kind) {
     case 'money':
     case 'number':
     case 'integer': {
       const foreign = kind === 'money' ? findForeignCurrency(cell) : undefined;
-      if (foreign !== undefined)
-        return refuse(
-          `${label} “${cell}” is in another currency (${foreign}); our prices are in ${ownCurrency.code}. Convert it, or take the sign away if it is ${ownCurrency.code} already.`,
-        );
+      if (foreign !== undefined) return refuse({ is: 'foreign-currency', sign: foreign });
       const read = readNumber(cell, locale);
       if (!read.ok)
-        return refuse(
-          read.reason === 'other-locale'
-            ? `${label} “${cell}” is written with the other decimal sign; this file is read with “${reading.decimalSign}”.`
-            : `${label} “${cell}” is not a number; write it as ${reading.decimalSign === ',' ? '12,50' : '12.50'}.`,
-        );
-      if (read.number.startsWith('-')) return refuse(`${label} “${cell}” is under zero; give zero or more.`);
+        return refuse({ is: read.reason === 'other-locale' ? 'other-decimal-sign' : 'not-a-number', decimalSign });
+      if (read.number.startsWith('-')) return refuse({ is: 'under-zero' });
       if (kind === 'money') {
         const kept = roundToPlaces(read.number, getMoneyPlaces(field));
-        if (kept !== normaliseNumber(read.number)) remark(`${label} “${cell}” is kept as ${padMoney(kept)}.`);
+        if (kept !== normaliseNumber(read.number)) note({ is: 'kept-as', amount: padMoney(kept) }, 'caution');
         return padMoney(kept);
       }
       const number = normaliseNumber(read.number);
-      return kind === 'integer' && number.includes('.') ? refuse(`${label} “${cell}” is not a whole number.`) : number;
+      return kind === 'integer' && number.includes('.') ? refuse({ is: 'not-whole' }) : number;
     }
     case 'identifier':
-      return readIdentifier(cell, field, label, reading, held, problems);
+      return readIdentifier(cell, field, reading, held, problems);
     case 'list':
       return cell
         .split(reading.listSeparator)
@@ -132,12 +111,9 @@ function readCell(
         ? 'yes'
         : /^(n|no|false|0|nein|falsch)$/i.test(cell)
           ? 'no'
-          : refuse(`${label} “${cell}” is neither yes nor no.`);
+          : refuse({ is: 'not-yes-or-no' });
     case 'date':
-      return (
-        readDate(cell, reading.dateOrder ?? 'day-first') ??
-        refuse(`${label} “${cell}” is not a day; write it as 2026-11-27 or 27/11/2026.`)
-      );
+      return readDate(cell, reading.dateOrder ?? 'day-first') ?? refuse({ is: 'not-a-day' });
     case 'text':
     case 'long-text': {
       const damage = findTextDamage(cell);
@@ -147,7 +123,7 @@ function readCell(
         field,
         value: cell,
         kind: 'damage',
-        says: wordDamage(damage, label),
+        fact: { is: 'damaged', damage },
         level: 'caution',
         ...(mended === undefined ? {} : { mended }),
       });
@@ -159,7 +135,6 @@ function readCell(
 function readIdentifier(
   cell: string,
   field: string,
-  label: string,
   reading: ImportReading,
   held: HeldProduct | undefined,
   problems: Problem[],
@@ -177,9 +152,11 @@ function readIdentifier(
       field,
       value: cell,
       kind: 'damage',
-      says:
-        wordDamage(damage, label) +
-        (mended && damage.kind === 'scientific' ? ` ${mended} is what we hold for this SKU.` : ''),
+      fact: {
+        is: 'damaged',
+        damage,
+        ...(mended !== undefined && damage.kind === 'scientific' ? { held: mended } : {}),
+      },
       level: mended && reading.acceptMended ? 'caution' : 'blocker',
       ...(mended === undefined ? {} : { mended }),
     });
@@ -188,15 +165,14 @@ function readIdentifier(
   const digits = cell.replace(/[\s-]/g, '');
   if (parseIsbn(cell).ok || parseGtin(digits).ok) return digits.toUpperCase();
   const read = parseGtin(digits);
-  const right = !read.ok && read.reason === 'wrong-check-digit' ? ` ${read.proposal} would be right.` : '';
   problems.push({
     field,
     value: cell,
     kind: 'not-read',
-    says:
+    fact:
       !read.ok && read.reason === 'wrong-check-digit'
-        ? `${label} ${cell} has a wrong check digit;${right}`
-        : `${label} “${cell}” is not a barcode number.`,
+        ? { is: 'wrong-check-digit', proposal: read.proposal }
+        : { is: 'not-a-barcode' },
     level: 'caution',
   });
   return cell;

@@ -2,8 +2,7 @@
 // pushed along, letters that the encoding could not read. Nothing of it vanishes without a word.
 import { sheetBounds } from './bounds';
 import type { Delimiter } from './delimited';
-import { delimiterNames } from './delimited';
-import type { Problem } from './read-row';
+import type { Problem, ProblemFact } from './problem';
 
 export interface RowShape {
   /** Undefined for workbooks, whose cells keep their places. */
@@ -15,7 +14,6 @@ export interface RowShape {
   used: ReadonlySet<number>;
 }
 
-const count = (n: number, one: string, many: string): string => `${n.toLocaleString('en-GB')} ${n === 1 ? one : many}`;
 const code = /^[^\s]{1,60}$/;
 
 /** Cells of a row up to the last that holds something. */
@@ -61,44 +59,24 @@ export function findRowFaults(
   nameOf: (index: number) => string,
 ): { problems: Problem[]; swallowed: number } {
   const problems: Problem[] = [];
-  const refuse = (index: number, kind: Problem['kind'], says: string): void => {
-    problems.push({ field: '', value: (cells[index] ?? '').slice(0, 200), kind, says, level: 'blocker' });
+  const refuse = (index: number, kind: Problem['kind'], fact: ProblemFact): void => {
+    problems.push({ field: '', value: (cells[index] ?? '').slice(0, 200), kind, fact, level: 'blocker' });
   };
   const swallowed = countSwallowed(cells, shape);
   if (swallowed)
-    refuse(
-      swallowed.cell,
-      'swallowed',
-      `${nameOf(swallowed.cell)}: a quotation mark opens this cell and is closed only after ${count(swallowed.rows, 'more row', 'more rows')}, which stand inside the cell instead of under it. Close the mark, or write it twice where it is part of the text.`,
-    );
+    refuse(swallowed.cell, 'swallowed', { is: 'swallowed', column: nameOf(swallowed.cell), rows: swallowed.rows });
   const extra = cells.findIndex((c, i) => i >= shape.width && c.trim() !== '');
   if (extra >= 0 && shape.delimiter !== undefined && !swallowed)
-    refuse(
-      extra,
-      'pushed',
-      `The row has ${cells.length} cells where the table has ${shape.width}; a ${delimiterNames[shape.delimiter]} in a text without quotation marks has probably pushed the others along. Put that text between quotation marks.`,
-    );
+    refuse(extra, 'pushed', { is: 'pushed', cells: cells.length, width: shape.width, delimiter: shape.delimiter });
   for (const i of shape.used) {
     const cell = cells[i];
     if (cell === undefined) continue;
+    const column = nameOf(i);
     if (cell.length > sheetBounds.cellCharacters && swallowed?.cell !== i)
-      refuse(
-        i,
-        'too-long',
-        `${nameOf(i)} has ${count(cell.length, 'character', 'characters')}; a cell holds ${sheetBounds.cellCharacters.toLocaleString('en-GB')} at most. Shorten it.`,
-      );
+      refuse(i, 'too-long', { is: 'cell-too-long', column, length: cell.length });
     else if (cell.includes('\ufffd'))
-      refuse(
-        i,
-        'unreadable',
-        `${nameOf(i)} “${around(cell, '\ufffd')}” holds bytes that are no letters in the encoding that this file is read in. Choose another encoding, or save the file as UTF-8.`,
-      );
-    else if (cell.includes('\0'))
-      refuse(
-        i,
-        'unreadable',
-        `${nameOf(i)} “${around(cell, '\0').replaceAll('\0', '□')}” holds a zero character, which no text may have. Take it out.`,
-      );
+      refuse(i, 'unreadable', { is: 'no-letters', column, around: around(cell, '\ufffd') });
+    else if (cell.includes('\0')) refuse(i, 'unreadable', { is: 'zero-character', column, around: around(cell, '\0') });
   }
   return { problems, swallowed: swallowed?.rows ?? 0 };
 }

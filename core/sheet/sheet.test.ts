@@ -31,6 +31,7 @@ import {
   sniffFile,
   understandSheet,
   writeRows,
+  wordProblem,
 } from '.';
 import type { ImportReading, RowShape } from '.';
 
@@ -416,7 +417,7 @@ describe('planning a row', () => {
   it('leaves blank cells alone, or empties the field where that is asked for', () => {
     const p = plan(['A', '', '', '', ''], { sku: 'A', title: 'Pan', price: '1' }, { blankClears: true });
     expect(p.changes).toEqual([{ field: 'price', before: '1', after: null }]);
-    expect(p.problems.map((x) => x.says)).toEqual(['The blank title is left out: an item keeps its title, “Pan”.']);
+    expect(p.problems.map(wordProblem)).toEqual(['The blank title is left out: an item keeps its title, “Pan”.']);
   });
   it.each([
     ['no SKU', ['', 'Pan', '', '', ''], undefined, {}, 'The row has no SKU.'],
@@ -459,10 +460,10 @@ describe('planning a row', () => {
   ])('refuses %s', (_, cells, held, change, says) => {
     const p = plan(cells, held, change);
     expect(p.action).toBe('refuse');
-    expect(p.problems.map((x) => x.says)).toContain(says);
+    expect(p.problems.map(wordProblem)).toContain(says);
   });
   it('refuses a SKU that stands twice in the file', () => {
-    expect(plan(['A', 'Pan', '', '', ''], undefined, {}, new Map([['A', 4]])).problems[0]!.says).toBe(
+    expect(plan(['A', 'Pan', '', '', ''], undefined, {}, new Map([['A', 4]])).problems.map(wordProblem)[0]).toBe(
       'SKU A already stands in row 4; keep one of them.',
     );
   });
@@ -502,7 +503,7 @@ describe('rows never vanish without a word', () => {
     const read = readRows(lines.join('\n'), ',');
     const faults = read.map((r) => findRowFaults(r, shape, nameOf));
     expect(faults.flatMap((f) => f.problems.map((p) => [p.kind, p.level]))).toEqual([['swallowed', 'blocker']]);
-    expect(faults[50]!.problems[0]!.says).toBe(
+    expect(faults[50]!.problems.map(wordProblem)[0]).toBe(
       'Title: a quotation mark opens this cell and is closed only after 49 more rows, which stand inside the cell instead of under it. Close the mark, or write it twice where it is part of the text.',
     );
     expect(read.length + faults.reduce((n, f) => n + f.swallowed, 0)).toBe(300);
@@ -540,7 +541,7 @@ describe('rows never vanish without a word', () => {
   ])('refuses a row whose cell is %s', (_, cells, kind, says) => {
     const { problems } = findRowFaults(cells, shape, nameOf);
     expect(problems).toMatchObject([{ kind, level: 'blocker' }]);
-    expect(problems[0]!.says).toMatch(says);
+    expect(wordProblem(problems[0]!)).toMatch(says);
     const reading: ImportReading = {
       columns: [
         { index: 0, field: 'sku' },
@@ -676,7 +677,7 @@ describe('values that a field cannot hold', () => {
     expect(plan('A', 'Pan', '£12', '1')).toMatchObject({ action: 'create', problems: [] });
     expect(plan('A', 'Pan', '4.1666666667', '1')).toMatchObject({
       action: 'create',
-      problems: [{ level: 'caution', says: 'Price “4.1666666667” is kept as 4.17.' }],
+      problems: [{ level: 'caution', fact: { is: 'kept-as', amount: '4.17' } }],
     });
   });
   it('puts what several columns hold into one list, in their order, and reads names as others', () => {
@@ -710,9 +711,7 @@ describe('values that a field cannot hold', () => {
     expect(plan('A', 'Pan', '', 'c.jpg', 'Fryng pans ', '')['pictures']).toEqual(['c.jpg']);
     expect(planRow(['A', 'Pan', '', '', '', 'soon'], reading, undefined, { seen: new Map() })).toMatchObject({
       action: 'refuse',
-      problems: [
-        { field: 'sale_start', says: 'Sale start “soon” is not a day; write it as 2026-11-27 or 27/11/2026.' },
-      ],
+      problems: [{ field: 'sale_start', value: 'soon', fact: { is: 'not-a-day' } }],
     });
   });
   it('leaves what is sold out of a family row, with a word', () => {

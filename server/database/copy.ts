@@ -18,8 +18,14 @@ export const toCopyLine = (row: readonly CopyValue[]): string =>
     )
     .join('\t') + '\n';
 
-/** Facts as COPY takes them into a jsonb column. JSON writes a NUL as an escape, which jsonb does not take. */
-export const toJson = (facts: unknown): string => JSON.stringify(facts).replace(/\\u0000/g, '');
+/** A NUL as JSON writes it: an escape, which stands behind an even number of other backslashes. */
+const escapedNul = /(?<!\\)((?:\\\\)*)\\u0000/g;
+
+/** Facts as COPY takes them into a jsonb column, which takes no NUL. */
+export function toJson(facts: unknown): string {
+  const json = JSON.stringify(facts);
+  return json.includes('\\u0000') ? json.replace(escapedNul, '$1') : json;
+}
 
 const bytesAtOnce = 64_000;
 

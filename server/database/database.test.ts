@@ -1,7 +1,7 @@
 // The database itself: what it refuses whoever asks, its way back and forth, and COPY.
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { type House, openHouse } from '../tests/house';
-import { copyInto, migrate, migrateDownTo, toCopyLine } from '.';
+import { copyInto, migrate, migrateDownTo, toCopyLine, toJson } from '.';
 
 let house: House;
 beforeAll(async () => {
@@ -143,6 +143,15 @@ describe('COPY', () => {
     );
     expect(await house.rows('select n from copied')).toEqual([]);
     expect(await house.rows('select 1 as still')).toEqual([{ still: 1 }]);
+  });
+  it.each([
+    ['a\0b', 'ab'],
+    ['\0\0', ''],
+    ['\\u0000', '\\u0000'],
+    ['\\\0', '\\'],
+    ['\\\\u0000\0x', '\\\\u0000x'],
+  ])('of JSON leaves out the NUL of %j, and nothing that only looks like one', (text, kept) => {
+    expect(JSON.parse(toJson({ [text]: [text] }))).toEqual({ [kept]: [kept] });
   });
   it('writes a line a row', () => {
     expect(toCopyLine([1, 'a\tb', null, false])).toBe('1\ta\\tb\t\\N\tfalse\n');

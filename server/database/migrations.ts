@@ -9,6 +9,7 @@ import { tallies } from './migrations/0007-tallies';
 import { constraints } from './migrations/0008-constraints';
 import { keptMarks } from './migrations/0009-kept-marks';
 import { changeItems } from './migrations/0010-change-items';
+import { problemFacts } from './migrations/0011-problem-facts';
 
 interface Migration {
   name: string;
@@ -26,6 +27,7 @@ const all: readonly Migration[] = [
   { name: '0008-constraints', ...constraints },
   { name: '0009-kept-marks', ...keptMarks },
   { name: '0010-change-items', ...changeItems },
+  { name: '0011-problem-facts', ...problemFacts },
 ];
 
 /** Migrations live in code, so that the built server carries them. */

@@ -6,6 +6,7 @@ import {
   planRow,
   type RowShape,
   sheetBounds,
+  type ProblemFact,
 } from '@basileus/core/sheet';
 import type { ImportReadingShape } from '@basileus/contract';
 import { dropBroken } from '@basileus/core/text';
@@ -75,6 +76,13 @@ export async function planRows(
 /** A refused cell as it is kept for the file of refused rows: whole characters, no more than a sheet's cell holds. */
 const keepCell = (cell: string): string => dropBroken(cell.slice(0, sheetBounds.cellCharacters));
 
+/** Facts hold pieces of the row: what no database text can hold is shown as a box, or left out. */
+const cleanFact = (fact: ProblemFact): ProblemFact =>
+  JSON.parse(JSON.stringify(fact), (_, part: unknown) =>
+    typeof part === 'string' ? dropBroken(part.replaceAll('\0', '□')).slice(0, longestKept) : part,
+  ) as ProblemFact;
+const longestKept = 2000;
+
 /** The row as it is kept: a refused one, and one with remarks, with its cells, so that they can be mended. */
 export const toRecord = ({ row, cells, planned }: PlannedSheetRow) => ({
   row,
@@ -84,7 +92,7 @@ export const toRecord = ({ row, cells, planned }: PlannedSheetRow) => ({
   problems: planned.problems.map((p) => ({
     ...p,
     value: keepCell(p.value).slice(0, 500),
-    says: dropBroken(p.says.slice(0, 2000)),
+    fact: cleanFact(p.fact),
     ...(p.mended === undefined ? {} : { mended: keepCell(p.mended) }),
   })),
   cells: planned.action === 'refuse' || planned.problems.length > 0 ? cells.map(keepCell) : null,

@@ -6,6 +6,7 @@ import {
   type ImportShape,
 } from '@basileus/contract';
 import { type Db, parseColumn, rowOf, rowsOf } from '../database';
+import { type Problem, wordProblem } from '@basileus/core/sheet';
 import { AppError } from '../http';
 
 export type Counts = ImportShape['counts'];
@@ -92,6 +93,9 @@ export const toShape = (r: ImportRow): ImportShape => ({
   createdAt: r.created_at.toISOString(),
 });
 
+/** A planned row as it is kept: its problems are facts, worded where they are shown. */
+type StoredRow = Omit<ImportRowShape, 'problems'> & { problems: Problem[] };
+
 /** Planned rows of one kind: an action, those with remarks, those that wait for a decision, or all. */
 export type RowView = '' | 'create' | 'update' | 'same' | 'refuse' | 'damaged' | 'conflict';
 const viewSql: Readonly<Record<RowView, string>> = {
@@ -112,21 +116,33 @@ export async function loadImportRows(
   const where = `import_id = ? and ${viewSql[action]}`;
   return {
     total: (await rowOf<{ n: number }>(db, `select count(*) as n from import_rows where ${where}`, [id]))!.n,
-    rows: await rowsOf<ImportRowShape>(
-      db,
-      `select "row", sku, action, changes, problems, applied, cells, clash, conflicts
-        from import_rows
-        where ${where}
-        order by "row" offset ? limit ?`,
-      [id, offset, limit],
-    ),
+    rows: (
+      await rowsOf<StoredRow>(
+        db,
+        `select "row", sku, action, changes, problems, applied, cells, clash, conflicts
+          from import_rows
+          where ${where}
+          order by "row" offset ? limit ?`,
+        [id, offset, limit],
+      )
+    ).map((r) => ({
+      ...r,
+      problems: r.problems.map(({ field, value, kind, level, mended, fact }) => ({
+        field,
+        value,
+        kind,
+        level,
+        says: wordProblem({ field, value, fact }),
+        ...(mended === undefined ? {} : { mended }),
+      })),
+    })),
   };
 }
 
 export const loadRefusedRows = (
   db: Db,
   id: number,
-): Promise<{ row: number; cells: string[] | null; problems: { says: string }[] }[]> =>
+): Promise<{ row: number; cells: string[] | null; problems: Problem[] }[]> =>
   rowsOf(
     db,
     `select "row", cells, problems from import_rows where import_id = ? and action = 'refuse' order by "row"`,

@@ -1,5 +1,5 @@
 // The refused rows as a file: what stood in them, and why each was refused. Mended there, it comes back as an import.
-import { writeRows } from '@basileus/core/sheet';
+import { wordProblem, writeRows } from '@basileus/core/sheet';
 import type { Db } from '../database';
 import { refusedHeadings } from './layouts';
 import { type ImportRow, loadRefusedRows } from './queries';
@@ -15,7 +15,7 @@ export async function writeRefused(db: Db, { id, reading }: ImportRow): Promise<
       ...rows.map((r) => [
         ...places.map((i) => r.cells?.[i] ?? ''),
         String(r.row),
-        r.problems.map((p) => p.says).join(' '),
+        r.problems.map(wordProblem).join(' '),
       ]),
     ],
     { delimiter: reading.delimiter, newline: '\r\n', forPeople: true },

@@ -1,0 +1,120 @@
+// What is wrong with a row of a file, as facts; what is said of it is made where it is shown.
+import { plural } from '../text';
+import { getFieldLabel, ownCurrency, type ValueFault, wordCellFault } from '../product';
+import { sheetBounds } from './bounds';
+import { type Damage, wordDamage } from './damage';
+import { type Delimiter, delimiterNames } from './delimited';
+
+/**
+ * What kind of thing is wrong: `damage` by a spreadsheet, a value that is not `readable` or `not-held` by a field, a row
+ * that `swallowed` others or whose cells were `pushed` along, a mode or SKU that does not `fit`, something `left` out.
+ */
+export const problemKinds = [
+  'damage',
+  'not-read',
+  'not-held',
+  'too-long',
+  'unreadable',
+  'swallowed',
+  'pushed',
+  'does-not-fit',
+  'left-out',
+] as const;
+export type ProblemKind = (typeof problemKinds)[number];
+
+export type ProblemFact =
+  | { is: 'foreign-currency'; sign: string }
+  | { is: 'other-decimal-sign' | 'not-a-number'; decimalSign: '.' | ',' }
+  | { is: 'under-zero' | 'not-whole' | 'not-yes-or-no' | 'not-a-day' | 'not-a-barcode' }
+  /** An amount with more places than are kept. */
+  | { is: 'kept-as'; amount: string }
+  /** `held` is the number of ours that a rounded one was found to be. */
+  | { is: 'damaged'; damage: Damage; held?: string }
+  | { is: 'wrong-check-digit'; proposal: string }
+  | { is: 'fault'; fault: ValueFault }
+  | { is: 'no-sku' | 'not-in-catalog' | 'already-in-catalog' | 'no-title' }
+  | { is: 'sku-again'; row: number }
+  | { is: 'family-stays'; family: string | null }
+  | { is: 'title-stays'; title: string }
+  | { is: 'stock-follows' | 'of-variants' }
+  | { is: 'swallowed'; column: string; rows: number }
+  | { is: 'pushed'; cells: number; width: number; delimiter: Delimiter }
+  | { is: 'cell-too-long'; column: string; length: number }
+  /** What stands around the place. */
+  | { is: 'no-letters' | 'zero-character'; column: string; around: string }
+  /** Worded by an earlier version. */
+  | { is: 'said'; says: string };
+
+export interface Problem {
+  field: string;
+  value: string;
+  kind: ProblemKind;
+  fact: ProblemFact;
+  level: 'blocker' | 'caution';
+  mended?: string;
+}
+
+/** The sentence of a problem: names the field, the value and the remedy. */
+export function wordProblem({ field, value, fact }: Pick<Problem, 'field' | 'value' | 'fact'>): string {
+  const label = getFieldLabel(field);
+  const cell = `${label} “${value}”`;
+  const leftOut = `${cell} is left out:`;
+  switch (fact.is) {
+    case 'foreign-currency':
+      return `${cell} is in another currency (${fact.sign}); our prices are in ${ownCurrency.code}. Convert it, or take the sign away if it is ${ownCurrency.code} already.`;
+    case 'other-decimal-sign':
+      return `${cell} is written with the other decimal sign; this file is read with “${fact.decimalSign}”.`;
+    case 'not-a-number':
+      return `${cell} is not a number; write it as ${fact.decimalSign === ',' ? '12,50' : '12.50'}.`;
+    case 'under-zero':
+      return `${cell} is under zero; give zero or more.`;
+    case 'kept-as':
+      return `${cell} is kept as ${fact.amount}.`;
+    case 'not-whole':
+      return `${cell} is not a whole number.`;
+    case 'not-yes-or-no':
+      return `${cell} is neither yes nor no.`;
+    case 'not-a-day':
+      return `${cell} is not a day; write it as 2026-11-27 or 27/11/2026.`;
+    case 'damaged':
+      return (
+        wordDamage(fact.damage, label) + (fact.held === undefined ? '' : ` ${fact.held} is what we hold for this SKU.`)
+      );
+    case 'wrong-check-digit':
+      return `${label} ${value} has a wrong check digit; ${fact.proposal} would be right.`;
+    case 'not-a-barcode':
+      return `${cell} is not a barcode number.`;
+    case 'fault':
+      return wordCellFault(fact.fault, field, value);
+    case 'no-sku':
+      return 'The row has no SKU.';
+    case 'sku-again':
+      return `SKU ${value} already stands in row ${fact.row}; keep one of them.`;
+    case 'not-in-catalog':
+      return `SKU ${value} is not in the catalog, and this import only updates.`;
+    case 'already-in-catalog':
+      return `SKU ${value} is already in the catalog, and this import only creates.`;
+    case 'no-title':
+      return `SKU ${value} is new and has no title; a new item needs at least a SKU and a title.`;
+    case 'family-stays':
+      return `${leftOut} an item that is there keeps its family, ${fact.family ?? 'none'}.`;
+    case 'title-stays':
+      return `The blank title is left out: an item keeps its title, “${fact.title}”.`;
+    case 'stock-follows':
+      return `${leftOut} it follows from that of other items.`;
+    case 'of-variants':
+      return `${leftOut} it belongs to the variants of this family.`;
+    case 'swallowed':
+      return `${fact.column}: a quotation mark opens this cell and is closed only after ${plural(fact.rows, 'more row', 'more rows')}, which stand inside the cell instead of under it. Close the mark, or write it twice where it is part of the text.`;
+    case 'pushed':
+      return `The row has ${fact.cells} cells where the table has ${fact.width}; a ${delimiterNames[fact.delimiter]} in a text without quotation marks has probably pushed the others along. Put that text between quotation marks.`;
+    case 'cell-too-long':
+      return `${fact.column} has ${plural(fact.length, 'character', 'characters')}; a cell holds ${sheetBounds.cellCharacters.toLocaleString('en-GB')} at most. Shorten it.`;
+    case 'no-letters':
+      return `${fact.column} “${fact.around}” holds bytes that are no letters in the encoding that this file is read in. Choose another encoding, or save the file as UTF-8.`;
+    case 'zero-character':
+      return `${fact.column} “${fact.around.replaceAll('\0', '□')}” holds a zero character, which no text may have. Take it out.`;
+    case 'said':
+      return fact.says;
+  }
+}

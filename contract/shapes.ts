@@ -73,8 +73,9 @@ export const listing = z.object({
 });
 /** The one shape of a change, as the core's `FieldChange`. */
 export const fieldChange = z.object({ field: z.string(), before: value.nullable(), after: value.nullable() });
-export const cellPatch = fieldChange.extend({
+export const cellPatch = z.object({
   id,
+  ...fieldChange.shape,
   field: word,
   reset: z.boolean().optional(),
 });

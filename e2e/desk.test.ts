@@ -247,7 +247,7 @@ describe('a morning at the desk', () => {
       () =>
         world.query<{ long: string; stale: string }>(
           `select (select count(*) from findings where "check" = 'text-length' and message = 'tooLong') as long,
-            (select count(*) from listings l join markets m on m.id = l.market_id where l.market_revision <> m.revision) as stale`,
+            (select count(*) from listings l join markets m on m.id = l.market_id where l.market_revision < m.checks_from) as stale`,
         ),
       (r) => Number(r[0]?.long) > 100 && Number(r[0]?.stale) === 0,
     );

@@ -1,4 +1,3 @@
-import { plural } from '@basileus/core/text';
 import {
   abandonDispatch,
   askShelf,
@@ -19,22 +18,19 @@ import {
   stopDispatch,
   uploadReceipt,
 } from '@basileus/contract';
-import { createFeedWriter, delimiterSigns, findLayout } from '@basileus/core/feed';
-import { readRows } from '@basileus/core/sheet';
 import type { Router } from 'express';
-import { type Db, rowOf, rowsOf, writeOn } from '../database';
-import { announce } from '../events';
+import { type Db, writeOn } from '../database';
 import { openFile } from '../files';
 import type { Threads } from '../jobs';
 import { AppError, route } from '../http';
 import { receiveUpload } from '../http';
-import { refreshListings } from '../listings';
-import { loadCorrespondences, loadMarket, loadMarketById } from '../markets';
-import { buildDispatch, type Built, enqueueSending, resendMendedLines } from './build';
+import { loadMarket, loadMarketById } from '../markets';
+import { buildDispatch, type Built, resendMendedLines } from './build';
 import { abandonDispatch as abandon, settleByShelf, stopDispatch as stop } from './end';
-import { countPlanned, loadPlan, loadPlannedIds, loadPlannedRows } from './plan';
+import { loadPlan } from './plan';
 import { countDispatches, loadDispatch, loadDispatches, toDispatchShape } from './queries';
 import { receiveReceipt } from './receive';
+import { listPlanned, lookAtFile, refuseReceipt, releaseHolds, tryAgain } from './service';
 import { loadDispatchLines } from './lines';
 import { loadShelf } from './shelf';
 import { loadRefusals, mendRefusals as mendAll } from './refusals';
@@ -54,71 +50,15 @@ export function addDispatchRoutes(router: Router, db: Db, threads: Threads): voi
   };
 
   route(router, readPlan, async ({ params, query }) => loadPlan(db, await loadMarket(db, params.market), query));
-  route(router, listPlanRows, async ({ params, query }) => {
-    const market = await loadMarket(db, params.market);
-    const total = await countPlanned(db, market, params.operation, query.held, query);
-    const ids = await loadPlannedIds(db, market, params.operation, query.held, query, query.offset, query.limit);
-    const rows = await loadPlannedRows(
-      db,
-      market,
-      params.operation,
-      await loadCorrespondences(db, market.id),
-      ids.map((i) => i.id),
-    );
-    return {
-      total,
-      rows: rows.map((r) => ({
-        listingId: r.full.listing_id,
-        sku: r.full.sku,
-        title: r.full.title,
-        role: r.feed.role,
-        category: r.full.market_category,
-        held: r.held,
-        differences: r.differences.map((d) => ({ ...d, label: market.labelOf(d.field) })),
-      })),
-    };
-  });
-  route(router, previewFile, async ({ params, query }) => {
-    const market = await loadMarket(db, params.market);
-    const layout = findLayout(market.rulebook, params.operation);
-    if (!layout) throw new AppError('not-found', `${market.name} takes no file for “${params.operation}”.`);
-    const total = await countPlanned(db, market, params.operation, 'no', query);
-    const rows = await loadPlannedRows(
-      db,
-      market,
-      params.operation,
-      await loadCorrespondences(db, market.id),
-      (await loadPlannedIds(db, market, params.operation, 'no', query, 0, 50)).map((i) => i.id),
-    );
-    const writer = createFeedWriter(market.rulebook, layout);
-    const text = writer.header() + writer.rows(rows.map((r) => r.feed));
-    return {
-      name: layout.fileName
-        .replace('{market}', market.key)
-        .replace('{operation}', params.operation)
-        .replace('{stamp}', '…'),
-      text,
-      rows: readRows(text, delimiterSigns[layout.delimiter]),
-      total,
-    };
-  });
-  route(router, releaseHold, async ({ params, body }) => {
-    const market = await loadMarket(db, params.market);
-    const released = await db.transaction(async (tx) => {
-      const rows = await rowsOf<{ id: number }>(
-        tx,
-        `update listings set released_price = "values" ->> ? where id = any(?) and market_id = ? returning id`,
-        [market.rulebook.roles.price, body.ids, market.id],
-      );
-      await refreshListings(
-        tx,
-        market,
-        rows.map((r) => r.id),
-      );
-      return rows.length;
-    });
-    return { released };
-  });
+  route(router, listPlanRows, async ({ params, query }) =>
+    listPlanned(db, await loadMarket(db, params.market), params.operation, query),
+  );
+  route(router, previewFile, async ({ params, query }) =>
+    lookAtFile(db, await loadMarket(db, params.market), params.operation, query),
+  );
+  route(router, releaseHold, async ({ params, body }) => ({
+    released: await releaseHolds(db, await loadMarket(db, params.market), body.ids),
+  }));
   route(router, createDispatch, async ({ params, body, actor }) => {
     return toBuiltShape(await buildDispatch(db, await loadMarket(db, params.market), body, actor));
   });
@@ -149,11 +89,7 @@ export function addDispatchRoutes(router: Router, db: Db, threads: Threads): voi
   });
   route(router, uploadReceipt, async ({ params, request, response }) => {
     const dispatch = await mustLoad(params.id);
-    if (dispatch.state === 'answered') throw new AppError('not-now', 'This dispatch has its receipt already.');
-    if (dispatch.state === 'stopped' || dispatch.state === 'abandoned')
-      throw new AppError('not-now', 'This dispatch was given up; its rows do not wait for a receipt.', {
-        remedy: 'Send the rows again; what the market has taken already, it will say.',
-      });
+    refuseReceipt(dispatch);
     const text = await receiveUpload({ request, response }, mostReceiptBytes, async ({ bytes }) => {
       const chunks: Uint8Array[] = [];
       for await (const c of bytes) chunks.push(c);
@@ -170,22 +106,7 @@ export function addDispatchRoutes(router: Router, db: Db, threads: Threads): voi
   });
   route(router, retryDispatch, async ({ params }) => {
     const dispatch = await mustLoad(params.id);
-    if (dispatch.state !== 'failed') throw new AppError('not-now', 'Only a failed dispatch can be tried again.');
-    await db.transaction(async (tx) => {
-      const again = await rowOf(
-        tx,
-        `update dispatches set state = 'sending', fault = null where id = ? and state = 'failed' returning id`,
-        [params.id],
-      );
-      if (!again) throw new AppError('not-now', 'Only a failed dispatch can be tried again.');
-      await enqueueSending(
-        tx,
-        params.id,
-        `Sending ${plural(dispatch.total, 'row', 'rows')} again`,
-        await loadMarketById(tx, dispatch.market_id),
-      );
-      await announce(tx, { topic: 'dispatches', id: String(params.id) });
-    });
+    await tryAgain(db, dispatch);
     return toDispatchShape(await mustLoad(params.id));
   });
   route(router, stopDispatch, async ({ params, actor }) => {

@@ -1,0 +1,123 @@
+// What is asked of planned rows and of dispatches beside building and receiving them.
+import type { PlanChoice, PlannedListing } from '@basileus/contract';
+import { createFeedWriter, delimiterSigns, findLayout } from '@basileus/core/feed';
+import type { Operation } from '@basileus/core/rulebook';
+import { readRows } from '@basileus/core/sheet';
+import { plural } from '@basileus/core/text';
+import { type Db, rowOf, rowsOf } from '../database';
+import { announce } from '../events';
+import { AppError } from '../http';
+import { refreshListings } from '../listings';
+import { loadCorrespondences, loadMarketById, type Market } from '../markets';
+import { enqueueSending } from './build';
+import { countPlanned, loadPlannedIds, loadPlannedRows } from './plan';
+import type { DispatchRow } from './queries';
+
+/** A page of the rows of an operation, each with what it would change. */
+export async function listPlanned(
+  db: Db,
+  market: Market,
+  operation: Operation,
+  query: PlanChoice & { held: '' | 'yes' | 'no'; offset: number; limit: number },
+): Promise<{ total: number; rows: PlannedListing[] }> {
+  const total = await countPlanned(db, market, operation, query.held, query);
+  const ids = await loadPlannedIds(db, market, operation, query.held, query, query.offset, query.limit);
+  const c = await loadCorrespondences(db, market.id);
+  const rows = await loadPlannedRows(
+    db,
+    market,
+    operation,
+    c,
+    ids.map((i) => i.id),
+  );
+  return {
+    total,
+    rows: rows.map((r) => ({
+      listingId: r.full.listing_id,
+      sku: r.full.sku,
+      title: r.full.title,
+      role: r.feed.role,
+      category: r.full.market_category,
+      held: r.held,
+      differences: r.differences.map((d) => ({ ...d, label: market.labelOf(d.field) })),
+    })),
+  };
+}
+
+const rowsLookedAt = 50;
+
+/** The beginning of the file of an operation as the market would get it, as text and as cells. */
+export async function lookAtFile(
+  db: Db,
+  market: Market,
+  operation: Operation,
+  choice: PlanChoice,
+): Promise<{ name: string; text: string; rows: string[][]; total: number }> {
+  const layout = findLayout(market.rulebook, operation);
+  if (!layout) throw new AppError('not-found', `${market.name} takes no file for “${operation}”.`);
+  const total = await countPlanned(db, market, operation, 'no', choice);
+  const ids = await loadPlannedIds(db, market, operation, 'no', choice, 0, rowsLookedAt);
+  const c = await loadCorrespondences(db, market.id);
+  const rows = await loadPlannedRows(
+    db,
+    market,
+    operation,
+    c,
+    ids.map((i) => i.id),
+  );
+  const writer = createFeedWriter(market.rulebook, layout);
+  const text = writer.header() + writer.rows(rows.map((r) => r.feed));
+  return {
+    name: layout.fileName.replace('{market}', market.key).replace('{operation}', operation).replace('{stamp}', '…'),
+    text,
+    rows: readRows(text, delimiterSigns[layout.delimiter]),
+    total,
+  };
+}
+
+/** Lets prices go that were held because they moved far: somebody has looked at them. Answers how many. */
+export const releaseHolds = (db: Db, market: Market, ids: readonly number[]): Promise<number> =>
+  db.transaction(async (tx) => {
+    const rows = await rowsOf<{ id: number }>(
+      tx,
+      `update listings set released_price = "values" ->> ? where id = any(?) and market_id = ? returning id`,
+      [market.rulebook.roles.price, ids, market.id],
+    );
+    await refreshListings(
+      tx,
+      market,
+      rows.map((r) => r.id),
+    );
+    return rows.length;
+  });
+
+const onlyFailed = (): AppError => new AppError('not-now', 'Only a failed dispatch can be tried again.');
+
+/** Sends a failed dispatch again, under the key that it had. */
+export async function tryAgain(db: Db, dispatch: DispatchRow): Promise<void> {
+  if (dispatch.state !== 'failed') throw onlyFailed();
+  await db.transaction(async (tx) => {
+    const again = await rowOf(
+      tx,
+      `update dispatches set state = 'sending', fault = null where id = ? and state = 'failed' returning id`,
+      [dispatch.id],
+    );
+    if (!again) throw onlyFailed();
+    await enqueueSending(
+      tx,
+      dispatch.id,
+      `Sending ${plural(dispatch.total, 'row', 'rows')} again`,
+      await loadMarketById(tx, dispatch.market_id),
+    );
+    await announce(tx, { topic: 'dispatches', id: String(dispatch.id) });
+  });
+}
+
+/** Refuses a receipt for a dispatch that waits for none. */
+export function refuseReceipt(dispatch: DispatchRow): void {
+  if (dispatch.state === 'answered') throw new AppError('not-now', 'This dispatch has its receipt already.');
+  if (dispatch.state === 'stopped' || dispatch.state === 'abandoned')
+    throw new AppError('not-now', 'This dispatch was given up; its rows do not wait for a receipt.', {
+      remedy: 'Send the rows again; what the market has taken already, it will say.',
+    });
+}

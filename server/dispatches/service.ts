@@ -10,8 +10,28 @@ import { AppError } from '../http';
 import { refreshListings } from '../listings';
 import { loadCorrespondences, loadMarketById, type Market } from '../markets';
 import { enqueueSending } from './build';
-import { countPlanned, loadPlannedIds, loadPlannedRows } from './plan';
+import { countPlanned, loadPlannedIds, loadPlannedRows, type PlannedRow } from './plan';
 import type { DispatchRow } from './queries';
+
+async function loadPage(
+  db: Db,
+  market: Market,
+  operation: Operation,
+  held: '' | 'yes' | 'no',
+  choice: PlanChoice,
+  offset: number,
+  limit: number,
+): Promise<PlannedRow[]> {
+  const ids = await loadPlannedIds(db, market, operation, held, choice, offset, limit);
+  const c = await loadCorrespondences(db, market.id);
+  return loadPlannedRows(
+    db,
+    market,
+    operation,
+    c,
+    ids.map((i) => i.id),
+  );
+}
 
 /** A page of the rows of an operation, each with what it would change. */
 export async function listPlanned(
@@ -21,15 +41,7 @@ export async function listPlanned(
   query: PlanChoice & { held: '' | 'yes' | 'no'; offset: number; limit: number },
 ): Promise<{ total: number; rows: PlannedListing[] }> {
   const total = await countPlanned(db, market, operation, query.held, query);
-  const ids = await loadPlannedIds(db, market, operation, query.held, query, query.offset, query.limit);
-  const c = await loadCorrespondences(db, market.id);
-  const rows = await loadPlannedRows(
-    db,
-    market,
-    operation,
-    c,
-    ids.map((i) => i.id),
-  );
+  const rows = await loadPage(db, market, operation, query.held, query, query.offset, query.limit);
   return {
     total,
     rows: rows.map((r) => ({
@@ -56,15 +68,7 @@ export async function lookAtFile(
   const layout = findLayout(market.rulebook, operation);
   if (!layout) throw new AppError('not-found', `${market.name} takes no file for “${operation}”.`);
   const total = await countPlanned(db, market, operation, 'no', choice);
-  const ids = await loadPlannedIds(db, market, operation, 'no', choice, 0, rowsLookedAt);
-  const c = await loadCorrespondences(db, market.id);
-  const rows = await loadPlannedRows(
-    db,
-    market,
-    operation,
-    c,
-    ids.map((i) => i.id),
-  );
+  const rows = await loadPage(db, market, operation, 'no', choice, 0, rowsLookedAt);
   const writer = createFeedWriter(market.rulebook, layout);
   const text = writer.header() + writer.rows(rows.map((r) => r.feed));
   return {

@@ -46,50 +46,18 @@ export async function loadOverview(db: Db, only: string): Promise<Overview> {
       (s) => s.n,
     );
   const keyOf = (id: number): string => markets.find((m) => m.id === id)!.key;
-  const today: Today[] = [
-    ...failed.map((f): Today => ({
-      kind: 'failed',
-      market: keyOf(f.market_id),
-      count: f.total,
-      dispatch: f.id,
-      fault: f.fault,
-    })),
-    ...refusedLines
-      .filter((r) => r.n > 0)
-      .map((r): Today => ({ kind: 'refused', market: keyOf(r.market_id), count: r.n, dispatch: r.id })),
-    ...turnedBack.map((r): Today => ({ kind: 'turned-back', market: keyOf(r.market_id), count: r.n })),
-    ...listHeldPrices(markets, plans),
-    ...refusedLines
-      .filter((r) => r.mended > 0)
-      .map((r): Today => ({ kind: 'mended', market: keyOf(r.market_id), count: r.mended, dispatch: r.id })),
-    ...causes
-      .filter((c) => c.level === 'blocker' && c.check !== categoryCheck)
-      .slice(0, mostCauses)
-      .map((c): Today => ({
-        kind: 'blocker',
-        market: keyOf(c.market),
-        count: c.count,
-        cause: { check: c.check, message: c.message, field: c.field },
-      })),
-    ...undecided.map((u): Today => ({ kind: 'category', market: keyOf(u.market), count: u.n })),
-    ...imports.map((i): Today => ({
-      kind: 'import',
-      market: null,
-      count: 1,
-      import: i.id,
-      name: i.name,
-      refuse: i.refuse,
-    })),
-    ...listReady(markets, plans),
-    ...jobs.map((j): Today => ({
-      kind: 'job',
-      market: null,
-      count: 1,
-      name: j.title,
-      fault: j.error,
-      link: j.link ?? '/',
-    })),
-  ];
+  const today = listToday({
+    markets,
+    keyOf,
+    causes,
+    plans,
+    failed,
+    refusedLines,
+    turnedBack,
+    undecided,
+    imports,
+    jobs,
+  });
   return {
     stops: {
       gather: imports.length,
@@ -114,6 +82,68 @@ export async function loadOverview(db: Db, only: string): Promise<Overview> {
     })),
     answers: answers.reverse(),
   };
+}
+
+interface Waiting {
+  markets: readonly Market[];
+  keyOf: (market: number) => string;
+  causes: readonly CauseCount[];
+  plans: readonly Plan[];
+  failed: Awaited<ReturnType<typeof loadFailedDispatches>>;
+  refusedLines: Awaited<ReturnType<typeof loadRefusedLines>>;
+  turnedBack: Awaited<ReturnType<typeof loadTurnedBack>>;
+  undecided: Awaited<ReturnType<typeof loadUnplaced>>;
+  imports: Awaited<ReturnType<typeof loadWaitingImports>>;
+  jobs: Awaited<ReturnType<typeof loadFailedJobs>>;
+}
+
+/** What needs a person, that first which costs most while it waits: what failed or was refused, then prices, then the rest. */
+function listToday(w: Waiting): Today[] {
+  const { markets, keyOf, causes, plans } = w;
+  return [
+    ...w.failed.map((f): Today => ({
+      kind: 'failed',
+      market: keyOf(f.market_id),
+      count: f.total,
+      dispatch: f.id,
+      fault: f.fault,
+    })),
+    ...w.refusedLines
+      .filter((r) => r.n > 0)
+      .map((r): Today => ({ kind: 'refused', market: keyOf(r.market_id), count: r.n, dispatch: r.id })),
+    ...w.turnedBack.map((r): Today => ({ kind: 'turned-back', market: keyOf(r.market_id), count: r.n })),
+    ...listHeldPrices(markets, plans),
+    ...w.refusedLines
+      .filter((r) => r.mended > 0)
+      .map((r): Today => ({ kind: 'mended', market: keyOf(r.market_id), count: r.mended, dispatch: r.id })),
+    ...causes
+      .filter((c) => c.level === 'blocker' && c.check !== categoryCheck)
+      .slice(0, mostCauses)
+      .map((c): Today => ({
+        kind: 'blocker',
+        market: keyOf(c.market),
+        count: c.count,
+        cause: { check: c.check, message: c.message, field: c.field },
+      })),
+    ...w.undecided.map((u): Today => ({ kind: 'category', market: keyOf(u.market), count: u.n })),
+    ...w.imports.map((i): Today => ({
+      kind: 'import',
+      market: null,
+      count: 1,
+      import: i.id,
+      name: i.name,
+      refuse: i.refuse,
+    })),
+    ...listReady(markets, plans),
+    ...w.jobs.map((j): Today => ({
+      kind: 'job',
+      market: null,
+      count: 1,
+      name: j.title,
+      fault: j.error,
+      link: j.link ?? '/',
+    })),
+  ];
 }
 
 /** The causes that block or slow most, blockers first. */

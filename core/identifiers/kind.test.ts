@@ -1,7 +1,7 @@
 // Kinds of numbers by their form; the numbers are worked examples of the ISBN Users' Manual, of ISSN.org and of the GS1
 // General Specifications (952 is GS1's prefix for demonstrations).
 import { describe, expect, it } from 'vitest';
-import { classifyGtin, computeGs1CheckDigit, detectIdentifierKind } from '.';
+import { classifyGtin, computeGs1CheckDigit, detectIdentifierKind, hasValidGs1CheckDigit } from '.';
 
 describe('the kind of a number', () => {
   it.each([
@@ -56,4 +56,15 @@ describe('the prefix of a GTIN', () => {
   ])('%s says %s', (start, kind) => {
     expect(of(start)).toBe(kind);
   });
+});
+
+it.each([
+  ['9521234567899', true],
+  ['9521234567898', false],
+  // The signs before 0 and behind 9, with a weight that would make the sum right.
+  ['952123456789:', false],
+  [':521234567899', false],
+  ['/521234567899', false],
+])('the check digit of %s: %s', (digits, isRight) => {
+  expect(hasValidGs1CheckDigit(digits)).toBe(isRight);
 });

@@ -64,8 +64,8 @@ const rank = new Map(checks.map((c, i) => [c.id, i]));
 
 /**
  * Prepares all checks (or the wanted ones) for a category once; the result judges any number of rows. Findings come in
- * registry order, and within a check in the order of the rulebook's attributes. Where the category's attributes are known
- * beforehand to be few against many rows, `makePass` may make something quicker than the loop.
+ * registry order, and within a check in the order of the rulebook's attributes. Whoever may make
+ * code, as a server may and a page may not, gives `makePass` something quicker than the loop.
  */
 export function prepareChecks(
   category: CompiledCategory,

@@ -27,9 +27,9 @@ export async function loadRefusals(db: Db, market: Market, dispatchId: number): 
 }
 
 /**
- * Gives one value to the lines of a cause that are not mended yet and to which it brings no new blocker; a conflict leaves a line
- * as it was. Without a value the
- * lines may go again as they are: the market has cleared a brand, say, and there was nothing to mend.
+ * Gives one value to the lines of a cause that are not mended yet and to which it brings no new blocker; a conflict leaves
+ * a line as it was. Without a value the lines may go again as they are: the market has cleared a brand, say, and there was
+ * nothing to mend.
  */
 export async function mendRefusals(
   db: Db,

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { defineEndpoint } from './endpoint';
+import { historyEntry } from './history';
 import { job, level, nothing, ok, operation, page, word } from './shapes';
 
 const count = z.number();
@@ -89,19 +90,7 @@ export const listHistory = defineEndpoint({
   params: nothing,
   query: page,
   body: nothing,
-  response: z.object({
-    total: z.number(),
-    rows: z.array(
-      z.object({
-        id: z.number(),
-        at: z.string(),
-        actor: z.string(),
-        action: z.string(),
-        subject: z.string(),
-        detail: z.string(),
-      }),
-    ),
-  }),
+  response: z.object({ total: z.number(), rows: z.array(historyEntry) }),
 });
 export const readOpenApi = defineEndpoint({
   id: 'readOpenApi',

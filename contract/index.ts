@@ -4,6 +4,7 @@ export * from './causes';
 export * from './dispatch';
 export * from './endpoint';
 export * from './errors';
+export * from './history';
 export * from './house';
 export * from './imports';
 export * from './market';

@@ -5,6 +5,7 @@ import { resolve } from 'node:path';
 import type { Db } from './database';
 import { addDispatchRoutes } from './dispatches';
 import type { EventHub } from './events';
+import { addHistoryRoutes } from './history';
 import { addHouseRoutes } from './house';
 import { AppError, createErrorHandler, createGuard, listKnownHosts } from './http';
 import { addImportRoutes } from './imports';
@@ -53,6 +54,7 @@ export function createApp({ db, hub, threads, log, webFolder, knownHosts }: AppO
   });
   api.use(express.json({ limit: '12mb' }));
   addHouseRoutes(api, db, hub);
+  addHistoryRoutes(api, db);
   addCatalogRoutes(api, db);
   addChangeRoutes(api, db, threads);
   addImportRoutes(api, db, threads);

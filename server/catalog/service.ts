@@ -5,6 +5,7 @@ import type { Value } from '@basileus/core/listing';
 import { type CellFault, findCellFault, getFieldLabel, isSameField } from '@basileus/core/product';
 import type { Db } from '../database';
 import { announce } from '../events';
+import { recordHistory } from '../history';
 import { AppError } from '../http';
 import { refreshProducts } from '../listings';
 import {
@@ -13,7 +14,6 @@ import {
   loadProduct,
   loadProductRows,
   recordChangeSet,
-  recordHistory,
   toFields,
   updateProducts,
 } from '../products';
@@ -103,7 +103,7 @@ export async function addProduct(db: Db, item: { sku: string; title: string }, a
         remedy: 'Give another SKU, or change the item that has it.',
       });
     await refreshProducts(tx, [added.id]);
-    await recordHistory(tx, actor, 'added', item.sku, item.title);
+    await recordHistory(tx, actor, { is: 'added', sku: item.sku, title: item.title });
     await announce(tx, { topic: 'products' });
     return added.id;
   });

@@ -1,6 +1,5 @@
 // Taking a change set back, of any size, as a job in steps: each marks what it has done in the transaction that did it, so
 // that a crash loses nothing and a repeated run doubles nothing. What it does is a change set itself and can be taken back.
-import { plural } from '@basileus/core/text';
 import type { CellPatchInput, ReversalCounts } from '@basileus/contract';
 import { reverseChanges } from '@basileus/core/change';
 import { z } from 'zod';
@@ -9,10 +8,11 @@ import { announce } from '../events';
 import { AppError } from '../http';
 import { defineJob, enqueue } from '../jobs';
 import { patchListingCells } from '../listings';
-import { type ChangeSetRow, type LeftAs, loadChangeSet, recordHistory } from '../products';
+import { type ChangeSetRow, type LeftAs, loadChangeSet } from '../products';
 import { createJudge, type JudgedCell, loadOpenItems, noCounts, type SetItem } from './reversal';
 import { addStep, keepTheRest, removeStep } from './reverse-items';
 import { patchProductCells } from '../catalog';
+import { recordHistory } from '../history';
 
 const itemStep = 400;
 
@@ -196,17 +196,11 @@ async function finish(db: Db, set: ChangeSetRow, reversal: ChangeSetRow, actor: 
     JSON.stringify(outcome),
     reversal.id,
   ]);
-  await recordHistory(
-    db,
-    actor,
-    'changed',
-    reversal.title,
-    [
-      plural(outcome.restored, 'cell', 'cells'),
-      outcome.removed ? `${plural(outcome.removed, 'item', 'items')} removed` : '',
-    ]
-      .filter(Boolean)
-      .join(', '),
-  );
+  await recordHistory(db, actor, {
+    is: 'changed',
+    title: reversal.title,
+    cells: outcome.restored,
+    removed: outcome.removed,
+  });
   await announce(db, { topic: 'products' }, { topic: 'listings' });
 }

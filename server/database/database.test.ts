@@ -93,9 +93,26 @@ describe('migrations', () => {
     await house.rows('update listings set blockers = blockers where id = (select min(id) from listings) returning id');
     await migrate(house.db);
     expect(await look()).toEqual(before);
-    expect(await house.rows(`select detail from history where detail like '%no day%'`)).toEqual([
-      { detail: 'sale end was “soon”, which is no day, and is empty now' },
+    expect(
+      await house.rows(`select fact ->> 'detail' as detail from history where fact ->> 'detail' like '%no day%'`),
+    ).toEqual([{ detail: 'sale end was “soon”, which is no day, and is empty now' }]);
+  });
+});
+
+describe('history as facts', () => {
+  it('keeps what was worded before as it was said, and goes back without losing a line', async () => {
+    await migrateDownTo(house.db, '0011-problem-facts');
+    await house.db.raw(
+      `insert into history (actor, action, subject, detail) values ('Ada', 'let go', '2 refused lines', 'Q17')`,
+    );
+    const worded = await house.rows<{ n: number }>('select count(*)::int as n from history');
+    await migrate(house.db);
+    expect(await house.rows(`select count(*)::int as n from history`)).toEqual(worded);
+    expect(await house.rows(`select actor, fact from history order by id desc limit 1`)).toEqual([
+      { actor: 'Ada', fact: { is: 'said', action: 'let go', subject: '2 refused lines', detail: 'Q17' } },
     ]);
+    const page = await house.call('GET', '/history?limit=1');
+    expect(page.body.rows).toMatchObject([{ fact: { detail: 'Q17' } }]);
   });
 });
 

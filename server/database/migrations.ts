@@ -10,6 +10,7 @@ import { constraints } from './migrations/0008-constraints';
 import { keptMarks } from './migrations/0009-kept-marks';
 import { changeItems } from './migrations/0010-change-items';
 import { problemFacts } from './migrations/0011-problem-facts';
+import { historyFacts } from './migrations/0012-history-facts';
 
 interface Migration {
   name: string;
@@ -28,6 +29,7 @@ const all: readonly Migration[] = [
   { name: '0009-kept-marks', ...keptMarks },
   { name: '0010-change-items', ...changeItems },
   { name: '0011-problem-facts', ...problemFacts },
+  { name: '0012-history-facts', ...historyFacts },
 ];
 
 /** Migrations live in code, so that the built server carries them. */

@@ -5,9 +5,10 @@ import { buildCatalog, type DemoProduct, lines } from '@basileus/demo/catalog';
 import { quillhavenDocument } from '@basileus/rulebooks/quillhaven';
 import type { Logger } from 'pino';
 import { type Db, rowOf, rowsOf } from '../database';
+import { recordHistory } from '../history';
 import { loadFullRows, refreshMarket, toListing } from '../listings';
 import { loadCorrespondences, loadMarket, type Market } from '../markets';
-import { insertProducts, recordHistory, setStock } from '../products';
+import { insertProducts, setStock } from '../products';
 
 export interface DemoOptions {
   size: number;
@@ -77,13 +78,7 @@ export async function loadDemo(db: Db, options: DemoOptions, log: Logger): Promi
   const market = await loadMarket(db, 'quillhaven');
   await refreshMarket(db, market, () => Promise.resolve());
   const live = await putOnShelf(db, market, options.standInUrl, log);
-  await recordHistory(
-    db,
-    'Basileus',
-    'laid out',
-    'the demo of Brindlewick Housewares',
-    `${live} listings are live from the start`,
-  );
+  await recordHistory(db, 'Basileus', { is: 'laid-out', live });
   return true;
 }
 

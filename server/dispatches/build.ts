@@ -10,7 +10,7 @@ import { storeFile } from '../files';
 import { AppError } from '../http';
 import { enqueue } from '../jobs';
 import { loadCorrespondences, type Market } from '../markets';
-import { recordHistory } from '../products';
+import { recordHistory } from '../history';
 import { createFeedEncoder } from './encode';
 import {
   countPlanned,
@@ -181,13 +181,13 @@ async function buildFile(
     'update listings set in_flight = in_flight + 1 where id in (select listing_id from dispatch_lines where dispatch_id = ?)',
     [dispatch.id],
   );
-  await recordHistory(
-    tx,
-    actor,
-    request.by === 'hand' ? 'built' : 'sent',
-    `${plural(line, 'row', 'rows')} to ${market.name} (${operation})`,
-    name,
-  );
+  await recordHistory(tx, actor, {
+    is: request.by === 'hand' ? 'built' : 'sent',
+    rows: line,
+    market: market.name,
+    operation,
+    file: name,
+  });
   if (request.by === 'wire')
     await enqueueSending(tx, dispatch.id, `Sending ${plural(line, 'row', 'rows')} to ${market.name}`, market);
   await announce(tx, { topic: 'dispatches', id: String(dispatch.id) });

@@ -1,15 +1,22 @@
 // Ends of a dispatch that no receipt makes: stopped before it left, abandoned when nobody will ever answer, or settled by
 // what the market shows on its shelf. Its rows are free again afterwards.
-import { plural } from '@basileus/core/text';
+import type { HistoryFact } from '@basileus/contract';
 import type { Operation } from '@basileus/core/rulebook';
 import { type Db, rowOf, rowsOf, type Write } from '../database';
 import { announce } from '../events';
 import { AppError } from '../http';
 import { refreshListings } from '../listings';
 import { type Market, openMarketPort, type ShelfLine } from '../markets';
-import { recordHistory } from '../products';
+import { recordHistory } from '../history';
 import type { DispatchRow } from './queries';
 import { settleLines } from './receive';
+
+const tellOf = (
+  is: 'stopped' | 'abandoned' | 'settled-by-shelf',
+  market: Market,
+  dispatch: DispatchRow,
+  rows: number,
+): HistoryFact => ({ is, rows, market: market.name, operation: dispatch.operation, file: dispatch.file_name });
 
 /** Frees the rows of a dispatch that wait for an answer. */
 async function freeLines(db: Db, market: Market, id: number, state: 'stopped' | 'abandoned'): Promise<number> {
@@ -41,13 +48,7 @@ export async function stopDispatch(db: Db, market: Market, dispatch: DispatchRow
         remedy: 'Wait for its receipt, or send what puts it right.',
       });
     const rows = await freeLines(tx, market, dispatch.id, 'stopped');
-    await recordHistory(
-      tx,
-      actor,
-      'stopped',
-      `${plural(rows, 'row', 'rows')} to ${market.name} (${dispatch.operation})`,
-      dispatch.file_name,
-    );
+    await recordHistory(tx, actor, tellOf('stopped', market, dispatch, rows));
   });
 }
 
@@ -65,13 +66,7 @@ export async function abandonDispatch(db: Db, market: Market, dispatch: Dispatch
         remedy: 'Look at its lines.',
       });
     const rows = await freeLines(tx, market, dispatch.id, 'abandoned');
-    await recordHistory(
-      tx,
-      actor,
-      'abandoned',
-      `${plural(rows, 'row', 'rows')} to ${market.name} (${dispatch.operation})`,
-      dispatch.file_name,
-    );
+    await recordHistory(tx, actor, tellOf('abandoned', market, dispatch, rows));
   });
 }
 
@@ -101,13 +96,7 @@ export async function settleByShelf(write: Write, market: Market, dispatch: Disp
     if (!open) return;
     await settleLines(tx, market, dispatch, (line) => judgeByShelf(market, dispatch.operation, bySku.get(line.sku)));
     await tx.raw(`update dispatches set fault = null where id = ?`, [dispatch.id]);
-    await recordHistory(
-      tx,
-      actor,
-      'settled by the shelf',
-      `${dispatch.operation} to ${market.name}`,
-      dispatch.file_name,
-    );
+    await recordHistory(tx, actor, tellOf('settled-by-shelf', market, dispatch, dispatch.total));
   });
 }
 

@@ -1,5 +1,4 @@
 // Refused lines of a dispatch grouped by cause, and one value given to a whole cause.
-import { plural } from '@basileus/core/text';
 import type { FillOutcome, Refusal } from '@basileus/contract';
 import type { Value } from '@basileus/core/listing';
 import { type Db, rowsOf } from '../database';
@@ -7,7 +6,7 @@ import { announce } from '../events';
 import type { Threads } from '../jobs';
 import { askOnListings } from '../remedies';
 import { patchListingCells, refreshListings } from '../listings';
-import { recordHistory } from '../products';
+import { recordHistory } from '../history';
 import type { Market } from '../markets';
 import type { DispatchRow } from './queries';
 
@@ -54,13 +53,7 @@ export async function mendRefusals(
     await db.transaction(async (tx) => {
       await tx.raw('update listings set refusal_open = false where id = any(?)', [ids]);
       await refreshListings(tx, market, ids);
-      await recordHistory(
-        tx,
-        actor,
-        'let go',
-        `${plural(ids.length, 'refused line', 'refused lines')} of dispatch ${dispatch.id}`,
-        cause.code,
-      );
+      await recordHistory(tx, actor, { is: 'let-go', rows: ids.length, dispatch: dispatch.id, code: cause.code });
       await announce(tx, { topic: 'dispatches', id: String(dispatch.id) });
     });
     return { changeSet: null, changed: ids.length, left: 0, fails: [] };

@@ -1,6 +1,6 @@
-import { buildOpenApi, listHistory, readHealth, readOpenApi, readOverview, streamEvents } from '@basileus/contract';
+import { buildOpenApi, readHealth, readOpenApi, readOverview, streamEvents } from '@basileus/contract';
 import type { Router } from 'express';
-import { type Db, rowOf, rowsOf } from '../database';
+import type { Db } from '../database';
 import type { EventHub } from '../events';
 import { route } from '../http';
 import { loadOverview } from './overview';
@@ -15,16 +15,6 @@ export function addHouseRoutes(router: Router, db: Db, hub: EventHub): void {
     return { ready: database, database, version: '0.1.0' };
   });
   route(router, readOverview, ({ query }) => loadOverview(db, query.market));
-  route(router, listHistory, async ({ query }) => ({
-    total: (await rowOf<{ n: number }>(db, 'select count(*) as n from history'))!.n,
-    rows: (
-      await rowsOf<{ id: number; at: Date; actor: string; action: string; subject: string; detail: string }>(
-        db,
-        'select * from history order by id desc offset ? limit ?',
-        [query.offset, query.limit],
-      )
-    ).map((r) => ({ ...r, at: r.at.toISOString() })),
-  }));
   route(router, streamEvents, ({ request, response }) => {
     hub.attach(request, response);
     return Promise.resolve(undefined);

@@ -1,15 +1,15 @@
 // Writing a planned import into the catalog, in steps of some hundred rows: each step is one transaction that marks its
 // rows as applied, so that a crash loses nothing and a repeated job doubles nothing.
-import { plural } from '@basileus/core/text';
 import { type Conflict, type ItemChange, mergeChanges } from '@basileus/core/change';
 import { isSameField } from '@basileus/core/product';
 import { z } from 'zod';
 import { type Db, rowOf, rowsOf, type Write, writeOn } from '../database';
 import { announce } from '../events';
+import { recordHistory } from '../history';
 import { defineJob } from '../jobs';
 import { applyCategoryRules, hasStale, markSharing, refreshLater, refreshProducts, refreshStale } from '../listings';
 import { loadMarkets } from '../markets';
-import { loadProductRows, recordAdded, recordChangeSet, recordHistory, toFields, updateProducts } from '../products';
+import { loadProductRows, recordAdded, recordChangeSet, toFields, updateProducts } from '../products';
 import { insertNew, type PlannedRow } from './insert-new';
 import { loadImport } from './queries';
 
@@ -114,13 +114,11 @@ async function finishImport(
       id,
     ]);
     if (changed.length)
-      await recordHistory(
-        tx,
-        actor,
-        state === 'applied' ? 'imported' : 'stopped importing',
+      await recordHistory(tx, actor, {
+        is: state === 'applied' ? 'imported' : 'import-stopped',
         name,
-        plural(total, 'row', 'rows'),
-      );
+        rows: total,
+      });
     await announce(tx, { topic: 'imports', id: String(id) }, { topic: 'products' }, { topic: 'listings' });
   });
 }

@@ -136,12 +136,16 @@ const kinds = [
   }),
 ];
 const mark = async (db: Db, subject: string): Promise<void> => {
-  await db.raw(`insert into history (actor, action, subject) values ('test', 'marked', ?)`, [subject]);
+  await db.raw(`insert into history (actor, fact) values ('test', ?)`, [
+    JSON.stringify({ is: 'said', action: 'marked', subject, detail: '' }),
+  ]);
 };
 const marks = async () =>
-  (await house.rows<{ subject: string }>(`select subject from history where action = 'marked' order by id`)).map(
-    (r) => r.subject,
-  );
+  (
+    await house.rows<{ subject: string }>(
+      `select fact ->> 'subject' as subject from history where fact ->> 'action' = 'marked' order by id`,
+    )
+  ).map((r) => r.subject);
 
 beforeAll(async () => {
   house = await openHouse('jobs_test', { worker: false, size: 5 });

@@ -1,10 +1,9 @@
 // What a person wants of entries beside keeping them right: taken down, put back. Wished here, sent with the next dispatch.
-import { plural } from '@basileus/core/text';
 import { canAsk, type Wish } from '@basileus/core/feed';
 import { type Db, rowOf, rowsOf } from '../database';
 import { AppError } from '../http';
 import type { Market } from '../markets';
-import { recordHistory } from '../products';
+import { recordHistory } from '../history';
 import { refreshListings } from './follow-up';
 
 /**
@@ -50,8 +49,7 @@ export async function wishFor(
       market,
       rows.map((r) => r.id),
     );
-    if (rows.length)
-      await recordHistory(tx, actor, 'wished', `${plural(rows.length, 'listing', 'listings')}: ${wish}`, market.name);
+    if (rows.length) await recordHistory(tx, actor, { is: 'wished', rows: rows.length, wish, market: market.name });
     return { changed: rows.length, onTheWay };
   });
 }

@@ -1,8 +1,8 @@
 // Bulk changes kept with before and after for every cell, so that each can be read later and taken back.
-import { plural } from '@basileus/core/text';
 import type { ReversalCounts } from '@basileus/contract';
 import type { FieldChange, ItemChange } from '@basileus/core/change';
 import { copyInto, type Db, rowOf, rowsOf, toJson } from '../database';
+import { recordHistory } from '../history';
 
 /** Why taking a cell back left it as it was. */
 export type LeftAs = 'changed' | 'stock' | 'gone' | 'refused';
@@ -45,7 +45,7 @@ export async function recordChangeSet(
     items.filter((i) => i.changes.length > 0).map((i) => [id, i.id, i.sku, toJson(i.changes)]),
   );
   await db.raw('update change_sets set cells = cells + ? where id = ?', [cells, id]);
-  if (set.id === undefined) await recordHistory(db, set.actor, 'changed', set.title, plural(cells, 'cell', 'cells'));
+  if (set.id === undefined) await recordHistory(db, set.actor, { is: 'changed', title: set.title, cells });
   return id;
 }
 
@@ -112,19 +112,3 @@ export const loadChangeCells = (db: Db, id: number, offset: number, limit: numbe
       select sku, field, before, after, left_as from cell where place > ? order by place limit ?`,
     [id, offset, offset + limit, offset, limit],
   );
-
-/** One line of the append-only history. */
-export const recordHistory = async (
-  db: Db,
-  actor: string,
-  action: string,
-  subject: string,
-  detail = '',
-): Promise<void> => {
-  await db.raw('insert into history (actor, action, subject, detail) values (?, ?, ?, ?)', [
-    actor,
-    action,
-    subject,
-    detail,
-  ]);
-};

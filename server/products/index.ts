@@ -9,7 +9,6 @@ export {
   loadKept,
   recordAdded,
   recordChangeSet,
-  recordHistory,
 } from './change-sets';
 export { getStock, productFrom, type ProductRow, productSelect, toFields } from './fields';
 export { loadFacets, loadProduct, loadProductRows, loadProducts } from './queries';

@@ -5,7 +5,7 @@ import { announce } from '../events';
 import { AppError } from '../http';
 import { refreshLater } from '../listings';
 import { bumpRevision, type Market } from '../markets';
-import { recordHistory } from '../products';
+import { recordHistory } from '../history';
 
 /** A document as a rulebook of this market; a refusal with the path of the first fault where it is none. */
 function readDocument(market: Market, body: unknown): Rulebook {
@@ -43,7 +43,7 @@ export async function putInForce(
     ))!;
     await tx.raw('update markets set rulebook_id = ? where id = ?', [row.id, market.id]);
     await bumpRevision(tx, market);
-    await recordHistory(tx, actor, 'put in force', `${market.name} rulebook ${rulebook.version}`);
+    await recordHistory(tx, actor, { is: 'in-force', market: market.name, version: rulebook.version });
     await announce(tx, { topic: 'markets' });
     return refreshLater(tx, market);
   });

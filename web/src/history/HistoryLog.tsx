@@ -4,6 +4,7 @@ import { Loading, Refused } from '../ui/faces';
 import { Pager } from '../ui/Pager';
 import { when } from '../ui/text';
 import { entriesOnPage, historyQuery } from './queries';
+import { wordHistory } from './words';
 
 /** Who did what, newest first. */
 export function HistoryLog() {
@@ -23,16 +24,17 @@ export function HistoryLog() {
           </tr>
         </thead>
         <tbody>
-          {log.data.rows.map((r) => (
-            <tr key={r.id}>
-              <td className="whitespace-nowrap">{when(r.at)}</td>
-              <td>{r.actor}</td>
-              <td>
-                {r.action} {r.subject}
-              </td>
-              <td className="quiet">{r.detail}</td>
-            </tr>
-          ))}
+          {log.data.rows.map(({ id, at, actor, fact }) => {
+            const { what, detail } = wordHistory(fact);
+            return (
+              <tr key={id}>
+                <td className="whitespace-nowrap">{when(at)}</td>
+                <td>{actor}</td>
+                <td>{what}</td>
+                <td className="quiet">{detail}</td>
+              </tr>
+            );
+          })}
         </tbody>
       </table>
       <Pager offset={offset} size={entriesOnPage} total={log.data.total} onGo={setOffset} />

@@ -1,0 +1,31 @@
+// What the append-only history holds: facts, worded where they are shown.
+import { operations } from '@basileus/core/rulebook';
+import { z } from 'zod';
+
+const text = z.string();
+const rows = z.int().min(0);
+const dispatched = {
+  rows,
+  market: text,
+  operation: z.enum(operations),
+  file: text,
+};
+/** One thing that somebody did, by its kind. `said` is how entries of older houses are kept: as they were worded. */
+export const historyFact = z.discriminatedUnion('is', [
+  z.strictObject({ is: z.literal('added'), sku: text, title: text }),
+  z.strictObject({ is: z.literal('changed'), title: text, cells: rows, removed: rows.optional() }),
+  z.strictObject({ is: z.literal('imported'), name: text, rows }),
+  z.strictObject({ is: z.literal('import-stopped'), name: text, rows }),
+  z.strictObject({ is: z.literal('in-force'), market: text, version: text }),
+  z.strictObject({ is: z.literal('wished'), rows, wish: z.enum(['keep', 'withdraw', 'restore']), market: text }),
+  z.strictObject({ is: z.literal('built'), ...dispatched }),
+  z.strictObject({ is: z.literal('sent'), ...dispatched }),
+  z.strictObject({ is: z.literal('stopped'), ...dispatched }),
+  z.strictObject({ is: z.literal('abandoned'), ...dispatched }),
+  z.strictObject({ is: z.literal('settled-by-shelf'), ...dispatched }),
+  z.strictObject({ is: z.literal('let-go'), rows, dispatch: z.int(), code: text }),
+  z.strictObject({ is: z.literal('laid-out'), live: rows }),
+  z.strictObject({ is: z.literal('said'), action: text, subject: text, detail: text }),
+]);
+export type HistoryFact = z.output<typeof historyFact>;
+export const historyEntry = z.object({ id: z.number(), at: z.string(), actor: z.string(), fact: historyFact });

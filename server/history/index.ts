@@ -1,0 +1,2 @@
+export { recordHistory } from './record';
+export { addHistoryRoutes } from './routes';

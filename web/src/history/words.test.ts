@@ -1,0 +1,44 @@
+import { historyFact, type HistoryFact } from '@basileus/contract';
+import { describe, expect, it } from 'vitest';
+import { wordHistory } from './words';
+
+const dispatched = { rows: 2, market: 'Quillhaven', operation: 'price', file: 'price.tsv' } as const;
+
+describe('words of the history', () => {
+  const cases: [HistoryFact, string, string][] = [
+    [{ is: 'added', sku: 'MP-1', title: 'Mug' }, 'added MP-1', 'Mug'],
+    [{ is: 'changed', title: 'Prices', cells: 1 }, 'changed Prices', '1 cell'],
+    [{ is: 'changed', title: 'Prices', cells: 1200, removed: 1 }, 'changed Prices', '1,200 cells, 1 item removed'],
+    [{ is: 'imported', name: 'a.csv', rows: 3 }, 'imported a.csv', '3 rows'],
+    [{ is: 'import-stopped', name: 'a.csv', rows: 1 }, 'stopped importing a.csv', '1 row'],
+    [{ is: 'in-force', market: 'Quillhaven', version: '2026.2' }, 'put the Quillhaven rulebook 2026.2 in force', ''],
+    [
+      { is: 'wished', rows: 1, wish: 'withdraw', market: 'Quillhaven' },
+      'decided that 1 listing is to be withdrawn',
+      'Quillhaven',
+    ],
+    [
+      { is: 'wished', rows: 4, wish: 'keep', market: 'Quillhaven' },
+      'decided that 4 listings are to stay',
+      'Quillhaven',
+    ],
+    [{ is: 'built', ...dispatched }, 'built 2 rows to Quillhaven (price)', 'price.tsv'],
+    [{ is: 'sent', ...dispatched }, 'sent 2 rows to Quillhaven (price)', 'price.tsv'],
+    [{ is: 'stopped', ...dispatched, rows: 1 }, 'stopped 1 row to Quillhaven (price)', 'price.tsv'],
+    [{ is: 'abandoned', ...dispatched }, 'abandoned 2 rows to Quillhaven (price)', 'price.tsv'],
+    [{ is: 'settled-by-shelf', ...dispatched }, 'settled by the shelf 2 rows to Quillhaven (price)', 'price.tsv'],
+    [{ is: 'let-go', rows: 5, dispatch: 12, code: 'Q17' }, 'let 5 refused lines of dispatch 12 go', 'Q17'],
+    [
+      { is: 'laid-out', live: 640 },
+      'laid out the demo of Brindlewick Housewares',
+      '640 listings are live from the start',
+    ],
+    [{ is: 'said', action: 'sent', subject: '3 rows', detail: 'x.tsv' }, 'sent 3 rows', 'x.tsv'],
+  ];
+  it.each(cases)('says %j', (fact, what, detail) => {
+    expect(wordHistory(historyFact.parse(fact))).toEqual({ what, detail });
+  });
+  it('has a case here for every kind', () => {
+    expect(new Set(cases.map(([f]) => f.is))).toEqual(new Set(historyFact.options.map((o) => o.shape.is.value)));
+  });
+});

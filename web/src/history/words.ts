@@ -1,0 +1,63 @@
+// What the history tells, in words.
+import type { HistoryFact } from '@basileus/contract';
+import { count, plural } from '../ui/text';
+
+const wished = { keep: 'are to stay', withdraw: 'are to be withdrawn', restore: 'are to be restored' } as const;
+
+/** A deed in words: what was done, and the detail beside it. */
+export function wordHistory(fact: HistoryFact): { what: string; detail: string } {
+  const rowsTo = (did: string): { what: string; detail: string } =>
+    'operation' in fact
+      ? {
+          what: `${did} ${plural(fact.rows, 'row', 'rows')} to ${fact.market} (${fact.operation})`,
+          detail: fact.file,
+        }
+      : { what: did, detail: '' };
+  switch (fact.is) {
+    case 'added':
+      return { what: `added ${fact.sku}`, detail: fact.title };
+    case 'changed':
+      return {
+        what: `changed ${fact.title}`,
+        detail: [
+          plural(fact.cells, 'cell', 'cells'),
+          fact.removed ? `${plural(fact.removed, 'item', 'items')} removed` : '',
+        ]
+          .filter(Boolean)
+          .join(', '),
+      };
+    case 'imported':
+      return { what: `imported ${fact.name}`, detail: plural(fact.rows, 'row', 'rows') };
+    case 'import-stopped':
+      return { what: `stopped importing ${fact.name}`, detail: plural(fact.rows, 'row', 'rows') };
+    case 'in-force':
+      return { what: `put the ${fact.market} rulebook ${fact.version} in force`, detail: '' };
+    case 'wished':
+      return {
+        what: `decided that ${plural(fact.rows, 'listing', 'listings')} ${fact.rows === 1 ? wished[fact.wish].replace('are', 'is') : wished[fact.wish]}`,
+        detail: fact.market,
+      };
+    case 'built':
+      return rowsTo('built');
+    case 'sent':
+      return rowsTo('sent');
+    case 'stopped':
+      return rowsTo('stopped');
+    case 'abandoned':
+      return rowsTo('abandoned');
+    case 'settled-by-shelf':
+      return rowsTo('settled by the shelf');
+    case 'let-go':
+      return {
+        what: `let ${plural(fact.rows, 'refused line', 'refused lines')} of dispatch ${fact.dispatch} go`,
+        detail: fact.code,
+      };
+    case 'laid-out':
+      return {
+        what: 'laid out the demo of Brindlewick Housewares',
+        detail: `${count(fact.live)} listings are live from the start`,
+      };
+    case 'said':
+      return { what: `${fact.action} ${fact.subject}`, detail: fact.detail };
+  }
+}

@@ -2,9 +2,9 @@
 import { describe, expect, it } from 'vitest';
 import { classifyGtin, computeGs1CheckDigit } from '../identifiers';
 import type { Listing, Value } from '../listing';
-import { compileCategory } from '../rulebook';
+import { type CompiledCategory, compileCategory } from '../rulebook';
 import { listing, pans, smallRulebook } from '../tests/builders';
-import { prepareChecks } from '.';
+import { type Finding, prepareChecks } from '.';
 
 const judge = prepareChecks(pans);
 const said = (values: Record<string, Value | undefined>, check: string, rest?: Partial<Listing>): string[] =>
@@ -49,8 +49,9 @@ describe('a text', () => {
   });
 });
 
+const links = (n: number, ending = 'jpg') => Array.from({ length: n }, (_, i) => `https://p.example/${i}.${ending}`);
+
 describe('pictures', () => {
-  const links = (n: number, ending = 'jpg') => Array.from({ length: n }, (_, i) => `https://p.example/${i}.${ending}`);
   it.each([
     [links(1), ['fewerThanAdvised']],
     [links(2), ['fewerThanAdvised']],
@@ -67,6 +68,33 @@ describe('pictures', () => {
     [['ftp://p.example/a.jpg', ...links(2)], ['scheme']],
   ])('%j', (pictures, messages) => {
     expect(said({ pictures }, 'picture-rules')).toEqual(messages);
+  });
+});
+
+describe('pictures beyond the most', () => {
+  it('are dropped from the end, the first stays', () => {
+    const all = links(5);
+    const finding = judge(listing({ pictures: all })).find((f) => f.message === 'tooMany')!;
+    expect(finding.remedies).toEqual([{ kind: 'set', field: 'pictures', value: all.slice(0, 4), safe: false }]);
+  });
+});
+
+describe('a number that stands on several', () => {
+  const remediesOf = (category: CompiledCategory): Finding['remedies'] =>
+    prepareChecks(category)(listing(), { sameGtin: ['A'] }).find((f) => f.check === 'identifier-twice')!.remedies;
+  it('may be taken away only where the market does not demand one', () => {
+    const free = compileCategory(
+      smallRulebook((d) => {
+        const { demands } = d as unknown as { demands: { attribute: string; level: string }[] };
+        for (const x of demands) if (x.attribute === 'item_number') x.level = 'may';
+      }),
+      'pans',
+    )!;
+    expect(remediesOf(pans).map((r) => r.kind)).toEqual(['fill']);
+    expect(remediesOf(free)).toEqual([
+      { kind: 'clear', field: 'item_number', safe: false },
+      { kind: 'fill', field: 'item_number' },
+    ]);
   });
 });
 

@@ -120,6 +120,7 @@ describe('ISBN', () => {
   });
   it('proposes the right check digit', () => {
     expect(parseIsbn('0-306-40615-3')).toMatchObject({ ok: false, proposal: '0306406152' });
+    expect(parseIsbn('978-3-16-148410-1')).toMatchObject({ ok: false, proposal: '9783161484100' });
   });
   it('has no ten-digit form for 979, and takes no printed music', () => {
     expect(toIsbn10('9791032300824')).toBeUndefined();

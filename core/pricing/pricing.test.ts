@@ -36,6 +36,9 @@ describe('what is left of a price', () => {
         .toFixed(2),
     ).toBe('28.57');
   });
+  it('is no share of nothing: at a price of nought the margin is nought', () => {
+    expect(computeMargin({ ...fees, cost: '1', price: '0' }).margin.toFixed()).toBe('0');
+  });
   it('has no price where the market’s cut and the margin eat everything', () => {
     expect(solvePrice({ ...fees, cost: '1', margin: '0.9' })).toBeUndefined();
   });

@@ -7,6 +7,7 @@ import iconv from 'iconv-lite';
 import { zipSync } from 'fflate';
 import Papa from 'papaparse';
 import { describe, expect, it } from 'vitest';
+import { restoreZeros } from '../checks/rules/identifier-wrong';
 import {
   classifyRow,
   createEncodingJudge,
@@ -298,6 +299,27 @@ describe('understanding a sheet', () => {
       ['Zzz', undefined],
     ]);
     expect(u.columns.map((c) => c.why)).toEqual(['words', 'name', 'name', 'name', 'name', 'none']);
+  });
+  it('finds a header of words that nobody knows, over rows of numbers', () => {
+    expect(
+      findHeaderRow([
+        ['Zub', 'Wek', 'Dra'],
+        ['1', '2', '3'],
+        ['4', '5', '6'],
+      ]),
+    ).toBe(0);
+  });
+  it('knows a mistyped name of ours by its letters, but never guesses so about money', () => {
+    const [, text, money] = understandSheet([
+      ['SKU', 'Desciption', 'Pirce'],
+      ['A', 'A pan', '9.99'],
+    ]).columns;
+    expect([text!.field, text!.why, money!.why]).toEqual(['description', 'like', 'none']);
+  });
+  it('puts the zeros of a short barcode back, which a spreadsheet dropped, only where the check digit proves them', () => {
+    // A GTIN-8 by GS1's rule, worked by hand: 3·6 + 5 + 3·4 + 3 + 3·2 + 1 = 45, so the check digit is 5.
+    expect(restoreZeros('1234565')).toBe('01234565');
+    expect(restoreZeros('1234566')).toBeUndefined();
   });
   it('knows barcodes by their content where the name says nothing', () => {
     expect(

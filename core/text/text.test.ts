@@ -67,6 +67,7 @@ describe('contact details', () => {
     ['Ring 020 79 46 09 58, in pairs', 'phone', '020 79 46 09 58'],
     ['Ring +1 (202) 555-0143', 'phone', '+1 (202) 555-0143'],
     ['Write to pans@hearth.example', 'mail', 'pans@hearth.example'],
+    ['@hearth: write to pans@hearth.example', 'mail', 'pans@hearth.example'],
     ['Look at www.hearth.example/pans.', 'link', 'www.hearth.example/pans'],
     ['Look at https://hearth.example', 'link', 'https://hearth.example'],
     ['Look at hearth.co.uk for more', 'link', 'hearth.co.uk'],

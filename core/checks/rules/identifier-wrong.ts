@@ -130,7 +130,7 @@ export function restoreZeros(digits: string): string | undefined {
   for (const length of [8, 12, 13]) {
     if (digits.length >= length) continue;
     const r = parseGtin(digits.padStart(length, '0'));
-    if (r.ok && length - digits.length <= 5 && (length !== 8 || digits.length >= 6)) return r.digits;
+    if (r.ok && length - digits.length <= 5) return r.digits;
   }
   return undefined;
 }

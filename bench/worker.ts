@@ -8,7 +8,7 @@ import pg from 'pg';
 import { from as copyFrom } from 'pg-copy-streams';
 import type { Listing } from '@basileus/core/listing';
 import { prepareChecks } from '@basileus/core/checks';
-import { createFeedWriter, type FeedRow, findLayout } from '@basileus/core/feed';
+import { createFormWriter, type FeedRow, findForm, toRecords } from '@basileus/core/forms';
 import { createRowReader, createTextDecoder, planRow, understandSheet } from '@basileus/core/sheet';
 import { connect, migrate } from '../server/database';
 import { makeStraightPass } from '../server/markets';
@@ -139,7 +139,7 @@ const feedRows = (): FeedRow[] =>
     values: l.values,
     cleared: [],
   }));
-const layout = findLayout(book, 'create')!;
+const form = findForm(book, 'create')!;
 const productRecord = (i: number) => ({
   sku: `B-${i}`,
   title: `Bench item ${i} for the kitchen`,
@@ -215,18 +215,19 @@ const tasks: Record<string, () => Promise<void>> = {
   },
   write: async () => {
     const rows = feedRows(),
-      writer = createFeedWriter(book, layout);
+      writer = createFormWriter(book, form);
     await time(() => {
       let n = writer.header().length;
-      for (let i = 0; i < rows.length; i += 1000) n += writer.rows(rows.slice(i, i + 1000)).length;
+      for (let i = 0; i < rows.length; i += 1000)
+        n += writer.records(toRecords(book, form, rows.slice(i, i + 1000))).length;
       return n;
     });
   },
   'write-reference': async () => {
     const rows = feedRows(),
-      writer = createFeedWriter(book, layout);
+      writer = createFormWriter(book, form);
     // The same cells, made beforehand: the reference is the library's own work alone.
-    const cells = Papa.parse<string[]>(writer.rows(rows), { delimiter: '\t' }).data;
+    const cells = Papa.parse<string[]>(writer.records(toRecords(book, form, rows)), { delimiter: '\t' }).data;
     await time(() => {
       let n = 0;
       for (let i = 0; i < cells.length; i += 1000)

@@ -26,7 +26,12 @@ export const listMarkets = defineEndpoint({
   body: nothing,
   response: z.object({
     rows: z.array(
-      z.object({ key: z.string(), name: z.string(), country: z.string(), currency: z.string(), version: z.string() }),
+      z.object({
+        key: z.string(),
+        name: z.string(),
+        version: z.string(),
+        sites: z.array(z.object({ key: z.string(), name: z.string(), country: z.string(), currency: z.string() })),
+      }),
     ),
   }),
 });
@@ -256,8 +261,8 @@ export const findInMarket = defineEndpoint({
         number: z.string(),
         title: z.string(),
         brand: z.string(),
-        item_number: z.string(),
-        shelf: z.string(),
+        identifier: z.string(),
+        category: z.string(),
       }),
     ),
   }),

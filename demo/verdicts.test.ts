@@ -2,7 +2,7 @@
 // On the whole demo catalog, and on thousands of rows spoiled at random, they must agree but for what only one of them can
 // know; every such difference is named here.
 import { prepareChecks } from '@basileus/core/checks';
-import { createFeedWriter, type FeedRow, findLayout } from '@basileus/core/feed';
+import { type FeedRow, findForm, writeForm } from '@basileus/core/forms';
 import { readRows } from '@basileus/core/sheet';
 import { resolveListing, type Correspondences, type Listing, type Value } from '@basileus/core/listing';
 import { compileCategory, parseRulebook } from '@basileus/core/rulebook';
@@ -14,10 +14,10 @@ import { buildCatalog, createRandom, lines } from './catalog';
 const reading = parseRulebook(quillhavenDocument);
 if (!reading.ok) throw new Error('The rulebook is not valid.');
 const book = reading.rulebook;
-const layout = findLayout(book, 'create')!;
+const form = findForm(book, 'create')!;
 const compiled = new Map(
   book.tree.flatMap((n) => {
-    const c = n.leaf && compileCategory(book, n.key);
+    const c = n.takesItems && compileCategory(book, n.key);
     return c ? [[n.key, { c, check: prepareChecks(c) }] as const] : [];
   }),
 );
@@ -66,7 +66,6 @@ function makeListings(): Listing[] {
   });
 }
 
-const writer = createFeedWriter(book, layout);
 /** What the market says of one listing alone, on an empty shelf. */
 function askMarket(l: Listing): string {
   const row: FeedRow = {
@@ -79,7 +78,7 @@ function askMarket(l: Listing): string {
     values: l.values,
     cleared: [],
   };
-  const [, keys, cells] = readRows(writer.header() + writer.rows([row]), '\t');
+  const [, keys, cells] = readRows(writeForm(book, form, [row]), '\t');
   const record = Object.fromEntries(keys!.map((k, i) => [k, cells![i] ?? '']));
   const [answer] = workThrough(quillhavenDocument as BookDocument, openShelf(undefined), 'create', [record], {
     reviewMs: 0,

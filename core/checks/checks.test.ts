@@ -687,7 +687,7 @@ const judgeUnder = (change: (d: ReturnType<typeof smallDocument>) => void) =>
 
 describe('under other rulebooks', () => {
   const narrow = judgeUnder((d) => {
-    (d['layouts'] as { encoding?: string }[])[0]!.encoding = 'windows-1252';
+    (d['forms'] as { container: { encoding?: string } }[])[0]!.container.encoding = 'windows-1252';
   });
   it.each([
     ['Hearth Pan “Crêpe” – 28 €', undefined],
@@ -704,7 +704,7 @@ describe('under other rulebooks', () => {
   });
   it('says that no price earns anything where the fees eat all of it', () => {
     const greedy = judgeUnder((d) => {
-      d['fees'] = { commission: [{ tiers: [{ rate: '0.95' }] }] };
+      d['fees'] = [{ tiers: [{ rate: '0.95' }] }];
     });
     const [said] = greedy(listing({ price: '12.99' })).filter((f) => f.message === 'hopeless');
     expect(wordFinding(said!, wording)).toContain('no price would earn anything');
@@ -844,7 +844,7 @@ describe('bounds that are easily off by one', () => {
   });
   it('does not ask that what divides a family be shared in it', () => {
     const book = smallRulebook(((d: ReturnType<typeof smallDocument>) => {
-      (d['tree'] as { leaf?: { axes: string[] } }[])[1]!.leaf!.axes = ['material'];
+      (d['tree'] as { axes: string[] }[])[1]!.axes = ['material'];
     }) as never);
     const judge = prepareChecks(compileCategory(book, 'pans')!);
     const said = judge(listing({ material: 'other', material_other: 'Slate' }, { ...variant, axes: ['material'] }), {

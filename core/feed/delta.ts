@@ -4,7 +4,7 @@ import { isFilled, isSameValue, type RowRole, type Value, type Values } from '..
 import type { CompiledCategory } from '../rulebook/compile';
 import type { Rulebook } from '../rulebook/schema';
 import type { Operation, Part } from '../rulebook/terms';
-import { canAsk } from './layout';
+import { canAsk } from '../forms/record';
 
 /** Last accepted values per group; `undefined` where the market has never taken that group. */
 export interface Accepted {

@@ -1,25 +1,19 @@
 import * as fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import type { Finding } from '../checks';
+import { canAsk } from '../forms';
 import { goodValues, listing, pans, smallRulebook } from '../tests/builders';
 import {
   applyAccepted,
-  canAsk,
-  type FeedRow,
-  findLayout,
   findSurprises,
   fewestSurprising,
   isPriceMoveHeld,
   planHeldOperations,
   planOperations,
-  readFeed,
-  readReceipt,
   splitByGroup,
-  writeFeed,
 } from '.';
 
-const book = smallRulebook(),
-  layout = findLayout(book, 'create')!;
+const book = smallRulebook();
 const nothing = { details: undefined, price: undefined, stock: undefined };
 
 describe('what must go out', () => {
@@ -68,9 +62,10 @@ describe('what must go out', () => {
   });
   it('asks for nothing that the market has no file for, or never does again', () => {
     const without = smallRulebook();
-    without.layouts[0]!.operations = ['create', 'revise'];
+    delete without.operations.withdraw;
+    delete without.operations.restore;
     const burning = smallRulebook();
-    burning.sku.burntWhenWithdrawn = true;
+    burning.sku.reuse = 'never';
     expect([book, without, burning].map((b) => [canAsk(b, 'withdraw'), canAsk(b, 'restore')])).toEqual([
       [true, true],
       [false, false],
@@ -114,162 +109,6 @@ describe('what must go out', () => {
     ['10', '14.01', true],
   ])('holds a price from %s to %s for a look: %s', (a, b, is) => {
     expect(isPriceMoveHeld(a, b, '0.4')).toBe(is);
-  });
-});
-
-describe('the file', () => {
-  const row: FeedRow = {
-    operation: 'create',
-    sku: 'PAN-28',
-    role: 'variant',
-    parentSku: 'PAN',
-    axes: ['colour', 'diameter'],
-    category: 'pans',
-    values: {
-      ...goodValues,
-      colour: 'blk',
-      hues: ['blk', 'blu'],
-      washable: 'yes',
-      description: 'Two\nlines, a "quote"\tand a tab',
-    },
-    cleared: ['sale_start'],
-  };
-  it('has its header rows, codes, kinds and clear token', () => {
-    const [labels, keys, ...lines] = writeFeed(book, layout, [
-      { ...row, values: { ...row.values, description: 'x' } },
-    ]).split('\r\n');
-    expect(labels).toMatch(/^SKU\tWish\tShelf/);
-    expect(keys).toMatch(/^sku\twish\tshelf/);
-    expect(lines[0]!.split('\t')).toEqual([
-      'PAN-28',
-      'NEW',
-      'pans',
-      'member',
-      'PAN',
-      'colour|diameter',
-      'Hearth Pan of iron',
-      'Hearth',
-      'x',
-      '',
-      '34.99',
-      '12',
-      'blk',
-      'blk|blu',
-      'Y',
-      '#none#',
-      '9521234567899',
-      'A',
-      '28',
-      'cm',
-      'https://p.example/1.jpg',
-      'https://p.example/2.jpg',
-    ]);
-  });
-  it('is read back as it was written (property)', () => {
-    const text = fc
-      .string({ unit: fc.constantFrom('a', 'é', '"', '\t', '\n', ' ', '=', '日', ','), minLength: 1, maxLength: 12 })
-      .filter((t) => t.trim() !== '');
-    const item = fc
-      .string({ unit: fc.constantFrom('a', '"', '\t', 'é'), minLength: 1, maxLength: 5 })
-      .filter((t) => t.trim() !== '');
-    const rows = fc.array(
-      fc.record({
-        title: text,
-        description: text,
-        points: fc.array(item, { minLength: 2, maxLength: 3 }),
-        price: fc.integer({ min: 1, max: 99999 }).map((n) => (n / 100).toFixed(2)),
-        quantity: fc.nat(500).map(String),
-        washable: fc.constantFrom('yes', 'no'),
-        diameter: fc.integer({ min: 5, max: 90 }).map((n) => `${n} cm`),
-        item_number: fc.constant('9521234567899'),
-      }),
-      { minLength: 1, maxLength: 4 },
-    );
-    fc.assert(
-      fc.property(rows, (list) => {
-        const feed = list.map((values, i): FeedRow => ({
-          operation: 'create',
-          sku: `S-${i}`,
-          role: 'single',
-          parentSku: undefined,
-          axes: [],
-          category: 'pans',
-          values,
-          cleared: [],
-        }));
-        const back = readFeed(book, layout, writeFeed(book, layout, feed), 'create');
-        expect(back).toEqual({ ok: true, rows: feed });
-      }),
-      { seed: 4, numRuns: 200 },
-    );
-  });
-  it('carries only what differs in a revision, and clears on purpose', () => {
-    const line = writeFeed(book, layout, [
-      { ...row, operation: 'revise', values: { title: 'New title' }, cleared: ['colour'] },
-    ])
-      .split('\r\n')[2]!
-      .split('\t');
-    expect(line.filter((c) => c !== '')).toEqual([
-      'PAN-28',
-      'EDIT',
-      'pans',
-      'PAN',
-      'colour|diameter',
-      'New title',
-      '#none#',
-    ]);
-    expect(
-      readFeed(
-        book,
-        layout,
-        writeFeed(book, layout, [{ ...row, operation: 'revise', values: { title: 'New title' }, cleared: ['colour'] }]),
-        'create',
-      ),
-    ).toMatchObject({ rows: [{ operation: 'revise', cleared: ['colour'], values: { title: 'New title' } }] });
-  });
-  it('is refused when its header lacks a column', () => {
-    expect(readFeed(book, layout, 'SKU\r\nsku\r\nA\r\n', 'create')).toMatchObject({ ok: false });
-  });
-});
-
-describe('the receipt', () => {
-  const head = 'line\tsku\tverdict\tcode\tfield\tnumber\n';
-  it('is read line by line, with the code’s words and remedy', () => {
-    expect(readReceipt(book, `${head}1\tA\tYES\t\t\tN1\n2\tB\tNO\tE1\ttitle\t\n`)).toEqual({
-      ok: true,
-      lines: [
-        { line: 1, sku: 'A', verdict: 'accepted', code: '', field: '', number: 'N1', says: '', remedy: '' },
-        {
-          line: 2,
-          sku: 'B',
-          verdict: 'refused',
-          code: 'E1',
-          field: 'title',
-          number: '',
-          says: 'A field is empty.',
-          remedy: 'Fill it.',
-        },
-      ],
-    });
-  });
-  it.each(['0', '-1', '1.5', 'x', ''])('that speaks of a line “%s” is not believed', (line) => {
-    const text = ['line', 'sku', 'verdict', 'code', 'field', 'number'].join('\t') + `\n${line}\tA\tYES\t\t\t\n`;
-    expect(readReceipt(book, text)).toMatchObject({ ok: false });
-  });
-  it('names a code that nobody listed', () => {
-    const r = readReceipt(book, `${head}1\tA\tNO\tE9\t\t\n`);
-    expect(r.ok && r.lines[0]!.says).toMatch(/E9, which its rulebook does not list/);
-  });
-  it.each([
-    ['', /empty/],
-    ['hello\n', /lacks the columns/],
-    [`${head}1\tA\tMAYBE\t\t\t\n`, /Line 2 .* cannot be read/],
-    [`${head}x\tA\tYES\t\t\t\n`, /cannot be read/],
-    ['\u0000\u0001<<<\n', /lacks/],
-  ])('refuses garbage %j', (text, why) => {
-    const r = readReceipt(book, text);
-    expect(r.ok).toBe(false);
-    if (!r.ok) expect(r.reason).toMatch(why);
   });
 });
 
@@ -343,25 +182,5 @@ describe('what holds it back', () => {
     expect(held([], {}, far)).toEqual({ price: 'price-moved' });
     expect(held([], { releasedPrice: '60.00' }, far)).toEqual({ price: null });
     expect(held([], { releasedPrice: '59.00' }, far)).toEqual({ price: 'price-moved' });
-  });
-});
-
-describe('codes of a layout', () => {
-  const row = (operation: FeedRow['operation']): FeedRow => ({
-    operation,
-    sku: 'FAM',
-    role: 'parent',
-    parentSku: undefined,
-    axes: ['colour'],
-    category: 'pans',
-    values: { title: 'Hearth Pans' },
-    cleared: [],
-  });
-  it('name the role of a row where it is written whole, and only there', () => {
-    const roleOf = (operation: FeedRow['operation']) =>
-      writeFeed(book, layout, [row(operation)])
-        .split('\r\n')[2]!
-        .split('\t')[3];
-    expect([roleOf('create'), roleOf('replace'), roleOf('revise')]).toEqual(['head', 'head', '']);
   });
 });

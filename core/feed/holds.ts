@@ -66,9 +66,10 @@ function concerns(finding: Finding, operation: Operation, parts: ReadonlyMap<str
 }
 
 function isPriceHeld({ rulebook }: CompiledCategory, { values }: Listing, standing: Standing): boolean {
-  const field = rulebook.roles.price;
-  const before = standing.accepted.price?.[field],
-    after = values[field];
-  if (typeof before !== 'string' || typeof after !== 'string' || standing.releasedPrice === after) return false;
-  return isPriceMoveHeld(before, after, rulebook.offer.priceMoveHeld);
+  return rulebook.offers.some(({ price }) => {
+    const before = standing.accepted.price?.[price],
+      after = values[price];
+    if (typeof before !== 'string' || typeof after !== 'string' || standing.releasedPrice === after) return false;
+    return isPriceMoveHeld(before, after, rulebook.offer.priceMoveHeld);
+  });
 }

@@ -1,6 +1,3 @@
 export * from './delta';
-export * from './encoding';
 export * from './holds';
-export * from './layout';
-export * from './receipt';
 export * from './surprise';

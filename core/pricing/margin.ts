@@ -1,7 +1,7 @@
 // What is left of a price after tax and the market's cut. Common practice; the formula and its worked example
 // (cost 8.40 … 23.5955) are in the tests.
 import { Exact, exact, formatMoney, getMinorUnits, raiseToCurrency } from '../quantity';
-import type { Rulebook } from '../rulebook/schema';
+import type { Rulebook, Site } from '../rulebook/schema';
 import { getCategoryPath } from '../rulebook/compile';
 
 export interface CommissionTier {
@@ -108,21 +108,24 @@ export function findLeastPrice(given: { cost: string } & Fees, currency: string)
   return formatMoney(price, currency);
 }
 
-/** The fees a rulebook asks in a category; the nearest entry up the tree counts. Shipping is ours, not the market's. */
-export function findFees(book: Rulebook, category: string, shipping = '0'): Fees {
+/**
+ * The fees a rulebook asks in a category at a site, its first where none is given; the nearest entry up the tree counts.
+ * Shipping is ours, not the market's. The tax is the one that holds without a condition.
+ */
+export function findFees(book: Rulebook, category: string, shipping = '0', site: Site = book.sites[0]!): Fees {
+  const here = book.fees.filter((f) => f.sites?.includes(site.key) ?? true);
   const path = getCategoryPath(book, category)
     .map((n) => n.key)
     .reverse();
   const entry =
-    path.map((k) => book.fees.commission.find((c) => c.category === k)).find((e) => e) ??
-    book.fees.commission.find((c) => c.category === undefined);
+    path.map((k) => here.find((c) => c.category === k)).find((e) => e) ?? here.find((c) => c.category === undefined);
   return {
     tiers: entry?.tiers ?? [],
     minimumCommission: entry?.minimum ?? '0',
-    paymentRate: book.fees.paymentRate,
-    fixed: book.fees.fixed,
+    paymentRate: entry?.paymentRate ?? '0',
+    fixed: entry?.fixed ?? '0',
     shipping,
-    taxRate: book.market.taxRate,
-    pricesIncludeTax: book.market.pricesInclude === 'tax',
+    taxRate: (site.taxes.find((t) => t.when === undefined) ?? site.taxes[0]!).rate,
+    pricesIncludeTax: site.pricesInclude === 'tax',
   };
 }

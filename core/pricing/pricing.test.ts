@@ -77,7 +77,7 @@ describe('what is left of a price', () => {
   });
   it('takes the fees of the category itself before those further up', () => {
     const book = smallRulebook((d) => {
-      (d as unknown as { fees: { commission: object[] } }).fees.commission.push(
+      (d as unknown as { fees: object[] }).fees.push(
         { category: 'home', tiers: [{ rate: '0.07' }] },
         { category: 'pans', tiers: [{ rate: '0.05' }] },
       );
@@ -87,7 +87,7 @@ describe('what is left of a price', () => {
   });
   it('finds the nearest fees up the tree', () => {
     const book = smallRulebook((d) => {
-      (d as unknown as { fees: { commission: object[] } }).fees.commission.push({
+      (d as unknown as { fees: object[] }).fees.push({
         category: 'home',
         tiers: [{ rate: '0.07' }],
         minimum: '0.10',

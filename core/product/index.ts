@@ -1,4 +1,5 @@
 export * from './fields';
+export * from './house';
 export * from './own-value';
 export * from './heading';
 export * from './same';

@@ -6,11 +6,11 @@ interface Loose {
   codeLists: Record<string, { label: string; entries: { code: string; label: string }[] }>;
   attributes: { key: string; label: string; maxCharacters?: number; help?: string }[];
   demands: { attribute: string; level: string; when?: object }[];
-  tree: { key: string; label: string; parent?: string; leaf?: { demands: object[] } }[];
+  tree: { key: string; label: string; parent?: string; takesItems?: boolean; demands?: object[] }[];
   offer: { quantityCap: number };
-  states: Record<string, string>;
-  receipt: { codes: Record<string, object> };
-  layouts: { columns: { key: string; label: string; holds: object }[]; maxRows: number }[];
+  states: Record<string, object>;
+  codes: Record<string, object>;
+  forms: { slots: { key: string; label: string; holds: object }[]; maxRecords: number }[];
 }
 const before = smallRulebook();
 const changesOf = (change: (d: Loose) => void): RulebookChange[] =>
@@ -42,7 +42,7 @@ describe('a new version of a rulebook', () => {
   it('names a category that came, went or moved', () => {
     expect(
       said((d) => {
-        d.tree.push({ key: 'woks', label: 'Woks', parent: 'home', leaf: { demands: [] } });
+        d.tree.push({ key: 'woks', label: 'Woks', parent: 'home', takesItems: true });
       }),
     ).toEqual(['categories new: Home › Woks takes items now.']);
     expect(
@@ -64,13 +64,13 @@ describe('a new version of a rulebook', () => {
     ).toEqual(['demands changed: Brand: must → should, in Pans, Lamps.']);
     expect(
       said((d) => {
-        d.tree.find((n) => n.key === 'lamps')!.leaf!.demands.push({ attribute: 'material', level: 'must' });
+        d.tree.find((n) => n.key === 'lamps')!.demands!.push({ attribute: 'material', level: 'must' });
       }),
     ).toContain('demands new: Material: unused → must, in Lamps.');
   });
   it('sees a condition that has changed though the level has not', () => {
     const list = said((d) => {
-      const demand = [...d.demands, ...(d.tree.flatMap((n) => n.leaf?.demands ?? []) as Loose['demands'])].find(
+      const demand = [...d.demands, ...(d.tree.flatMap((n) => n.demands ?? []) as Loose['demands'])].find(
         (x) => x.when,
       )!;
       demand.when = { attribute: 'brand', filled: true };
@@ -106,28 +106,28 @@ describe('a new version of a rulebook', () => {
   });
   it('names a column of a file that came, and one in another place', () => {
     const list = said((d) => {
-      const { columns } = d.layouts[0]!;
-      const [first, second, ...rest] = columns;
-      d.layouts[0]!.columns = [second!, first!, ...rest, { key: 'extra', label: 'Extra', holds: { what: 'category' } }];
-      d.layouts[0]!.maxRows = 7;
+      const { slots } = d.forms[0]!;
+      const [first, second, ...rest] = slots;
+      d.forms[0]!.slots = [second!, first!, ...rest, { key: 'extra', label: 'Extra', holds: { what: 'category' } }];
+      d.forms[0]!.maxRecords = 7;
     });
     expect(list.filter((s) => s.startsWith('files'))).toEqual([
       expect.stringMatching(/^files new: .+: new columns extra\.$/),
       expect.stringMatching(/^files changed: .+: the columns stand in another order\.$/),
-      expect.stringMatching(/^files changed: .+: maxRows \d+ → 7\.$/),
+      expect.stringMatching(/^files changed: .+: maxRecords \d+ → 7\.$/),
     ]);
   });
   it('names terms by where they stand', () => {
     expect(
       said((d) => {
         d.offer.quantityCap = 99;
-        d.states['GONE'] = 'withdrawn';
-        d.receipt.codes['Z9'] = { says: 'No.', remedy: 'Ask.' };
+        d.states['GONE'] = { is: 'withdrawn', entry: 'gone' };
+        d.codes['Z9'] = { says: 'No.', remedy: 'Ask.' };
       }),
     ).toEqual([
       'terms changed: offer, quantityCap: 500 → 99.',
-      'terms changed: receipt, codes, Z9: none → {"says":"No.","remedy":"Ask."}.',
-      'terms changed: The market’s word “GONE” means “withdrawn” (was none).',
+      'terms changed: codes, Z9: none → {"says":"No.","remedy":"Ask."}.',
+      'terms changed: The market’s word “GONE” means “withdrawn”, the entry gone (was none).',
     ]);
   });
   it('says the same in reverse: what came one way goes the other', () => {

@@ -1,6 +1,6 @@
 // What a new version of a rulebook changes, in sentences, before it is put in force.
 import { compileCategory, listLeaves } from './compile';
-import type { CodeList, Layout, Rulebook, RulebookAttribute } from './schema';
+import type { CodeList, Form, Rulebook, RulebookAttribute, Slot } from './schema';
 import type { DemandLevel } from './terms';
 
 export const changeAreas = ['categories', 'demands', 'attributes', 'codes', 'files', 'terms'] as const;
@@ -17,7 +17,7 @@ export const compareRulebooks = (before: Rulebook, after: Rulebook): RulebookCha
   ...compareDemands(before, after),
   ...compareAttributes(before, after),
   ...compareCodes(before, after),
-  ...compareLayouts(before, after),
+  ...compareForms(before, after),
   ...compareTerms(before, after),
 ];
 
@@ -187,9 +187,9 @@ function compareCodes(before: Rulebook, after: Rulebook): RulebookChange[] {
   ];
 }
 
-function compareLayouts(before: Rulebook, after: Rulebook): RulebookChange[] {
-  const list = (book: Rulebook) => book.layouts.map((l) => [l.key, l] as const);
-  const { both, added, gone } = pair<Layout>(list(before), list(after));
+function compareForms(before: Rulebook, after: Rulebook): RulebookChange[] {
+  const list = (book: Rulebook) => book.forms.map((l) => [l.key, l] as const);
+  const { both, added, gone } = pair<Form>(list(before), list(after));
   return [
     ...added.map(({ now }) => ({
       area: 'files' as const,
@@ -202,27 +202,25 @@ function compareLayouts(before: Rulebook, after: Rulebook): RulebookChange[] {
       says: `The file ${was.label} is gone.`,
     })),
     ...both.flatMap(({ was, now }): RulebookChange[] => {
-      const columns = pair<Layout['columns'][number]>(
-        was.columns.map((c) => [c.key, c] as const),
-        now.columns.map((c) => [c.key, c] as const),
+      const slots = pair<Slot>(
+        was.slots.map((c) => [c.key, c] as const),
+        now.slots.map((c) => [c.key, c] as const),
       );
       const say = (kind: RulebookChange['kind'], says: string): RulebookChange => ({
         area: 'files',
         kind,
         says: `${now.label}: ${says}.`,
       });
-      const order = (l: Layout) => l.columns.map((c) => c.key).filter((k) => columns.both.some((c) => c.key === k));
-      const changed = columns.both.filter((c) => !isSame(c.was, c.now));
+      const order = (l: Form) => l.slots.map((c) => c.key).filter((k) => slots.both.some((c) => c.key === k));
+      const changed = slots.both.filter((c) => !isSame(c.was, c.now));
       return [
-        ...(columns.added.length ? [say('new', `new columns ${nameSome(columns.added.map((c) => c.key))}`)] : []),
-        ...(columns.gone.length
-          ? [say('gone', `without the columns ${nameSome(columns.gone.map((c) => c.key))}`)]
-          : []),
+        ...(slots.added.length ? [say('new', `new columns ${nameSome(slots.added.map((c) => c.key))}`)] : []),
+        ...(slots.gone.length ? [say('gone', `without the columns ${nameSome(slots.gone.map((c) => c.key))}`)] : []),
         ...(changed.length ? [say('changed', `other contents in ${nameSome(changed.map((c) => c.key))}`)] : []),
         ...(isSame(order(was), order(now)) ? [] : [say('changed', 'the columns stand in another order')]),
-        ...compareParts(was, now, new Set(['columns'])).map((d) =>
-          say('changed', `${d.part} ${show(d.was)} → ${show(d.now)}`),
-        ),
+        ...compareParts(was, now, new Set(['slots']))
+          .flatMap((d) => compareDeep(d.part, d.was, d.now))
+          .map((d) => say('changed', `${d.way} ${show(d.was)} → ${show(d.now)}`)),
       ];
     }),
   ];
@@ -236,9 +234,13 @@ const termParts = [
   'offer',
   'pictures',
   'text',
+  'sites',
+  'operations',
+  'answers',
+  'codes',
+  'lists',
   'fees',
   'transport',
-  'receipt',
 ] as const;
 
 /** Every place below two objects at which they differ, named by the way to it. */
@@ -247,6 +249,9 @@ function compareDeep(way: string, was: unknown, now: unknown): { way: string; wa
   if (!isObject(was) || !isObject(now)) return [{ way, was, now }];
   return compareParts(was, now).flatMap((d) => compareDeep(`${way}, ${d.part}`, d.was, d.now));
 }
+
+const showState = (s: unknown): string =>
+  isObject(s) ? `${show(s['is'])}${s['entry'] === 'gone' ? ', the entry gone' : ''}` : show(s);
 
 function compareTerms(before: Rulebook, after: Rulebook): RulebookChange[] {
   const terms = termParts.flatMap((part) => compareDeep(part, before[part], after[part]));
@@ -259,7 +264,7 @@ function compareTerms(before: Rulebook, after: Rulebook): RulebookChange[] {
     ...compareParts(before.states, after.states).map((d) => ({
       area: 'terms' as const,
       kind: 'changed' as const,
-      says: `The market’s word ${show(d.part)} means ${show(d.now)} (was ${show(d.was)}).`,
+      says: `The market’s word ${show(d.part)} means ${showState(d.now)} (was ${showState(d.was)}).`,
     })),
   ];
 }

@@ -76,9 +76,12 @@ export function getCategoryPath(book: Rulebook, key: string): RulebookCategory[]
 /** The prepared form of a leaf; undefined where the key is not a leaf of this rulebook. */
 export function compileCategory(book: Rulebook, key: string): CompiledCategory | undefined {
   const path = getCategoryPath(book, key);
-  const leaf = path.at(-1)?.leaf;
-  if (!leaf) return undefined;
-  const demands = [...book.demands, ...leaf.demands];
+  if (!path.at(-1)?.takesItems) return undefined;
+  // What stands lower in the tree comes later, and so overrides.
+  const demands = [
+    ...book.demands,
+    ...path.flatMap((n) => [...n.uses.flatMap((set) => book.demandSets[set] ?? []), ...n.demands]),
+  ];
   const attributes = book.attributes.map((attribute): CompiledAttribute => {
     const own = demands.filter((d) => d.attribute === attribute.key);
     const lastFixed = own.findLastIndex((d) => !d.when);
@@ -100,7 +103,7 @@ export function compileCategory(book: Rulebook, key: string): CompiledCategory |
     key,
     label: path.at(-1)!.label,
     path: path.map((n) => n.label),
-    axes: leaf.axes,
+    axes: path.findLast((n) => n.axes.length > 0)?.axes ?? [],
     rulebook: book,
     attributes,
     byKey: new Map(attributes.map((a) => [a.attribute.key, a])),
@@ -112,7 +115,7 @@ export const listLeaves = (
   book: Rulebook,
 ): { key: string; label: string; path: string[]; words: readonly string[] }[] =>
   book.tree.flatMap((n) =>
-    n.leaf
-      ? [{ key: n.key, label: n.label, path: getCategoryPath(book, n.key).map((p) => p.label), words: n.leaf.words }]
+    n.takesItems
+      ? [{ key: n.key, label: n.label, path: getCategoryPath(book, n.key).map((p) => p.label), words: n.words }]
       : [],
   );

@@ -36,4 +36,4 @@ export function createLabeler(book: Rulebook): (field: string) => string {
 }
 
 /** Every attribute that divides families somewhere in the tree. */
-export const listAxes = (book: Rulebook): string[] => [...new Set(book.tree.flatMap((n) => n.leaf?.axes ?? []))];
+export const listAxes = (book: Rulebook): string[] => [...new Set(book.tree.flatMap((n) => n.axes))];

@@ -1,4 +1,8 @@
-import { type Condition, type Rulebook, rulebookSchema } from './schema';
+import type { z } from 'zod';
+import { expandRulebook } from './expand';
+import { formatOneSchema } from './format-1';
+import { type Condition, type Rulebook, type RulebookDocument, rulebookSchema } from './schema';
+import { upgradeRulebook } from './upgrade';
 
 /** One fault of a rulebook document: where (a path such as `attributes[3].codes`) and why. */
 export interface RulebookFault {
@@ -14,30 +18,67 @@ const writePath = (path: readonly PropertyKey[]): string =>
     '',
   ) || '(document)';
 
-/** Validates a document's form, then that everything it names exists. All faults at once, each with its path. */
+const toFaults = (error: z.ZodError): RulebookReading => ({
+  ok: false,
+  faults: error.issues.map((i) => ({ path: writePath(i.path), reason: i.message })),
+});
+
+/**
+ * Validates a document's form, then that everything it names exists. All faults at once, each with its path. A document of
+ * the first format is upgraded; what is wrong with what it names is said in the words of the second.
+ */
 export function parseRulebook(document: unknown): RulebookReading {
-  const form = rulebookSchema.safeParse(document);
-  if (!form.success)
-    return { ok: false, faults: form.error.issues.map((i) => ({ path: writePath(i.path), reason: i.message })) };
+  let current = document;
+  if (
+    typeof document === 'object' &&
+    document !== null &&
+    'format' in document &&
+    document.format === 'basileus-rulebook/1'
+  ) {
+    const old = formatOneSchema.safeParse(document);
+    if (!old.success) return toFaults(old.error);
+    current = upgradeRulebook(old.data);
+  }
+  const form = rulebookSchema.safeParse(current);
+  if (!form.success) return toFaults(form.error);
   const faults = [...findBrokenReferences(form.data)];
-  return faults.length ? { ok: false, faults } : { ok: true, rulebook: form.data };
+  return faults.length ? { ok: false, faults } : { ok: true, rulebook: expandRulebook(form.data) };
 }
 
-function* findBrokenReferences(book: Rulebook): Generator<RulebookFault> {
-  const attributes = new Map(book.attributes.map((a) => [a.key, a]));
+function* findBrokenReferences(book: RulebookDocument): Generator<RulebookFault> {
+  yield* findTwins(book.attributes, 'attributes');
+  yield* findTwins(book.tree, 'tree');
+  yield* findTwins(book.sites, 'sites');
+  yield* findTwins(book.forms, 'forms');
+  yield* checkSites(book);
+  yield* checkAttributes(book);
+  yield* checkDemands(book);
+  yield* checkTree(book);
+  for (const [role, named] of Object.entries(book.roles)) if (named) yield* mustBe(book, named, `roles.${role}`);
+  yield* checkFees(book);
+  yield* checkOperations(book);
+  for (const [i, form] of book.forms.entries()) yield* checkForm(book, form, `forms[${i}]`);
+  yield* checkAnswers(book);
+}
+
+function* mustBe(book: RulebookDocument, key: string, path: string): Generator<RulebookFault> {
+  if (!book.attributes.some((a) => a.key === key)) yield { path, reason: `There is no attribute "${key}".` };
+}
+
+function* checkSites(book: RulebookDocument): Generator<RulebookFault> {
+  for (const [i, s] of book.sites.entries()) {
+    for (const l of s.languages)
+      if (!book.market.languages.includes(l))
+        yield { path: `sites[${i}].languages`, reason: `"${l}" is not among the languages of the market.` };
+    for (const [k, tax] of s.taxes.entries())
+      if (tax.when)
+        for (const named of listConditionAttributes(tax.when))
+          yield* mustBe(book, named, `sites[${i}].taxes[${k}].when`);
+  }
+}
+
+function* checkAttributes(book: RulebookDocument): Generator<RulebookFault> {
   const groups = new Set(book.groups.map((g) => g.key));
-  const nodes = new Map(book.tree.map((n) => [n.key, n]));
-  const attributeIn = function* (key: string, path: string): Generator<RulebookFault> {
-    if (!attributes.has(key)) yield { path, reason: `There is no attribute "${key}".` };
-  };
-  yield* findTwins(
-    book.attributes.map((a) => a.key),
-    'attributes',
-  );
-  yield* findTwins(
-    book.tree.map((n) => n.key),
-    'tree',
-  );
   for (const [i, a] of book.attributes.entries()) {
     const at = `attributes[${i}]`;
     if (!groups.has(a.group)) yield { path: `${at}.group`, reason: `There is no group "${a.group}".` };
@@ -50,55 +91,135 @@ function* findBrokenReferences(book: Rulebook): Generator<RulebookFault> {
     if (a.type === 'identifier' && !a.kinds)
       yield { path: `${at}.kinds`, reason: `"${a.key}" is an identifier and names no kinds.` };
   }
-  const demandsIn = function* (demands: Rulebook['demands'], path: string): Generator<RulebookFault> {
-    for (const [i, d] of demands.entries()) {
-      yield* attributeIn(d.attribute, `${path}[${i}].attribute`);
-      if (d.when) for (const named of listConditionAttributes(d.when)) yield* attributeIn(named, `${path}[${i}].when`);
-    }
-  };
-  yield* demandsIn(book.demands, 'demands');
+}
+
+function* checkDemands(book: RulebookDocument): Generator<RulebookFault> {
+  yield* checkDemandList(book, book.demands, 'demands');
+  for (const [name, demands] of Object.entries(book.demandSets))
+    yield* checkDemandList(book, demands, `demandSets.${name}`);
+}
+
+function* checkDemandList(
+  book: RulebookDocument,
+  demands: RulebookDocument['demands'],
+  path: string,
+): Generator<RulebookFault> {
+  for (const [i, d] of demands.entries()) {
+    yield* mustBe(book, d.attribute, `${path}[${i}].attribute`);
+    if (d.when) for (const named of listConditionAttributes(d.when)) yield* mustBe(book, named, `${path}[${i}].when`);
+  }
+}
+
+function* checkTree(book: RulebookDocument): Generator<RulebookFault> {
+  const nodes = new Map(book.tree.map((n) => [n.key, n]));
   for (const [i, n] of book.tree.entries()) {
     const parent = n.parent === undefined ? undefined : nodes.get(n.parent);
     if (n.parent !== undefined && !parent)
       yield { path: `tree[${i}].parent`, reason: `There is no category "${n.parent}".` };
-    if (parent?.leaf)
-      yield { path: `tree[${i}].parent`, reason: `"${parent.key}" is a leaf and can have nothing under it.` };
+    if (parent?.takesItems)
+      yield { path: `tree[${i}].parent`, reason: `"${parent.key}" takes items itself and can have nothing under it.` };
     if (hasLoop(n.key, nodes)) yield { path: `tree[${i}].parent`, reason: `"${n.key}" stands under itself.` };
-    if (n.leaf) {
-      yield* demandsIn(n.leaf.demands, `tree[${i}].leaf.demands`);
-      for (const [k, axis] of n.leaf.axes.entries()) yield* attributeIn(axis, `tree[${i}].leaf.axes[${k}]`);
-    }
-  }
-  for (const [role, named] of Object.entries(book.roles)) if (named) yield* attributeIn(named, `roles.${role}`);
-  for (const [i, layout] of book.layouts.entries()) {
-    if (layout.blank === 'keeps' && !layout.clearToken)
-      yield {
-        path: `layouts[${i}].clearToken`,
-        reason: 'A blank keeps the old value here, so the layout must say how to clear.',
-      };
-    for (const [k, c] of layout.columns.entries())
-      if ('attribute' in c.holds) yield* attributeIn(c.holds.attribute, `layouts[${i}].columns[${k}].holds.attribute`);
-    for (const [k, c] of layout.columns.entries()) {
-      if (c.holds.what !== 'value') continue;
-      const list = attributes.get(c.holds.attribute);
-      const torn =
-        list?.type === 'several-of' && list.codes !== undefined
-          ? book.codeLists[list.codes]?.entries.find((e) => e.code.includes(layout.listSeparator))
-          : undefined;
-      if (torn)
-        yield {
-          path: `layouts[${i}].columns[${k}]`,
-          reason: `The code "${torn.code}" holds "${layout.listSeparator}", which divides the entries of a list here.`,
-        };
-    }
-    if (!layout.columns.some((c) => c.holds.what === 'sku'))
-      yield { path: `layouts[${i}].columns`, reason: 'No column holds the SKU.' };
+    yield* checkDemandList(book, n.demands, `tree[${i}].demands`);
+    for (const [k, set] of n.uses.entries())
+      if (!book.demandSets[set])
+        yield { path: `tree[${i}].uses[${k}]`, reason: `There is no set of demands "${set}".` };
+    for (const [k, axis] of n.axes.entries()) yield* mustBe(book, axis, `tree[${i}].axes[${k}]`);
   }
 }
 
-function* findTwins(keys: readonly string[], path: string): Generator<RulebookFault> {
+function* checkFees(book: RulebookDocument): Generator<RulebookFault> {
+  const sites = new Set(book.sites.map((s) => s.key));
+  for (const [i, f] of book.fees.entries()) {
+    for (const s of f.sites ?? [])
+      if (!sites.has(s)) yield { path: `fees[${i}].sites`, reason: `There is no site "${s}".` };
+    if (f.category !== undefined && !book.tree.some((n) => n.key === f.category))
+      yield { path: `fees[${i}].category`, reason: `There is no category "${f.category}".` };
+  }
+}
+
+function* checkOperations(book: RulebookDocument): Generator<RulebookFault> {
+  const forms = new Map(book.forms.map((f) => [f.key, f]));
+  for (const [name, terms] of Object.entries(book.operations)) {
+    const path = `operations.${name}`;
+    if ('as' in terms) {
+      const other = book.operations[terms.as];
+      if (!other || 'as' in other)
+        yield { path: `${path}.as`, reason: `"${terms.as}" is not done here by a form of its own.` };
+    } else if (!forms.has(terms.form)) yield { path: `${path}.form`, reason: `There is no form "${terms.form}".` };
+    else if (terms.carries === 'changed' && forms.get(terms.form)!.blank === 'clears')
+      yield {
+        path: `${path}.carries`,
+        reason: `A blank clears in the form "${terms.form}", so a row must be carried whole.`,
+      };
+  }
+}
+
+function* checkForm(
+  book: RulebookDocument,
+  form: RulebookDocument['forms'][number],
+  at: string,
+): Generator<RulebookFault> {
+  const attributes = new Map(book.attributes.map((a) => [a.key, a]));
+  if (form.blank === 'keeps' && form.clear === undefined)
+    yield { path: `${at}.clear`, reason: 'A blank keeps the old value here, so the form must say how to clear.' };
+  for (const [k, { holds }] of form.slots.entries()) {
+    const path = `${at}.slots[${k}]`;
+    if (holds.what === 'site' || holds.what === 'currency') {
+      if (form.record !== 'listing-at-site' && (holds.what === 'site' || book.sites.length > 1))
+        yield { path: `${path}.holds`, reason: 'Only a record of a listing at a site has a site.' };
+    }
+    if (!('attribute' in holds)) continue;
+    yield* checkNamed(book, form, holds.attribute, `${path}.holds.attribute`);
+    if (holds.what !== 'value') continue;
+    const list = attributes.get(holds.attribute.split('@')[0]!);
+    const torn =
+      list?.type === 'several-of' && list.codes !== undefined
+        ? book.codeLists[list.codes]?.entries.find((e) => e.code.includes(form.text.listSeparator))
+        : undefined;
+    if (torn)
+      yield {
+        path,
+        reason: `The code "${torn.code}" holds "${form.text.listSeparator}", which divides the entries of a list here.`,
+      };
+  }
+  if (!form.slots.some((s) => s.holds.what === 'sku')) yield { path: `${at}.slots`, reason: 'No slot holds the SKU.' };
+}
+
+/** An attribute as a slot names it: with its language or site where it has one, and with `@` alone for the record's site. */
+function* checkNamed(
+  book: RulebookDocument,
+  form: RulebookDocument['forms'][number],
+  named: string,
+  path: string,
+): Generator<RulebookFault> {
+  const [key = '', facet] = named.split('@');
+  const a = book.attributes.find((x) => x.key === key);
+  if (!a) {
+    yield { path, reason: `There is no attribute "${key}".` };
+    return;
+  }
+  const facets = a.by === 'language' ? book.market.languages : a.by === 'site' ? book.sites.map((s) => s.key) : [];
+  if (a.by === undefined && facet !== undefined)
+    yield { path, reason: `"${key}" has one value in all, so it is named without "@".` };
+  else if (a.by !== undefined && facet === undefined)
+    yield { path, reason: `"${key}" has one value a ${a.by}: name which, such as "${key}@${facets[0] ?? ''}".` };
+  else if (facet === '' && (a.by !== 'site' || form.record !== 'listing-at-site'))
+    yield { path, reason: `"${named}" asks for the site of the record, which has none.` };
+  else if (facet && !facets.includes(facet)) yield { path, reason: `"${key}" has no value for "${facet}".` };
+}
+
+function* checkAnswers(book: RulebookDocument): Generator<RulebookFault> {
+  for (const [i, a] of book.answers.entries()) {
+    for (const f of a.to ?? [])
+      if (!book.forms.some((x) => x.key === f)) yield { path: `answers[${i}].to`, reason: `There is no form "${f}".` };
+    if ('words' in a.verdict && a.slots.verdict === undefined)
+      yield { path: `answers[${i}].slots.verdict`, reason: 'Verdicts have words, but no column holds them.' };
+  }
+}
+
+function* findTwins(list: readonly { key: string }[], path: string): Generator<RulebookFault> {
   const seen = new Set<string>();
-  for (const [i, key] of keys.entries()) {
+  for (const [i, { key }] of list.entries()) {
     if (seen.has(key)) yield { path: `${path}[${i}].key`, reason: `"${key}" stands twice.` };
     seen.add(key);
   }

@@ -72,10 +72,10 @@ describe('a wrong rulebook is refused with the path and the reason', () => {
     [
       'a category under a leaf',
       (d: { tree: object[] }) => {
-        d.tree.push({ key: 'woks', label: 'Woks', parent: 'pans', leaf: {} });
+        d.tree.push({ key: 'woks', label: 'Woks', parent: 'pans', takesItems: true });
       },
       'tree[3].parent',
-      /is a leaf/,
+      /takes items itself/,
     ],
     [
       'two of one key',
@@ -87,10 +87,10 @@ describe('a wrong rulebook is refused with the path and the reason', () => {
     ],
     [
       'an unknown currency',
-      (d: { market: { currency: string } }) => {
-        d.market.currency = 'XXQ';
+      (d: { sites: { currency: string }[] }) => {
+        d.sites[0]!.currency = 'XXQ';
       },
-      'market.currency',
+      'sites[0].currency',
       /ISO 4217/,
     ],
     [
@@ -110,27 +110,27 @@ describe('a wrong rulebook is refused with the path and the reason', () => {
       /not one that RE2 takes/,
     ],
     [
-      'a layout that cannot clear',
-      (d: { layouts: { clearToken?: string }[] }) => {
-        delete d.layouts[0]!.clearToken;
+      'a form that cannot clear',
+      (d: { forms: { clear?: string }[] }) => {
+        delete d.forms[0]!.clear;
       },
-      'layouts[0].clearToken',
+      'forms[0].clear',
       /how to clear/,
     ],
     [
-      'a layout without the SKU',
-      (d: { layouts: { columns: unknown[] }[] }) => {
-        d.layouts[0]!.columns.shift();
+      'a form without the SKU',
+      (d: { forms: { slots: unknown[] }[] }) => {
+        d.forms[0]!.slots.shift();
       },
-      'layouts[0].columns',
-      /No column holds the SKU/,
+      'forms[0].slots',
+      /No slot holds the SKU/,
     ],
     [
       'a price as a number',
-      (d: { fees: { fixed: unknown } }) => {
-        d.fees.fixed = 0.3;
+      (d: { fees: { fixed: unknown }[] }) => {
+        d.fees[0]!.fixed = 0.3;
       },
-      'fees.fixed',
+      'fees[0].fixed',
       /./,
     ],
   ])('%s', (_, change, path, reason) => {
@@ -175,7 +175,7 @@ describe('levels of demand', () => {
   });
   it('let a leaf override what stands for all', () => {
     const book = smallRulebook((d) => {
-      (d as unknown as { tree: { leaf?: { demands: object[] } }[] }).tree[1]!.leaf!.demands.push({
+      (d as unknown as { tree: { demands: object[] }[] }).tree[1]!.demands.push({
         attribute: 'brand',
         level: 'unused',
       });

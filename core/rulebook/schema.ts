@@ -1,81 +1,41 @@
 // The rulebook format: a market's rules as data. docs/rulebook-format.md explains every field for authors.
-import { RE2JS } from 're2js';
 import { z } from 'zod';
 import { identifierKinds } from '../identifiers';
 import { isKnownCurrency, isKnownUnit } from '../quantity';
 import { harmlessTags } from '../text/html';
-import { attributeTypes, demandLevels, listingStates, operations, parts } from './terms';
+import { amount, code, condition, demand, key, label, labels, language, pattern } from './schema-basics';
+import { answer, form, lists, operationTerms, stateTerms } from './schema-forms';
+import { transport } from './schema-transport';
+import { attributeTypes, operations, parts } from './terms';
 
-const key = z
-  .string()
-  .regex(
-    /^[a-z][a-z0-9_]*(\.[a-z0-9_]+)*$/,
-    'A key is lower-case letters, digits and underscores, starting with a letter.',
-  )
-  // Rows are plain objects, which have a constructor from birth.
-  .refine((k) => !(k in {}), 'A key may not be “constructor”.');
-const label = z.string().min(1);
-const amount = z.string().regex(/^\d+(\.\d+)?$/, 'An amount is written as text with a point, such as "12.50".');
+export type { Condition } from './schema-basics';
+export type { AnswerTerms, Container, Encoding, Form, Holds, OperationTerms, Slot } from './schema-forms';
+export type { Found, HttpTransport, Transport } from './schema-transport';
 
-/** A path under the address that the person entered, which it can never leave. */
-const path = z
-  .string()
-  .regex(
-    /^\/(?!\/)(?!.*\.\.)[A-Za-z0-9._~/{}-]*$/,
-    'A path begins with one slash and holds letters, digits and . _ ~ - {} only, such as /inbox/{ticket}.',
-  );
-
-/** A condition on other attributes of the same row. */
-export type Condition =
-  | { attribute: string; is: string[] }
-  | { attribute: string; filled: boolean }
-  | { attribute: string; over: string }
-  | { all: Condition[] }
-  | { any: Condition[] }
-  | { not: Condition };
-
-const condition: z.ZodType<Condition> = z.lazy(() =>
-  z.union([
-    z.strictObject({ attribute: key, is: z.array(z.string()).min(1) }),
-    z.strictObject({ attribute: key, filled: z.boolean() }),
-    z.strictObject({ attribute: key, over: amount }),
-    z.strictObject({ all: z.array(condition).min(1) }),
-    z.strictObject({ any: z.array(condition).min(1) }),
-    z.strictObject({ not: condition }),
-  ]),
-);
-
-const demand = z.strictObject({
-  attribute: key,
-  level: z.enum(demandLevels),
-  when: condition.optional(),
-  why: z.string().optional(),
-});
-
-const pattern = z.strictObject({
-  regex: z
-    .string()
-    .max(500)
-    .refine((r) => {
-      try {
-        RE2JS.compile(r);
-        return true;
-      } catch {
-        return false;
-      }
-    }, 'This regular expression is not one that RE2 takes, the engine that never runs away; look-around and back references are none of it.'),
-  says: z.string().min(1),
+/** One entry of a market may be sold in several places, each with its own currency, language and tax. */
+const site = z.strictObject({
+  key: z.string().regex(/^[a-z][a-z0-9]*$/, 'The key of a site is small letters and digits.'),
+  name: label,
+  country: z.string().regex(/^[A-Z]{2}$/),
+  currency: z.string().refine(isKnownCurrency, 'Unknown currency; use an ISO 4217 code.'),
+  languages: z.array(language).min(1),
+  timeZone: z.string().default('UTC'),
+  pricesInclude: z.enum(['tax', 'no-tax']),
+  /** The last whose condition holds counts. */
+  taxes: z.array(z.strictObject({ rate: amount, when: condition.optional() })).min(1),
 });
 
 const attribute = z.strictObject({
   key,
   label,
+  labels,
   group: key,
   part: z.enum(parts).default('details'),
   type: z.enum(attributeTypes),
+  /** One value in all, one a language of the market, or one a site. */
+  by: z.enum(['language', 'site']).optional(),
   help: z.string().optional(),
   example: z.string().optional(),
-  languages: z.array(z.string().regex(/^[a-z]{2}$/)).optional(),
   rows: z.enum(['all', 'parent', 'sellable', 'variant']).default('all'),
   shared: z.boolean().default(false),
   protectedWhenLive: z.boolean().default(false),
@@ -110,111 +70,63 @@ const attribute = z.strictObject({
   from: z.string().optional(),
 });
 
+/** A node of the tree. Demands and axes of a node hold for all below it; what a lower node says comes later. */
 const category = z.strictObject({
   key,
+  code: code.optional(),
   label,
+  labels,
   parent: key.optional(),
-  leaf: z
-    .strictObject({
-      words: z.array(z.string()).default([]),
-      demands: z.array(demand).default([]),
-      axes: z.array(key).default([]),
-    })
-    .optional(),
+  takesItems: z.boolean().default(false),
+  words: z.array(z.string()).default([]),
+  /** Named sets of demands that hold here. */
+  uses: z.array(key).default([]),
+  demands: z.array(demand).default([]),
+  axes: z.array(key).default([]),
+  /** Why the market would rather have another category, where it would. */
+  discouraged: z.string().optional(),
 });
 
-const column = z.strictObject({
-  key: z.string().min(1),
-  label,
-  holds: z.discriminatedUnion('what', [
-    z.strictObject({ what: z.literal('sku') }),
-    z.strictObject({ what: z.literal('parent-sku') }),
-    z.strictObject({ what: z.literal('row-role') }),
-    z.strictObject({ what: z.literal('category') }),
-    z.strictObject({ what: z.literal('operation') }),
-    z.strictObject({ what: z.literal('axes') }),
-    z.strictObject({ what: z.literal('value'), attribute: key }),
-    z.strictObject({ what: z.literal('identifier-kind'), attribute: key }),
-    z.strictObject({ what: z.literal('amount'), attribute: key }),
-    z.strictObject({ what: z.literal('unit'), attribute: key }),
-    z.strictObject({ what: z.literal('item'), attribute: key, position: z.int().positive() }),
-  ]),
+const fees = z.strictObject({
+  /** The sites where these fees are asked; all where none is named. */
+  sites: z.array(z.string()).optional(),
+  category: key.optional(),
+  tiers: z.array(z.strictObject({ upTo: amount.optional(), rate: amount })).min(1),
+  minimum: amount.default('0'),
+  paymentRate: amount.default('0'),
+  fixed: amount.default('0'),
 });
-
-const layout = z.strictObject({
-  key,
-  label,
-  operations: z.array(z.enum(operations)).min(1),
-  format: z.literal('delimited'),
-  encoding: z.enum(['utf-8', 'utf-8-mark', 'windows-1252', 'utf-16le']).default('utf-8'),
-  delimiter: z.enum(['tab', 'comma', 'semicolon', 'pipe']),
-  lineEnd: z.enum(['crlf', 'lf']).default('crlf'),
-  decimalSign: z.enum(['.', ',']).default('.'),
-  headerRows: z.array(z.enum(['labels', 'keys'])).min(1),
-  listSeparator: z.string().length(1).default('|'),
-  yes: z.string().default('yes'),
-  no: z.string().default('no'),
-  blank: z.enum(['keeps', 'clears']),
-  clearToken: z.string().optional(),
-  operationCodes: z.partialRecord(z.enum(operations), z.string()).default({}),
-  roleCodes: z
-    .strictObject({ single: z.string(), parent: z.string(), variant: z.string() })
-    .default({ single: '', parent: 'parent', variant: 'variant' }),
-  maxRows: z.int().positive(),
-  fileName: z.string().default('{market}-{operation}-{stamp}.txt'),
-  columns: z.array(column).min(1),
-});
-
-const receipt = z.strictObject({
-  delimiter: z.enum(['tab', 'comma', 'semicolon', 'pipe']),
-  columns: z.strictObject({
-    line: z.string(),
-    sku: z.string(),
-    verdict: z.string(),
-    code: z.string(),
-    field: z.string(),
-    number: z.string(),
-  }),
-  verdicts: z.strictObject({ accepted: z.string(), remarked: z.string(), refused: z.string() }),
-  codes: z.record(z.string(), z.strictObject({ says: z.string(), remedy: z.string() })),
-});
-
-const feeTier = z.strictObject({ upTo: amount.optional(), rate: amount });
 
 /** The whole document. Cross references are checked in `parseRulebook`, with the path of what is wrong. */
 export const rulebookSchema = z.strictObject({
-  format: z.literal('basileus-rulebook/1'),
+  format: z.literal('basileus-rulebook/2'),
   version: z.string().regex(/^\d{4}\.\d{2}(\.\d+)?$/, 'A version is year.month, such as 2026.10.'),
-  market: z.strictObject({
-    key,
-    name: label,
-    country: z.string().regex(/^[A-Z]{2}$/),
-    currency: z.string().refine(isKnownCurrency, 'Unknown currency; use an ISO 4217 code.'),
-    languages: z.array(z.string().regex(/^[a-z]{2}$/)).min(1),
-    pricesInclude: z.enum(['tax', 'no-tax']),
-    taxRate: amount,
-  }),
+  market: z.strictObject({ key, name: label, languages: z.array(language).min(1) }),
+  sites: z.array(site).min(1),
   sku: z.strictObject({
     min: z.int().positive(),
     max: z.int().positive(),
     allowed: z.enum(['letters-digits', 'letters-digits-marks', 'printable']),
     upperCaseOnly: z.boolean().default(false),
-    burntWhenWithdrawn: z.boolean().default(false),
+    /** Whether the SKU of an entry that was taken down can be used again. */
+    reuse: z.enum(['free', 'never']).default('free'),
   }),
   codeLists: z.record(
     key,
     z.strictObject({
       label,
-      entries: z
-        .array(z.strictObject({ code: z.string().min(1), label, also: z.array(z.string()).default([]) }))
-        .min(1),
+      labels,
+      entries: z.array(z.strictObject({ code, label, labels, also: z.array(z.string()).default([]) })).min(1),
     }),
   ),
-  groups: z.array(z.strictObject({ key, label })).min(1),
+  groups: z.array(z.strictObject({ key, label, labels })).min(1),
   attributes: z.array(attribute).min(1),
+  demandSets: z.record(key, z.array(demand)).default({}),
   demands: z.array(demand),
   tree: z.array(category).min(1),
   families: z.strictObject({
+    /** Whether the family has a row of its own in the files, over its variants. */
+    parents: z.enum(['rows', 'none']).default('rows'),
     parentsCarryIdentifiers: z.boolean().default(false),
     maxAxes: z.int().positive().default(2),
   }),
@@ -245,30 +157,43 @@ export const rulebookSchema = z.strictObject({
     schemes: z.array(z.string()).min(1),
     endings: z.array(z.string()).min(1),
   }),
-  text: z.strictObject({ promotionalWords: z.array(z.string()).default([]) }),
-  fees: z.strictObject({
-    commission: z
-      .array(z.strictObject({ category: key.optional(), tiers: z.array(feeTier).min(1), minimum: amount.default('0') }))
-      .min(1),
-    paymentRate: amount.default('0'),
-    fixed: amount.default('0'),
+  /** Words that no text may hold, in all languages or by language. */
+  text: z.strictObject({
+    promotionalWords: z.union([z.array(z.string()), z.record(language, z.array(z.string()))]).default([]),
   }),
-  layouts: z.array(layout).min(1),
-  transport: z.strictObject({
-    kind: z.enum(['http', 'by-hand']),
-    submit: path,
-    receipt: path,
-    shelf: path,
-    find: path.optional(),
-  }),
-  receipt,
-  states: z.record(z.string(), z.enum(listingStates)),
+  fees: z.array(fees).min(1),
+  operations: z.partialRecord(z.enum(operations), operationTerms),
+  forms: z.array(form).min(1),
+  answers: z.array(answer).min(1),
+  codes: z.record(z.string(), z.strictObject({ says: z.string(), remedy: z.string() })),
+  lists,
+  states: z.record(z.string(), stateTerms),
+  transport,
 });
 
-export type Rulebook = z.output<typeof rulebookSchema>;
-export type RulebookAttribute = Rulebook['attributes'][number];
-export type RulebookCategory = Rulebook['tree'][number];
-export type Demand = Rulebook['demands'][number];
-export type Layout = Rulebook['layouts'][number];
-export type LayoutColumn = Layout['columns'][number];
-export type CodeList = Rulebook['codeLists'][string];
+/** A rulebook as its author wrote it. */
+export type RulebookDocument = z.output<typeof rulebookSchema>;
+export type Site = RulebookDocument['sites'][number];
+export type RulebookCategory = RulebookDocument['tree'][number];
+export type Demand = RulebookDocument['demands'][number];
+export type CodeList = RulebookDocument['codeLists'][string];
+
+/** Which one of an attribute's values a field holds, where there is one a language or a site. */
+export interface Facet {
+  /** The attribute's own key. */
+  of: string;
+  language?: string;
+  site?: string;
+}
+export type RulebookAttribute = RulebookDocument['attributes'][number] & { facet?: Facet };
+
+type Roles = RulebookDocument['roles'];
+/** Fields of an offer: one at each site where prices are by site, else one in all, at the first site. */
+export type Offer = Pick<Roles, 'price' | 'salePrice' | 'saleStart' | 'saleEnd' | 'floor' | 'ceiling'> & { site: Site };
+/** A rulebook made ready: attributes spread out into flat fields, `titel@sv` for one a language, and roles with them. */
+export interface Rulebook extends Omit<RulebookDocument, 'attributes'> {
+  attributes: RulebookAttribute[];
+  offers: Offer[];
+  /** The title in each language in which there is one. */
+  titles: { field: string; language: string }[];
+}

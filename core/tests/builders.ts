@@ -6,17 +6,20 @@ export const smallDocument = (
   change: (d: Record<string, never>) => void = () => undefined,
 ): Record<string, unknown> => {
   const document = {
-    format: 'basileus-rulebook/1',
+    format: 'basileus-rulebook/2',
     version: '2026.01',
-    market: {
-      key: 'stall',
-      name: 'Stall',
-      country: 'GB',
-      currency: 'GBP',
-      languages: ['en'],
-      pricesInclude: 'tax',
-      taxRate: '0.20',
-    },
+    market: { key: 'stall', name: 'Stall', languages: ['en'] },
+    sites: [
+      {
+        key: 'main',
+        name: 'Stall',
+        country: 'GB',
+        currency: 'GBP',
+        languages: ['en'],
+        pricesInclude: 'tax',
+        taxes: [{ rate: '0.20' }],
+      },
+    ],
     sku: { min: 3, max: 12, allowed: 'letters-digits-marks' },
     codeLists: {
       colour: {
@@ -39,14 +42,6 @@ export const smallDocument = (
         entries: [
           { code: 'alk', label: 'Alkaline' },
           { code: 'lii', label: 'Lithium ion' },
-        ],
-      },
-      identifier_kind: {
-        label: 'Kinds',
-        entries: [
-          { code: 'A', label: 'gtin-13' },
-          { code: 'B', label: 'gtin-8' },
-          { code: 'C', label: 'gtin-12' },
         ],
       },
     },
@@ -172,43 +167,41 @@ export const smallDocument = (
         key: 'pans',
         label: 'Pans',
         parent: 'home',
-        leaf: {
-          words: ['frying pan', 'skillet'],
-          axes: ['colour', 'diameter'],
-          demands: [
-            { attribute: 'diameter', level: 'must' },
-            { attribute: 'colour', level: 'may' },
-            { attribute: 'hues', level: 'may' },
-            { attribute: 'washable', level: 'may' },
-            { attribute: 'material', level: 'should' },
-            {
-              attribute: 'material_other',
-              level: 'must',
-              when: { attribute: 'material', is: ['other'] },
-              why: 'the material is “Other”',
-            },
-          ],
-        },
+        takesItems: true,
+        words: ['frying pan', 'skillet'],
+        axes: ['colour', 'diameter'],
+        demands: [
+          { attribute: 'diameter', level: 'must' },
+          { attribute: 'colour', level: 'may' },
+          { attribute: 'hues', level: 'may' },
+          { attribute: 'washable', level: 'may' },
+          { attribute: 'material', level: 'should' },
+          {
+            attribute: 'material_other',
+            level: 'must',
+            when: { attribute: 'material', is: ['other'] },
+            why: 'the material is “Other”',
+          },
+        ],
       },
       {
         key: 'lamps',
         label: 'Lamps',
         parent: 'home',
-        leaf: {
-          words: ['lamp'],
-          axes: [],
-          demands: [
-            { attribute: 'battery_kind', level: 'may' },
-            {
-              attribute: 'un_number',
-              level: 'must',
-              when: {
-                all: [{ attribute: 'battery_kind', filled: true }, { not: { attribute: 'battery_kind', is: ['alk'] } }],
-              },
+        takesItems: true,
+        words: ['lamp'],
+        axes: [],
+        demands: [
+          { attribute: 'battery_kind', level: 'may' },
+          {
+            attribute: 'un_number',
+            level: 'must',
+            when: {
+              all: [{ attribute: 'battery_kind', filled: true }, { not: { attribute: 'battery_kind', is: ['alk'] } }],
             },
-            { attribute: 'pages', level: 'may' },
-          ],
-        },
+          },
+          { attribute: 'pages', level: 'may' },
+        ],
       },
     ],
     families: {},
@@ -228,27 +221,31 @@ export const smallDocument = (
     offer: { quantityCap: 500, minimumAdvised: 3 },
     pictures: { min: 1, advised: 3, max: 4, schemes: ['https'], endings: ['.jpg'] },
     text: { promotionalWords: ['best price', 'free delivery'] },
-    fees: { commission: [{ tiers: [{ rate: '0.15' }] }], paymentRate: '0.029', fixed: '0.30' },
-    layouts: [
+    fees: [{ tiers: [{ rate: '0.15' }], paymentRate: '0.029', fixed: '0.30' }],
+    operations: {
+      create: { form: 'full', code: 'NEW', carries: 'whole' },
+      revise: { form: 'full', code: 'EDIT', carries: 'changed' },
+      withdraw: { form: 'full', code: 'DOWN', carries: 'keys' },
+      restore: { form: 'full', code: 'BACK', carries: 'keys' },
+    },
+    forms: [
       {
         key: 'full',
         label: 'Full',
-        operations: ['create', 'revise', 'withdraw', 'restore'],
-        format: 'delimited',
-        delimiter: 'tab',
-        headerRows: ['labels', 'keys'],
+        container: { kind: 'delimited', delimiter: 'tab', heads: [{ row: 'labels' }, { row: 'keys' }] },
+        text: { yes: 'Y', no: 'N' },
         blank: 'keeps',
-        clearToken: '#none#',
-        maxRows: 100,
-        yes: 'Y',
-        no: 'N',
-        operationCodes: { create: 'NEW', revise: 'EDIT', withdraw: 'DOWN', restore: 'BACK' },
-        roleCodes: { single: '', parent: 'head', variant: 'member' },
-        columns: [
+        clear: '#none#',
+        maxRecords: 100,
+        slots: [
           { key: 'sku', label: 'SKU', holds: { what: 'sku' } },
           { key: 'wish', label: 'Wish', holds: { what: 'operation' } },
           { key: 'shelf', label: 'Shelf', holds: { what: 'category' } },
-          { key: 'row', label: 'Row', holds: { what: 'row-role' } },
+          {
+            key: 'row',
+            label: 'Row',
+            holds: { what: 'row-role', codes: { single: '', parent: 'head', variant: 'member' } },
+          },
           { key: 'family', label: 'Family', holds: { what: 'parent-sku' } },
           { key: 'axes', label: 'Axes', holds: { what: 'axes' } },
           ...[
@@ -264,7 +261,15 @@ export const smallDocument = (
             'sale_start',
           ].map((attribute) => ({ key: attribute, label: attribute, holds: { what: 'value', attribute } })),
           { key: 'number', label: 'Number', holds: { what: 'value', attribute: 'item_number' } },
-          { key: 'number_kind', label: 'Kind', holds: { what: 'identifier-kind', attribute: 'item_number' } },
+          {
+            key: 'number_kind',
+            label: 'Kind',
+            holds: {
+              what: 'identifier-kind',
+              attribute: 'item_number',
+              codes: { 'gtin-13': 'A', 'gtin-8': 'B', 'gtin-12': 'C' },
+            },
+          },
           { key: 'diameter', label: 'Diameter', holds: { what: 'amount', attribute: 'diameter' } },
           { key: 'diameter_unit', label: 'Unit', holds: { what: 'unit', attribute: 'diameter' } },
           { key: 'p1', label: 'Picture 1', holds: { what: 'item', attribute: 'pictures', position: 1 } },
@@ -272,14 +277,29 @@ export const smallDocument = (
         ],
       },
     ],
-    transport: { kind: 'http', submit: '/in', receipt: '/in/{ticket}', shelf: '/shelf' },
-    receipt: {
-      delimiter: 'tab',
-      columns: { line: 'line', sku: 'sku', verdict: 'verdict', code: 'code', field: 'field', number: 'number' },
-      verdicts: { accepted: 'YES', remarked: 'HMM', refused: 'NO' },
-      codes: { E1: { says: 'A field is empty.', remedy: 'Fill it.' } },
+    transport: {
+      kind: 'http',
+      submit: { path: '/in', ticket: { in: 'body', pattern: '(?<found>.+)' } },
+      answer: { path: '/in/{ticket}', waiting: [202] },
+      shelf: { path: '/shelf', cursor: { in: { header: 'X-Mark' }, pattern: '(?<found>.+)' } },
+      page: '/item/{number}',
     },
-    states: { shown: 'live' },
+    answers: [
+      {
+        key: 'receipt',
+        container: { kind: 'delimited', delimiter: 'tab', heads: [{ row: 'keys' }] },
+        slots: { line: 'line', sku: 'sku', verdict: 'verdict', code: 'code', field: 'field', number: 'number' },
+        verdict: { words: { YES: 'accepted', HMM: 'remarked', NO: 'refused' } },
+      },
+    ],
+    codes: { E1: { says: 'A field is empty.', remedy: 'Fill it.' } },
+    lists: {
+      shelf: {
+        container: { kind: 'delimited', delimiter: 'tab', heads: [{ row: 'keys' }] },
+        slots: { sku: 'sku', number: 'number', state: 'state' },
+      },
+    },
+    states: { shown: { is: 'live', entry: 'stands' } },
   };
   change(document as never);
   return document;

@@ -7,3 +7,4 @@ export * from './similarity';
 export * from './whole';
 export * from './plural';
 export * from './natural';
+export * from './regex';

@@ -1,6 +1,7 @@
 // Puts the demo into an empty database: the market, the catalog, correspondences, and a first state of the shelf that
 // the market's stand-in is told too, so that both sides agree from the first minute.
-import { createFeedWriter, type FeedRow, findLayout, splitByGroup } from '@basileus/core/feed';
+import { splitByGroup } from '@basileus/core/feed';
+import { type FeedRow, findForm, writeForm } from '@basileus/core/forms';
 import { buildCatalog, type DemoProduct, lines } from '@basileus/demo/catalog';
 import { quillhavenDocument } from '@basileus/rulebooks/quillhaven';
 import type { Logger } from 'pino';
@@ -188,12 +189,11 @@ async function putOnShelf(db: Db, market: Market, url: string, log: Logger): Pro
     values: listing.values,
     cleared: [],
   }));
-  const writer = createFeedWriter(market.rulebook, findLayout(market.rulebook, 'create')!);
   try {
     const response = await fetch(`${url}/_control/shelve`, {
       method: 'POST',
       headers: { 'Content-Type': 'text/plain' },
-      body: writer.header() + writer.rows(feed),
+      body: writeForm(market.rulebook, findForm(market.rulebook, 'create')!, feed),
       signal: AbortSignal.timeout(20_000),
     });
     if (!response.ok) throw new Error(`${response.status} ${await response.text()}`);

@@ -2,7 +2,7 @@
 // The key makes it exactly once in effect: building twice under one key gives the same dispatch, sending twice one submission.
 import { plural } from '@basileus/core/text';
 import type { PlanChoice } from '@basileus/contract';
-import { createFeedWriter, findLayout } from '@basileus/core/feed';
+import { createFormWriter, findForm, toRecords } from '@basileus/core/forms';
 import type { Operation } from '@basileus/core/rulebook';
 import { type Db, rowOf, rowsOf } from '../database';
 import { announce } from '../events';
@@ -40,11 +40,11 @@ export interface Built {
   heldBack: number;
 }
 
-/** Builds dispatches of what is planned and not held, as many as the layouts need, and hands them to the sender. */
+/** Builds dispatches of what is planned and not held, as many as the forms need, and hands them to the sender. */
 export async function buildDispatch(db: Db, market: Market, request: BuildRequest, actor: string): Promise<Built> {
   const asked = [request.operation, ...(request.also && request.also !== request.operation ? [request.also] : [])];
   for (const operation of asked)
-    if (!findLayout(market.rulebook, operation))
+    if (!findForm(market.rulebook, operation))
       throw new AppError('bad-input', `${market.name} takes no file for “${operation}”.`, { field: 'operation' });
   if (asked.length > 1 && asked.some((o) => o !== 'price' && o !== 'stock'))
     throw new AppError('bad-input', 'Only prices and stock go at the same time; the others follow one another.', {
@@ -64,9 +64,9 @@ export async function buildDispatch(db: Db, market: Market, request: BuildReques
     // All are chosen before any is marked as on its way: a row whose price and stock differ goes in both files.
     const files: { operation: Operation; ids: readonly number[] }[] = [];
     for (const operation of asked) {
-      const { maxRows } = findLayout(market.rulebook, operation)!;
+      const { maxRecords } = findForm(market.rulebook, operation)!;
       const ids = await loadPlannedIds(tx, market, operation, 'no', request);
-      for (const part of splitByFamily(ids, maxRows)) files.push({ operation, ids: part });
+      for (const part of splitByFamily(ids, maxRecords)) files.push({ operation, ids: part });
     }
     if (files.length === 0)
       throw new AppError('not-now', 'There is nothing to send: no row of this kind is ready.', {
@@ -134,9 +134,9 @@ async function buildFile(
   request: BuildRequest & { part: number; parts: number },
   actor: string,
 ): Promise<number | undefined> {
-  const layout = findLayout(market.rulebook, operation)!;
+  const form = findForm(market.rulebook, operation)!;
   const stamp = new Date().toISOString().replace(/[-:]/g, '').slice(0, 15);
-  const plain = layout.fileName
+  const plain = form.fileName
     .replace('{market}', market.key)
     .replace('{operation}', operation)
     .replace('{stamp}', stamp);
@@ -152,8 +152,8 @@ async function buildFile(
   const c = await loadCorrespondences(tx, market.id);
   let line = 0;
   const rowsOut = async function* (): AsyncGenerator<Uint8Array> {
-    const writer = createFeedWriter(market.rulebook, layout),
-      encoder = createFeedEncoder(layout.encoding);
+    const writer = createFormWriter(market.rulebook, form),
+      encoder = createFeedEncoder(form.container.encoding);
     yield encoder.mark;
     yield encoder.encode(writer.header());
     for (let i = 0; i < ids.length; i += batch) {
@@ -162,7 +162,15 @@ async function buildFile(
       const rows = planned.filter((r) => r.held === null);
       await storeLines(tx, dispatch.id, rows, line);
       line += rows.length;
-      yield encoder.encode(writer.rows(rows.map((r) => r.feed)));
+      yield encoder.encode(
+        writer.records(
+          toRecords(
+            market.rulebook,
+            form,
+            rows.map((r) => r.feed),
+          ),
+        ),
+      );
     }
   };
   const file = await storeFile(tx, name, rowsOut());

@@ -1,23 +1,23 @@
-// A feed file’s text as the bytes that its layout asks for.
-import type { Layout } from '@basileus/core/rulebook';
+// A feed file’s text as the bytes that its form asks for.
+import type { Encoding } from '@basileus/core/rulebook';
 import iconv from 'iconv-lite';
 import { AppError } from '../http';
 
 export interface FeedEncoder {
-  /** Byte order mark, where the layout has one; empty otherwise. */
+  /** Byte order mark, where the form has one; empty otherwise. */
   mark: Uint8Array;
   /** Bytes of a piece of text. A character that the encoding cannot hold is refused, never written as a question mark. */
   encode: (text: string) => Uint8Array;
 }
 
-const names: Record<Layout['encoding'], string> = {
+const names: Record<Encoding, string> = {
   'utf-8': 'UTF-8',
   'utf-8-mark': 'UTF-8',
   'windows-1252': 'Windows-1252',
   'utf-16le': 'UTF-16 LE',
 };
 
-export function createFeedEncoder(encoding: Layout['encoding']): FeedEncoder {
+export function createFeedEncoder(encoding: Encoding): FeedEncoder {
   switch (encoding) {
     case 'utf-8':
     case 'utf-8-mark':
@@ -32,7 +32,7 @@ export function createFeedEncoder(encoding: Layout['encoding']): FeedEncoder {
   }
 }
 
-function encodeNarrow(text: string, encoding: Layout['encoding']): Uint8Array {
+function encodeNarrow(text: string, encoding: Encoding): Uint8Array {
   const bytes = iconv.encode(text, encoding);
   const back = iconv.decode(bytes, encoding);
   if (back === text) return bytes;

@@ -1,12 +1,13 @@
 // Ends of a dispatch that no receipt makes: stopped before it left, abandoned when nobody will ever answer, or settled by
 // what the market shows on its shelf. Its rows are free again afterwards.
 import type { HistoryFact } from '@basileus/contract';
+import type { ShelfLine } from '@basileus/core/answers';
 import type { Operation } from '@basileus/core/rulebook';
 import { type Db, rowOf, rowsOf, type Write } from '../database';
 import { announce } from '../events';
 import { AppError } from '../http';
 import { refreshListings } from '../listings';
-import { type Market, openMarketPort, type ShelfLine } from '../markets';
+import { type Market, openMarketPort } from '../markets';
 import { recordHistory } from '../history';
 import type { DispatchRow } from './queries';
 import { settleLines } from './receive';
@@ -86,7 +87,7 @@ export async function settleByShelf(write: Write, market: Market, dispatch: Disp
   if (!['by hand', 'sent', 'failed', 'sending'].includes(dispatch.state))
     throw new AppError('not-now', 'This dispatch has ended already; nothing of it waits.');
   const shelf = await openMarketPort(market).readShelf(null);
-  const bySku = new Map(shelf.lines.map((l) => [l.house_sku, l]));
+  const bySku = new Map(shelf.lines.map((l) => [l.sku, l]));
   await write(async (tx) => {
     const open = await rowOf(
       tx,
@@ -101,10 +102,10 @@ export async function settleByShelf(write: Write, market: Market, dispatch: Disp
 }
 
 function judgeByShelf(market: Market, operation: Operation, line: ShelfLine | undefined) {
-  const standing = line ? market.rulebook.states[line.standing] : undefined;
+  const standing = line ? market.rulebook.states[line.state]?.is : undefined;
   const isThere = standing === 'live' || standing === 'in review';
   const arrived = operation === 'withdraw' ? standing === 'withdrawn' : isThere;
   return arrived && line
-    ? { verdict: 'accepted' as const, number: line.entry }
+    ? { verdict: 'accepted' as const, number: line.number }
     : { verdict: 'lost' as const, number: '', says: 'The market’s shelf shows nothing of this line.' };
 }

@@ -169,8 +169,8 @@ describe('a dispatch that nobody answers', () => {
   it('does not believe a receipt that speaks of none of its rows', async () => {
     const ids = await families(1);
     const { dispatch } = await send('create', { ids, by: 'hand' });
-    const { receipt } = quillhavenDocument as { receipt: { columns: Record<string, string> } };
-    const header = Object.values(receipt.columns).join('\t');
+    const { answers } = quillhavenDocument as { answers: { slots: Record<string, string> }[] };
+    const header = Object.values(answers[0]!.slots).join('\t');
     const r = await house.upload<{ code: string; message: string }>(
       'r.txt',
       `${header}\n`,
@@ -335,10 +335,10 @@ describe('more rows than a file takes', () => {
   it('go as several files, one after the other, each line once', async () => {
     const document = structuredClone(quillhavenDocument) as unknown as {
       version: string;
-      layouts: { maxRows: number }[];
+      forms: { maxRecords: number }[];
     };
     document.version = '2026.12';
-    for (const l of document.layouts) l.maxRows = 7;
+    for (const f of document.forms) f.maxRecords = 7;
     expect((await house.call('PUT', '/markets/quillhaven/rulebook', document)).status).toBe(200);
     await until(
       () => plan(),

@@ -1,6 +1,7 @@
 // Sending and waiting. Each step is recorded before the next, so that a crash at any point ends in one submission
 // and one receipt: the submission carries the dispatch's key, and the market knows a key it has seen.
 import { z } from 'zod';
+import { findForm } from '@basileus/core/forms';
 import { type Db, rowOf, type Write } from '../database';
 import { announce } from '../events';
 import { openFile } from '../files';
@@ -45,6 +46,7 @@ export const sendDispatchJob = defineJob({
         const ticket = await port.submit({
           name: dispatch.file_name,
           operation: dispatch.operation,
+          form: findForm(market.rulebook, dispatch.operation)?.key ?? '',
           key: submissionKey(dispatch),
           bytes: await readWhole(db, dispatch.file_id),
         });

@@ -3,12 +3,12 @@ import type { HeldReason, PlanChoice } from '@basileus/contract';
 import {
   type Accepted,
   canSurprise,
-  type FeedRow,
   findSurprises,
   type MovingCounts,
   planOperations,
   type Surprise,
 } from '@basileus/core/feed';
+import { type FeedRow, findForm, findOperation } from '@basileus/core/forms';
 import type { Correspondences, Value } from '@basileus/core/listing';
 import { type Operation, operations } from '@basileus/core/rulebook';
 import { type Db, rowOf, rowsOf } from '../database';
@@ -73,7 +73,12 @@ export async function loadPlan(db: Db, market: Market, choice: PlanChoice = ever
     surprises: canSurprise(Math.max(going('price'), going('stock')), inState('live') - (await countFamilies(db)))
       ? await loadSurprises(db, market, choice)
       : [],
-    mostRows: Object.fromEntries(market.rulebook.layouts.flatMap((l) => l.operations.map((o) => [o, l.maxRows]))),
+    mostRows: Object.fromEntries(
+      operations.flatMap((o) => {
+        const form = findForm(market.rulebook, o);
+        return form ? [[o, form.maxRecords]] : [];
+      }),
+    ),
   };
 }
 
@@ -218,8 +223,8 @@ export async function loadPlannedRows(
       full.market_state === 'withdrawn',
     ).find((p) => p.operation === operation);
     if (!planned) return [];
-    // A revision carries only what differs: a blank leaves the rest as it is.
-    const isPartial = operation === 'revise' || operation === 'price' || operation === 'stock';
+    // Where a blank leaves the rest as it is, a revision carries only what differs.
+    const isPartial = findOperation(market.rulebook, operation)?.carries === 'changed';
     const named = new Set(planned.differences.map((d) => d.field));
     const values = isPartial
       ? Object.fromEntries(Object.entries(listing.values).filter(([k]) => named.has(k)))

@@ -1,6 +1,8 @@
 // Reading a market's answer back: every line judged, every listing brought to its new state, in one transaction.
 import type { FieldChange } from '@basileus/core/change';
-import { type Accepted, applyAccepted, readReceipt } from '@basileus/core/feed';
+import { type AnswerLine, readAnswer, type ShelfLine } from '@basileus/core/answers';
+import { type Accepted, applyAccepted } from '@basileus/core/feed';
+import { findForm } from '@basileus/core/forms';
 import type { Values } from '@basileus/core/listing';
 import type { Operation } from '@basileus/core/rulebook';
 import { type Db, rowOf, rowsOf, type Write } from '../database';
@@ -28,7 +30,8 @@ export async function receiveReceipt(
       field: byHand ? 'file' : null,
     });
   };
-  const reading = readReceipt(market.rulebook, text);
+  const form = findForm(market.rulebook, dispatch.operation);
+  const reading = readAnswer(market.rulebook, form?.key ?? '', text);
   if (!reading.ok)
     return disbelieve(
       byHand
@@ -50,23 +53,25 @@ export async function receiveReceipt(
         ])
       ).map((l) => [l.line, l.sku]),
     );
-    const strange = reading.lines.find((l) => sent.get(l.line) !== l.sku);
+    // A line that names no SKU is placed by its number alone.
+    const strange = reading.lines.find((l) => (l.sku === '' ? !sent.has(l.line) : sent.get(l.line) !== l.sku));
     if (strange)
       disbelieve(
-        `Line ${strange.line} of the receipt speaks of ${strange.sku.slice(0, 60)}, which is not what was sent there; the receipt is not believed.`,
+        `Line ${strange.line} of the receipt speaks of ${strange.sku.slice(0, 60) || 'a row'}, which is not what was sent there; the receipt is not believed.`,
         'Ask the market for the receipt of this dispatch.',
       );
-    if (reading.lines.length === 0 && sent.size > 0)
+    if (reading.lines.length === 0 && sent.size > 0 && reading.unnamed === 'lost')
       disbelieve(
         `The receipt speaks of none of the ${sent.size} rows that were sent; it is not believed.`,
         'Look whether it is the receipt of another dispatch, or whether it is still being written.',
       );
     const answers = new Map(reading.lines.map((l) => [l.line, l]));
-    const keyByColumn = listKeysByColumn(market);
+    const keyBySlot = listKeysBySlot(market);
     await settleLines(tx, market, dispatch, ({ line }) => {
       const a = answers.get(line);
-      return a
-        ? { ...a, field: keyByColumn.get(a.field) ?? '' }
+      if (a) return toLineAnswer(a, keyBySlot);
+      return reading.unnamed === 'accepted'
+        ? { verdict: 'accepted', number: '' }
         : { verdict: 'lost', number: '', says: 'The receipt does not speak of this line.' };
     });
     const file = await storeFile(
@@ -80,21 +85,34 @@ export async function receiveReceipt(
   });
 }
 
-/** Attributes by the column of a layout that holds them: a receipt names columns. */
-const listKeysByColumn = (market: Market): Map<string, string> =>
+/** Attributes by the slot of a form that holds them: an answer names slots. */
+const listKeysBySlot = (market: Market): ReadonlyMap<string, string> =>
   new Map(
-    market.rulebook.layouts.flatMap((l) =>
-      l.columns.flatMap((c) =>
-        'attribute' in c.holds
-          ? [[c.key, c.holds.attribute] as const]
-          : c.holds.what === 'sku'
-            ? [[c.key, 'sku'] as const]
-            : c.holds.what === 'category'
-              ? [[c.key, 'category'] as const]
+    market.rulebook.forms.flatMap((f) =>
+      f.slots.flatMap(({ key, holds }) =>
+        'attribute' in holds
+          ? [[key, holds.attribute] as const]
+          : holds.what === 'sku'
+            ? [[key, 'sku'] as const]
+            : holds.what === 'category'
+              ? [[key, 'category'] as const]
               : [],
       ),
     ),
   );
+
+/** The first fault of a line with its field as ours. */
+function toLineAnswer(a: AnswerLine, keyBySlot: ReadonlyMap<string, string>): LineAnswer {
+  const fault = a.faults[0];
+  return {
+    verdict: a.verdict,
+    number: a.number,
+    code: fault?.code ?? '',
+    field: keyBySlot.get(fault?.field ?? '') ?? '',
+    says: fault?.says ?? '',
+    remedy: fault?.remedy ?? '',
+  };
+}
 
 /** What became of a line. */
 export interface LineAnswer {
@@ -220,14 +238,14 @@ async function storeAnswers(db: Db, dispatch: DispatchRow, records: readonly Rec
 export async function applyShelf(
   write: Write,
   market: Market,
-  lines: readonly { house_sku: string; entry: string; standing: string }[],
+  lines: readonly ShelfLine[],
   cursor: string,
 ): Promise<number> {
   return write(async (tx) => {
     const records = lines.flatMap((l) => {
-      const state = market.rulebook.states[l.standing];
+      const state = market.rulebook.states[l.state]?.is;
       return state === 'live' || state === 'in review' || state === 'refused' || state === 'withdrawn'
-        ? [{ sku: l.house_sku, number: l.entry, state }]
+        ? [{ sku: l.sku, number: l.number, state }]
         : [];
     });
     const changed = await rowsOf<{ id: number }>(

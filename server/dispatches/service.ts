@@ -1,6 +1,6 @@
 // What is asked of planned rows and of dispatches beside building and receiving them.
 import type { PlanChoice, PlannedListing } from '@basileus/contract';
-import { createFeedWriter, delimiterSigns, findLayout } from '@basileus/core/feed';
+import { createFormWriter, delimiterSigns, findForm, toRecords } from '@basileus/core/forms';
 import type { Operation } from '@basileus/core/rulebook';
 import { readRows } from '@basileus/core/sheet';
 import { plural } from '@basileus/core/text';
@@ -65,16 +65,24 @@ export async function lookAtFile(
   operation: Operation,
   choice: PlanChoice,
 ): Promise<{ name: string; text: string; rows: string[][]; total: number }> {
-  const layout = findLayout(market.rulebook, operation);
-  if (!layout) throw new AppError('not-found', `${market.name} takes no file for “${operation}”.`);
+  const form = findForm(market.rulebook, operation);
+  if (!form) throw new AppError('not-found', `${market.name} takes no file for “${operation}”.`);
   const total = await countPlanned(db, market, operation, 'no', choice);
   const rows = await loadPage(db, market, operation, 'no', choice, 0, rowsLookedAt);
-  const writer = createFeedWriter(market.rulebook, layout);
-  const text = writer.header() + writer.rows(rows.map((r) => r.feed));
+  const writer = createFormWriter(market.rulebook, form);
+  const text =
+    writer.header() +
+    writer.records(
+      toRecords(
+        market.rulebook,
+        form,
+        rows.map((r) => r.feed),
+      ),
+    );
   return {
-    name: layout.fileName.replace('{market}', market.key).replace('{operation}', operation).replace('{stamp}', '…'),
+    name: form.fileName.replace('{market}', market.key).replace('{operation}', operation).replace('{stamp}', '…'),
     text,
-    rows: readRows(text, delimiterSigns[layout.delimiter]),
+    rows: readRows(text, delimiterSigns[form.container.delimiter]),
     total,
   };
 }

@@ -80,7 +80,7 @@ export async function prepareRows(
     if (sharing?.length) context.sameGtin = sharing;
     const twins = alike.bySku.get(row.sku)?.filter((s) => s !== row.sku);
     if (twins?.length) context.sameSku = twins;
-    if (row.market_state === 'withdrawn' && row.wish === 'restore' && market.rulebook.sku.burntWhenWithdrawn)
+    if (row.market_state === 'withdrawn' && row.wish === 'restore' && market.rulebook.sku.reuse === 'never')
       context.isBurnt = true;
     const family = families.get(row.root_id);
     if (family)

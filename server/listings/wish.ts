@@ -1,5 +1,6 @@
 // What a person wants of entries beside keeping them right: taken down, put back. Wished here, sent with the next dispatch.
-import { canAsk, type Wish } from '@basileus/core/feed';
+import type { Wish } from '@basileus/core/feed';
+import { canAsk } from '@basileus/core/forms';
 import { type Db, rowOf, rowsOf } from '../database';
 import { AppError } from '../http';
 import type { Market } from '../markets';
@@ -18,7 +19,7 @@ export async function wishFor(
   actor: string,
 ): Promise<{ changed: number; onTheWay: number }> {
   if (wish !== 'keep' && !canAsk(market.rulebook, wish)) {
-    const isBurnt = wish === 'restore' && market.rulebook.sku.burntWhenWithdrawn;
+    const isBurnt = wish === 'restore' && market.rulebook.sku.reuse === 'never';
     throw new AppError(
       'not-now',
       isBurnt

@@ -1,4 +1,4 @@
 export { bumpRevision, loadCorrespondences, loadMarket, loadMarketById, loadMarkets, type Market } from './load';
-export { openMarketPort, type ShelfLine } from './port';
+export { openMarketPort } from './port';
 export { addMarketRoutes } from './routes';
 export { makeStraightPass } from './straight-pass';

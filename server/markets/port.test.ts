@@ -2,7 +2,8 @@
 import { createServer } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { quillhavenDocument } from '@basileus/rulebooks/quillhaven';
-import { parseRulebook } from '@basileus/core/rulebook';
+import { findForm } from '@basileus/core/forms';
+import { type HttpTransport, parseRulebook } from '@basileus/core/rulebook';
 import { type BookDocument, type RunningMarket, startMarket } from '@basileus/standins/quillhaven';
 import { afterAll, afterEach, beforeAll, describe, expect, it } from 'vitest';
 import { until } from '../tests/house';
@@ -38,11 +39,12 @@ afterAll(async () => {
   await market.stop();
 });
 
-const layout = reading.rulebook.layouts.find((l) => l.operations.includes('stock'))!;
-const keys = layout.columns.map((c) => c.key).join('\t');
+const form = findForm(reading.rulebook, 'stock')!;
+const keys = form.slots.map((c) => c.key).join('\t');
 const file = (key: string, text = `${keys}\r\n${keys}\r\nGHOST\t3\r\n`) => ({
   name: 'stock.txt',
   operation: 'stock',
+  form: form.key,
   key,
   bytes: Buffer.from(text),
 });
@@ -92,6 +94,7 @@ describe('the port', () => {
     });
   });
   it('never leaves the address that the person entered, whatever a rulebook says and wherever the market leads', async () => {
+    const transport = reading.rulebook.transport as HttpTransport;
     const asked: string[] = [];
     const other = createServer((request, response) => {
       asked.push(request.url ?? '');
@@ -99,11 +102,11 @@ describe('the port', () => {
     });
     await new Promise<void>((done) => other.listen(0, '127.0.0.1', done));
     const url = `http://127.0.0.1:${String((other.address() as AddressInfo).port)}/seller`;
-    for (const shelf of ['@127.0.0.1:9/x', '//127.0.0.1:9/x', '/../x'])
+    for (const path of ['@127.0.0.1:9/x', '//127.0.0.1:9/x', '/../x'])
       await expect(
         openMarketPort({
           ...as(url),
-          rulebook: { ...reading.rulebook, transport: { ...reading.rulebook.transport, shelf } },
+          rulebook: { ...reading.rulebook, transport: { ...transport, shelf: { ...transport.shelf, path } } },
         }).readShelf(null),
       ).rejects.toThrow();
     await expect(openMarketPort(as(url)).readShelf(null)).rejects.toMatchObject({
@@ -112,14 +115,14 @@ describe('the port', () => {
     expect(asked.filter((a) => !a.startsWith('/seller/'))).toEqual([]);
     expect(asked.length).toBeGreaterThan(0);
     other.close();
-    for (const shelf of ['@evil.example', '//evil.example', '/../x', 'http://evil.example', '/a?b', '/a b'])
+    for (const path of ['@evil.example', '//evil.example', '/../x', 'http://evil.example', '/a?b/c', '/a b'])
       expect(
         parseRulebook({
           ...(quillhavenDocument as object),
-          transport: { ...reading.rulebook.transport, shelf },
+          transport: { ...transport, shelf: { ...transport.shelf, path } },
         }),
-        shelf,
-      ).toMatchObject({ ok: false, faults: [{ path: 'transport.shelf' }] });
+        path,
+      ).toMatchObject({ ok: false, faults: [{ path: 'transport.shelf.path' }] });
   });
   it('reads the shelf from a cursor on, each change once', async () => {
     const entry = (sku: string, stamp: number) => ({
@@ -139,14 +142,14 @@ describe('the port', () => {
       touch(memory.entries[sku]!);
     }
     const first = await port.readShelf(null);
-    expect(first.lines.map((l) => l.house_sku)).toEqual(['S-1', 'S-2']);
+    expect(first.lines.map((l) => l.sku)).toEqual(['S-1', 'S-2']);
     expect((await port.readShelf(first.cursor)).lines).toEqual([]);
     touch(memory.entries['S-1']!);
     const second = await port.readShelf(first.cursor);
-    expect(second.lines.map((l) => [l.house_sku, l.standing])).toEqual([['S-1', 'on shelf']]);
+    expect(second.lines.map((l) => [l.sku, l.state])).toEqual([['S-1', 'on shelf']]);
   });
   it('finds entries by words', async () => {
-    expect((await port.find('fine S-2')).map((e) => [e.title, e.shelf])).toEqual([['Fine thing S-2', 'woks']]);
+    expect((await port.find('fine S-2')).map((e) => [e.title, e.category])).toEqual([['Fine thing S-2', 'woks']]);
     expect(await port.find('nothing like it')).toEqual([]);
   });
   it('links to the page that a buyer sees', async () => {

@@ -1,30 +1,26 @@
 // How a market is reached. A port: what it answers is text as the market writes it; reading it is the core's work.
+import { type FoundEntry, readFoundList, readShelfList, type ShelfLine } from '@basileus/core/answers';
+import type { Found, HttpTransport } from '@basileus/core/rulebook';
+import { findNamed } from '@basileus/core/text';
 import { AppError } from '../http';
 import type { Market } from './load';
 
-export interface ShelfLine {
-  house_sku: string;
-  entry: string;
-  standing: string;
-  reason: string;
-  stamp: string;
-}
-export interface FoundEntry {
-  number: string;
-  title: string;
-  brand: string;
-  item_number: string;
-  shelf: string;
+export interface MarketFile {
+  name: string;
+  operation: string;
+  form: string;
+  key: string;
+  bytes: Uint8Array;
 }
 export interface MarketPort {
   /** Hands a file over. The same key twice is one submission. Answers the market's ticket. */
-  submit: (file: { name: string; operation: string; key: string; bytes: Uint8Array }) => Promise<string>;
+  submit: (file: MarketFile) => Promise<string>;
   /** The receipt's text, or undefined while the market is still at work. */
   fetchReceipt: (ticket: string) => Promise<string | undefined>;
   /** Changes on the market's shelf since a cursor. */
   readShelf: (cursor: string | null) => Promise<{ cursor: string; lines: ShelfLine[] }>;
   find: (words: string) => Promise<FoundEntry[]>;
-  linkTo: (number: string) => string;
+  linkTo: (number: string, site?: string) => string;
 }
 
 const timeoutMs = 15_000;
@@ -48,13 +44,32 @@ function addressUnder(base: string, path: string): URL {
   return address;
 }
 
-/** The market over HTTP, by the paths its rulebook names. Every failure to reach it is one refusal, worth trying again. */
-export function openMarketPort(market: Market): MarketPort {
-  const base = market.connection.url;
-  const { transport } = market.rulebook;
-  const ask = async (path: string, init: RequestInit = {}): Promise<Response> => {
+const retried = 'It is tried again by itself.';
+const unreachable = (says: string, about: object = {}, retryAfter?: number): AppError =>
+  new AppError('market-unreachable', says, { remedy: retried, ...about }, retryAfter);
+
+/** A path with what stands in braces filled in. */
+const fillPath = (path: string, parts: Readonly<Record<string, string>>): string =>
+  path.replace(/\{([a-z]+)\}/g, (_, name: string) => encodeURIComponent(parts[name] ?? ''));
+
+/** What an answer that is not believed any more is told by: nobody there, busy, or out of order. */
+function judgeStatus(market: string, response: Response): AppError | undefined {
+  // RFC 6585, 4 and RFC 9110, 15.6.4: the request was not handled.
+  if (response.status === 429 || response.status === 503)
+    return unreachable(
+      response.status === 429 ? `${market} asks us to slow down.` : `${market} is not there for the moment (503).`,
+      { notTaken: true },
+      readRetryAfter(response.headers.get('retry-after'), Date.now()),
+    );
+  return response.status >= 500 ? unreachable(`${market} answered with an error (${response.status}).`) : undefined;
+}
+
+/** Asks the market under its address. Every failure to reach it is one refusal, worth trying again. */
+function createAsk({ name, connection }: Market): (path: string, init?: RequestInit) => Promise<Response> {
+  const base = connection.url;
+  return async (path, init = {}) => {
     if (!base)
-      throw new AppError('market-unreachable', `${market.name} has no address to send to.`, {
+      throw new AppError('market-unreachable', `${name} has no address to send to.`, {
         remedy: 'Give its address under Connection, or download the file and upload it by hand.',
       });
     try {
@@ -64,106 +79,102 @@ export function openMarketPort(market: Market): MarketPort {
         redirect: 'error',
         signal: AbortSignal.timeout(timeoutMs),
       });
-      if (response.status === 429 || response.status === 503) {
-        await response.body?.cancel();
-        throw new AppError(
-          'market-unreachable',
-          response.status === 429
-            ? `${market.name} asks us to slow down.`
-            : `${market.name} is not there for the moment (503).`,
-          // RFC 6585, 4 and RFC 9110, 15.6.4: the request was not handled.
-          { remedy: 'It is tried again by itself.', notTaken: true },
-          readRetryAfter(response.headers.get('retry-after'), Date.now()),
-        );
-      }
-      if (response.status >= 500)
-        throw new AppError('market-unreachable', `${market.name} answered with an error (${response.status}).`, {
-          remedy: 'It is tried again by itself.',
-        });
-      return response;
+      const refusal = judgeStatus(name, response);
+      if (!refusal) return response;
+      await response.body?.cancel();
+      throw refusal;
     } catch (error) {
       if (error instanceof AppError) throw error;
       const { code } = ((error as Error).cause ?? {}) as { code?: string };
-      throw new AppError('market-unreachable', `${market.name} cannot be reached or dropped the connection.`, {
-        remedy: 'It is tried again by itself.',
+      throw unreachable(`${name} cannot be reached or dropped the connection.`, {
         // Nobody was there to take it.
         notTaken: code === 'ECONNREFUSED' || code === 'ENOTFOUND',
       });
     }
   };
-  const textOf = async (r: Response): Promise<string> => {
-    try {
-      const chunks: Uint8Array[] = [];
-      let size = 0;
-      for await (const chunk of r.body ?? []) {
-        size += (chunk as Uint8Array).length;
-        if (size > mostAnswerBytes) throw new Error('too long');
-        chunks.push(chunk as Uint8Array);
-      }
-      return Buffer.concat(chunks).toString('utf8');
-    } catch {
-      throw new AppError('market-unreachable', `${market.name} dropped the connection while answering.`, {
-        remedy: 'It is tried again by itself.',
-      });
+}
+
+async function readText(market: string, response: Response): Promise<string> {
+  try {
+    const chunks: Uint8Array[] = [];
+    let size = 0;
+    for await (const chunk of response.body ?? []) {
+      size += (chunk as Uint8Array).length;
+      if (size > mostAnswerBytes) throw new Error('too long');
+      chunks.push(chunk as Uint8Array);
     }
-  };
+    return Buffer.concat(chunks).toString('utf8');
+  } catch {
+    throw unreachable(`${market} dropped the connection while answering.`);
+  }
+}
+
+/** A piece of an answer, from where the rulebook says that it stands. */
+function findPiece(terms: Found, response: Response, text: string): string | undefined {
+  const place = terms.in === 'body' ? text : (response.headers.get(terms.in.header) ?? '');
+  return findNamed(terms.pattern, place);
+}
+
+/** The market over HTTP, by the paths its rulebook names. */
+export function openMarketPort(market: Market): MarketPort {
+  const { rulebook, name } = market;
+  const { transport } = rulebook;
+  if (transport.kind !== 'http')
+    throw new AppError('not-now', `${name} takes files by hand only.`, {
+      remedy: 'Download the file and bring it to the market; give its answer back here.',
+    });
+  const ask = createAsk(market);
   return {
-    submit: async ({ name, operation, key, bytes }) => {
-      const r = await ask(`${transport.submit}?operation=${operation}&name=${encodeURIComponent(name)}`, {
-        method: 'POST',
-        headers: { 'Content-Type': 'text/tab-separated-values; charset=utf-8', 'Idempotency-Key': key },
-        body: Buffer.from(bytes),
-      });
-      const text = await textOf(r);
-      const ticket = /^ticket\t(\S+)/m.exec(text)?.[1];
-      if (r.status === 202 && ticket) return ticket;
-      throw new AppError(
-        r.status >= 400 ? 'bad-input' : 'market-unreachable',
-        `${market.name} did not take the file: ${text.slice(0, 200).replace(/\s+/g, ' ') || `it answered ${r.status}`}`,
-        { remedy: 'Correct the file’s form; nothing of it was worked through.' },
-      );
-    },
+    submit: (file) => submitFile(name, transport, ask, file),
     fetchReceipt: async (ticket) => {
-      const r = await ask(transport.receipt.replace('{ticket}', encodeURIComponent(ticket)));
-      if (r.status === 202) {
-        await textOf(r);
+      const r = await ask(fillPath(transport.answer.path, { ticket }));
+      if (transport.answer.waiting.includes(r.status)) {
+        await readText(name, r);
         return undefined;
       }
       if (r.status === 404)
-        throw new AppError('bad-input', `${market.name} does not know the ticket ${ticket} any more.`, {
+        throw new AppError('bad-input', `${name} does not know the ticket ${ticket} any more.`, {
           remedy: 'Build the dispatch anew.',
         });
-      return textOf(r);
+      return readText(name, r);
     },
     readShelf: async (cursor) => {
-      const [head = '', header = '', ...lines] = (
-        await textOf(await ask(`${transport.shelf}${cursor ? `?since=${encodeURIComponent(cursor)}` : ''}`))
-      )
-        .split('\n')
-        .map((l) => l.replace(/\r$/, ''));
-      const next = /^cursor\t(.+)$/.exec(head)?.[1];
-      if (next === undefined || !header.startsWith('house_sku\t'))
-        throw new AppError('market-unreachable', `${market.name} answered with something that is not its shelf list.`, {
-          remedy: 'It is tried again by itself.',
-        });
-      return {
-        cursor: next,
-        lines: lines.filter(Boolean).map((l) => {
-          const [house_sku = '', entry = '', standing = '', reason = '', stamp = ''] = l.split('\t');
-          return { house_sku, entry, standing, reason, stamp };
-        }),
-      };
+      const r = await ask(fillPath(transport.shelf.path, { cursor: cursor ?? '' }));
+      const text = await readText(name, r);
+      const next = findPiece(transport.shelf.cursor, r, text);
+      const reading = readShelfList(rulebook, text);
+      if (next === undefined || !reading.ok)
+        throw unreachable(`${name} answered with something that is not its shelf list.`);
+      return { cursor: next, lines: reading.lines };
     },
     find: async (words) => {
       if (!transport.find) return [];
-      const [, ...lines] = (await textOf(await ask(`${transport.find}?q=${encodeURIComponent(words)}`)))
-        .split('\n')
-        .filter(Boolean);
-      return lines.map((l) => {
-        const [number = '', title = '', brand = '', item_number = '', shelf = ''] = l.split('\t');
-        return { number, title, brand, item_number, shelf };
-      });
+      const reading = readFoundList(rulebook, await readText(name, await ask(fillPath(transport.find, { words }))));
+      if (!reading.ok) throw unreachable(`${name} answered with something that is not a list of entries.`);
+      return reading.lines;
     },
-    linkTo: (number) => `${base ?? ''}/item/${encodeURIComponent(number)}`,
+    linkTo: (number, site = rulebook.sites[0]!.key) =>
+      (market.connection.url ?? '') + fillPath(transport.page, { number, site }),
   };
+}
+
+async function submitFile(
+  market: string,
+  { submit }: HttpTransport,
+  ask: (path: string, init?: RequestInit) => Promise<Response>,
+  { name, operation, form, key, bytes }: MarketFile,
+): Promise<string> {
+  const r = await ask(fillPath(submit.path, { operation, form, name }), {
+    method: 'POST',
+    headers: { 'Content-Type': submit.contentType, [submit.keyHeader]: key },
+    body: Buffer.from(bytes),
+  });
+  const text = await readText(market, r);
+  const ticket = findPiece(submit.ticket, r, text);
+  if (submit.taken.includes(r.status) && ticket) return ticket;
+  throw new AppError(
+    r.status >= 400 ? 'bad-input' : 'market-unreachable',
+    `${market} did not take the file: ${text.slice(0, 200).replace(/\s+/g, ' ') || `it answered ${r.status}`}`,
+    { remedy: 'Correct the file’s form; nothing of it was worked through.' },
+  );
 }

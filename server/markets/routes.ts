@@ -10,8 +10,7 @@ export function addMarketRoutes(router: Router, db: Db): void {
     rows: (await loadMarkets(db)).map((m) => ({
       key: m.key,
       name: m.name,
-      country: m.rulebook.market.country,
-      currency: m.rulebook.market.currency,
+      sites: m.rulebook.sites.map(({ key, name, country, currency }) => ({ key, name, country, currency })),
       version: m.rulebook.version,
     })),
   }));

@@ -31,9 +31,10 @@ export interface BookDocument {
   attributes: BookAttribute[];
   demands: BookDemand[];
   codeLists: Record<string, { entries: { code: string; label: string }[] }>;
-  tree: { key: string; label: string; leaf?: { demands: BookDemand[]; axes: string[] } }[];
+  tree: { key: string; label: string; takesItems?: boolean; demands?: BookDemand[]; axes?: string[] }[];
   pictures: { min: number; advised: number; max: number };
   offer: { quantityCap: number };
   text: { promotionalWords: string[] };
-  layouts: { key: string; operations: string[]; columns: { key: string }[] }[];
+  operations: Partial<Record<string, { form: string }>>;
+  forms: { key: string; slots: { key: string }[] }[];
 }

@@ -16,10 +16,11 @@ export function takeFile({ options, shelf, moods }: Market, url: URL, key: strin
   const known = key ? Object.values(shelf.memory.tickets).find((t) => t.key === key) : undefined;
   if (known) return known;
   const operation = url.searchParams.get('operation') ?? '';
-  const layout = options.book.layouts.find((l) => l.operations.includes(operation));
-  if (!layout) return `Files for “${operation}” are not taken.`;
+  const { operations, forms } = options.book;
+  const form = forms.find((f) => f.key === operations[operation]?.form);
+  if (!form) return `Files for “${operation}” are not taken.`;
   const { keys, rows } = readSheet(body);
-  const missing = layout.columns.filter((c) => !keys.includes(c.key)).map((c) => c.key);
+  const missing = form.slots.filter((c) => !keys.includes(c.key)).map((c) => c.key);
   if (missing.length) return `The second header row lacks ${missing.slice(0, 5).join(', ')}.`;
   const t: Ticket = {
     id: `T${String(shelf.memory.nextTicket++).padStart(6, '0')}`,

@@ -156,9 +156,9 @@ function buildJudge(book: BookDocument): Judge {
     const spared = kind === 'head' ? dividedBy.split(listJoin) : [];
     const name = `${shelf}/${kind}/${kind === 'head' ? dividedBy : ''}`;
     const known = compiled.get(name);
-    const leaf = shelves.get(shelf)?.leaf;
-    if (known || !leaf) return known;
-    const demands = [...book.demands, ...leaf.demands];
+    const node = shelves.get(shelf);
+    if (known || !node?.takesItems) return known;
+    const demands = [...book.demands, ...(node.demands ?? [])];
     const used = book.attributes.filter(
       (a) => belongs(a, kind) && demands.some((d) => d.attribute === a.key && d.level !== 'unused'),
     );

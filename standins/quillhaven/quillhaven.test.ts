@@ -166,7 +166,7 @@ describe('the process', () => {
     });
     return { market, base: `http://127.0.0.1:${port}` };
   };
-  const keys = book.layouts.find((l) => l.operations.includes('create'))!.columns.map((c) => c.key);
+  const keys = book.forms.find((f) => f.key === book.operations['create']!.form)!.slots.map((c) => c.key);
   const file = [keys.join('\t'), keys.join('\t'), keys.map((k) => good[k] ?? '').join('\t')].join('\r\n') + '\r\n';
   it('wakes up as it was, and knows a key it has seen', async () => {
     const first = await run(join(folder, 'shelf.json'));

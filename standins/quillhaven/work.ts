@@ -138,7 +138,7 @@ export function workThrough(
 
   function judgeFamily(cells: Cells, sku: string, kind: string): Verdict | undefined {
     const axes = (cells['divided_by'] ?? '').split('|').filter(Boolean);
-    const allowed = book.tree.find((n) => n.key === cells['shelf'])?.leaf?.axes ?? [];
+    const allowed = book.tree.find((n) => n.key === cells['shelf'])?.axes ?? [];
     if (kind === '') return cells['family_sku'] ? turned('Q30', 'family_sku') : undefined;
     if (axes.length === 0 || axes.length > 2 || axes.some((a) => !allowed.includes(a)))
       return turned('Q30', 'divided_by');

@@ -1,6 +1,6 @@
-import { findUnencodable } from '../../feed/encoding';
+import { findUnencodable } from '../../forms/encoding';
 import type { Value } from '../../listing/values';
-import type { Layout, Rulebook } from '../../rulebook/schema';
+import type { Encoding, Rulebook } from '../../rulebook/schema';
 import { defineCheck } from '../define-check';
 import type { Finding, Remedy } from '../finding';
 
@@ -8,7 +8,7 @@ import type { Finding, Remedy } from '../finding';
 interface FileDemands {
   /** Signs that divide the items of a list that is written into one cell. */
   separators: Set<string>;
-  encodings: Set<Layout['encoding']>;
+  encodings: Set<Encoding>;
   /** Words that empty a field where they stand alone in its cell. */
   clearTokens: Set<string>;
 }
@@ -22,7 +22,7 @@ export const fileForm = defineCheck({
   docs: {
     title: 'Values can be written into the market’s files',
     why: 'The market would read something else than what was meant.',
-    source: 'layouts from the rulebook; WHATWG Encoding Standard for what an encoding holds',
+    source: 'forms from the rulebook; WHATWG Encoding Standard for what an encoding holds',
   },
   messages: {
     separator: {
@@ -75,19 +75,22 @@ export const fileForm = defineCheck({
 
 function collectDemands(book: Rulebook): ReadonlyMap<string, FileDemands> {
   const demands = new Map<string, FileDemands>();
-  for (const layout of book.layouts)
-    for (const { holds } of layout.columns) {
+  for (const { container, text, clear, slots } of book.forms)
+    for (const { holds } of slots) {
       if (!('attribute' in holds)) continue;
-      const known: FileDemands = demands.get(holds.attribute) ?? {
-        separators: new Set(),
-        encodings: new Set(),
-        clearTokens: new Set(),
-      };
-      demands.set(holds.attribute, known);
-      known.encodings.add(layout.encoding);
-      if (holds.what === 'value') known.separators.add(layout.listSeparator);
-      if (layout.clearToken !== undefined && layout.clearToken !== '' && holds.what !== 'identifier-kind')
-        known.clearTokens.add(layout.clearToken);
+      // An attribute at the record's site is any of its fields.
+      const keys = holds.attribute.endsWith('@') ? book.sites.map((s) => holds.attribute + s.key) : [holds.attribute];
+      for (const key of keys) {
+        const known: FileDemands = demands.get(key) ?? {
+          separators: new Set(),
+          encodings: new Set(),
+          clearTokens: new Set(),
+        };
+        demands.set(key, known);
+        known.encodings.add(container.encoding);
+        if (holds.what === 'value') known.separators.add(text.listSeparator);
+        if (clear !== undefined && clear !== '' && holds.what !== 'identifier-kind') known.clearTokens.add(clear);
+      }
     }
   return demands;
 }
@@ -101,12 +104,7 @@ const replaceSign = (text: string, sign: string): string =>
     .join(sign === ',' ? '; ' : ', ');
 
 /** The text in the characters of the encoding, where composing or taking the width off is all it needs. */
-function toWritable(
-  field: string,
-  text: string,
-  encoding: Layout['encoding'],
-  put: (mended: string) => Value,
-): Remedy[] {
+function toWritable(field: string, text: string, encoding: Encoding, put: (mended: string) => Value): Remedy[] {
   const mended = text.normalize('NFKC');
   return findUnencodable(mended, encoding) === undefined
     ? [{ kind: 'set', field, value: put(mended), safe: false }]

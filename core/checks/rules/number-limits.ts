@@ -25,13 +25,14 @@ export const numberLimits = defineCheck({
     },
   },
   prepareValues(category, say) {
-    const { currency } = category.rulebook.market;
+    const { sites } = category.rulebook;
     return ({ attribute: a, strongest }) => {
       const isMoney = a.type === 'money',
         isMeasure = a.type === 'measure';
       if (strongest === 'unused' || !(isMoney || isMeasure || a.type === 'integer' || a.type === 'decimal'))
         return undefined;
       const { key } = a;
+      const { currency } = sites.find((s) => s.key === a.facet?.site) ?? sites[0]!;
       const min = a.min ?? (isMoney ? '0' : undefined),
         max = a.max;
       const decimals = a.decimals ?? (isMoney ? getMinorUnits(currency) : undefined);

@@ -37,7 +37,7 @@ export const textRules = defineCheck({
     },
   },
   prepareValues(category, say) {
-    const findPromotion = createPhraseFinder(category.rulebook.text.promotionalWords);
+    const finderFor = prepareFinders(category.rulebook.text.promotionalWords);
     return ({ attribute, strongest }) => {
       const { key, textRules } = attribute;
       if (strongest === 'unused') return undefined;
@@ -56,6 +56,7 @@ export const textRules = defineCheck({
               set(put(withoutContact(text, contact.found)), false),
             );
         });
+      const findPromotion = finderFor(attribute.facet?.language);
       if (textRules.includes('no-promotion'))
         judges.push((text, put, out) => {
           const found = findPromotion(text);
@@ -88,6 +89,18 @@ export const textRules = defineCheck({
     };
   },
 });
+
+/** Finders of promotional words: those of a text's own language, or of all where nobody knows which it is in. */
+function prepareFinders(
+  words: readonly string[] | Readonly<Record<string, readonly string[]>>,
+): (language: string | undefined) => (text: string) => string | undefined {
+  const all = createPhraseFinder(isPlain(words) ? words : Object.values(words).flat());
+  if (isPlain(words)) return () => all;
+  const byLanguage = new Map(Object.entries(words).map(([l, w]) => [l, createPhraseFinder(w)]));
+  return (language) => (language === undefined ? all : (byLanguage.get(language) ?? all));
+}
+const isPlain = (words: readonly string[] | Readonly<Record<string, readonly string[]>>): words is readonly string[] =>
+  Array.isArray(words);
 
 const longestRemembered = 200,
   mostRemembered = 2000;

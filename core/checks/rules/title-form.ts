@@ -1,5 +1,7 @@
 import { foldLoosely } from '../../text';
+import type { Value } from '../../listing/values';
 import { defineCheck } from '../define-check';
+import type { Finding } from '../finding';
 
 /** Buyers scan titles for the brand first. */
 export const titleForm = defineCheck({
@@ -17,11 +19,12 @@ export const titleForm = defineCheck({
     },
   },
   prepareRow(category, say) {
-    const { title, brand } = category.rulebook.roles;
-    if (!category.byKey.get(title)?.attribute.textRules.includes('brand-first')) return undefined;
-    return (listing, _, out) => {
-      const t = listing.values[title],
-        b = listing.values[brand];
+    const { brand } = category.rulebook.roles;
+    const titles = category.rulebook.titles
+      .map((t) => t.field)
+      .filter((t) => category.byKey.get(t)?.attribute.textRules.includes('brand-first'));
+    if (titles.length === 0) return undefined;
+    const judge = (title: string, t: Value | undefined, b: Value | undefined, out: Finding[]): void => {
       if (typeof t !== 'string' || typeof b !== 'string' || t === '' || b === '' || t.startsWith(b)) return;
       if (foldLoosely(t).startsWith(foldLoosely(b))) return;
       const rest = t
@@ -31,6 +34,9 @@ export const titleForm = defineCheck({
       say(out, 'brandFirst', title, t, { brand: b }, [
         { kind: 'set', field: title, value: `${b} ${rest}`, safe: true },
       ]);
+    };
+    return ({ values }, _, out) => {
+      for (const title of titles) judge(title, values[title], values[brand], out);
     };
   },
 });

@@ -28,7 +28,7 @@ export function CausePane({ cause, market, filter }: { cause: WordedCause; marke
     if (!rulebook) return [];
     const all = columnsFor(
       rulebook,
-      rulebook.tree.filter((n) => n.leaf).map((n) => n.key),
+      rulebook.tree.filter((n) => n.takesItems).map((n) => n.key),
       'all',
     );
     const keys = [cause.field, ...listRelated(rulebook, cause.check, listAxes(rulebook)), rulebook.roles.title];

@@ -163,7 +163,7 @@ export function Frame() {
             isActive={scope === m.key}
             seal={<MarketSeal name={m.name} />}
             label={m.name}
-            detail={`${m.country} · ${m.currency}`}
+            detail={m.sites.map((s) => `${s.country} · ${s.currency}`).join(', ')}
           />
         ))}
         {!isAll && (

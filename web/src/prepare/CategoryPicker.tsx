@@ -105,7 +105,7 @@ export function Branch({
         .filter((n) => n.parent === parent)
         .map((n) => (
           <li key={n.key}>
-            {n.leaf ? (
+            {n.takesItems ? (
               <button
                 type="button"
                 className="py-1 text-left underline decoration-base-300 underline-offset-2 hover:decoration-current"

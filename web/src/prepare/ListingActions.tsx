@@ -1,5 +1,5 @@
 // What can be done with the chosen listings.
-import { canAsk } from '@basileus/core/feed';
+import { canAsk } from '@basileus/core/forms';
 import type { Rulebook } from '@basileus/core/rulebook';
 import { useNavigate } from 'react-router';
 

@@ -37,7 +37,7 @@ export function LookUpView() {
               <th>Title</th>
               <th>Brand</th>
               <th>Item number</th>
-              <th>Shelf</th>
+              <th>Category</th>
             </tr>
           </thead>
           <tbody>
@@ -46,8 +46,8 @@ export function LookUpView() {
                 <td className="num">{r.number}</td>
                 <td>{r.title}</td>
                 <td>{r.brand}</td>
-                <td className="num">{r.item_number}</td>
-                <td>{r.shelf}</td>
+                <td className="num">{r.identifier}</td>
+                <td>{r.category}</td>
               </tr>
             ))}
           </tbody>

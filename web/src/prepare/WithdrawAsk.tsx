@@ -1,4 +1,4 @@
-import { canAsk } from '@basileus/core/feed';
+import { canAsk } from '@basileus/core/forms';
 import type { Rulebook } from '@basileus/core/rulebook';
 import { Modal } from '../ui/Modal';
 import { plural } from '../ui/text';
@@ -21,7 +21,7 @@ export function WithdrawAsk({
   return (
     <Modal title={`Withdraw ${plural(count, 'listing', 'listings')}`} onClose={onClose}>
       <div className="flex flex-col gap-3 p-5">
-        {rulebook.sku.burntWhenWithdrawn ? (
+        {rulebook.sku.reuse === 'never' ? (
           <p className="border-l-4 border-warning pl-3">
             This is for ever. {name} never takes a withdrawn SKU again: to sell the item there once more, it must be
             added anew under another SKU, without its reviews. To stop selling for a while, set its stock to 0 instead.

@@ -44,10 +44,14 @@ export function toGridColumn(rulebook: Rulebook, a: RulebookAttribute, level: De
           ]
         : codes,
     mono: a.type === 'identifier' || a.type === 'measure' || a.type === 'date',
-    unit: a.type === 'money' ? rulebook.market.currency : a.units?.join(' or '),
+    unit: a.type === 'money' ? currencyOf(rulebook, a) : a.units?.join(' or '),
     help: a.help ? `${a.help}${a.example ? ` For example: ${a.example}` : ''}` : undefined,
   };
 }
+
+/** The currency of a field: that of its site, or of the only one. */
+const currencyOf = (rulebook: Rulebook, a: RulebookAttribute): string =>
+  (rulebook.sites.find((s) => s.key === a.facet?.site) ?? rulebook.sites[0]!).currency;
 
 /** Attribute columns for a set of categories with the strongest level each has in any of them. */
 export function columnsFor(rulebook: Rulebook, categories: readonly string[], least: 'must' | 'all'): GridColumn[] {

@@ -18,7 +18,7 @@ export function listLeafPaths(rulebook: Pick<Rulebook, 'tree'>): Leaf[] {
     return n === undefined ? '' : n.parent ? `${pathOf(n.parent)} › ${n.label}` : n.label;
   };
   return rulebook.tree.flatMap((n) =>
-    n.leaf ? [{ key: n.key, label: n.label, path: pathOf(n.key), words: n.leaf.words.join(' ') }] : [],
+    n.takesItems ? [{ key: n.key, label: n.label, path: pathOf(n.key), words: n.words.join(' ') }] : [],
   );
 }
 

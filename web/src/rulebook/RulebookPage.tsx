@@ -52,7 +52,7 @@ export function RulebookPage() {
     <>
       <PageHead
         title={`Rulebook of ${name}`}
-        about={`Version ${book.version} · ${book.attributes.length} attributes, ${book.tree.filter((n) => n.leaf).length} leaves, ${Object.keys(book.codeLists).length} code lists · prices in ${book.market.currency} ${book.market.pricesInclude === 'tax' ? 'with' : 'without'} tax`}
+        about={`Version ${book.version} · ${book.attributes.length} attributes, ${book.tree.filter((n) => n.takesItems).length} leaves, ${Object.keys(book.codeLists).length} code lists · ${book.sites.map((s) => `prices in ${s.currency} ${s.pricesInclude === 'tax' ? 'with' : 'without'} tax`).join(', ')}`}
       >
         <label className="btn btn-sm">
           Look at a new version …

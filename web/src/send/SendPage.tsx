@@ -36,7 +36,7 @@ export function SendPage() {
     [asking, setAsking] = useState<'wire' | 'hand'>(),
     [isTogether, setTogether] = useState(false);
   const { choice, isNarrowed, set } = useChoice();
-  const burns = useQuery(rulebookQuery(market)).data?.sku.burntWhenWithdrawn ?? false;
+  const burns = useQuery(rulebookQuery(market)).data?.sku.reuse === 'never';
   const plan = useQuery(planQuery(market, choice));
   const operation = (chosen ||
     plan.data?.operations.find((o) => o.count > 0)?.operation ||

@@ -1,6 +1,6 @@
-// Which characters a layout's encoding can hold, so that what cannot be written is said of the listing and never stops a
+// Which characters a form's encoding can hold, so that what cannot be written is said of the listing and never stops a
 // file. Source: WHATWG Encoding Standard, index windows-1252.
-import type { Layout } from '../rulebook/schema';
+import type { Encoding } from '../rulebook/schema';
 
 /** What windows-1252 holds beside Latin 1, at 0x80 to 0x9F. Five of its places stand for control characters. */
 const windowsExtra = '€‚ƒ„…†‡ˆ‰Š‹ŒŽ‘’“”•–—˜™š›œžŸ\u0081\u008d\u008f\u0090\u009d';
@@ -8,7 +8,7 @@ const notWindows1252 = new RegExp(`[^\\u0000-\\u007f\\u00a0-\\u00ff${windowsExtr
 const plain = /^[\x20-\x7e]*$/;
 
 /** The first character of a text that an encoding cannot hold; undefined where it holds all of them. */
-export function findUnencodable(text: string, encoding: Layout['encoding']): string | undefined {
+export function findUnencodable(text: string, encoding: Encoding): string | undefined {
   if (encoding !== 'windows-1252' || plain.test(text)) return undefined;
   return notWindows1252.exec(text)?.[0];
 }

@@ -1,0 +1,102 @@
+// Reading what a market answers to a file, as its rulebook describes it. Garbage is named, never half believed.
+import { readLines } from '../forms/delimited';
+import type { AnswerTerms, Rulebook } from '../rulebook/schema';
+
+export type Verdict = 'accepted' | 'remarked' | 'refused';
+export interface AnswerFault {
+  code: string;
+  /** The field as the market names it: the key of a slot. */
+  field: string;
+  says: string;
+  remedy: string;
+}
+export interface AnswerLine {
+  /** Record of the file, from 1. */
+  line: number;
+  /** Empty where the answer does not name it. */
+  sku: string;
+  verdict: Verdict;
+  number: string;
+  faults: AnswerFault[];
+}
+export type AnswerReading =
+  | { ok: true; lines: AnswerLine[]; /** What a record means that no line names. */ unnamed: AnswerTerms['unnamed'] }
+  | { ok: false; reason: string };
+
+/** The answer that a market gives to files of a form, or undefined where it gives none. */
+export const findAnswer = (book: Rulebook, form: string): AnswerTerms | undefined =>
+  book.answers.find((a) => a.to?.includes(form) ?? true);
+
+/** Lines of an answer to a file of a form. Refused as a whole where it is not what was agreed or a line cannot be placed. */
+export function readAnswer(book: Rulebook, form: string, text: string): AnswerReading {
+  const terms = findAnswer(book, form);
+  if (!terms) return { ok: false, reason: `The rulebook has no answer to files of the form ${form}.` };
+  if (text.trim() === '') return { ok: false, reason: 'The answer is empty.' };
+  const { slots } = terms;
+  const reading = readLines(
+    terms.container,
+    Object.values(slots).filter((s) => s !== undefined),
+    text,
+  );
+  if (!reading.ok) return reading;
+  const over = terms.lineCounts === 'file-lines' ? countHeads(book, form) : 0;
+  const byLine = new Map<number, AnswerLine>();
+  for (const [i, cells] of reading.lines.entries()) {
+    const cell = (slot: keyof typeof slots): string =>
+      slots[slot] === undefined ? '' : (cells[slots[slot]] ?? '').trim();
+    const verdict = 'always' in terms.verdict ? terms.verdict.always : terms.verdict.words[cell('verdict')];
+    const line = /^\d+$/.test(cell('line')) ? Number(cell('line')) - over : 0;
+    if (!verdict || line < 1)
+      return {
+        ok: false,
+        reason: `Line ${i + reading.over + 1} of the answer cannot be read: “${Object.values(cells).join(' | ').slice(0, 80)}”.`,
+      };
+    const faults = listFaults(book, terms, cell);
+    const known = byLine.get(line);
+    if (known) {
+      known.faults.push(...faults);
+      known.verdict = worse(known.verdict, verdict);
+    } else byLine.set(line, { line, sku: cell('sku'), verdict, number: cell('number'), faults });
+  }
+  return { ok: true, lines: [...byLine.values()], unnamed: terms.unnamed };
+}
+
+const badness: Readonly<Record<Verdict, number>> = { accepted: 0, remarked: 1, refused: 2 };
+const worse = (a: Verdict, b: Verdict): Verdict => (badness[b] > badness[a] ? b : a);
+
+/** Lines of a file that stand over its first record. */
+function countHeads(book: Rulebook, form: string): number {
+  const container = book.forms.find((f) => f.key === form)?.container;
+  return container ? container.before.length + container.heads.length : 0;
+}
+
+/** What a line finds fault with: one for each code, beside the field at the same place. */
+function listFaults(
+  book: Rulebook,
+  terms: AnswerTerms,
+  cell: (slot: keyof AnswerTerms['slots']) => string,
+): AnswerFault[] {
+  const split = (text: string): string[] =>
+    terms.severalBy === undefined
+      ? [text]
+      : text
+          .split(terms.severalBy)
+          .map((t) => t.trim())
+          .filter((t) => t !== '');
+  const codes = split(cell('code')),
+    fields = split(cell('field'));
+  return codes
+    .map((code, i): AnswerFault => {
+      const known = book.codes[code];
+      return {
+        code,
+        field: fields[i] ?? (fields.length === 1 ? fields[0]! : ''),
+        says:
+          known?.says ||
+          cell('says') ||
+          (code ? `The market answered with the code ${code}, which its rulebook does not list.` : ''),
+        remedy: known?.remedy ?? '',
+      };
+    })
+    .filter((f) => f.code !== '' || f.field !== '' || f.says !== '');
+}

@@ -1,0 +1,2 @@
+export * from './answer';
+export * from './list';

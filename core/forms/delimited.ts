@@ -1,0 +1,86 @@
+// Records as lines of delimited text, under their header rows. Reading is the inverse of writing.
+import type { Container } from '../rulebook/schema';
+import { isMatched } from '../text';
+import { createQuoter, type Delimiter, readRows } from '../sheet/delimited';
+
+type Delimited = Extract<Container, { kind: 'delimited' }>;
+
+export const delimiterSigns: Readonly<Record<Delimited['delimiter'], Delimiter>> = {
+  tab: '\t',
+  comma: ',',
+  semicolon: ';',
+  pipe: '|',
+};
+const newlines = { crlf: '\r\n', lf: '\n' } as const;
+
+interface Column {
+  key: string;
+  label?: string | undefined;
+  labels?: Readonly<Record<string, string>> | undefined;
+}
+
+/** Writer of a container's header and lines. A line is given cell by cell and never held as cells. */
+export function createLineWriter(container: Delimited, columns: readonly Column[]) {
+  const delimiter = delimiterSigns[container.delimiter],
+    newline = newlines[container.lineEnd];
+  const needed = createQuoter(delimiter);
+  const quote = container.quotes === 'always' ? (cell: string): string => `"${cell.replaceAll('"', '""')}"` : needed;
+  const always = container.quotes === 'always';
+  const label = (c: Column, language: string | undefined): string =>
+    (language === undefined ? undefined : c.labels?.[language]) ?? c.label ?? c.key;
+  return {
+    header: (): string =>
+      container.heads
+        .map(
+          (h) => columns.map((c) => quote(h.row === 'keys' ? c.key : label(c, h.language))).join(delimiter) + newline,
+        )
+        .join(''),
+    /** One line of `columns.length` cells. Most cells are empty, so it is put together as it goes. */
+    line: (cellAt: (column: number) => string): string => {
+      let text = '';
+      for (let i = 0; i < columns.length; i++) {
+        const cell = cellAt(i);
+        if (i > 0) text += delimiter;
+        if (cell !== '' || always) text += quote(cell);
+      }
+      return text + newline;
+    },
+  };
+}
+
+export type LinesReading =
+  | {
+      ok: true;
+      /** Lines over the header. */
+      before: string[];
+      /** Cells by the key of their column; in the order of `columns` where no header row has keys. */
+      lines: Record<string, string>[];
+      /** Lines of the file that stand over the first record. */
+      over: number;
+    }
+  | { ok: false; reason: string };
+
+/** Reads a container's text into cells by column. Refused where what stands over the records is not what was agreed. */
+export function readLines(container: Delimited, columns: readonly string[], text: string): LinesReading {
+  const clean = text.replace(/^\ufeff/, '');
+  const rows = readRows(clean, delimiterSigns[container.delimiter]);
+  const over = container.before.length;
+  const before = clean.split(/\r\n|\n/, over);
+  for (const [i, pattern] of container.before.entries())
+    if (!isMatched(pattern, before[i] ?? ''))
+      return {
+        ok: false,
+        reason: `Line ${i + 1} is “${(before[i] ?? '').slice(0, 60)}”, which is not what was agreed.`,
+      };
+  const keysAt = container.heads.findIndex((h) => h.row === 'keys');
+  const keys = keysAt < 0 ? columns : (rows[over + keysAt] ?? []);
+  const missing = columns.filter((k) => !keys.includes(k));
+  if (missing.length) return { ok: false, reason: `The header lacks ${missing.join(', ')}.` };
+  const first = over + container.heads.length;
+  return {
+    ok: true,
+    before,
+    over: first,
+    lines: rows.slice(first).map((row) => Object.fromEntries(keys.map((k, i) => [k, row[i] ?? '']))),
+  };
+}

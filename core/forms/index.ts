@@ -1,0 +1,4 @@
+export * from './delimited';
+export * from './encoding';
+export * from './form';
+export * from './record';

@@ -1,0 +1,195 @@
+// What one slot of a form holds: the text of a record for it, and back. Reading is the inverse of writing.
+import { detectIdentifierKind } from '../identifiers';
+import { isFilled, type RowRole, toItems, type Value } from '../listing/values';
+import { convertUnit, parseMeasure, writeNumber } from '../quantity';
+import type { Form, Holds, Rulebook, RulebookAttribute, Site } from '../rulebook/schema';
+import { operations, type Operation } from '../rulebook/terms';
+import type { FeedRecord } from './record';
+import { prepareValue, readNumberCell } from './written';
+
+/** A record as it is read, slot by slot. */
+export interface ReadRecord {
+  operation: Operation;
+  sku: string;
+  role: RowRole;
+  parentSku: string | undefined;
+  axes: string[];
+  category: string;
+  values: Record<string, Value>;
+  cleared: string[];
+  site: Site | undefined;
+}
+export interface PreparedSlot {
+  write: (record: FeedRecord) => string;
+  /** Takes a filled cell into the record. */
+  read: (cell: string, record: ReadRecord) => void;
+}
+
+/** Places of an amount that a form writes in a unit of its own: far under what anybody weighs or measures. */
+const writtenPlaces = 6;
+const isList = (a: RulebookAttribute): boolean =>
+  a.type === 'several-of' || a.type === 'repeated-text' || a.type === 'links';
+
+/** A slot of a form made ready for many records. */
+export function prepareSlot(book: Rulebook, form: Form, holds: Holds): PreparedSlot {
+  switch (holds.what) {
+    case 'sku':
+      return { write: (r) => r.row.sku, read: (c, r) => void (r.sku = c) };
+    case 'parent-sku':
+      return { write: (r) => r.row.parentSku ?? '', read: (c, r) => void (r.parentSku = c) };
+    case 'row-role':
+      return prepareRole(holds.codes);
+    case 'category':
+      return prepareCategory(book);
+    case 'operation':
+      return prepareOperation(book);
+    case 'axes':
+      return prepareAxes(book, form);
+    case 'site':
+      return prepareSite(book, holds.codes);
+    case 'currency':
+      return { write: (r) => r.site.currency, read: () => undefined };
+    default:
+      return prepareAttribute(book, form, holds);
+  }
+}
+
+function prepareRole(codes: Readonly<Record<RowRole, string>>): PreparedSlot {
+  const roles = new Map(Object.entries(codes).map(([role, code]) => [code, role as RowRole]));
+  return {
+    write: ({ row }) => (row.operation === 'create' || row.operation === 'replace' ? codes[row.role] : ''),
+    read: (c, r) => void (r.role = roles.get(c) ?? 'single'),
+  };
+}
+
+function prepareCategory(book: Rulebook): PreparedSlot {
+  const codes = new Map(book.tree.map((n) => [n.key, n.code ?? n.key]));
+  const keys = new Map(book.tree.map((n) => [n.code ?? n.key, n.key]));
+  return {
+    write: ({ row }) => codes.get(row.category) ?? row.category,
+    read: (c, r) => void (r.category = keys.get(c) ?? c),
+  };
+}
+
+function prepareOperation(book: Rulebook): PreparedSlot {
+  const codeOf = (operation: Operation): string => {
+    const terms = book.operations[operation];
+    if (terms === undefined) return '';
+    const own = 'as' in terms ? book.operations[terms.as] : terms;
+    return own && 'code' in own ? (own.code ?? '') : '';
+  };
+  const codes = new Map(operations.map((o) => [o, codeOf(o)]));
+  const byCode = new Map(
+    [...codes].filter(([o, c]) => c !== '' && !('as' in book.operations[o]!)).map(([o, c]) => [c, o]),
+  );
+  return {
+    write: ({ row }) => codes.get(row.operation) ?? '',
+    read: (c, r) => void (r.operation = byCode.get(c) ?? r.operation),
+  };
+}
+
+function prepareAxes(book: Rulebook, form: Form): PreparedSlot {
+  const sign = form.text.listSeparator;
+  return {
+    write: ({ row }) => (row.role === 'single' ? '' : row.axes.join(sign)),
+    read: (c, r) => void (r.axes = c.split(sign)),
+  };
+}
+
+function prepareSite(book: Rulebook, codes: Readonly<Record<string, string>>): PreparedSlot {
+  const sites = new Map(book.sites.map((s) => [codes[s.key] ?? s.key, s]));
+  return { write: (r) => codes[r.site.key] ?? r.site.key, read: (c, r) => void (r.site = sites.get(c)) };
+}
+
+type AttributeHolds = Extract<Holds, { attribute: string }>;
+
+function prepareAttribute(book: Rulebook, form: Form, holds: AttributeHolds): PreparedSlot {
+  const isOfSite = holds.attribute.endsWith('@');
+  const at = (site: Site | undefined): string =>
+    isOfSite ? holds.attribute + (site ?? book.sites[0]!).key : holds.attribute;
+  const attribute = book.attributes.find((a) => a.key === at(undefined))!;
+  const content = prepareContent(book, form, holds, attribute);
+  const clear = form.blank === 'keeps' ? form.clear : undefined;
+  return {
+    write: (record) => {
+      const { values, cleared } = record.row,
+        key = at(record.site);
+      const value = values[key];
+      const text = isFilled(value) ? content.write(value!, record.site) : '';
+      return text === '' && clear !== undefined && cleared.length > 0 && cleared.includes(key) ? clear : text;
+    },
+    read: (cell, record) => {
+      const key = at(record.site);
+      if (cell === clear) {
+        if (!record.cleared.includes(key)) record.cleared.push(key);
+        return;
+      }
+      const value = content.read(cell, record.values[key]);
+      if (value !== undefined) record.values[key] = value;
+    },
+  };
+}
+
+interface Content {
+  write: (value: Value, site: Site) => string;
+  /** The value with what a cell adds to it; undefined where it adds nothing. */
+  read: (cell: string, before: Value | undefined) => Value | undefined;
+}
+const firstOf = (v: Value): string => (typeof v === 'string' ? v : (v[0] ?? ''));
+
+/** What a slot holds of a filled value. An amount and its unit may stand in two slots, in either order. */
+function prepareContent(book: Rulebook, form: Form, holds: AttributeHolds, a: RulebookAttribute): Content {
+  const { decimalSign, listSeparator } = form.text;
+  switch (holds.what) {
+    case 'identifier-kind':
+      return {
+        write: (v) => {
+          const kind = detectIdentifierKind(firstOf(v));
+          return kind === undefined ? '' : (holds.codes[kind] ?? '');
+        },
+        read: () => undefined,
+      };
+    case 'amount': {
+      const unit = holds.in;
+      return {
+        write: (v) => writeNumber(measureIn(firstOf(v), unit), decimalSign),
+        read: (c, before) => {
+          const other = unit ?? (typeof before === 'string' ? before : undefined);
+          return readNumberCell(c, decimalSign) + (other === undefined ? '' : ` ${other}`);
+        },
+      };
+    }
+    case 'unit':
+      return {
+        write: (v) => parseMeasure(firstOf(v))?.unit ?? '',
+        read: (c, before) => (before === undefined ? c : `${before as string} ${c}`),
+      };
+    case 'item':
+      return {
+        write: (v) => (typeof v === 'string' ? toItems(v) : v)[holds.position - 1] ?? '',
+        read: (c, before) => [...toItems(before), c],
+      };
+    case 'value': {
+      const one = prepareValue(book, form.text, a);
+      if (!isList(a))
+        return {
+          write: (v, site) => one.write(typeof v === 'string' ? v : v.join(listSeparator), site),
+          read: one.read,
+        };
+      return {
+        write: (v) => (typeof v === 'string' ? v : v.join(listSeparator)),
+        read: (c) => c.split(listSeparator),
+      };
+    }
+  }
+}
+
+/** The amount of a measure, in another unit where one is asked for: exact, or rounded far under what can be measured. */
+function measureIn(text: string, unit: string | undefined): string {
+  const read = parseMeasure(text);
+  if (read === undefined) return '';
+  if (unit === undefined || read.unit === undefined || read.unit === unit) return read.amount;
+  return (
+    convertUnit({ amount: read.amount, unit: read.unit }, unit)?.toDecimalPlaces(writtenPlaces).toFixed() ?? read.amount
+  );
+}

@@ -1,0 +1,73 @@
+// What the parts of the rulebook format share: keys, labels, amounts, paths, conditions, demands.
+import { RE2JS } from 're2js';
+import { z } from 'zod';
+import { demandLevels, listingStates, operations } from './terms';
+
+export const key = z
+  .string()
+  .regex(
+    /^[a-z][a-z0-9_]*(\.[a-z0-9_]+)*$/,
+    'A key is lower-case letters, digits and underscores, starting with a letter.',
+  )
+  // Rows are plain objects, which have a constructor from birth.
+  .refine((k) => !(k in {}), 'A key may not be “constructor”.');
+/** A code as the market writes it, whatever its letters: `310204`, `HC-PAN`. */
+export const code = z.string().min(1).max(100);
+export const label = z.string().min(1);
+/** A language by its two letters (ISO 639-1). */
+export const language = z.string().regex(/^[a-z]{2}$/, 'A language is two small letters, such as de.');
+/** The same label in other languages of the market. */
+export const labels = z.record(language, label).optional();
+export const amount = z.string().regex(/^\d+(\.\d+)?$/, 'An amount is written as text with a point, such as "12.50".');
+
+/** A path under the address that the person entered, which it can never leave; what stands in braces is filled in. */
+export const path = z
+  .string()
+  .regex(
+    /^\/(?!\/)(?!.*\.\.)[A-Za-z0-9._~/{}-]*(\?[A-Za-z0-9._~{}=&-]*)?$/,
+    'A path begins with one slash and holds letters, digits and . _ ~ - {} only, such as /inbox/{ticket}.',
+  );
+
+/** A regular expression of RE2, which never runs away. */
+export const regex = z
+  .string()
+  .max(500)
+  .refine((r) => {
+    try {
+      RE2JS.compile(r);
+      return true;
+    } catch {
+      return false;
+    }
+  }, 'This regular expression is not one that RE2 takes, the engine that never runs away; look-around and back references are none of it.');
+export const pattern = z.strictObject({ regex, says: z.string().min(1) });
+
+/** A condition on other attributes of the same row. */
+export type Condition =
+  | { attribute: string; is: string[] }
+  | { attribute: string; filled: boolean }
+  | { attribute: string; over: string }
+  | { all: Condition[] }
+  | { any: Condition[] }
+  | { not: Condition };
+
+export const condition: z.ZodType<Condition> = z.lazy(() =>
+  z.union([
+    z.strictObject({ attribute: key, is: z.array(z.string()).min(1) }),
+    z.strictObject({ attribute: key, filled: z.boolean() }),
+    z.strictObject({ attribute: key, over: amount }),
+    z.strictObject({ all: z.array(condition).min(1) }),
+    z.strictObject({ any: z.array(condition).min(1) }),
+    z.strictObject({ not: condition }),
+  ]),
+);
+
+export const demand = z.strictObject({
+  attribute: key,
+  level: z.enum(demandLevels),
+  when: condition.optional(),
+  why: z.string().optional(),
+});
+
+export const operation = z.enum(operations);
+export const listingState = z.enum(listingStates);

@@ -1,0 +1,149 @@
+// Files: forms that are written, answers and lists that are read. A form is a record, a container and slots.
+import { z } from 'zod';
+import { identifierKinds } from '../identifiers';
+import { isKnownUnit } from '../quantity';
+import { code, key, label, labels, language, listingState, operation, regex } from './schema-basics';
+
+const delimiter = z.enum(['tab', 'comma', 'semicolon', 'pipe']);
+/** A header row: the keys of the slots, or their labels in a language. */
+const head = z.discriminatedUnion('row', [
+  z.strictObject({ row: z.literal('keys') }),
+  z.strictObject({ row: z.literal('labels'), language: language.optional() }),
+]);
+export const encodings = ['utf-8', 'utf-8-mark', 'windows-1252', 'utf-16le'] as const;
+
+/** How records become text. `before` are lines that stand over the header, each with what it must look like. */
+const container = z.discriminatedUnion('kind', [
+  z.strictObject({
+    kind: z.literal('delimited'),
+    encoding: z.enum(encodings).default('utf-8'),
+    delimiter,
+    lineEnd: z.enum(['crlf', 'lf']).default('crlf'),
+    quotes: z.enum(['needed', 'always']).default('needed'),
+    before: z.array(regex).default([]),
+    heads: z.array(head).min(1),
+  }),
+]);
+
+/** What stands in a slot. An attribute by site that ends in `@` is that of the record's site. */
+const attributeName = z
+  .string()
+  .regex(/^[a-z][a-z0-9_.]*(@[a-z0-9_]*)?$/, 'An attribute by its key, such as price, price@se or price@.');
+const holds = z.discriminatedUnion('what', [
+  z.strictObject({ what: z.literal('sku') }),
+  z.strictObject({ what: z.literal('parent-sku') }),
+  z.strictObject({
+    what: z.literal('row-role'),
+    codes: z.strictObject({ single: z.string(), parent: z.string(), variant: z.string() }),
+  }),
+  z.strictObject({ what: z.literal('category') }),
+  z.strictObject({ what: z.literal('operation') }),
+  z.strictObject({ what: z.literal('axes') }),
+  z.strictObject({ what: z.literal('site'), codes: z.record(key, code) }),
+  z.strictObject({ what: z.literal('currency') }),
+  z.strictObject({ what: z.literal('value'), attribute: attributeName }),
+  z.strictObject({
+    what: z.literal('identifier-kind'),
+    attribute: attributeName,
+    codes: z.partialRecord(z.enum(identifierKinds), code),
+  }),
+  z.strictObject({
+    what: z.literal('amount'),
+    attribute: attributeName,
+    in: z.string().refine(isKnownUnit, 'Unknown unit.').optional(),
+  }),
+  z.strictObject({ what: z.literal('unit'), attribute: attributeName }),
+  z.strictObject({ what: z.literal('item'), attribute: attributeName, position: z.int().positive() }),
+]);
+const slot = z.strictObject({ key: z.string().min(1), label: label.optional(), labels, holds });
+
+/** How values are written. `currency-places` gives every price as many decimals as its currency has. */
+const text = z.strictObject({
+  decimalSign: z.enum(['.', ',']).default('.'),
+  dates: z.enum(['yyyy-MM-dd', 'dd.MM.yyyy', 'yyyy/MM/dd', 'yyyyMMdd']).default('yyyy-MM-dd'),
+  money: z.enum(['as-is', 'currency-places']).default('as-is'),
+  listSeparator: z.string().length(1).default('|'),
+  yes: z.string().default('yes'),
+  no: z.string().default('no'),
+});
+
+export const form = z.strictObject({
+  key,
+  label,
+  /** One record a listing, or one a listing at each site where it stands. */
+  record: z.enum(['listing', 'listing-at-site']).default('listing'),
+  container,
+  text: text.prefault({}),
+  /** What an empty slot does to what the market holds. */
+  blank: z.enum(['keeps', 'clears']),
+  /** The word that empties a field where a blank keeps it. */
+  clear: z.string().optional(),
+  maxRecords: z.int().positive(),
+  fileName: z.string().default('{market}-{operation}-{stamp}.txt'),
+  slots: z.array(slot).min(1),
+});
+
+/**
+ * How an operation is done: by a form, with a code of its own where the form has a slot for it, carrying the whole record,
+ * only what changed, or only what names the entry; or as another operation.
+ */
+export const operationTerms = z.union([
+  z.strictObject({ form: key, code: code.optional(), carries: z.enum(['whole', 'changed', 'keys']) }),
+  z.strictObject({ as: operation }),
+]);
+
+const verdict = z.enum(['accepted', 'remarked', 'refused']);
+/** An answer: its container, where its parts stand, what a verdict is, and what a line means that it does not name. */
+export const answer = z.strictObject({
+  key,
+  /** The forms it answers; all where none is named. */
+  to: z.array(key).optional(),
+  container,
+  slots: z.strictObject({
+    line: z.string(),
+    sku: z.string().optional(),
+    site: z.string().optional(),
+    verdict: z.string().optional(),
+    code: z.string(),
+    field: z.string(),
+    number: z.string().optional(),
+    says: z.string().optional(),
+  }),
+  verdict: z.union([z.strictObject({ words: z.record(z.string(), verdict) }), z.strictObject({ always: verdict })]),
+  /** Lines are counted by records, or by the lines of the file with its headers. */
+  lineCounts: z.enum(['records', 'file-lines']).default('records'),
+  unnamed: z.enum(['accepted', 'lost']).default('lost'),
+  /** The sign that divides several codes or fields in one cell, where there can be several. */
+  severalBy: z.string().length(1).optional(),
+});
+
+/** What a list of the market holds, and in which columns. */
+const listOf = <S extends z.ZodRawShape>(slots: S) => z.strictObject({ container, slots: z.strictObject(slots) });
+export const lists = z.strictObject({
+  shelf: listOf({
+    sku: z.string(),
+    site: z.string().optional(),
+    number: z.string(),
+    state: z.string(),
+    reason: z.string().optional(),
+    since: z.string().optional(),
+  }),
+  find: listOf({
+    number: z.string(),
+    title: z.string(),
+    brand: z.string().optional(),
+    identifier: z.string().optional(),
+    category: z.string().optional(),
+  }).optional(),
+});
+
+/** A market's word for how an entry stands, and whether the entry is still there to be revised. */
+export const stateTerms = z.strictObject({ is: listingState, entry: z.enum(['stands', 'gone']) });
+
+export type Container = z.output<typeof container>;
+export type Encoding = (typeof encodings)[number];
+export type Form = z.output<typeof form>;
+export type Slot = Form['slots'][number];
+export type Holds = Slot['holds'];
+export type AnswerTerms = z.output<typeof answer>;
+export type OperationTerms = z.output<typeof operationTerms>;

@@ -43,10 +43,10 @@ const start = (file: string, env: Record<string, string>): Promise<ChildProcess>
 const marketPort = await freePort(),
   port = await freePort(),
   base = `http://127.0.0.1:${port}`;
-const market = await start('quillhaven.mjs', {
-  QUILLHAVEN_PORT: String(marketPort),
-  QUILLHAVEN_SELL_MS: '0',
-  QUILLHAVEN_WORK_MS: '300',
+const market = await start('standins.mjs', {
+  STANDINS_PORTS: JSON.stringify({ quillhaven: marketPort }),
+  STANDINS_SELL_MS: '0',
+  STANDINS_WORK_MS: '300',
 });
 let server: ChildProcess,
   crashes = 0,
@@ -55,7 +55,7 @@ const startServer = async (): Promise<void> => {
   server = await start('server.mjs', {
     BASILEUS_DATABASE_URL: cluster.url('basileus'),
     BASILEUS_PORT: String(port),
-    BASILEUS_QUILLHAVEN_URL: `http://127.0.0.1:${marketPort}`,
+    BASILEUS_MARKETS: JSON.stringify({ quillhaven: `http://127.0.0.1:${marketPort}` }),
     BASILEUS_DEMO_SIZE: '120',
     BASILEUS_LOG: 'fatal',
   });

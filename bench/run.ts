@@ -97,13 +97,16 @@ const start = (file: string, env: Record<string, string>): Promise<ChildProcess>
   });
 const marketPort = await freePort(),
   port = await freePort();
-const market = await start('quillhaven.mjs', { QUILLHAVEN_PORT: String(marketPort), QUILLHAVEN_SELL_MS: '0' });
+const market = await start('standins.mjs', {
+  STANDINS_PORTS: JSON.stringify({ quillhaven: marketPort }),
+  STANDINS_SELL_MS: '0',
+});
 const loading = Date.now();
 const server = await start('server.mjs', {
   BASILEUS_DATABASE_URL: cluster.url('bench_table'),
   BASILEUS_PORT: String(port),
   BASILEUS_WEB: join(root, 'dist/web'),
-  BASILEUS_QUILLHAVEN_URL: `http://127.0.0.1:${marketPort}`,
+  BASILEUS_MARKETS: JSON.stringify({ quillhaven: `http://127.0.0.1:${marketPort}` }),
   BASILEUS_DEMO_SIZE: '100000',
 });
 const demoSeconds = (Date.now() - loading) / 1000;

@@ -91,12 +91,18 @@ export const dispatchLine = z.object({
   line: count,
   listingId: z.number(),
   sku: z.string(),
+  /** The site that the line is about; empty where it is about the entry. */
+  site: z.string(),
   state: z.enum(['waiting', 'accepted', 'remarked', 'refused', 'lost', 'stopped', 'abandoned']),
   code: z.string(),
   field: z.string(),
   fieldLabel: z.string(),
   says: z.string(),
   remedy: z.string(),
+  /** What else the market found wrong with the line. */
+  more: z.array(
+    z.object({ code: z.string(), field: z.string(), fieldLabel: z.string(), says: z.string(), remedy: z.string() }),
+  ),
   number: z.string().nullable(),
   differences: z.array(fieldChange),
   current: z.union([z.string(), z.array(z.string()).readonly()]).nullable(),
@@ -245,6 +251,16 @@ export const readShelf = defineEndpoint({
         state: listingState,
         link: z.string().nullable(),
         since: z.string().nullable(),
+        /** How it stands at each site, where the market has several. */
+        sites: z.array(
+          z.object({
+            site: z.string(),
+            name: z.string(),
+            state: listingState,
+            reason: z.string(),
+            link: z.string().nullable(),
+          }),
+        ),
       }),
     ),
   }),

@@ -39,7 +39,17 @@ export const readRulebook = defineEndpoint({
   id: 'readRulebook',
   method: 'get',
   path: '/markets/:market/rulebook',
-  about: 'The rulebook in force, whole.',
+  about: 'The rulebook in force made ready: attributes by language and site spread out, offers and titles named.',
+  params: marketParam,
+  query: nothing,
+  body: nothing,
+  response: z.record(z.string(), z.unknown()),
+});
+export const readRulebookDocument = defineEndpoint({
+  id: 'readRulebookDocument',
+  method: 'get',
+  path: '/markets/:market/rulebook/document',
+  about: 'The rulebook in force as its author wrote it: what can be changed and put in force again.',
   params: marketParam,
   query: nothing,
   body: nothing,

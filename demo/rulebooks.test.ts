@@ -21,7 +21,10 @@ describe.each(books.map((b) => [b.market.name, b] as const))('the rulebook of %s
     for (const { key } of leaves) {
       const used = compileCategory(book, key)!.attributes.filter((a) => a.strongest !== 'unused');
       expect(used.length, key).toBeGreaterThan(10);
-      expect(used.filter((a) => !held.has(a.attribute.key)).map((a) => a.attribute.key), key).toEqual([]);
+      expect(
+        used.filter((a) => !held.has(a.attribute.key)).map((a) => a.attribute.key),
+        key,
+      ).toEqual([]);
     }
   });
   it('can create, revise, price, stock and withdraw', () => {

@@ -228,7 +228,7 @@ describe('a morning at the desk', () => {
       version: string;
       offer: { quantityCap: number };
       attributes: { key: string; maxCharacters?: number }[];
-    }>('GET', '/markets/quillhaven/rulebook');
+    }>('GET', '/markets/quillhaven/rulebook/document');
     book.version = '2026.11';
     book.attributes.find((a) => a.key === 'title')!.maxCharacters = 30;
     await page.getByLabel('Rulebook file').setInputFiles({

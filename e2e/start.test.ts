@@ -151,7 +151,7 @@ describe('npm start', () => {
     expect(s.said()).toContain('The database ended: killed by SIGKILL. It is started again at once.');
     expect(pidOf()).not.toBe(first);
     await until(found, (n) => n === 1, 60_000);
-    for (const program of ['server.mjs', 'quillhaven.mjs']) {
+    for (const program of ['server.mjs', 'standins.mjs']) {
       const [pid] = childrenOf(s.child.pid!, program);
       process.kill(pid!, 'SIGKILL');
       await until(
@@ -167,10 +167,10 @@ describe('npm start', () => {
     expect(await second.ended).toBe(1);
     expect(second.said()).toContain('Another Basileus is running with the data in');
     // Nothing in it can be read by another user.
-    for (const path of ['.', 'postgres', 'postgres/cluster', 'quillhaven.json'])
+    for (const path of ['.', 'postgres', 'postgres/cluster', 'quillhaven.json', 'torgvik.json'])
       expect(statSync(join(folder, path)).mode & 0o077, path).toBe(0);
     if (process.getuid?.() === 0)
-      for (const program of ['server.mjs', 'quillhaven.mjs'])
+      for (const program of ['server.mjs', 'standins.mjs'])
         for (const pid of childrenOf(s.child.pid!, program)) expect(statSync(`/proc/${pid}`).uid).not.toBe(0);
     s.child.kill('SIGINT');
     expect(await s.ended).toBe(0);

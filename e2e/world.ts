@@ -11,6 +11,8 @@ import { inject } from 'vitest';
 export interface World {
   base: string;
   market: string;
+  /** Addresses of the stand-in markets by their keys. */
+  markets: Record<string, string>;
   databaseUrl: string;
   api: <T>(method: string, path: string, body?: unknown) => Promise<T>;
   mood: (m: Record<string, unknown>) => Promise<void>;
@@ -43,10 +45,10 @@ const flags = [
   '--disable-sync',
 ];
 
-/** Opens a world with the demo in it. `work` and `review` are the market's times in milliseconds. */
+/** Opens a world with the demo in it, on one market or on several. `work` and `review` are their times in milliseconds. */
 export async function openWorld(
   name: string,
-  options: { size?: number; work?: number; review?: number } = {},
+  options: { size?: number; work?: number; review?: number; markets?: string[] } = {},
 ): Promise<World> {
   const admin = new pg.Client(inject('clusterUrl'));
   await admin.connect();
@@ -54,8 +56,7 @@ export async function openWorld(
   await admin.end();
   const databaseUrl = inject('clusterUrl').replace(/\/postgres$/, `/${name}`);
   const folder = mkdtempSync(join(tmpdir(), `basileus-${name}-`));
-  const marketPort = await freePort(),
-    port = await freePort();
+  const port = await freePort();
   const startChild = (file: string, env: Record<string, string>): Promise<ChildProcess> =>
     new Promise((done, fail) => {
       const child = fork(join(root, 'dist', file), {
@@ -69,12 +70,17 @@ export async function openWorld(
         fail(new Error(`${file} ended with ${code}`));
       });
     });
-  const market = await startChild('quillhaven.mjs', {
-    QUILLHAVEN_PORT: String(marketPort),
-    QUILLHAVEN_FILE: join(folder, 'shelf.json'),
-    QUILLHAVEN_WORK_MS: String(options.work ?? 400),
-    QUILLHAVEN_REVIEW_MS: String(options.review ?? 800),
-    QUILLHAVEN_SELL_MS: '0',
+  const keys = options.markets ?? ['quillhaven'];
+  const ports = new Map<string, number>();
+  for (const key of keys) ports.set(key, await freePort());
+  const urls = Object.fromEntries(keys.map((key) => [key, `http://127.0.0.1:${ports.get(key)!}`]));
+  const marketUrl = urls[keys[0]!]!;
+  const market = await startChild('standins.mjs', {
+    STANDINS_PORTS: JSON.stringify(Object.fromEntries(ports)),
+    STANDINS_FOLDER: folder,
+    STANDINS_WORK_MS: String(options.work ?? 400),
+    STANDINS_REVIEW_MS: String(options.review ?? 800),
+    STANDINS_SELL_MS: '0',
   });
   let server: ChildProcess | undefined;
   const startServer = async () => {
@@ -82,7 +88,7 @@ export async function openWorld(
       BASILEUS_DATABASE_URL: databaseUrl,
       BASILEUS_PORT: String(port),
       BASILEUS_WEB: join(root, 'dist/web'),
-      BASILEUS_QUILLHAVEN_URL: `http://127.0.0.1:${marketPort}`,
+      BASILEUS_MARKETS: JSON.stringify(urls),
       BASILEUS_DEMO_SIZE: String(options.size ?? 1200),
       BASILEUS_LOG: 'fatal',
     });
@@ -94,7 +100,8 @@ export async function openWorld(
   const base = `http://127.0.0.1:${port}`;
   return {
     base,
-    market: `http://127.0.0.1:${marketPort}`,
+    market: marketUrl,
+    markets: urls,
     databaseUrl,
     startServer,
     api: async <T>(method: string, path: string, body?: unknown) => {
@@ -105,7 +112,7 @@ export async function openWorld(
       return (await r.json()) as T;
     },
     mood: async (m) => {
-      await fetch(`http://127.0.0.1:${marketPort}/_control/mood`, { method: 'POST', body: JSON.stringify(m) });
+      await fetch(`${marketUrl}/_control/mood`, { method: 'POST', body: JSON.stringify(m) });
     },
     newPage: async (o = {}) => {
       browser ??= await chromium.launch({ executablePath: inject('chromium'), args: flags });

@@ -45,9 +45,10 @@ if (!databaseUrl) ensurePostgres();
 await buildAll();
 
 const data = resolve(process.env.BASILEUS_DATA ?? defaultData(root));
-const { isRoot, canRunNode, become } = prepareData(data);
 const dist = join(root, 'dist'),
-  files = isRoot ? readTree(dist) : [],
+  standIns = JSON.parse(readFileSync(join(dist, 'standins.json'), 'utf8'));
+const { isRoot, canRunNode, become } = prepareData(data, standIns);
+const files = isRoot ? readTree(dist) : [],
   node = canRunNode ? undefined : readFileSync(process.execPath);
 become();
 if (!(await claimFolder()))
@@ -77,13 +78,11 @@ if (isOpen)
   );
 
 const cluster = databaseUrl ? undefined : new Cluster(join(data, 'postgres'));
-const marketPort = await freePort();
+const ports = {};
+for (const key of standIns) ports[key] = await freePort();
 const market = new Program(
-  join(app, 'quillhaven.mjs'),
-  () => ({
-    QUILLHAVEN_PORT: String(marketPort),
-    QUILLHAVEN_FILE: join(data, 'quillhaven.json'),
-  }),
+  join(app, 'standins.mjs'),
+  () => ({ STANDINS_PORTS: JSON.stringify(ports), STANDINS_FOLDER: data }),
   nodePath,
 );
 const server = new Program(
@@ -93,7 +92,9 @@ const server = new Program(
     BASILEUS_PORT: String(port),
     BASILEUS_HOST: host,
     BASILEUS_WEB: join(app, 'web'),
-    BASILEUS_QUILLHAVEN_URL: `http://127.0.0.1:${marketPort}`,
+    BASILEUS_MARKETS: JSON.stringify(
+      Object.fromEntries(standIns.map((key) => [key, `http://127.0.0.1:${ports[key]}`])),
+    ),
   }),
   nodePath,
 );
@@ -124,7 +125,7 @@ const startServer = () =>
       onHopeless: () => void end(1),
     }),
   );
-kept.push(keepUp('The stand-in market', (onEnd) => market.start(onEnd), { onHopeless: () => void end(1) }));
+kept.push(keepUp('The stand-in markets', (onEnd) => market.start(onEnd), { onHopeless: () => void end(1) }));
 if (cluster) {
   let failures = 0;
   kept.push(

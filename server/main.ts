@@ -63,7 +63,7 @@ if (process.env['BASILEUS_DEMO'] !== 'no')
     db,
     {
       size: Number(process.env['BASILEUS_DEMO_SIZE'] ?? 1200),
-      standInUrl: process.env['BASILEUS_QUILLHAVEN_URL'] ?? '',
+      standIns: JSON.parse(process.env['BASILEUS_MARKETS'] ?? '{}') as Record<string, string>,
     },
     log,
   );

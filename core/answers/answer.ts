@@ -1,6 +1,7 @@
 // Reading what a market answers to a file, as its rulebook describes it. Garbage is named, never half believed.
 import { readLines } from '../forms/delimited';
 import type { AnswerTerms, Rulebook } from '../rulebook/schema';
+import { findNamed } from '../text';
 
 export type Verdict = 'accepted' | 'remarked' | 'refused';
 export interface AnswerFault {
@@ -20,7 +21,14 @@ export interface AnswerLine {
   faults: AnswerFault[];
 }
 export type AnswerReading =
-  | { ok: true; lines: AnswerLine[]; /** What a record means that no line names. */ unnamed: AnswerTerms['unnamed'] }
+  | {
+      ok: true;
+      lines: AnswerLine[];
+      /** What a record means that no line names. */
+      unnamed: AnswerTerms['unnamed'];
+      /** The file that it says it answers, and how many records that had, where it says so. */
+      of: { file?: string; records?: number };
+    }
   | { ok: false; reason: string };
 
 /** The answer that a market gives to files of a form, or undefined where it gives none. */
@@ -58,7 +66,19 @@ export function readAnswer(book: Rulebook, form: string, text: string): AnswerRe
       known.verdict = worse(known.verdict, verdict);
     } else byLine.set(line, { line, sku: cell('sku'), verdict, number: cell('number'), faults });
   }
-  return { ok: true, lines: [...byLine.values()], unnamed: terms.unnamed };
+  return { ok: true, lines: [...byLine.values()], unnamed: terms.unnamed, of: readProof(terms, reading.before) };
+}
+
+/** What the lines over the header say of the file: the groups `file` and `records` of their patterns. */
+function readProof(terms: AnswerTerms, before: readonly string[]): { file?: string; records?: number } {
+  const found = (name: string): string | undefined => {
+    for (const [i, pattern] of terms.container.before.entries())
+      if (pattern.includes(`(?<${name}>`)) return findNamed(pattern, before[i] ?? '', name);
+    return undefined;
+  };
+  const file = found('file'),
+    records = found('records');
+  return { ...(file === undefined ? {} : { file }), ...(records === undefined ? {} : { records: Number(records) }) };
 }
 
 const badness: Readonly<Record<Verdict, number>> = { accepted: 0, remarked: 1, refused: 2 };

@@ -21,6 +21,7 @@ describe('an answer line by line', () => {
         },
       ],
       unnamed: 'lost',
+      of: {},
     });
   });
   it.each(['0', '-1', '1.5', 'x', ''])('that speaks of a line “%s” is not believed', (line) => {
@@ -68,6 +69,17 @@ describe('an answer that names refusals only', () => {
         },
       ],
       unnamed: 'accepted',
+      of: { file: 'x.csv' },
+    });
+  });
+  it('says of which file it is, and how many records that had', () => {
+    const counted = fairRulebook((d) => {
+      const { answers } = d as unknown as { answers: { container: { before: string[] } }[] };
+      answers[0]!.container.before = ['^Datei;(?<file>[^;]+);Zeilen;(?<records>\\d+)$'];
+    });
+    expect(readAnswer(counted, 'goods', 'Datei;x.csv;Zeilen;412\r\nrad;felkod;falt\r\n')).toMatchObject({
+      ok: true,
+      of: { file: 'x.csv', records: 412 },
     });
   });
   it('may speak of one line twice', () => {

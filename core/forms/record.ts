@@ -20,6 +20,8 @@ export interface FeedRecord {
   row: FeedRow;
   /** The site that the record is about; the market's first where the form has one record for all. */
   site: Site;
+  /** True where the record is about that site alone. */
+  isOfSite: boolean;
 }
 
 type FormTerms = Extract<OperationTerms, { form: string }>;
@@ -45,8 +47,8 @@ export const canAsk = (book: Rulebook, operation: Operation): boolean =>
 /** The records of a form that rows become, in their order. */
 export function toRecords(book: Rulebook, form: Form, rows: readonly FeedRow[]): FeedRecord[] {
   const first = book.sites[0]!;
-  if (form.record === 'listing') return rows.map((row) => ({ row, site: first }));
+  if (form.record === 'listing') return rows.map((row) => ({ row, site: first, isOfSite: false }));
   return rows.flatMap((row) =>
-    book.sites.filter((s) => row.sites?.includes(s.key) ?? true).map((site) => ({ row, site })),
+    book.sites.filter((s) => row.sites?.includes(s.key) ?? true).map((site) => ({ row, site, isOfSite: true })),
   );
 }

@@ -1,3 +1,4 @@
 export * from './values';
 export * from './resolve';
 export * from './state';
+export * from './standing';

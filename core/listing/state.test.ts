@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { combineStandings, type StandingState } from './standing';
 import { getListingState, type StateFacts } from './state';
 
 const clean: StateFacts = {
@@ -23,5 +24,20 @@ describe('the state of a listing', () => {
     ['sent', { inFlight: 1, marketState: 'live' }],
   ])('is %s for %j', (state, facts) => {
     expect(getListingState({ ...clean, ...facts })).toBe(state);
+  });
+});
+
+describe('the state of an entry with several sites', () => {
+  it.each<[StandingState, StandingState[]]>([
+    ['live', ['refused', 'live']],
+    ['live', ['withdrawn', 'live', 'in review']],
+    ['in review', ['refused', 'in review']],
+    ['refused', ['withdrawn', 'refused']],
+    ['withdrawn', ['withdrawn', 'withdrawn']],
+  ])('is %s for %j', (state, states) => {
+    expect(combineStandings(states)).toBe(state);
+  });
+  it('is none without a site', () => {
+    expect(() => combineStandings([])).toThrow();
   });
 });

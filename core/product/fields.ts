@@ -19,13 +19,25 @@ const field = (key: string, label: string, kind: FieldKind, rows: ProductField['
   fact: false,
   rows,
 });
-const fact = (key: string, label: string, kind: FieldKind): ProductField => ({
+const fact = (key: string, label: string, kind: FieldKind, rows: ProductField['rows'] = 'all'): ProductField => ({
   key: `fact.${key}`,
   label,
   kind,
   fact: true,
-  rows: 'all',
+  rows,
 });
+/** Texts of an item in a language that is not the house's, such as `fact.title@de`. */
+const inLanguage = (language: string, name: string): ProductField[] => [
+  fact(`title@${language}`, `Title (${name})`, 'text'),
+  fact(`description@${language}`, `Description (${name})`, 'long-text'),
+  fact(`highlights@${language}`, `Highlights (${name})`, 'list'),
+  fact(`ingredients@${language}`, `Ingredients (${name})`, 'long-text'),
+];
+/** Prices of an item in a currency that is not the house's, such as `fact.price@eur`. */
+const inCurrency = (currency: string): ProductField[] => [
+  fact(`price@${currency.toLowerCase()}`, `Price (${currency})`, 'money', 'sellable'),
+  fact(`sale_price@${currency.toLowerCase()}`, `Sale price (${currency})`, 'money', 'sellable'),
+];
 
 /** Every field we hold, in the order in which they are shown. */
 export const productFields: readonly ProductField[] = [
@@ -56,6 +68,9 @@ export const productFields: readonly ProductField[] = [
   fact('volume', 'Volume', 'measure'),
   fact('net_weight', 'Net weight', 'measure'),
   fact('parcel_weight', 'Parcel weight', 'measure'),
+  fact('parcel_length', 'Parcel length', 'measure'),
+  fact('parcel_width', 'Parcel width', 'measure'),
+  fact('parcel_height', 'Parcel height', 'measure'),
   fact('power', 'Power', 'measure'),
   fact('battery_type', 'Battery type', 'text'),
   fact('battery_count', 'Batteries', 'integer'),
@@ -74,6 +89,10 @@ export const productFields: readonly ProductField[] = [
   fact('induction', 'Induction', 'yes-no'),
   fact('box_contents', 'In the box', 'list'),
   fact('care', 'Care', 'text'),
+  ...inLanguage('de', 'German'),
+  ...inLanguage('sv', 'Swedish'),
+  ...inCurrency('EUR'),
+  ...inCurrency('SEK'),
 ];
 
 /** Fields by which the variants of a family differ, the likeliest first. Common practice. */

@@ -77,7 +77,7 @@ const cases: readonly (readonly [field: string | undefined, ...headings: string[
       'Kampanjpris',
       'Extrapris',
     ],
-    ...['Cena promocyjna', 'セール価格', '特価', '割引価格', 'sale_price_eur'],
+    ...['Cena promocyjna', 'セール価格', '特価', '割引価格'],
   ],
   [
     'cost',
@@ -178,7 +178,6 @@ const cases: readonly (readonly [field: string | undefined, ...headings: string[
       'Colour code',
     ],
     ...[
-      'Parcel length',
       'Carton width',
       'Package height',
       'Pallet weight',

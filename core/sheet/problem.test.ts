@@ -56,6 +56,10 @@ describe('what belongs to the variants of a family', () => {
       'sale_start',
       'sale_end',
       'stock',
+      'fact.price@eur',
+      'fact.sale_price@eur',
+      'fact.price@sek',
+      'fact.sale_price@sek',
     ]);
     expect(isOfSellable('no such field')).toBe(false);
   });

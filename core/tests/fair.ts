@@ -152,7 +152,7 @@ export const fairDocument = (
       answers: [
         {
           key: 'fel',
-          container: delimited([{ row: 'keys' }], { before: ['^Datei;[^;]+;abgelehnt;\\d+$'] }),
+          container: delimited([{ row: 'keys' }], { before: ['^Datei;(?<file>[^;]+);abgelehnt;\\d+$'] }),
           slots: { line: 'rad', code: 'felkod', field: 'falt' },
           verdict: { always: 'refused' },
           lineCounts: 'file-lines',

@@ -5,6 +5,7 @@ import type { Value } from '@basileus/core/listing';
 import { exact, raiseToEnding } from '@basileus/core/quantity';
 import { type Line, lines } from './lines';
 import { createRandom } from './random';
+import { tongues, writeIngredients, writeTexts } from './words';
 
 export interface DemoProduct {
   kind: 'single' | 'family' | 'variant' | 'bundle';
@@ -35,6 +36,21 @@ const pictureOf = (sku: string, n: number): string =>
 function describe(line: Line, series: string): string {
   return `<p>${line.body} ${line.thing} of the ${series} series, from our own warehouse.</p>`;
 }
+
+/** What a family has in its variants only. */
+const ofVariants = [
+  'gtin',
+  'cost',
+  'price',
+  'stock',
+  'mpn',
+  'fact.parcel_weight',
+  'fact.price@eur',
+  'fact.price@sek',
+  'fact.parcel_length',
+  'fact.parcel_width',
+  'fact.parcel_height',
+];
 
 interface Counter {
   number: number;
@@ -73,7 +89,47 @@ function buildItem(
   if (line.code === 'LT' || line.code === 'TB')
     fields['fact.ingredients'] =
       `${own['fact.blend'] ?? series} ${own['fact.blend'] === 'Peppermint' ? 'leaves' : 'tea'}`;
+  addAbroad(fields, line, series, Object.values(own), own['fact.blend']);
   return { kind: 'single', fields, axes: [], reserved: random.between(0, 3), parts: [] };
+}
+
+/** A number for a text, the same everywhere: what is made of it does not move the random numbers of the rest. */
+function numberOf(text: string): number {
+  let n = 2166136261;
+  for (const c of text) n = Math.imul(n ^ c.codePointAt(0)!, 16777619) >>> 0;
+  return n;
+}
+
+/** What markets in other countries want of an item: texts in their languages, prices in their money, the size of the parcel. */
+function addAbroad(
+  fields: Record<string, Value>,
+  line: Line,
+  series: string,
+  parts: readonly string[],
+  blend: string | undefined,
+): void {
+  const n = numberOf(String(fields['sku']));
+  for (const tongue of tongues) {
+    Object.assign(fields, writeTexts(line, tongue, String(fields['brand']), series, parts));
+    const ingredients = writeIngredients(line, tongue, blend);
+    if (ingredients !== undefined) fields[`fact.ingredients@${tongue}`] = ingredients;
+  }
+  const price = exact(String(fields['price']));
+  fields['fact.price@eur'] = raiseToEnding(price.times('1.18'), '.99').toFixed(2);
+  fields['fact.price@sek'] = price.times('13.4').dividedBy(10).ceil().times(10).minus(1).toFixed(2);
+  fields['fact.parcel_length'] = `${20 + (n % 30)} cm`;
+  fields['fact.parcel_width'] = `${15 + (n % 17)} cm`;
+  fields['fact.parcel_height'] = `${5 + (n % 13)} cm`;
+  spoilAbroad(fields, n);
+}
+
+/** The faults of texts and prices that few people look at. */
+function spoilAbroad(fields: Record<string, Value>, n: number): void {
+  const title = fields['fact.title@de'];
+  if (n % 29 === 3) delete fields['fact.title@sv'];
+  if (n % 41 === 5 && typeof title === 'string') fields['fact.title@de'] = `${title} BESTPREIS`;
+  if (n % 37 === 7) delete fields['fact.price@sek'];
+  if (n % 43 === 11) delete fields['fact.highlights@sv'];
 }
 
 const priceOf = (line: Line, step: number, random: Random): readonly [string, string] => {
@@ -138,8 +194,7 @@ function buildSeries(line: Line, series: string, round: number, random: Random, 
   const parent = buildItem(line, series, stem, `${brand} ${series} ${line.thing}`, {}, ['0', '0'], random, counter);
   parent.kind = 'family';
   parent.axes = axes.map((a) => a.field);
-  for (const k of ['gtin', 'cost', 'price', 'stock', 'mpn', 'fact.parcel_weight', ...parent.axes])
-    delete parent.fields[k];
+  for (const k of [...ofVariants, ...parent.axes]) delete parent.fields[k];
   rows.push(parent);
   const combinations = line.second
     ? line.axis.values.flatMap((a) => line.second!.values.map((b) => [a, b]))

@@ -44,6 +44,13 @@ function fingerprint() {
   return hash.update(readFileSync(join(root, 'package-lock.json'))).digest('hex');
 }
 
+/** Keys of the stand-in markets: a folder each, beside the frame that they share. */
+const listStandIns = () =>
+  readdirSync(join(root, 'standins'), { withFileTypes: true })
+    .filter((e) => e.isDirectory() && existsSync(join(root, 'standins', e.name, 'server.ts')))
+    .map((e) => e.name)
+    .sort();
+
 export async function buildAll() {
   const dist = join(root, 'dist'),
     mark = join(dist, 'fingerprint');
@@ -56,7 +63,7 @@ export async function buildAll() {
       entryPoints: {
         server: join(root, 'server/main.ts'),
         thread: join(root, 'server/thread.ts'),
-        quillhaven: join(root, 'standins/quillhaven/main.ts'),
+        standins: join(root, 'standins/main.ts'),
       },
       outdir: dist,
       outExtension: { '.js': '.mjs' },
@@ -70,6 +77,8 @@ export async function buildAll() {
       logLevel: 'error',
       absWorkingDir: root,
     });
+    // The stand-ins are named by their folders; who starts them learns of them here.
+    writeFileSync(join(dist, 'standins.json'), JSON.stringify(listStandIns()));
     cpSync(join(root, 'node_modules/piscina'), join(dist, 'node_modules/piscina'), { recursive: true });
     // Under a test runner NODE_ENV says “test”, and the application would be built with the development half of React.
     const before = process.env.NODE_ENV;

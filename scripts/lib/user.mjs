@@ -5,8 +5,9 @@ import { join } from 'node:path';
 import { fail } from './say.mjs';
 
 const name = 'basileus';
-/** What a start leaves in the folder, in whatever order it was broken off. */
-const ours = ['postgres', 'app', 'start.sock', 'quillhaven.json', 'quillhaven.json.new'];
+/** What a start leaves in the folder, in whatever order it was broken off; and the memories of the stand-in markets. */
+const ours = ['postgres', 'app', 'start.sock'];
+const memoriesOf = (markets) => markets.flatMap((m) => [`${m}.json`, `${m}.json.new`]);
 
 /** Numbers of a system user, or undefined where there is none. */
 export function findUser(wanted) {
@@ -41,9 +42,11 @@ function giveTo(path, user) {
  * The folder of the data, for its owner alone. Started as root it is given to a system user of ours, made where there is
  * none, who must be able to reach it; `become()` then makes this process that user, for good.
  */
-export function prepareData(folder) {
+export function prepareData(folder, markets) {
   mkdirSync(folder, { recursive: true, mode: 0o700 });
-  const isOurs = existsSync(join(folder, 'postgres')) || readdirSync(folder).every((n) => ours.includes(n));
+  const isOurs =
+    existsSync(join(folder, 'postgres')) ||
+    readdirSync(folder).every((n) => [...ours, ...memoriesOf(markets)].includes(n));
   if (!isOurs)
     fail(
       `${folder} holds other things; name a folder for Basileus alone with BASILEUS_DATA, one that may be made anew.`,

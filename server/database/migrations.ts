@@ -11,6 +11,7 @@ import { keptMarks } from './migrations/0009-kept-marks';
 import { changeItems } from './migrations/0010-change-items';
 import { problemFacts } from './migrations/0011-problem-facts';
 import { historyFacts } from './migrations/0012-history-facts';
+import { sites } from './migrations/0013-sites';
 
 interface Migration {
   name: string;
@@ -30,6 +31,7 @@ const all: readonly Migration[] = [
   { name: '0010-change-items', ...changeItems },
   { name: '0011-problem-facts', ...problemFacts },
   { name: '0012-history-facts', ...historyFacts },
+  { name: '0013-sites', ...sites },
 ];
 
 /** Migrations live in code, so that the built server carries them. */

@@ -1,10 +1,12 @@
-// Puts the demo into an empty database: the market, the catalog, correspondences, and a first state of the shelf that
-// the market's stand-in is told too, so that both sides agree from the first minute.
+// Puts the demo into an empty database: markets, the catalog, correspondences, and a first state of the shelf that each
+// market's stand-in is told too, so that both sides agree from the first minute.
 import { splitByGroup } from '@basileus/core/feed';
 import { type FeedRow, findForm, writeForm } from '@basileus/core/forms';
-import { buildCatalog, type DemoProduct, lines } from '@basileus/demo/catalog';
-import { quillhavenDocument } from '@basileus/rulebooks/quillhaven';
+import { parseRulebook } from '@basileus/core/rulebook';
+import { buildCatalog, type DemoProduct } from '@basileus/demo/catalog';
+import { type DemoMarket, demoMarkets } from '@basileus/demo/markets';
 import type { Logger } from 'pino';
+import { z } from 'zod';
 import { type Db, rowOf, rowsOf } from '../database';
 import { recordHistory } from '../history';
 import { loadFullRows, refreshMarket, toListing } from '../listings';
@@ -13,74 +15,88 @@ import { insertProducts, setStock } from '../products';
 
 export interface DemoOptions {
   size: number;
-  standInUrl: string;
+  /** Addresses of the stand-in markets by their keys; a market of the demo without one is left out. */
+  standIns: Readonly<Record<string, string>>;
 }
 
-/** Fixed values and sources that the house has chosen for Quillhaven. */
-const fieldChoices: readonly (readonly [string, string])[] = [
-  ['condition', '=fresh'],
-  ['handling_days', '=h2'],
-  ['tax_class', '=full'],
-  ['delivery_profile', '=small'],
-  ['voltage', '=230 V'],
-  ['plug_kind', '=three'],
-  ['age_limited', '=yes'],
-  ['edge_kind', '=smooth'],
-  ['auto_off', '=yes'],
-  ['battery_needed', '=yes'],
-  ['batteries_included', '=yes'],
-  ['weighing_limit', '=5 kg'],
-  ['weighing_step', '=1 g'],
-  ['roast', '=medium'],
-  ['issue_rhythm', '=quart'],
-];
-
-/** Loads the demo once; a database that has products is left alone. */
+/** Loads the demo once; a database that has products is left alone, but told where the stand-ins are now. */
 export async function loadDemo(db: Db, options: DemoOptions, log: Logger): Promise<boolean> {
   const there = await rowOf<{ n: number }>(db, 'select count(*) as n from markets');
   if (there && there.n > 0) {
-    await db.raw(`update markets set connection = jsonb_build_object('url', ?::text) where key = 'quillhaven'`, [
-      options.standInUrl,
-    ]);
+    for (const [key, url] of Object.entries(options.standIns))
+      await db.raw(`update markets set connection = jsonb_build_object('url', ?::text) where key = ?`, [url, key]);
     return false;
   }
+  const chosen = demoMarkets.filter((m) => options.standIns[m.key] !== undefined);
   await db.transaction(async (tx) => {
-    const book = (await rowOf<{ id: number }>(
-      tx,
-      `insert into rulebooks (market_key, version, document) values ('quillhaven', '2026.10', ?) returning id`,
-      [JSON.stringify(quillhavenDocument)],
-    ))!;
-    await tx.raw(
-      `insert into markets (key, name, rulebook_id, settings, connection) values ('quillhaven', 'Quillhaven', ?, ?, ?)`,
-      [book.id, JSON.stringify({ buffer: 2, least: 1 }), JSON.stringify({ url: options.standInUrl })],
-    );
+    for (const market of chosen) await addMarket(tx, market, options.standIns[market.key]!);
     await loadCatalog(tx, options.size);
-    const market = await loadMarket(tx, 'quillhaven');
-    for (const [attribute, source] of fieldChoices)
-      await tx.raw(
-        `insert into correspondences (market_id, kind, attribute, ours, theirs) values (?, 'field', ?, ?, ?)`,
-        [market.id, attribute, source, attribute],
-      );
-    const rules = [...new Map(lines.flatMap((l) => (l.leaf ? [[l.category, l.leaf] as const] : [])))];
-    for (const [ours, theirs] of rules)
-      await tx.raw(`insert into correspondences (market_id, kind, ours, theirs) values (?, 'category', ?, ?)`, [
-        market.id,
-        ours,
-        theirs,
-      ]);
-    await tx.raw(
-      `update listings l
-        set category = c.theirs
-        from products p, correspondences c
-        where p.id = l.product_id and c.kind = 'category' and c.ours = p.category and c.market_id = l.market_id`,
-    );
-    await typeSome(tx, market);
+    for (const market of chosen) await addDecisions(tx, market);
   });
-  const market = await loadMarket(db, 'quillhaven');
-  await refreshMarket(db, market, () => Promise.resolve());
-  const live = await putOnShelf(db, market, options.standInUrl, log);
-  await recordHistory(db, 'Basileus', { is: 'laid-out', live });
+  const live: number[] = [];
+  for (const { key } of chosen) {
+    const market = await loadMarket(db, key);
+    await refreshMarket(db, market, () => Promise.resolve());
+    live.push(...(await putOnShelf(db, market, options.standIns[key]!, log)));
+  }
+  await moveOn(db, live);
+  for (const { key } of chosen) await refreshMarket(db, await loadMarket(db, key), () => Promise.resolve());
+  await recordHistory(db, 'Basileus', { is: 'laid-out', live: live.length });
   return true;
+}
+
+async function addMarket(db: Db, { key, document, settings }: DemoMarket, url: string): Promise<void> {
+  const reading = parseRulebook(document);
+  if (!reading.ok) throw new Error(`The rulebook of ${key} is not valid: ${reading.faults[0]?.path ?? ''}`);
+  const { market, version } = reading.rulebook;
+  const book = (await rowOf<{ id: number }>(
+    db,
+    `insert into rulebooks (market_key, version, document) values (?, ?, ?) returning id`,
+    [key, version, JSON.stringify(document)],
+  ))!;
+  await db.raw(
+    `insert into markets (key, name, rulebook_id, settings, connection, family_rows) values (?, ?, ?, ?, ?, ?)`,
+    [
+      key,
+      market.name,
+      book.id,
+      JSON.stringify(settings),
+      JSON.stringify({ url }),
+      reading.rulebook.families.parents === 'rows',
+    ],
+  );
+}
+
+/** What people have decided on a market: categories, sources of fields, and what they have typed. */
+async function addDecisions(db: Db, { key, fields, categories, typed }: DemoMarket): Promise<void> {
+  const { id } = await loadMarket(db, key);
+  for (const [attribute, source] of fields)
+    await db.raw(
+      `insert into correspondences (market_id, kind, attribute, ours, theirs) values (?, 'field', ?, ?, ?)`,
+      [id, attribute, source, attribute],
+    );
+  for (const [ours, theirs] of categories)
+    await db.raw(`insert into correspondences (market_id, kind, ours, theirs) values (?, 'category', ?, ?)`, [
+      id,
+      ours,
+      theirs,
+    ]);
+  await db.raw(
+    `update listings l
+      set category = c.theirs
+      from products p, correspondences c
+      where p.id = l.product_id and c.kind = 'category' and c.ours = p.category and c.market_id = l.market_id
+        and l.market_id = ?`,
+    [id],
+  );
+  for (const [category, overrides] of Object.entries(typed))
+    await db.raw(
+      `update listings l
+        set overrides = ?
+        where l.market_id = ? and l.category = ?
+          and l.product_id in (select id from products where id % 3 <> 0 and coalesce(parent_id, id) % 4 <> 1)`,
+      [JSON.stringify(overrides), id, category],
+    );
 }
 
 async function loadCatalog(db: Db, size: number): Promise<void> {
@@ -133,31 +149,10 @@ async function loadCatalog(db: Db, size: number): Promise<void> {
   await flush();
 }
 
-/** What people have typed for this market already: hobs for some pans, lids, care of some linen. */
-async function typeSome(db: Db, market: Market): Promise<void> {
-  const typed: Record<string, Record<string, unknown>> = {
-    frying_pans: {
-      hob_kinds: ['gas', 'elec', 'cera', 'indu'],
-      coating: 'season',
-      oven_safe_to: '250 °C',
-      lid_included: 'no',
-      handle_kind: 'fixed',
-    },
-    table_linen: { care_notes: ['w40', 'iron'], pattern_name: 'plain' },
-    kitchen_knives: { handle_kind: 'fixed' },
-  };
-  for (const [category, overrides] of Object.entries(typed))
-    await db.raw(
-      `update listings l
-        set overrides = ?
-        where l.market_id = ? and l.category = ?
-          and l.product_id in (select id from products where id % 3 <> 0 and coalesce(parent_id, id) % 4 <> 1)`,
-      [JSON.stringify(overrides), market.id, category],
-    );
-}
+const shelved = z.object({ numbers: z.array(z.string()) });
 
-/** Some whole families without blockers are live from the start: accepted here, known there. */
-async function putOnShelf(db: Db, market: Market, url: string, log: Logger): Promise<number> {
+/** Some whole families without blockers are live from the start: accepted here, known there. Answers their listings. */
+async function putOnShelf(db: Db, market: Market, url: string, log: Logger): Promise<number[]> {
   const roots = (
     await rowsOf<{ id: number }>(
       db,
@@ -174,11 +169,7 @@ async function putOnShelf(db: Db, market: Market, url: string, log: Logger): Pro
   const rows = await loadFullRows(db, market.id, 'coalesce(p.parent_id, p.id) = any(?)', [roots]);
   rows.sort((a, b) => Number(b.kind === 'family') - Number(a.kind === 'family') || a.id - b.id);
   const c = await loadCorrespondences(db, market.id);
-  const built = rows.map((row, i) => ({
-    row,
-    listing: toListing(market, row, c).listing,
-    number: `Q${String(700001 + i)}`,
-  }));
+  const built = rows.map((row) => ({ row, listing: toListing(market, row, c).listing }));
   const feed = built.map(({ listing }): FeedRow => ({
     operation: 'create',
     sku: listing.sku,
@@ -189,6 +180,7 @@ async function putOnShelf(db: Db, market: Market, url: string, log: Logger): Pro
     values: listing.values,
     cleared: [],
   }));
+  let numbers: readonly string[];
   try {
     const response = await fetch(`${url}/_control/shelve`, {
       method: 'POST',
@@ -197,16 +189,17 @@ async function putOnShelf(db: Db, market: Market, url: string, log: Logger): Pro
       signal: AbortSignal.timeout(20_000),
     });
     if (!response.ok) throw new Error(`${response.status} ${await response.text()}`);
+    ({ numbers } = shelved.parse(await response.json()));
   } catch (error) {
     log.warn(
       { error: String(error) },
       'the stand-in market did not take the first shelf; the demo begins with an empty one',
     );
-    return 0;
+    return [];
   }
-  const records = built.map(({ row, listing, number }) => ({
+  const records = built.map(({ row, listing }, i) => ({
     id: row.listing_id,
-    number,
+    number: numbers[i],
     ...splitByGroup(market.rulebook, listing.values),
   }));
   await db.raw(
@@ -217,12 +210,7 @@ async function putOnShelf(db: Db, market: Market, url: string, log: Logger): Pro
       where l.id = r.id`,
     [JSON.stringify(records)],
   );
-  await moveOn(
-    db,
-    records.map((r) => r.id),
-  );
-  await refreshMarket(db, market, () => Promise.resolve());
-  return built.length;
+  return records.map((r) => r.id);
 }
 
 /** Time has passed since the market last heard from us: stock moved, some prices changed, one by a slip of the decimal point. */
@@ -232,8 +220,7 @@ async function moveOn(db: Db, listingIds: readonly number[]): Promise<void> {
       db,
       `select p.id
         from products p
-        join listings l on l.product_id = p.id
-        where l.id = any(?) and p.kind in ('single', 'variant')
+        where p.kind in ('single', 'variant') and p.id in (select product_id from listings where id = any(?))
         order by p.id`,
       [listingIds],
     )
@@ -253,5 +240,12 @@ async function moveOn(db: Db, listingIds: readonly number[]): Promise<void> {
       set version = version + 1, highlights = highlights || '["Checked by hand before packing"]'::jsonb
       where id = any(?)`,
     [every(37, 5)],
+  );
+  await db.raw(
+    `update products
+      set version = version + 1,
+        facts = jsonb_set(facts, '{price@eur}', to_jsonb(to_char((facts ->> 'price@eur')::numeric + 2, 'FM999999990.00')))
+      where id = any(?) and facts ->> 'price@eur' is not null`,
+    [every(29, 6)],
   );
 }

@@ -2,7 +2,7 @@
 // The key makes it exactly once in effect: building twice under one key gives the same dispatch, sending twice one submission.
 import { plural } from '@basileus/core/text';
 import type { PlanChoice } from '@basileus/contract';
-import { createFormWriter, findForm, toRecords } from '@basileus/core/forms';
+import { createFormWriter, type FeedRecord, findForm, toRecords } from '@basileus/core/forms';
 import type { Operation } from '@basileus/core/rulebook';
 import { type Db, rowOf, rowsOf } from '../database';
 import { announce } from '../events';
@@ -160,17 +160,14 @@ async function buildFile(
       const planned = await loadPlannedRows(tx, market, operation, c, ids.slice(i, i + batch));
       // What changed since the ids were read has not been checked as it is now: it goes another time.
       const rows = planned.filter((r) => r.held === null);
-      await storeLines(tx, dispatch.id, rows, line);
-      line += rows.length;
-      yield encoder.encode(
-        writer.records(
-          toRecords(
-            market.rulebook,
-            form,
-            rows.map((r) => r.feed),
-          ),
-        ),
+      const records = toRecords(
+        market.rulebook,
+        form,
+        rows.map((r) => r.feed),
       );
+      await storeLines(tx, dispatch.id, rows, records, line);
+      line += records.length;
+      yield encoder.encode(writer.records(records));
     }
   };
   const file = await storeFile(tx, name, rowsOut());
@@ -211,24 +208,39 @@ export const enqueueSending = (db: Db, dispatchId: number, title: string, market
     link: `/${market.key}/settle/${dispatchId}`,
   });
 
-async function storeLines(db: Db, dispatchId: number, rows: readonly PlannedRow[], before: number): Promise<void> {
+/** One line for each record of the file, in its order. A record about one site says which. */
+async function storeLines(
+  db: Db,
+  dispatchId: number,
+  rows: readonly PlannedRow[],
+  records: readonly FeedRecord[],
+  before: number,
+): Promise<void> {
+  const byFeed = new Map(rows.map((r) => [r.feed, r]));
   await db.raw(
-    `insert into dispatch_lines (dispatch_id, line, listing_id, sku, differences)
-      select ?, r.line, r.listing_id, r.sku, r.differences
-      from jsonb_to_recordset(?::jsonb) as r(line int, listing_id bigint, sku text, differences jsonb)`,
+    `insert into dispatch_lines (dispatch_id, line, listing_id, sku, differences, site)
+      select ?, r.line, r.listing_id, r.sku, r.differences, r.site
+      from jsonb_to_recordset(?::jsonb) as r(line int, listing_id bigint, sku text, differences jsonb, site text)`,
     [
       dispatchId,
       JSON.stringify(
-        rows.map((r, i) => ({
-          line: before + i + 1,
-          listing_id: r.full.listing_id,
-          sku: r.full.sku,
-          differences: r.differences,
-        })),
+        records.map((record, i) => {
+          const { full, differences } = byFeed.get(record.row)!;
+          return {
+            line: before + i + 1,
+            listing_id: full.listing_id,
+            sku: full.sku,
+            differences: record.isOfSite ? differences.filter((d) => isOfSite(d.field, record.site.key)) : differences,
+            site: record.isOfSite ? record.site.key : '',
+          };
+        }),
       ),
     ],
   );
 }
+
+/** True for a field that a record of a site is about: one of that site, or of no site. */
+const isOfSite = (field: string, site: string): boolean => !field.includes('@') || field.endsWith(`@${site}`);
 
 /** Builds a dispatch of the refused lines of another that have been mended since. */
 export async function resendMendedLines(

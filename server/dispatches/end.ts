@@ -10,7 +10,8 @@ import { refreshListings } from '../listings';
 import { type Market, openMarketPort } from '../markets';
 import { recordHistory } from '../history';
 import type { DispatchRow } from './queries';
-import { settleLines } from './receive';
+import { lostLine } from './receive';
+import { type LineAnswer, settleLines } from './settle';
 
 const tellOf = (
   is: 'stopped' | 'abandoned' | 'settled-by-shelf',
@@ -87,7 +88,9 @@ export async function settleByShelf(write: Write, market: Market, dispatch: Disp
   if (!['by hand', 'sent', 'failed', 'sending'].includes(dispatch.state))
     throw new AppError('not-now', 'This dispatch has ended already; nothing of it waits.');
   const shelf = await openMarketPort(market).readShelf(null);
-  const bySku = new Map(shelf.lines.map((l) => [l.sku, l]));
+  // A line about one site is settled by how the entry stands there.
+  const places = new Map(shelf.lines.map((l) => [`${l.sku}/${l.site ?? ''}`, l]));
+  const anywhere = new Map(shelf.lines.map((l) => [l.sku, l]));
   await write(async (tx) => {
     const open = await rowOf(
       tx,
@@ -95,17 +98,19 @@ export async function settleByShelf(write: Write, market: Market, dispatch: Disp
       [dispatch.id],
     );
     if (!open) return;
-    await settleLines(tx, market, dispatch, (line) => judgeByShelf(market, dispatch.operation, bySku.get(line.sku)));
+    await settleLines(tx, market, dispatch, ({ sku, site }) =>
+      judgeByShelf(market, dispatch.operation, site === '' ? anywhere.get(sku) : places.get(`${sku}/${site}`)),
+    );
     await tx.raw(`update dispatches set fault = null where id = ?`, [dispatch.id]);
     await recordHistory(tx, actor, tellOf('settled-by-shelf', market, dispatch, dispatch.total));
   });
 }
 
-function judgeByShelf(market: Market, operation: Operation, line: ShelfLine | undefined) {
+function judgeByShelf(market: Market, operation: Operation, line: ShelfLine | undefined): LineAnswer {
   const standing = line ? market.rulebook.states[line.state]?.is : undefined;
   const isThere = standing === 'live' || standing === 'in review';
   const arrived = operation === 'withdraw' ? standing === 'withdrawn' : isThere;
   return arrived && line
-    ? { verdict: 'accepted' as const, number: line.number }
-    : { verdict: 'lost' as const, number: '', says: 'The market’s shelf shows nothing of this line.' };
+    ? { verdict: 'accepted', number: line.number, faults: [] }
+    : lostLine('The market’s shelf shows nothing of this line.');
 }

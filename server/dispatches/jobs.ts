@@ -9,7 +9,8 @@ import { AppError } from '../http';
 import { defineJob, enqueue, hurry } from '../jobs';
 import { loadMarketById, loadMarkets, openMarketPort } from '../markets';
 import { isUnderway, loadDispatch, loadDispatchesByKey, submissionKey } from './queries';
-import { applyShelf, receiveReceipt } from './receive';
+import { receiveReceipt } from './receive';
+import { applyShelf } from './standings';
 
 const pollSeconds = 1,
   reviewSeconds = 1.5,

@@ -14,6 +14,8 @@ interface LineRow {
   line: number;
   listing_id: number;
   sku: string;
+  site: string;
+  more: { code: string; field: string; says: string; remedy: string }[] | null;
   state: DispatchLine['state'];
   code: string;
   field: string;
@@ -42,6 +44,8 @@ export async function loadDispatchLines(
   const rows = await rowsOf<LineRow>(
     db,
     `select d.*, l."values" -> d.field as current,
+        (select jsonb_agg(to_jsonb(f) order by f.place) from dispatch_faults f
+          where f.dispatch_id = d.dispatch_id and f.line = d.line) as more,
         case when ${refused} then (
           select min(x.dispatch_id) from dispatch_lines x
             where x.listing_id = d.listing_id and x.dispatch_id > d.dispatch_id and x.state in ('accepted', 'remarked')
@@ -59,6 +63,14 @@ const toLine = (market: Market, r: LineRow): DispatchLine => ({
   line: r.line,
   listingId: r.listing_id,
   sku: r.sku,
+  site: r.site,
+  more: (r.more ?? []).map(({ code, field, says, remedy }) => ({
+    code,
+    field,
+    fieldLabel: field ? market.labelOf(field) : '',
+    says,
+    remedy,
+  })),
   state: r.state,
   code: r.code,
   field: r.field,

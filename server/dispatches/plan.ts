@@ -204,6 +204,7 @@ export async function loadPlannedRows(
       )
     ).map((r) => [r.id, r.held]),
   );
+  const placesById = await loadPlaces(db, ids);
   return ids.flatMap((id) => {
     const full = byId.get(id);
     const category = full && full.market_category !== null ? market.category(full.market_category) : undefined;
@@ -244,8 +245,37 @@ export async function loadPlannedRows(
           category: listing.category,
           values,
           cleared,
+          ...chooseSites(market, operation, placesById.get(id), planned.differences),
         },
       },
     ];
   });
+}
+
+/** Sites where entries stand, of those that are known by site. */
+async function loadPlaces(db: Db, ids: readonly number[]): Promise<ReadonlyMap<number, readonly string[]>> {
+  const rows = await rowsOf<{ id: number; sites: string[] }>(
+    db,
+    `select listing_id as id, array_agg(site) filter (where market_state in ('live', 'in review')) as sites
+      from standings
+      where listing_id = any(?)
+      group by 1`,
+    [ids],
+  );
+  return new Map(rows.map((r) => [r.id, r.sites ?? []]));
+}
+
+/** The sites that a row is about: where it stands, and of these where something differs, if it differs by site alone. */
+function chooseSites(
+  { rulebook }: Market,
+  operation: Operation,
+  places: readonly string[] | undefined,
+  differences: readonly { field: string }[],
+): { sites?: readonly string[] } {
+  if (findForm(rulebook, operation)?.record !== 'listing-at-site') return {};
+  const standing = places ?? rulebook.sites.map((s) => s.key);
+  const facets = new Map(rulebook.attributes.map((a) => [a.key, a.facet?.site]));
+  const changed = differences.map((d) => facets.get(d.field));
+  const isBySite = changed.length > 0 && !changed.includes(undefined);
+  return { sites: isBySite ? standing.filter((s) => changed.includes(s)) : standing };
 }

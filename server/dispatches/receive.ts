@@ -1,17 +1,20 @@
 // Reading a market's answer back: every line judged, every listing brought to its new state, in one transaction.
-import type { FieldChange } from '@basileus/core/change';
-import { type AnswerLine, readAnswer, type ShelfLine } from '@basileus/core/answers';
-import { type Accepted, applyAccepted } from '@basileus/core/feed';
+import { type AnswerLine, readAnswer } from '@basileus/core/answers';
 import { findForm } from '@basileus/core/forms';
-import type { Values } from '@basileus/core/listing';
-import type { Operation } from '@basileus/core/rulebook';
-import { type Db, rowOf, rowsOf, type Write } from '../database';
-import { announce } from '../events';
+import type { Form } from '@basileus/core/rulebook';
+import { rowOf, rowsOf, type Write } from '../database';
 import { storeFile } from '../files';
 import { AppError } from '../http';
-import { refreshListings } from '../listings';
 import type { Market } from '../markets';
 import type { DispatchRow } from './queries';
+import { type LineAnswer, settleLines } from './settle';
+
+/** A line that the market left without an answer. */
+export const lostLine = (says: string): LineAnswer => ({
+  verdict: 'lost',
+  number: '',
+  faults: [{ code: '', field: '', says, remedy: '' }],
+});
 
 /**
  * Applies a receipt. Answered already, or given up: does nothing. Garbage, and one that speaks of none of the rows: a
@@ -65,14 +68,20 @@ export async function receiveReceipt(
         `The receipt speaks of none of the ${sent.size} rows that were sent; it is not believed.`,
         'Look whether it is the receipt of another dispatch, or whether it is still being written.',
       );
+    const { file: named, records } = reading.of;
+    if ((named !== undefined && named !== dispatch.file_name) || (records !== undefined && records !== sent.size))
+      disbelieve(
+        `The receipt speaks of ${named === undefined ? 'a file' : named.slice(0, 80)}${records === undefined ? '' : ` with ${records} rows`}, which is not the one that was sent; it is not believed.`,
+        'Ask the market for the receipt of this dispatch.',
+      );
     const answers = new Map(reading.lines.map((l) => [l.line, l]));
-    const keyBySlot = listKeysBySlot(market);
-    await settleLines(tx, market, dispatch, ({ line }) => {
+    const keyBySlot = listKeysBySlot(form);
+    await settleLines(tx, market, dispatch, ({ line, site }) => {
       const a = answers.get(line);
-      if (a) return toLineAnswer(a, keyBySlot);
+      if (a) return toLineAnswer(a, site, keyBySlot);
       return reading.unnamed === 'accepted'
-        ? { verdict: 'accepted', number: '' }
-        : { verdict: 'lost', number: '', says: 'The receipt does not speak of this line.' };
+        ? { verdict: 'accepted', number: '', faults: [] }
+        : lostLine('The receipt does not speak of this line.');
     });
     const file = await storeFile(
       tx,
@@ -85,194 +94,26 @@ export async function receiveReceipt(
   });
 }
 
-/** Attributes by the slot of a form that holds them: an answer names slots. */
-const listKeysBySlot = (market: Market): ReadonlyMap<string, string> =>
+/** Attributes by the slot of the form that holds them: an answer names slots. */
+const listKeysBySlot = (form: Form | undefined): ReadonlyMap<string, string> =>
   new Map(
-    market.rulebook.forms.flatMap((f) =>
-      f.slots.flatMap(({ key, holds }) =>
-        'attribute' in holds
-          ? [[key, holds.attribute] as const]
-          : holds.what === 'sku'
-            ? [[key, 'sku'] as const]
-            : holds.what === 'category'
-              ? [[key, 'category'] as const]
-              : [],
-      ),
+    (form?.slots ?? []).flatMap(({ key, holds }) =>
+      'attribute' in holds
+        ? [[key, holds.attribute] as const]
+        : holds.what === 'sku'
+          ? [[key, 'sku'] as const]
+          : holds.what === 'category'
+            ? [[key, 'category'] as const]
+            : [],
     ),
   );
 
-/** The first fault of a line with its field as ours. */
-function toLineAnswer(a: AnswerLine, keyBySlot: ReadonlyMap<string, string>): LineAnswer {
-  const fault = a.faults[0];
-  return {
-    verdict: a.verdict,
-    number: a.number,
-    code: fault?.code ?? '',
-    field: keyBySlot.get(fault?.field ?? '') ?? '',
-    says: fault?.says ?? '',
-    remedy: fault?.remedy ?? '',
-  };
-}
-
-/** What became of a line. */
-export interface LineAnswer {
-  verdict: 'accepted' | 'remarked' | 'refused' | 'lost';
-  code?: string;
-  field?: string;
-  number: string;
-  says?: string;
-  remedy?: string;
-}
-
-/** Gives every line of a dispatch its answer, brings the listings to their new state, and marks it as answered. */
-export async function settleLines(
-  tx: Db,
-  market: Market,
-  dispatch: DispatchRow,
-  judge: (line: { line: number; sku: string }) => LineAnswer,
-): Promise<void> {
-  // The price and the stock of one entry may be answered at the same time: what is accepted is read under the lock.
-  await tx.raw(
-    `select id from listings where id in (select listing_id from dispatch_lines where dispatch_id = ?) order by id for update`,
-    [dispatch.id],
-  );
-  const lines = await rowsOf<{
-    line: number;
-    listing_id: number;
-    sku: string;
-    differences: FieldChange[];
-    accepted_details: Values | null;
-    accepted_price: Values | null;
-    accepted_stock: Values | null;
-    market_state: string;
-    number: string | null;
-  }>(
-    tx,
-    `select d.line, d.listing_id, d.sku, d.differences, l.accepted_details, l.accepted_price, l.accepted_stock,
-        l.market_state, l.number
-      from dispatch_lines d
-      join listings l on l.id = d.listing_id
-      where d.dispatch_id = ?
-      order by d.line`,
-    [dispatch.id],
-  );
-  const records = lines.map((l) => {
-    const a = judge(l);
-    const isTaken = a.verdict === 'accepted' || a.verdict === 'remarked';
-    const before: Accepted = {
-      details: l.accepted_details ?? undefined,
-      price: l.accepted_price ?? undefined,
-      stock: l.accepted_stock ?? undefined,
-    };
-    const after = isTaken ? applyAccepted(market.rulebook, before, dispatch.operation, l.differences) : before;
-    return {
-      line: l.line,
-      listing_id: l.listing_id,
-      state: a.verdict,
-      code: a.code ?? '',
-      field: a.field ?? '',
-      says: a.says ?? '',
-      remedy: a.remedy ?? '',
-      number: a.number || l.number,
-      market_state: isTaken
-        ? stateAfter(dispatch.operation, l.market_state)
-        : a.verdict === 'refused' && dispatch.operation === 'create'
-          ? 'refused'
-          : l.market_state,
-      is_taken: isTaken,
-      refused: a.verdict === 'refused',
-      details: after.details ?? null,
-      price: after.price ?? null,
-      stock: after.stock ?? null,
-    };
-  });
-  await storeAnswers(tx, dispatch, records);
-  const count = (state: string) => records.filter((r) => r.state === state).length;
-  await tx.raw(
-    `update dispatches
-      set state = 'answered', answered_at = now(), accepted = ?, remarked = ?, refused = ?
-      where id = ?`,
-    [count('accepted'), count('remarked'), count('refused') + count('lost'), dispatch.id],
-  );
-  await refreshListings(
-    tx,
-    market,
-    records.map((r) => r.listing_id),
-  );
-  await announce(tx, { topic: 'dispatches', id: String(dispatch.id) });
-}
-
-const stateAfter = (operation: Operation, before: string): string =>
-  operation === 'create'
-    ? 'in review'
-    : operation === 'withdraw'
-      ? 'withdrawn'
-      : operation === 'restore'
-        ? 'in review'
-        : before;
-
-async function storeAnswers(db: Db, dispatch: DispatchRow, records: readonly Record<string, unknown>[]): Promise<void> {
-  const json = JSON.stringify(records);
-  await db.raw(
-    `update dispatch_lines d
-      set state = r.state, code = r.code, field = r.field, says = r.says, remedy = r.remedy, number = r.number
-      from jsonb_to_recordset(?::jsonb) as r(line int, state text, code text, field text, says text, remedy text, number text)
-      where d.dispatch_id = ? and d.line = r.line`,
-    [json, dispatch.id],
-  );
-  await db.raw(
-    `update listings l set in_flight = greatest(0, l.in_flight - 1), market_state = r.market_state,
-        number = coalesce(r.number, l.number),
-        number_since = case when r.market_state <> l.market_state then now() else l.number_since end,
-      accepted_details = case when r.is_taken then nullif(r.details, 'null') else l.accepted_details end,
-        accepted_price = case when r.is_taken then nullif(r.price, 'null') else l.accepted_price end,
-        accepted_stock = case when r.is_taken then nullif(r.stock, 'null') else l.accepted_stock end,
-      refusal_open = r.refused or (l.refusal_open and not r.is_taken), wish = case when r.is_taken
-        and ? in ('withdraw', 'restore') then 'keep' else l.wish end, updated_at = now()
-    from jsonb_to_recordset(?::jsonb) as r(listing_id bigint, market_state text, number text, is_taken boolean, refused boolean, details jsonb, price jsonb, stock jsonb) where l.id = r.listing_id`,
-    [dispatch.operation, json],
-  );
-}
-
-/** Takes what the market's shelf list says of states into the listings. */
-export async function applyShelf(
-  write: Write,
-  market: Market,
-  lines: readonly ShelfLine[],
-  cursor: string,
-): Promise<number> {
-  return write(async (tx) => {
-    const records = lines.flatMap((l) => {
-      const state = market.rulebook.states[l.state]?.is;
-      return state === 'live' || state === 'in review' || state === 'refused' || state === 'withdrawn'
-        ? [{ sku: l.sku, number: l.number, state }]
-        : [];
-    });
-    const changed = await rowsOf<{ id: number }>(
-      tx,
-      `update listings l set market_state = r.state, number = coalesce(nullif(r.number, ''), l.number),
-          number_since = now(), refusal_open = r.state = 'refused' or l.refusal_open,
-        accepted_details = case when r.state = 'refused' then null else l.accepted_details end,
-          accepted_price = case when r.state = 'refused' then null else l.accepted_price end,
-          accepted_stock = case when r.state = 'refused' then null else l.accepted_stock end
-      from jsonb_to_recordset(?::jsonb) as r(sku text, number text, state text) join products p on p.sku = r.sku where l.product_id = p.id
-        and l.market_id = ? and l.in_flight = 0 and l.market_state <> 'none'
-        and l.market_state <> r.state returning l.id`,
-      [JSON.stringify(records), market.id],
-    );
-    // A line about a row that is still on its way would be lost if the cursor moved past it: the list is read again instead.
-    const waiting = await rowOf<{ n: number }>(
-      tx,
-      'select count(*) as n from listings l join products p on p.id = l.product_id where l.market_id = ? and l.in_flight > 0 and p.sku = any(?)',
-      [market.id, records.map((r) => r.sku)],
-    );
-    if (!waiting?.n) await tx.raw('update markets set shelf_cursor = ? where id = ?', [cursor, market.id]);
-    await refreshListings(
-      tx,
-      market,
-      changed.map((c) => c.id),
-    );
-    if (changed.length) await announce(tx, { topic: 'dispatches' }, { topic: 'listings' });
-    return changed.length;
-  });
-}
+/** The answer to a line, its faults with fields of ours. An attribute of the record's site is that of the line's. */
+const toLineAnswer = (a: AnswerLine, site: string, keyBySlot: ReadonlyMap<string, string>): LineAnswer => ({
+  verdict: a.verdict,
+  number: a.number,
+  faults: a.faults.map((f) => {
+    const key = keyBySlot.get(f.field) ?? '';
+    return { ...f, field: key.endsWith('@') ? key + site : key };
+  }),
+});

@@ -52,7 +52,7 @@ export const loadFailedDispatches = (
     [markets],
   );
 
-/** Entries that the market turned back after a review. */
+/** Entries that the market turned back after a review, everywhere. */
 export const loadTurnedBack = (db: Db, markets: readonly number[]): Promise<{ market_id: number; n: number }[]> =>
   rowsOf(
     db,

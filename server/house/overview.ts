@@ -3,7 +3,7 @@ import type { Overview, Today } from '@basileus/contract';
 import { categoryCheck } from '@basileus/core/checks';
 import type { Db } from '../database';
 import { loadPlanTotals } from '../dispatches';
-import { type CauseCount, loadCauseCounts, loadStateCounts, loadUnplaced } from '../listings';
+import { type CauseCount, countTurnedAtSites, loadCauseCounts, loadStateCounts, loadUnplaced } from '../listings';
 import { loadMarkets, type Market } from '../markets';
 import { loadCatalogCounts } from '../products';
 import {
@@ -25,20 +25,33 @@ const rowsReady = (plan: Plan): number => sumOf(plan.operations, (o) => o.count)
 export async function loadOverview(db: Db, only: string): Promise<Overview> {
   const markets = (await loadMarkets(db)).filter((m) => only === '' || m.key === only);
   const ids = markets.map((m) => m.id);
-  const [states, allCauses, answers, kinds, imports, undecided, refusedLines, failed, turnedBack, jobs, plans] =
-    await Promise.all([
-      loadStateCounts(db, ids),
-      loadCauseCounts(db, ids),
-      loadAnswers(db, ids),
-      loadCatalogCounts(db, 'kind'),
-      loadWaitingImports(db),
-      loadUnplaced(db, ids),
-      loadRefusedLines(db, ids),
-      loadFailedDispatches(db, ids),
-      loadTurnedBack(db, ids),
-      loadFailedJobs(db),
-      Promise.all(markets.map((m) => loadPlanTotals(db, m))),
-    ]);
+  const [
+    states,
+    allCauses,
+    answers,
+    kinds,
+    imports,
+    undecided,
+    refusedLines,
+    failed,
+    turnedBack,
+    turnedAtSites,
+    jobs,
+    plans,
+  ] = await Promise.all([
+    loadStateCounts(db, ids),
+    loadCauseCounts(db, ids),
+    loadAnswers(db, ids),
+    loadCatalogCounts(db, 'kind'),
+    loadWaitingImports(db),
+    loadUnplaced(db, ids),
+    loadRefusedLines(db, ids),
+    loadFailedDispatches(db, ids),
+    loadTurnedBack(db, ids),
+    countTurnedAtSites(db, ids),
+    loadFailedJobs(db),
+    Promise.all(markets.map((m) => loadPlanTotals(db, m))),
+  ]);
   const causes = listTop(allCauses);
   const total = (state: string): number =>
     sumOf(
@@ -53,7 +66,7 @@ export async function loadOverview(db: Db, only: string): Promise<Overview> {
     plans,
     failed,
     refusedLines,
-    turnedBack,
+    turnedBack: addUp([...turnedBack, ...turnedAtSites]),
     undecided,
     imports,
     jobs,
@@ -82,6 +95,13 @@ export async function loadOverview(db: Db, only: string): Promise<Overview> {
     })),
     answers: answers.reverse(),
   };
+}
+
+/** Counts of the same market put together. */
+function addUp(counts: readonly { market_id: number; n: number }[]): { market_id: number; n: number }[] {
+  const sums = new Map<number, number>();
+  for (const { market_id, n } of counts) sums.set(market_id, (sums.get(market_id) ?? 0) + n);
+  return [...sums].map(([market_id, n]) => ({ market_id, n }));
 }
 
 interface Waiting {

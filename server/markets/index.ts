@@ -1,4 +1,4 @@
 export { bumpRevision, loadCorrespondences, loadMarket, loadMarketById, loadMarkets, type Market } from './load';
-export { openMarketPort } from './port';
+export { linkToEntry, openMarketPort } from './port';
 export { addMarketRoutes } from './routes';
 export { makeStraightPass } from './straight-pass';

@@ -20,7 +20,6 @@ export interface MarketPort {
   /** Changes on the market's shelf since a cursor. */
   readShelf: (cursor: string | null) => Promise<{ cursor: string; lines: ShelfLine[] }>;
   find: (words: string) => Promise<FoundEntry[]>;
-  linkTo: (number: string, site?: string) => string;
 }
 
 const timeoutMs = 15_000;
@@ -153,9 +152,14 @@ export function openMarketPort(market: Market): MarketPort {
       if (!reading.ok) throw unreachable(`${name} answered with something that is not a list of entries.`);
       return reading.lines;
     },
-    linkTo: (number, site = rulebook.sites[0]!.key) =>
-      (market.connection.url ?? '') + fillPath(transport.page, { number, site }),
   };
+}
+
+/** The page of an entry as buyers see it, at its first site where none is named; null where nothing is known of pages. */
+export function linkToEntry({ rulebook, connection }: Market, number: string, site?: string): string | null {
+  const { transport, sites } = rulebook;
+  if (transport.kind !== 'http' || !connection.url) return null;
+  return connection.url.replace(/\/$/, '') + fillPath(transport.page, { number, site: site ?? sites[0]!.key });
 }
 
 async function submitFile(

@@ -140,7 +140,7 @@ export async function insertProducts(db: Db, items: readonly NewProduct[]): Prom
       select p.id, m.id, coalesce(p.category, '')
       from products p
       cross join markets m
-      where p.id = any(?)
+      where p.id = any(?) and (m.family_rows or p.kind <> 'family')
       on conflict do nothing`,
     [added.map((a) => a.id)],
   );

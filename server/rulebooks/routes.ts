@@ -1,9 +1,9 @@
-import { compareRulebook, putRulebook, readRulebook } from '@basileus/contract';
+import { compareRulebook, putRulebook, readRulebook, readRulebookDocument } from '@basileus/contract';
 import type { Router } from 'express';
 import type { Db } from '../database';
 import { route } from '../http';
 import { loadMarket } from '../markets';
-import { compareWithForce, putInForce } from './service';
+import { compareWithForce, loadDocument, putInForce } from './service';
 
 export function addRulebookRoutes(router: Router, db: Db): void {
   route(
@@ -11,6 +11,7 @@ export function addRulebookRoutes(router: Router, db: Db): void {
     readRulebook,
     async ({ params }) => (await loadMarket(db, params.market)).rulebook as unknown as Record<string, unknown>,
   );
+  route(router, readRulebookDocument, async ({ params }) => loadDocument(db, await loadMarket(db, params.market)));
   route(router, putRulebook, async ({ params, body, actor }) =>
     putInForce(db, await loadMarket(db, params.market), body, actor),
   );

@@ -24,6 +24,14 @@ function readDocument(market: Market, body: unknown): Rulebook {
   return reading.rulebook;
 }
 
+/** The document in force as its author wrote it. */
+export async function loadDocument(db: Db, market: Market): Promise<Record<string, unknown>> {
+  const row = await rowOf<{ document: Record<string, unknown> }>(db, 'select document from rulebooks where id = ?', [
+    market.rulebookId,
+  ]);
+  return row!.document;
+}
+
 /** Puts a document in force; everything on the market is checked against it by a job, whose id is answered. */
 export async function putInForce(
   db: Db,
@@ -42,12 +50,36 @@ export async function putInForce(
       [market.key, rulebook.version, JSON.stringify(document)],
     ))!;
     await tx.raw('update markets set rulebook_id = ? where id = ?', [row.id, market.id]);
+    await keepFamilyRows(tx, market.id, rulebook);
     await bumpRevision(tx, market);
     await recordHistory(tx, actor, { is: 'in-force', market: market.name, version: rulebook.version });
     await announce(tx, { topic: 'markets' });
     return refreshLater(tx, market);
   });
   return { version: rulebook.version, job };
+}
+
+/** Family rows are listings only where the market has rows for them; those that it knows already stay. */
+export async function keepFamilyRows(db: Db, marketId: number, rulebook: Rulebook): Promise<void> {
+  const hasRows = rulebook.families.parents === 'rows';
+  await db.raw('update markets set family_rows = ? where id = ?', [hasRows, marketId]);
+  if (hasRows)
+    await db.raw(
+      `insert into listings (product_id, market_id, own_category)
+        select id, ?, coalesce(category, '')
+        from products
+        where kind = 'family'
+        on conflict do nothing`,
+      [marketId],
+    );
+  else
+    await db.raw(
+      `delete from listings l
+        using products p
+        where p.id = l.product_id and p.kind = 'family' and l.market_id = ? and l.market_state = 'none' and l.in_flight = 0
+          and not exists (select 1 from dispatch_lines d where d.listing_id = l.id)`,
+      [marketId],
+    );
 }
 
 /** What a document would change of what is in force. Nothing is changed. */

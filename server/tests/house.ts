@@ -3,7 +3,13 @@ import { createServer, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import type { BookDocument } from '@basileus/standins/quillhaven';
 import { type RunningMarket, startMarket } from '@basileus/standins/quillhaven';
+import {
+  type BookDocument as TorgvikBook,
+  type RunningMarket as RunningTorgvik,
+  startMarket as startTorgvik,
+} from '@basileus/standins/torgvik';
 import { quillhavenDocument } from '@basileus/rulebooks/quillhaven';
+import { torgvikDocument } from '@basileus/rulebooks/torgvik';
 import { endpoints, type ReversalCounts } from '@basileus/contract';
 import pg from 'pg';
 import pino from 'pino';
@@ -26,6 +32,7 @@ export interface House {
   url: string;
   base: string;
   market: RunningMarket;
+  torgvik: RunningTorgvik | undefined;
   listener: Listener;
   log: pino.Logger;
   call: <T = Record<string, unknown>>(method: string, path: string, body?: unknown) => Promise<Answer<T>>;
@@ -34,7 +41,10 @@ export interface House {
   close: () => Promise<void>;
 }
 
-export async function openHouse(name: string, options: { size?: number; worker?: boolean } = {}): Promise<House> {
+export async function openHouse(
+  name: string,
+  options: { size?: number; worker?: boolean; withTorgvik?: boolean } = {},
+): Promise<House> {
   const admin = new pg.Client(inject('serverCluster'));
   await admin.connect();
   await admin.query(`create database ${name}`);
@@ -44,15 +54,8 @@ export async function openHouse(name: string, options: { size?: number; worker?:
   const db = connect(url, 8);
   await migrate(db);
   await openQueues(db, allJobs);
-  let market!: RunningMarket;
-  const marketPort = await new Promise<number>((done) => {
-    market = startMarket(
-      { book: quillhavenDocument as BookDocument, workMs: 50, reviewMs: 100, sellEveryMs: 0 },
-      0,
-      done,
-    );
-  });
-  await loadDemo(db, { size: options.size ?? 60, standInUrl: `http://127.0.0.1:${marketPort}` }, log);
+  const { market, torgvik, standIns } = await startStandIns(options.withTorgvik ?? false);
+  await loadDemo(db, { size: options.size ?? 60, standIns }, log);
   const listener = await startListener(url, log);
   const hub = startEventHub(listener);
   const worker: Worker | undefined =
@@ -78,6 +81,7 @@ export async function openHouse(name: string, options: { size?: number; worker?:
     url,
     base,
     market,
+    torgvik,
     listener,
     log,
     call: async <T>(method: string, path: string, body?: unknown) =>
@@ -103,9 +107,27 @@ export async function openHouse(name: string, options: { size?: number; worker?:
       hub.stop();
       await listener.stop();
       await market.stop();
+      await torgvik?.stop();
       await db.destroy();
     },
   };
+}
+
+/** Starts the stand-in markets of a house, quick ones that sell nothing. */
+async function startStandIns(withTorgvik: boolean) {
+  const pace = { workMs: 50, reviewMs: 100, sellEveryMs: 0 };
+  let market!: RunningMarket, torgvik: RunningTorgvik | undefined;
+  const port = await new Promise<number>((done) => {
+    market = startMarket({ book: quillhavenDocument as BookDocument, ...pace }, 0, done);
+  });
+  const standIns: Record<string, string> = { quillhaven: `http://127.0.0.1:${port}` };
+  if (withTorgvik) {
+    const second = await new Promise<number>((done) => {
+      torgvik = startTorgvik({ book: torgvikDocument as TorgvikBook, ...pace }, 0, done);
+    });
+    standIns['torgvik'] = `http://127.0.0.1:${second}`;
+  }
+  return { market, torgvik, standIns };
 }
 
 const pathOf = (path: string): RegExp => new RegExp(`^/api${path.replace(/:\\w+/g, '[^/]+')}$`);

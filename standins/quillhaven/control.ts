@@ -1,13 +1,10 @@
 import { readSheet } from './inbox';
-import type { Answer, Market } from './market';
+import { type Reply, reply } from '../frame';
+import type { Market } from './market';
 
-/** Tells the market how to behave, and asks what it holds. Not part of what a seller sees. */
-export function control({ shelf, moods }: Market, what: string, body: string): Answer {
-  const good = (text: string): Answer => ({ status: 200, text });
-  if (what === 'mood') {
-    Object.assign(moods, JSON.parse(body || '{}'));
-    return good(JSON.stringify(moods));
-  }
+/** Asks what the market holds, and puts things on its shelf. Not part of what a seller sees. */
+export function control({ shelf }: Market, what: string, body: string): Reply {
+  const good = (text: string): Reply => reply(200, text);
   if (what === 'counts') {
     const counts: Record<string, number> = {};
     for (const e of Object.values(shelf.memory.entries)) counts[e.standing] = (counts[e.standing] ?? 0) + 1;
@@ -34,7 +31,7 @@ export function control({ shelf, moods }: Market, what: string, body: string): A
       shelf.touch(shelf.memory.entries[sku]!);
     });
     shelf.save();
-    return good(String(rows.length));
+    return good(JSON.stringify({ numbers: rows.map((_, i) => `Q${700_001 + i}`) }));
   }
-  return { status: 404, text: 'No such control.' };
+  return reply(404, 'No such control.');
 }

@@ -1,21 +1,13 @@
 // What the parts of the stand-in share: its rules, its shelf, its times and its moods.
+import { type Moods as FrameMoods, type Pace, startMoods as startFrameMoods } from '../frame';
 import type { BookDocument } from './book';
 import type { Shelf } from './shelf';
 
-export interface Moods {
-  slowMs: number;
-  failNext: number;
-  garbageNext: number;
-  hangUpNext: number;
-  forgetNext: number;
+export interface Moods extends FrameMoods {
   uncleared: string[];
 }
-export interface MarketOptions {
+export interface MarketOptions extends Pace {
   book: BookDocument;
-  file?: string;
-  workMs: number;
-  reviewMs: number;
-  sellEveryMs: number;
 }
 export interface Market {
   options: MarketOptions;
@@ -23,17 +15,4 @@ export interface Market {
   moods: Moods;
 }
 
-export const startMoods = (): Moods => ({
-  slowMs: 0,
-  failNext: 0,
-  garbageNext: 0,
-  hangUpNext: 0,
-  forgetNext: 0,
-  uncleared: ['Tidewrack Trading Co'],
-});
-
-/** An answer in plain text. */
-export interface Answer {
-  status: number;
-  text: string;
-}
+export const startMoods = (): Moods => ({ ...startFrameMoods(), uncleared: ['Tidewrack Trading Co'] });

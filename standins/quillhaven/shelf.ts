@@ -1,7 +1,5 @@
-// The market's own memory: entries, tickets, what changed when. Kept in one file, written whole and swapped in, so that
-// a killed market wakes up as it was.
-import { existsSync, mkdirSync, readFileSync, renameSync, writeFileSync } from 'node:fs';
-import { dirname } from 'node:path';
+// The market's own memory: entries, tickets, what changed when.
+import { openMemory } from '../frame';
 import type { Cells } from './judge';
 
 export interface Entry {
@@ -45,19 +43,14 @@ const empty = (): Memory => ({ entries: {}, burnt: [], tickets: {}, nextNumber: 
 
 /** Opens the memory kept in a file, or one that is forgotten with the process where no file is named. */
 export function openShelf(file: string | undefined): Shelf {
-  const memory: Memory = file && existsSync(file) ? (JSON.parse(readFileSync(file, 'utf8')) as Memory) : empty();
+  const { memory, save } = openMemory(file, empty);
   const byNumber = new Map<string, string>();
   const pad = (n: string) => n.padStart(14, '0');
   for (const e of Object.values(memory.entries))
     if (e.cells['item_number']) byNumber.set(pad(e.cells['item_number']), e.sku);
   return {
     memory,
-    save: () => {
-      if (!file) return;
-      mkdirSync(dirname(file), { recursive: true });
-      writeFileSync(`${file}.new`, JSON.stringify(memory));
-      renameSync(`${file}.new`, file);
-    },
+    save,
     touch: (entry) => {
       entry.stamp = memory.clock++;
       if (entry.cells['item_number']) byNumber.set(pad(entry.cells['item_number']), entry.sku);

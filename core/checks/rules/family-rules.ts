@@ -59,7 +59,8 @@ export const familyRules = defineCheck({
       .map((a) => a.attribute.key);
     const labelOf = (k: string) => category.byKey.get(k)?.attribute.label ?? k;
     const allowed = category.axes.map(labelOf);
-    const takesFamilies = allowed.length > 0;
+    const takesFamilies = allowed.length > 0,
+      hasRows = category.rulebook.families.parents === 'rows';
     return (listing, context, out) => {
       if (listing.role === 'single') return;
       const axes = listing.axes;
@@ -90,8 +91,8 @@ export const familyRules = defineCheck({
         if (!isFilled(listing.values[axis]))
           say(out, 'axisMissing', axis, undefined, { parent: parentSku }, [{ kind: 'fill', field: axis }]);
       if (!context.family) return;
-      const parent = context.family.find((f) => f.role === 'parent');
-      if (!parent) say(out, 'parentMissing', axes[0] ?? identifier, undefined, { parent: parentSku });
+      const parent = hasRows ? context.family.find((f) => f.role === 'parent') : undefined;
+      if (hasRows && !parent) say(out, 'parentMissing', axes[0] ?? identifier, undefined, { parent: parentSku });
       const filled = axes.length > 0 && axes.every((a) => isFilled(listing.values[a]));
       const twin = filled
         ? context.family.find(
@@ -105,10 +106,12 @@ export const familyRules = defineCheck({
         say(out, 'duplicate', axes[0]!, axes.map((a) => toText(listing.values[a])).join(', '), { other: twin.sku }, [
           { kind: 'fill', field: axes[0]! },
         ]);
-      if (parent)
+      // Where the family has no row of its own, its variants agree with the first of them.
+      const model = hasRows ? parent : findFirst(context.family, listing.sku);
+      if (model)
         for (const key of shared) {
           if (axes.includes(key)) continue;
-          const theirs = parent.values[key],
+          const theirs = model.values[key],
             ours = listing.values[key];
           if (isFilled(theirs) && isFilled(ours) && !isSameValue(theirs, ours))
             say(out, 'sharedDiffers', key, ours, { parent: parentSku, shared: toText(theirs) }, [
@@ -118,3 +121,11 @@ export const familyRules = defineCheck({
     };
   },
 });
+
+/** The first variant of a family by its SKU, where it is not this one. */
+function findFirst<T extends { sku: string; role: string }>(family: readonly T[], own: string): T | undefined {
+  const first = family
+    .filter((f) => f.role === 'variant')
+    .reduce<T | undefined>((least, f) => (least === undefined || f.sku < least.sku ? f : least), undefined);
+  return first !== undefined && first.sku < own ? first : undefined;
+}

@@ -54,6 +54,13 @@ export function RulebookPage() {
         title={`Rulebook of ${name}`}
         about={`Version ${book.version} · ${book.attributes.length} attributes, ${book.tree.filter((n) => n.takesItems).length} leaves, ${Object.keys(book.codeLists).length} code lists · ${book.sites.map((s) => `prices in ${s.currency} ${s.pricesInclude === 'tax' ? 'with' : 'without'} tax`).join(', ')}`}
       >
+        <a
+          className="btn btn-sm"
+          href={`/api/markets/${market}/rulebook/document`}
+          download={`${market}-${book.version}.json`}
+        >
+          Download this version
+        </a>
         <label className="btn btn-sm">
           Look at a new version …
           <input

@@ -59,6 +59,7 @@ export function DispatchLineRow({
         >
           {l.sku}
         </button>
+        {l.site && <span className="quiet"> · {siteName(rulebook, l.site)}</span>}
       </td>
       <td className={tone}>
         {word}
@@ -75,6 +76,12 @@ export function DispatchLineRow({
         {l.says}
         {l.code && <span className="num quiet"> {l.code}</span>}
         {l.remedy && l.state !== 'refused' && <span className="block quiet">{l.remedy}</span>}
+        {l.more.map((f, i) => (
+          <span key={i} className="block">
+            {f.fieldLabel && <span className="quiet">{f.fieldLabel}: </span>}
+            {f.says} <span className="num quiet">{f.code}</span>
+          </span>
+        ))}
       </td>
       <td>
         {isOpen ? (
@@ -122,6 +129,9 @@ export function DispatchLineRow({
     </tr>
   );
 }
+
+const siteName = (rulebook: Rulebook | undefined, site: string): string =>
+  rulebook?.sites.find((s) => s.key === site)?.country ?? site;
 
 const mostShown = 5;
 

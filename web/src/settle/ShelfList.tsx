@@ -41,12 +41,28 @@ export function ShelfList({ market, state }: { market: string; state: string }) 
               </td>
               <td>{r.title}</td>
               <td>
-                <Seal state={r.state} />
+                {r.sites.length === 0 ? (
+                  <Seal state={r.state} />
+                ) : (
+                  r.sites.map((s) => (
+                    <div key={s.site} className="flex items-center gap-2 whitespace-nowrap" title={s.reason}>
+                      <Seal state={s.state} /> <span className="quiet">{s.name}</span>
+                    </div>
+                  ))
+                )}
               </td>
               <td className="num">{r.number ?? ''}</td>
               <td>{r.since ? when(r.since) : ''}</td>
               <td>
-                {r.link && (
+                {r.sites.map(
+                  (s) =>
+                    s.link && (
+                      <a key={s.site} className="mr-3 underline" href={s.link} target="_blank" rel="noreferrer">
+                        {s.name}
+                      </a>
+                    ),
+                )}
+                {r.sites.length === 0 && r.link && (
                   <a className="underline" href={r.link} target="_blank" rel="noreferrer">
                     Open the page
                   </a>

@@ -1,0 +1,12 @@
+/** A market of the demo: its rulebook, and what people have decided there already. */
+export interface DemoMarket {
+  key: string;
+  document: unknown;
+  settings: { buffer: number; least: number };
+  /** Values and sources chosen for attributes: `=text` is the same text for every item. */
+  fields: readonly (readonly [attribute: string, source: string])[];
+  /** The market's category by our own, where somebody has chosen one. */
+  categories: ReadonlyMap<string, string>;
+  /** What was typed for some items of a category. */
+  typed: Readonly<Record<string, Readonly<Record<string, string | readonly string[]>>>>;
+}

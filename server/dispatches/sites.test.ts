@@ -1,0 +1,258 @@
+// A market with two sites from one entry, through the whole path: sent whole, answered by what it refused, standing
+// otherwise in each country, priced by country, taken out and put back.
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { type House, openHouse, until } from '../tests/house';
+
+interface Dispatch {
+  id: number;
+  state: string;
+  total: number;
+  accepted: number;
+  refused: number;
+  fault: string | null;
+  fileName: string;
+}
+interface Line {
+  line: number;
+  listingId: number;
+  sku: string;
+  site: string;
+  state: string;
+  code: string;
+  field: string;
+  more: { code: string; field: string }[];
+}
+interface Item {
+  id: number;
+  sku: string;
+  market_state: string;
+  version: number;
+  product_id: number;
+  values: Record<string, string>;
+}
+let house: House;
+let sendings = 0;
+const m = '/markets/torgvik';
+const loadItems = (where: string, ...bindings: unknown[]) =>
+  house.rows<Item>(
+    `select l.id, p.sku, l.market_state, l.version, l.product_id, l."values" from listings l
+      join products p on p.id = l.product_id join markets m on m.id = l.market_id
+      where m.key = 'torgvik' and ${where} order by p.sku`,
+    bindings,
+  );
+const ready = (operation: string) => `l.in_flight = 0 and l.planned @> '[{"operation": "${operation}", "held": null}]'`;
+const send = async (operation: string, ids: readonly number[]) => {
+  const r = await house.call<{ dispatch: Dispatch; message?: string }>('POST', `${m}/dispatches`, {
+    operation,
+    ids,
+    looked: true,
+    by: 'wire',
+    key: `sites-test-${++sendings}`,
+  });
+  expect(r.status, r.body.message).toBe(200);
+  return until(
+    async () => (await house.call<Dispatch>('GET', `/dispatches/${r.body.dispatch.id}`)).body,
+    (d) => d.state === 'answered' || d.fault !== null,
+  );
+};
+const linesOf = async (id: number) => (await house.call<{ rows: Line[] }>('GET', `/dispatches/${id}/lines`)).body.rows;
+const textOf = async (id: number) =>
+  (await house.call<string>('GET', `/dispatches/${id}/file`)).body as unknown as string;
+const patch = (id: number, field: string, before: string | null, after: string | null) =>
+  house.call('PATCH', `${m}/listings`, { cells: [{ id, field, before, after }] });
+/** An entry that is live, with nothing to be sent of it. */
+const quiet = async (): Promise<Item> => {
+  const [item] = await loadItems(
+    `l.market_state = 'live' and l.in_flight = 0 and l.planned = '[]' and not l.refusal_open
+      and not exists (select 1 from standings s where s.listing_id = l.id and s.market_state <> 'live')`,
+  );
+  return item!;
+};
+const accepted = async (id: number) =>
+  (await house.rows<{ p: Record<string, string> }>('select accepted_price as p from listings where id = ?', [id]))[0]!
+    .p;
+const stands = (id: number) =>
+  house.rows<{ site: string; market_state: string; reason: string }>(
+    `select site, market_state, reason from standings where listing_id = ? order by site`,
+    [id],
+  );
+
+beforeAll(async () => {
+  house = await openHouse('sites_test', { size: 120, withTorgvik: true });
+});
+afterAll(() => house.close());
+
+describe('a market with two sites', () => {
+  it('has no rows for families, and takes texts and prices of its languages and currencies from the product', async () => {
+    expect(await loadItems(`p.kind = 'family'`)).toEqual([]);
+    const [item] = await loadItems(ready('create'));
+    expect(item!.values['titel@de']).toMatch(/\S/);
+    expect(item!.values['titel@sv']).not.toBe(item!.values['titel@de']);
+    expect(Number(item!.values['pris@se'])).toBeGreaterThan(Number(item!.values['pris@de']) * 5);
+    expect(item!.values['paket_l']).toMatch(/^\d+ mm$/);
+  });
+  it('says what is missing in one language or at one site alone', async () => {
+    const causes = (await house.call<{ rows: { check: string; field: string }[] }>('GET', `${m}/causes`)).body.rows;
+    expect(causes.filter((c) => c.check === 'demanded-missing').map((c) => c.field)).toContain('titel@sv');
+  });
+  it('begins with some entries live in both countries, as the market has them', async () => {
+    const live = await loadItems(`l.market_state = 'live'`);
+    expect(live.length).toBeGreaterThan(5);
+    const { memory } = house.torgvik!.shelf;
+    expect(live.every((l) => memory.goods[l.sku]?.cells['pris_se'] !== undefined)).toBe(true);
+  });
+  it('is sent a whole entry in its own form, and what it does not name was taken', async () => {
+    const items = (await loadItems(ready('create'))).slice(0, 6);
+    expect(items.length).toBeGreaterThan(2);
+    const d = await send(
+      'create',
+      items.map((i) => i.id),
+    );
+    expect(d).toMatchObject({ state: 'answered', total: items.length, accepted: items.length, refused: 0 });
+    expect(d.fileName).toMatch(/^tv_hel_\d{8}T\d{6}\.csv$/);
+    const [german, swedish, keys, first] = (await textOf(d.id)).replace(/^\ufeff/, '').split('\r\n');
+    expect([german!.split(';')[1], swedish!.split(';')[1], keys!.split(';')[1]]).toEqual(['Regal', 'Hylla', 'hylla']);
+    expect(first).toMatch(/;\d+,\d{2};\d+,\d{2};/);
+    // Reviewed in each country by itself, live in both.
+    await until(
+      () =>
+        loadItems(
+          'l.id = any(?)',
+          items.map((i) => i.id),
+        ),
+      (rows) => rows.every((r) => r.market_state === 'live'),
+    );
+    expect(await stands(items[0]!.id)).toEqual([
+      { site: 'de', market_state: 'live', reason: '' },
+      { site: 'se', market_state: 'live', reason: '' },
+    ]);
+  });
+  it('lights every field that a line was refused for', async () => {
+    const [item] = await loadItems(ready('create'));
+    // The market judges otherwise than its rulebook says: what our checks cannot know.
+    const { shelf } = house.torgvik!;
+    const twin = item!.values['streckkod']!;
+    shelf.memory.goods['OTHER'] = {
+      sku: 'OTHER',
+      number: '1',
+      quantity: 1,
+      cells: { streckkod: twin },
+      places: { de: { standing: 'aktiv', reason: '', readyAt: 0, stamp: 0, sold: 0 } },
+    };
+    const d = await send('create', [item!.id]);
+    expect(d).toMatchObject({ state: 'answered', refused: 1 });
+    expect(await linesOf(d.id)).toMatchObject([{ state: 'refused', code: '131', field: 'streckkod', site: '' }]);
+    expect((await loadItems('l.id = ?', item!.id))[0]).toMatchObject({ market_state: 'refused' });
+    delete shelf.memory.goods['OTHER'];
+  });
+  it('gets a price in one country only, where that price has changed, with the currency of the country', async () => {
+    const item = await quiet();
+    const before = item.values['pris@se']!;
+    await patch(item.id, 'pris@se', before, String(Number(before) + 10));
+    const d = await send('price', [item.id]);
+    expect(d).toMatchObject({ state: 'answered', total: 1, accepted: 1 });
+    const [, row] = (await textOf(d.id)).trim().split('\r\n');
+    expect(row!.split(';').slice(1, 4)).toEqual(['SE', `${(Number(before) + 10).toFixed(2).replace('.', ',')}`, 'SEK']);
+    expect(house.torgvik!.shelf.memory.goods[item.sku]!.cells['pris_de']).toBe(
+      Number(item.values['pris@de']).toFixed(2).replace('.', ','),
+    );
+    expect(await accepted(item.id)).toMatchObject({ 'pris@se': String(Number(before) + 10) });
+  });
+  it('gets stock, which is of no country, in both', async () => {
+    const item = await quiet();
+    await patch(item.id, 'antal', item.values['antal'] ?? null, '7');
+    expect(await send('stock', [item.id])).toMatchObject({ total: 2, accepted: 2 });
+    expect(house.torgvik!.shelf.memory.goods[item.sku]!.quantity).toBe(7);
+  });
+  it('keeps what one country took where the other refused', async () => {
+    const item = await quiet();
+    const { 'pris@de': de, 'pris@se': se } = item.values;
+    await patch(item.id, 'pris@de', de!, (Number(de) + 1).toFixed(2));
+    await patch(item.id, 'pris@se', se!, (Number(se) + 1).toFixed(2));
+    // Sweden has taken it off the shelf, which we have not heard of yet.
+    house.torgvik!.shelf.memory.goods[item.sku]!.places['se']!.standing = 'stoppad';
+    const d = await send('price', [item.id]);
+    expect((await linesOf(d.id)).map((l) => [l.site, l.state, l.code])).toEqual([
+      ['se', 'refused', '170'],
+      ['de', 'accepted', ''],
+    ]);
+    expect(await accepted(item.id)).toMatchObject({ 'pris@de': (Number(de) + 1).toFixed(2), 'pris@se': se });
+    const [left] = await house.rows<{ planned: { operation: string; held: string | null }[] }>(
+      'select planned from listings where id = ?',
+      [item.id],
+    );
+    expect(left!.planned).toEqual([{ operation: 'price', held: 'refused' }]);
+  });
+  it('stands otherwise in each country after a review, and Home says so', async () => {
+    const [item] = await loadItems(ready('create'));
+    const text = item!.values['titel@sv']!;
+    await patch(item!.id, 'titel@sv', text, `${text} kopia`);
+    await send('create', [item!.id]);
+    const places = await until(
+      () => stands(item!.id),
+      (s) => s.some((x) => x.market_state === 'refused'),
+    );
+    expect(places).toEqual([
+      { site: 'de', market_state: 'live', reason: '' },
+      { site: 'se', market_state: 'refused', reason: 'Äkthet oviss' },
+    ]);
+    expect((await loadItems('l.id = ?', item!.id))[0]).toMatchObject({ market_state: 'live' });
+    const shelf = await house.call<{
+      rows: { sku: string; sites: { site: string; state: string; link: string | null }[] }[];
+    }>('GET', `${m}/shelf?state=refused`);
+    expect(shelf.body.rows.find((r) => r.sku === item!.sku)!.sites).toMatchObject([
+      { site: 'de', state: 'live', link: expect.stringMatching(/\/de\/vara\/\d+$/) as string },
+      { site: 'se', state: 'refused', link: null },
+    ]);
+    const { today } = (
+      await house.call<{ today: { kind: string; market: string; count: number }[] }>('GET', '/overview?market=torgvik')
+    ).body;
+    expect(today.find((t) => t.kind === 'turned-back')).toMatchObject({ count: 1 });
+    // Mended, it is sent whole again, read again, and live in both.
+    await patch(item!.id, 'titel@sv', `${text} kopia`, text);
+    const d = await send('revise', [item!.id]);
+    expect(d).toMatchObject({ refused: 0 });
+    await until(
+      () => stands(item!.id),
+      (s) => s.every((x) => x.market_state === 'live'),
+    );
+  });
+  it('takes an entry out of both countries, and puts it back as a new one, which is how it is done there', async () => {
+    const item = await quiet();
+    await house.call('POST', `${m}/listings/wish`, { ids: [item.id], wish: 'withdraw' });
+    const out = await send('withdraw', [item!.id]);
+    expect(out).toMatchObject({ total: 2, accepted: 2, fileName: expect.stringMatching(/^tv_stopp_/) as string });
+    expect((await loadItems('l.id = ?', item!.id))[0]).toMatchObject({ market_state: 'withdrawn' });
+    await house.call('POST', `${m}/listings/wish`, { ids: [item!.id], wish: 'restore' });
+    const back = await send('restore', [item!.id]);
+    expect(back).toMatchObject({ total: 1, accepted: 1, fileName: expect.stringMatching(/^tv_hel_/) as string });
+    await until(
+      () => loadItems('l.id = ?', item!.id),
+      (r) => r[0]!.market_state === 'live',
+    );
+  });
+  it('does not believe an answer to another file', async () => {
+    const item = await quiet();
+    const before = item.values['pris@de']!;
+    await patch(item.id, 'pris@de', before, (Number(before) + 1).toFixed(2));
+    const made = await house.call<{ dispatch: Dispatch }>('POST', `${m}/dispatches`, {
+      operation: 'price',
+      ids: [item!.id],
+      looked: true,
+      by: 'hand',
+      key: `sites-test-${++sendings}`,
+    });
+    const { id, fileName } = made.body.dispatch;
+    const give = (text: string) => house.upload<{ message: string }>('fel.csv', text, `/dispatches/${id}/receipt`);
+    const answer = (file: string, rows: number) =>
+      `Datei;${file};Zeilen;${rows};abgelehnt;0\r\nrad;felkod;falt;forklaring\r\n`;
+    expect((await give(answer('tv_bud_other.csv', 1))).body.message).toContain('tv_bud_other.csv');
+    expect((await give(answer(fileName, 3))).body.message).toContain('with 3 rows');
+    expect((await house.call<Dispatch>('GET', `/dispatches/${id}`)).body.state).toBe('by hand');
+    expect((await give(answer(fileName, 1))).status).toBe(200);
+    expect((await house.call<Dispatch>('GET', `/dispatches/${id}`)).body).toMatchObject({
+      state: 'answered',
+      accepted: 1,
+    });
+  });
+});

@@ -1,0 +1,3 @@
+export * from './memory';
+export * from './serve';
+export * from './works';

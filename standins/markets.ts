@@ -1,0 +1,13 @@
+// The stand-in markets that there are, by the keys of their rulebooks.
+import { quillhavenDocument } from '@basileus/rulebooks/quillhaven';
+import { torgvikDocument } from '@basileus/rulebooks/torgvik';
+import type { Pace, Served } from './frame';
+import { type BookDocument as QuillhavenBook, startMarket as startQuillhaven } from './quillhaven';
+import { type BookDocument as TorgvikBook, startMarket as startTorgvik } from './torgvik';
+
+type Start = (pace: Pace, port: number, ready: (port: number) => void) => Served;
+export const markets: Readonly<Record<string, Start>> = {
+  quillhaven: (pace, port, ready) =>
+    startQuillhaven({ book: quillhavenDocument as QuillhavenBook, ...pace }, port, ready),
+  torgvik: (pace, port, ready) => startTorgvik({ book: torgvikDocument as TorgvikBook, ...pace }, port, ready),
+};

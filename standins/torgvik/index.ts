@@ -1,0 +1,5 @@
+export type { BookDocument } from './book';
+export { createJudge, isBarcode } from './judge';
+export * from './server';
+export { openShelf } from './shelf';
+export { endReviews, workThrough } from './work';

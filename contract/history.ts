@@ -24,6 +24,13 @@ export const historyFact = z.discriminatedUnion('is', [
   z.strictObject({ is: z.literal('abandoned'), ...dispatched }),
   z.strictObject({ is: z.literal('settled-by-shelf'), ...dispatched }),
   z.strictObject({ is: z.literal('let-go'), rows, dispatch: z.int(), code: text }),
+  z.strictObject({ is: z.literal('market-added'), market: text, version: text }),
+  z.strictObject({
+    is: z.literal('market-changed'),
+    market: text,
+    what: z.array(z.enum(['address', 'settings', 'paused', 'resumed'])),
+  }),
+  z.strictObject({ is: z.literal('market-removed'), market: text, rows }),
   z.strictObject({ is: z.literal('laid-out'), live: rows }),
   z.strictObject({ is: z.literal('said'), action: text, subject: text, detail: text }),
 ]);

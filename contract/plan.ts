@@ -78,7 +78,16 @@ export const previewFile = defineEndpoint({
   params: marketParam.extend({ operation }),
   query: planChoice,
   body: nothing,
-  response: z.object({ name: z.string(), text: z.string(), rows: z.array(z.array(z.string())), total: count }),
+  response: z.object({
+    name: z.string(),
+    text: z.string(),
+    rows: z.array(z.array(z.string())),
+    /** How many of the rows are headers. */
+    heads: count,
+    encoding: z.string(),
+    delimiter: z.enum(['tab', 'comma', 'semicolon', 'pipe']),
+    total: count,
+  }),
 });
 export const releaseHold = defineEndpoint({
   id: 'releaseHold',

@@ -7,9 +7,10 @@ import { installPackages } from './lib/install.mjs';
 import { root } from './lib/say.mjs';
 
 installPackages();
-const { ensureChromium, ensurePostgres } = await import('./lib/install.mjs');
+const { ensureChromium, ensurePostgres, ensurePython } = await import('./lib/install.mjs');
 ensurePostgres();
 ensureChromium();
+ensurePython();
 
 const children = new Set();
 for (const signal of ['SIGINT', 'SIGTERM'])

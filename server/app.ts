@@ -5,6 +5,7 @@ import { resolve } from 'node:path';
 import type { Db } from './database';
 import { addDispatchRoutes } from './dispatches';
 import type { EventHub } from './events';
+import { addConnectionRoutes } from './connections';
 import { addHistoryRoutes } from './history';
 import { addHouseRoutes } from './house';
 import { AppError, createErrorHandler, createGuard, listKnownHosts } from './http';
@@ -59,6 +60,7 @@ export function createApp({ db, hub, threads, log, webFolder, knownHosts }: AppO
   addChangeRoutes(api, db, threads);
   addImportRoutes(api, db, threads);
   addMarketRoutes(api, db);
+  addConnectionRoutes(api, db);
   addRulebookRoutes(api, db);
   addCorrespondenceRoutes(api, db);
   addListingRoutes(api, db);

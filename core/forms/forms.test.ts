@@ -143,6 +143,13 @@ describe('the file of a market with two sites', () => {
         '"A1";"SE";"149,00";"SEK";"27.11.2026";"3"\r\n',
     );
   });
+  it('fills the places of the currency up and never cuts them', () => {
+    const cellOf = (price: string) =>
+      writeForm(fair, offers, [{ ...row, sites: ['de'], values: { 'cost@de': price } }])
+        .split('\r\n')[1]!
+        .split(';')[2];
+    expect(['7', '7.5', '7.499', 'seven'].map(cellOf)).toEqual(['"7,00"', '"7,50"', '"7,499"', '"seven"']);
+  });
   it('has a record only for the sites where the item is offered', () => {
     expect(toRecords(fair, offers, [{ ...row, sites: ['se'] }]).map((r) => r.site.key)).toEqual(['se']);
   });

@@ -1,5 +1,5 @@
 // How single values are written in a form, and read again: days, yes and no, money, numbers.
-import { exact, formatMoney, writeNumber } from '../quantity';
+import { exact, fitsCurrency, formatMoney, writeNumber } from '../quantity';
 import type { Form, Rulebook, RulebookAttribute, Site } from '../rulebook/schema';
 
 type Text = Form['text'];
@@ -25,6 +25,8 @@ export function readDay(cell: string, form: Text['dates']): string {
 
 const isNumeric = (a: RulebookAttribute): boolean => a.type === 'decimal' || a.type === 'money' || a.type === 'integer';
 const plainNumber = /^-?\d+(\.\d+)?$/;
+const hasPlaces = (value: string, currency: string): boolean =>
+  plainNumber.test(value) && fitsCurrency(value, currency);
 
 /** The number of a cell with a point. */
 export const readNumberCell = (cell: string, sign: Text['decimalSign']): string =>
@@ -49,7 +51,11 @@ export function prepareValue(book: Rulebook, text: Text, a: RulebookAttribute): 
       const own = book.sites.find((s) => s.key === a.facet?.site);
       return {
         write: (v, site) =>
-          writeNumber(plainNumber.test(v) ? formatMoney(v, (own ?? site).currency) : v, text.decimalSign),
+          // Places are filled up, never cut: what has too many arrives as it is, for the market to say so.
+          writeNumber(
+            hasPlaces(v, (own ?? site).currency) ? formatMoney(v, (own ?? site).currency) : v,
+            text.decimalSign,
+          ),
         read: (c) => readPlaces(c, text.decimalSign),
       };
     }

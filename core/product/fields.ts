@@ -10,6 +10,9 @@ export interface ProductField {
   fact: boolean;
   /** Item rows that hold it where not all do: what is sold has a price, a family row has none. */
   rows: 'all' | 'sellable';
+  /** The language of a text or the currency of a price, where it is not the house's. */
+  language?: string;
+  currency?: string;
 }
 
 const field = (key: string, label: string, kind: FieldKind, rows: ProductField['rows'] = 'all'): ProductField => ({
@@ -27,17 +30,19 @@ const fact = (key: string, label: string, kind: FieldKind, rows: ProductField['r
   rows,
 });
 /** Texts of an item in a language that is not the house's, such as `fact.title@de`. */
-const inLanguage = (language: string, name: string): ProductField[] => [
-  fact(`title@${language}`, `Title (${name})`, 'text'),
-  fact(`description@${language}`, `Description (${name})`, 'long-text'),
-  fact(`highlights@${language}`, `Highlights (${name})`, 'list'),
-  fact(`ingredients@${language}`, `Ingredients (${name})`, 'long-text'),
-];
+const inLanguage = (language: string, name: string): ProductField[] =>
+  [
+    fact(`title@${language}`, `Title (${name})`, 'text'),
+    fact(`description@${language}`, `Description (${name})`, 'long-text'),
+    fact(`highlights@${language}`, `Highlights (${name})`, 'list'),
+    fact(`ingredients@${language}`, `Ingredients (${name})`, 'long-text'),
+  ].map((f) => ({ ...f, language }));
 /** Prices of an item in a currency that is not the house's, such as `fact.price@eur`. */
-const inCurrency = (currency: string): ProductField[] => [
-  fact(`price@${currency.toLowerCase()}`, `Price (${currency})`, 'money', 'sellable'),
-  fact(`sale_price@${currency.toLowerCase()}`, `Sale price (${currency})`, 'money', 'sellable'),
-];
+const inCurrency = (currency: string): ProductField[] =>
+  [
+    fact(`price@${currency.toLowerCase()}`, `Price (${currency})`, 'money', 'sellable'),
+    fact(`sale_price@${currency.toLowerCase()}`, `Sale price (${currency})`, 'money', 'sellable'),
+  ].map((f) => ({ ...f, currency }));
 
 /** Every field we hold, in the order in which they are shown. */
 export const productFields: readonly ProductField[] = [

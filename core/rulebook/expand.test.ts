@@ -67,6 +67,22 @@ describe('attributes by language or by site', () => {
   });
 });
 
+describe('labels', () => {
+  it('are those in the language of the house, where there are such', () => {
+    const said = fairRulebook((d) => {
+      const loose = d as unknown as { attributes: object[]; tree: object[]; groups: object[] };
+      Object.assign(loose.attributes[0]!, { labels: { sv: 'Namn', en: 'Title' } });
+      Object.assign(loose.attributes[8]!, { labels: { en: 'Depth' } });
+      Object.assign(loose.tree[1]!, { labels: { en: 'Pans' } });
+      Object.assign(loose.groups[0]!, { labels: { en: 'Everything' } });
+    });
+    const labelOf = (key: string) => said.attributes.find((a) => a.key === key)!.label;
+    expect([labelOf('name@sv'), labelOf('deep'), labelOf('maker')]).toEqual(['Title (sv)', 'Depth', 'Marke']);
+    expect([said.tree[1]!.label, said.tree[2]!.label, said.groups[0]!.label]).toEqual(['Pans', 'Töpfe', 'Everything']);
+    expect(said.forms[0]!.slots[1]!.label).toBe('Titel (de)');
+  });
+});
+
 describe('the tree', () => {
   it('hands demands and axes down, and what is lower comes later', () => {
     const pans = compileCategory(fair, 'pans')!,

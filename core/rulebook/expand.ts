@@ -23,8 +23,16 @@ function facetSource(from: string | undefined, facet: Facet, currencyOf: (site: 
 }
 const moneyFields: ReadonlySet<string> = new Set(['price', 'sale_price', 'fact.list_price']);
 
+/** A label in the language of the house, where the rulebook has one: what people here read. */
+const labelOf = (thing: { label: string; labels?: Readonly<Record<string, string>> | undefined }): string =>
+  thing.labels?.[houseLanguage] ?? thing.label;
+const labelled = <T extends { label: string; labels?: Readonly<Record<string, string>> | undefined }>(thing: T): T => ({
+  ...thing,
+  label: labelOf(thing),
+});
+
 function spread(a: DocumentAttribute, book: RulebookDocument): RulebookAttribute[] {
-  if (a.by === undefined) return [a];
+  if (a.by === undefined) return [{ ...a, label: labelOf(a) }];
   const currencyOf = (site: string): string => book.sites.find((s) => s.key === site)!.currency;
   const facets: Facet[] =
     a.by === 'language'
@@ -36,7 +44,7 @@ function spread(a: DocumentAttribute, book: RulebookDocument): RulebookAttribute
     return {
       ...a,
       key: toFacetKey(a.key, name),
-      label: `${a.label} (${name})`,
+      label: `${labelOf(a)} (${name})`,
       facet,
       ...(from === undefined ? {} : { from }),
     };
@@ -81,10 +89,18 @@ export function expandRulebook(book: RulebookDocument): Rulebook {
     (key === undefined ? undefined : fieldsOf(fields, key, isBySite ? { of: key, site: site.key } : undefined)[0]) as K;
   return {
     ...book,
+    groups: book.groups.map(labelled),
+    codeLists: Object.fromEntries(
+      Object.entries(book.codeLists).map(([k, list]) => [
+        k,
+        { ...labelled(list), entries: list.entries.map(labelled) },
+      ]),
+    ),
+    forms: book.forms.map(labelled),
     attributes: [...fields.values()].flat(),
     demandSets: Object.fromEntries(Object.entries(book.demandSets).map(([k, d]) => [k, spreadDemands(d)])),
     demands: spreadDemands(book.demands),
-    tree: book.tree.map((n) => ({ ...n, demands: spreadDemands(n.demands), axes: n.axes.map(first) })),
+    tree: book.tree.map((n) => ({ ...labelled(n), demands: spreadDemands(n.demands), axes: n.axes.map(first) })),
     roles: Object.fromEntries(
       Object.entries(roles).flatMap(([role, key]) => (key === undefined ? [] : [[role, first(key)]])),
     ) as RulebookDocument['roles'],

@@ -70,6 +70,7 @@ const text = z.strictObject({
 export const form = z.strictObject({
   key,
   label,
+  labels,
   /** One record a listing, or one a listing at each site where it stands. */
   record: z.enum(['listing', 'listing-at-site']).default('listing'),
   container,

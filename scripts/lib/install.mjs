@@ -62,6 +62,12 @@ export function ensurePostgres() {
   return findPostgres() ?? fail('PostgreSQL was installed but its programs are not under /usr/lib/postgresql.');
 }
 
+/** Python reads what we write, as a judge that is not ours. */
+export function ensurePython() {
+  if (!existsSync('/usr/bin/python3')) installDebian(['python3'], 'a reader that is not ours, for the tests');
+  return '/usr/bin/python3';
+}
+
 export function ensureChromium() {
   const path = ['/usr/bin/chromium', '/usr/bin/chromium-browser'].find((p) => existsSync(p));
   if (path) return path;

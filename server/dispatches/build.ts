@@ -46,6 +46,14 @@ export async function buildDispatch(db: Db, market: Market, request: BuildReques
   for (const operation of asked)
     if (!findForm(market.rulebook, operation))
       throw new AppError('bad-input', `${market.name} takes no file for “${operation}”.`, { field: 'operation' });
+  if (request.by === 'wire' && market.rulebook.transport.kind === 'by-hand')
+    throw new AppError('not-now', `${market.name} takes files by hand only.`, {
+      remedy: 'Download the file and bring it to the market; give its answer back here.',
+    });
+  if (request.by === 'wire' && market.isPaused)
+    throw new AppError('not-now', `${market.name} is paused; nothing is sent there.`, {
+      remedy: 'Resume it under Connection, or make the file by hand.',
+    });
   if (asked.length > 1 && asked.some((o) => o !== 'price' && o !== 'stock'))
     throw new AppError('bad-input', 'Only prices and stock go at the same time; the others follow one another.', {
       field: 'also',

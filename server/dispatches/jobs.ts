@@ -15,6 +15,7 @@ import { applyShelf } from './standings';
 const pollSeconds = 1,
   reviewSeconds = 1.5,
   watchSeconds = 15,
+  awaySeconds = 30,
   longestPauseSeconds = 300,
   longestAskedSeconds = 3600;
 
@@ -27,6 +28,8 @@ export const sendDispatchJob = defineJob({
     const dispatch = await loadDispatch(db, id);
     if (!dispatch || !isUnderway(dispatch.state)) return 'done';
     const market = await loadMarketById(db, dispatch.market_id);
+    // A paused market is left alone; what waits for it goes when it is resumed.
+    if (market.isPaused) return { again: awaySeconds };
     const port = openMarketPort(market);
     try {
       if (dispatch.ticket === null) {
@@ -105,7 +108,8 @@ export const watchShelfJob = defineJob({
   mostSeconds: 600,
   run: async ({ market: key }, { db, write }) => {
     const market = (await loadMarkets(db)).find((m) => m.key === key);
-    if (!market?.connection.url) return { again: 30 };
+    if (!market) return 'done';
+    if (!market.connection.url || market.isPaused) return { again: awaySeconds };
     const cursor =
       (await rowOf<{ c: string | null }>(db, 'select shelf_cursor as c from markets where id = ?', [market.id]))?.c ??
       null;

@@ -59,12 +59,7 @@ export async function listPlanned(
 const rowsLookedAt = 50;
 
 /** The beginning of the file of an operation as the market would get it, as text and as cells. */
-export async function lookAtFile(
-  db: Db,
-  market: Market,
-  operation: Operation,
-  choice: PlanChoice,
-): Promise<{ name: string; text: string; rows: string[][]; total: number }> {
+export async function lookAtFile(db: Db, market: Market, operation: Operation, choice: PlanChoice) {
   const form = findForm(market.rulebook, operation);
   if (!form) throw new AppError('not-found', `${market.name} takes no file for “${operation}”.`);
   const total = await countPlanned(db, market, operation, 'no', choice);
@@ -83,6 +78,9 @@ export async function lookAtFile(
     name: form.fileName.replace('{market}', market.key).replace('{operation}', operation).replace('{stamp}', '…'),
     text,
     rows: readRows(text, delimiterSigns[form.container.delimiter]),
+    heads: form.container.heads.length,
+    encoding: form.container.encoding,
+    delimiter: form.container.delimiter,
     total,
   };
 }

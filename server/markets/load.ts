@@ -27,6 +27,8 @@ export interface Market {
   rulebook: Rulebook;
   settings: MarketSettings;
   connection: z.output<typeof connectionSchema>;
+  /** Neither asked nor sent to by itself. */
+  isPaused: boolean;
   /** Goes up with every change of the rulebook or of a correspondence: what was checked against less is checked anew. */
   revision: number;
   /** The first revision whose checks count: above 1 from a change of the market until everything was checked against it. */
@@ -42,6 +44,7 @@ interface MarketRow {
   rulebook_id: number;
   settings: unknown;
   connection: unknown;
+  paused: boolean;
   revision: number;
   checks_from: number;
 }
@@ -82,6 +85,7 @@ async function toMarket(db: Db, row: MarketRow): Promise<Market> {
     rulebookId: row.rulebook_id,
     rulebook: compiled.rulebook,
     connection: parseColumn('markets.connection', connectionSchema, row.connection),
+    isPaused: row.paused,
     revision: row.revision,
     checksFrom: row.checks_from,
     settings: parseColumn('markets.settings', settingsSchema, row.settings),

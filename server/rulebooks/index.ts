@@ -1,1 +1,2 @@
 export { addRulebookRoutes } from './routes';
+export { keepFamilyRows, readRulebookDocument } from './service';

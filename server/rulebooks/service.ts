@@ -7,21 +7,25 @@ import { refreshLater } from '../listings';
 import { bumpRevision, type Market } from '../markets';
 import { recordHistory } from '../history';
 
-/** A document as a rulebook of this market; a refusal with the path of the first fault where it is none. */
-function readDocument(market: Market, body: unknown): Rulebook {
+/** A document as a rulebook; a refusal with the path of the first fault where it is none. */
+export function readRulebookDocument(body: unknown): Rulebook {
   const reading = parseRulebook(body);
-  if (!reading.ok) {
-    const f = reading.faults[0]!;
-    throw new AppError('bad-input', `${f.path}: ${f.reason}`, {
-      field: f.path,
-      remedy: `Correct the document${reading.faults.length > 1 ? `; there are ${reading.faults.length} faults` : ''}.`,
-    });
-  }
-  if (reading.rulebook.market.key !== market.key)
-    throw new AppError('bad-input', `This rulebook is for “${reading.rulebook.market.key}”, not for ${market.name}.`, {
+  if (reading.ok) return reading.rulebook;
+  const f = reading.faults[0]!;
+  throw new AppError('bad-input', `${f.path}: ${f.reason}`, {
+    field: f.path,
+    remedy: `Correct the document${reading.faults.length > 1 ? `; there are ${reading.faults.length} faults` : ''}.`,
+  });
+}
+
+/** The same of this very market. */
+function readDocument(market: Market, body: unknown): Rulebook {
+  const rulebook = readRulebookDocument(body);
+  if (rulebook.market.key !== market.key)
+    throw new AppError('bad-input', `This rulebook is for “${rulebook.market.key}”, not for ${market.name}.`, {
       field: 'market.key',
     });
-  return reading.rulebook;
+  return rulebook;
 }
 
 /** The document in force as its author wrote it. */

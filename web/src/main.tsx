@@ -4,6 +4,8 @@ import { createRoot } from 'react-dom/client';
 import { createBrowserRouter, Navigate, RouterProvider, useRouteError } from 'react-router';
 import { CallError } from './api/call';
 import { CheckPage } from './check/CheckPage';
+import { AddMarketPage } from './connection/AddMarketPage';
+import { ConnectionPage } from './connection/ConnectionPage';
 import { Frame } from './frame/Frame';
 import { CatalogPage } from './gather/CatalogPage';
 import { ImportPage } from './gather/ImportPage';
@@ -60,7 +62,9 @@ const router = createBrowserRouter([
           { path: ':scope/settle', element: <SettlePage /> },
           { path: ':scope/settle/:id', element: <DispatchPage /> },
           { path: ':scope/rulebook', element: <RulebookPage /> },
+          { path: ':scope/connection', element: <ConnectionPage /> },
           { path: 'all/history', element: <HistoryPage /> },
+          { path: 'all/markets/new', element: <AddMarketPage /> },
           { path: ':scope', element: <Navigate to="prepare" replace /> },
           {
             path: '*',

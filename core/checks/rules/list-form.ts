@@ -25,7 +25,11 @@ export const listForm = defineCheck({
       title: '{{field}}: too many entries',
       says: '{{field}}: {{count|entry|entries}}; {{market}} takes {{max}}.',
     },
-    twice: { level: 'caution', title: '{{field}} says the same twice', says: '{{field}} says “{{value}}” twice.' },
+    twice: {
+      why: 'An entry counts once, and markets refuse lists that repeat one.',
+      title: '{{field}} says the same twice',
+      says: '{{field}} says “{{value}}” twice.',
+    },
     boxForm: {
       why: 'Buyers and the market’s staff tick off what is in the box line by line.',
       title: '{{field}} is not “count x thing”',

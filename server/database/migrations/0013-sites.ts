@@ -2,12 +2,13 @@ import type { Knex } from 'knex';
 
 /**
  * One entry may stand in several places: lines of a dispatch name the site that they are about, how an entry stands is
- * kept for each site, and a line may have several faults. Markets whose families have no row of their own hold none.
+ * kept for each site, and a line may have several faults. Markets whose families have no row of their own hold none; a
+ * market can be paused.
  */
 export const sites = {
   up: async (db: Knex): Promise<void> => {
     await db.raw(`
-alter table markets add column family_rows boolean not null default true;
+alter table markets add column family_rows boolean not null default true, add column paused boolean not null default false;
 alter table dispatch_lines add column site text not null default '';
 create table standings (
   listing_id bigint not null references listings (id) on delete cascade, site text not null,
@@ -27,6 +28,6 @@ create table dispatch_faults (
     await db.raw(`
 drop table standings, dispatch_faults;
 alter table dispatch_lines drop column site;
-alter table markets drop column family_rows;`);
+alter table markets drop column family_rows, drop column paused;`);
   },
 };

@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
-import { BookOpen, History, Keyboard, Moon, Search, Sun } from 'lucide-react';
+import { BookOpen, History, Keyboard, Moon, Plug, Plus, Search, Sun } from 'lucide-react';
 import { type ReactNode, useEffect, useState } from 'react';
 import { Link, NavLink, Outlet, useLocation, useNavigate } from 'react-router';
 import { useLiveUpdates } from '../api/live';
@@ -167,26 +167,14 @@ export function Frame() {
           />
         ))}
         {!isAll && (
-          <NavLink
-            to={`/${scope}/rulebook`}
-            className={({ isActive }) =>
-              `mt-1 flex items-center gap-2 px-4 py-1 text-sm hover:bg-base-300/50 ${isActive ? 'font-semibold' : 'quiet'}`
-            }
-          >
-            <BookOpen size={14} />
-            <span className="hidden lg:inline">Rulebook</span>
-          </NavLink>
+          <>
+            <SideLink to={`/${scope}/rulebook`} icon={<BookOpen size={14} />} label="Rulebook" />
+            <SideLink to={`/${scope}/connection`} icon={<Plug size={14} />} label="Connection" />
+          </>
         )}
+        <SideLink to="/all/markets/new" icon={<Plus size={14} />} label="Add a market" />
         <div className="flex-1" />
-        <NavLink
-          to="/all/history"
-          className={({ isActive }) =>
-            `flex items-center gap-2 px-4 py-1.5 hover:bg-base-300/50 ${isActive ? 'font-semibold' : 'quiet'}`
-          }
-        >
-          <History size={15} />
-          <span className="hidden lg:inline">Change history</span>
-        </NavLink>
+        <SideLink to="/all/history" icon={<History size={15} />} label="Change history" />
       </nav>
       <main id="page" className="flex min-h-0 min-w-0 flex-col overflow-hidden">
         {!known.data && known.isLoading ? (
@@ -248,3 +236,19 @@ const ScopeLink = ({
     {detail && <span className="hidden text-xs font-normal quiet lg:block">{detail}</span>}
   </Link>
 );
+
+/** A page of the scope's own, beside the path. */
+function SideLink({ to, icon, label }: { to: string; icon: ReactNode; label: string }) {
+  return (
+    <NavLink
+      to={to}
+      title={label}
+      className={({ isActive }) =>
+        `flex items-center gap-2 px-4 py-1.5 text-sm hover:bg-base-300/50 ${isActive ? 'font-semibold' : 'quiet'}`
+      }
+    >
+      {icon}
+      <span className="hidden lg:inline">{label}</span>
+    </NavLink>
+  );
+}

@@ -1,6 +1,6 @@
 import { listProducts, type Product, productLacks, productOrders, uploadImport } from '@basileus/contract';
 import type { Value } from '@basileus/core/listing';
-import { productFields } from '@basileus/core/product';
+import { houseCurrency, productFields } from '@basileus/core/product';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { ArrowUpRight, ChevronDown, ChevronRight } from 'lucide-react';
 import { useCallback, useDeferredValue, useMemo, useState } from 'react';
@@ -49,7 +49,8 @@ const columns: GridColumn[] = productFields
     kind: kinds[f.kind] ?? 'text',
     readOnly: f.key === 'sku',
     mono: f.kind === 'identifier' || f.key === 'sku' || f.key === 'mpn',
-    unit: f.kind === 'money' ? 'GBP' : undefined,
+    unit: f.kind === 'money' ? (f.currency ?? houseCurrency) : undefined,
+    language: f.language,
     sortable: true,
     help: f.kind === 'list' ? 'Several entries, divided by |' : undefined,
   }));

@@ -52,6 +52,15 @@ export function wordHistory(fact: HistoryFact): { what: string; detail: string }
         what: `let ${plural(fact.rows, 'refused line', 'refused lines')} of dispatch ${fact.dispatch} go`,
         detail: fact.code,
       };
+    case 'market-added':
+      return { what: `added the market ${fact.market}`, detail: `rulebook ${fact.version}` };
+    case 'market-changed':
+      return { what: `changed ${fact.market}`, detail: fact.what.join(', ') };
+    case 'market-removed':
+      return {
+        what: `removed the market ${fact.market}`,
+        detail: `${plural(fact.rows, 'listing', 'listings')} with it`,
+      };
     case 'laid-out':
       return {
         what: 'laid out the demo of Brindlewick Housewares',

@@ -56,6 +56,8 @@ export function HomePage() {
     const book = books.get(c.market);
     return wordCause(c.cause, book ? wordingOf(book) : { market: nameOf(c.market), labelOf: (f) => f });
   });
+  // With several markets the same words may be said of each: a second line says of which.
+  const isOne = data.readiness.length < 2;
   const ink = colour('--color-base-content'),
     rule = colour('--color-base-300');
   const scales = (stacked: boolean) => ({
@@ -125,11 +127,13 @@ export function HomePage() {
             {data.causes.length === 0 ? (
               <p className="quiet">No findings.</p>
             ) : (
-              <div style={{ height: 40 + data.causes.length * 26 }}>
+              <div style={{ height: 40 + data.causes.length * (isOne ? 26 : 36) }}>
                 <Bar
-                  aria-label={data.causes.map((c, i) => `${titles[i]!}: ${c.count}`).join('; ')}
+                  aria-label={data.causes
+                    .map((c, i) => `${titles[i]!}${isOne ? '' : ` on ${nameOf(c.market)}`}: ${c.count}`)
+                    .join('; ')}
                   data={{
-                    labels: titles.map((t) => cutLabel(t)),
+                    labels: titles.map((t, i) => (isOne ? cutLabel(t) : [cutLabel(t), nameOf(data.causes[i]!.market)])),
                     datasets: [
                       {
                         data: data.causes.map((c) => c.count),

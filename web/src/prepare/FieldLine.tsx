@@ -5,6 +5,7 @@ import { useMutation } from '@tanstack/react-query';
 import { saveCells } from '../saving/saving';
 import { toCellText, toCellValue } from '../table/columns';
 import { DemandNotch, LevelMark } from '../ui/demand';
+import { inLanguage } from '../ui/language';
 import { count, shown } from '../ui/text';
 import { countCharacters } from '@basileus/core/text';
 import { useState } from 'react';
@@ -55,6 +56,7 @@ export function FieldLine({
     'aria-label': attribute.label,
     'aria-invalid': worst?.level === 'blocker',
     disabled: save.isPending,
+    ...inLanguage(attribute.facet?.language),
   };
   return (
     <div className="grid grid-cols-[11rem_1fr] gap-x-3 py-1.5">

@@ -19,7 +19,6 @@ const kinds: Partial<Record<RulebookAttribute['type'], GridColumn['kind']>> = {
   links: 'list',
   'repeated-text': 'list',
 };
-const wide = new Set(['title', 'description']);
 const strength: Record<DemandLevel, number> = { must: 3, should: 2, may: 1, unused: 0 };
 
 export function toGridColumn(rulebook: Rulebook, a: RulebookAttribute, level: DemandLevel | undefined): GridColumn {
@@ -27,7 +26,7 @@ export function toGridColumn(rulebook: Rulebook, a: RulebookAttribute, level: De
   return {
     key: a.key,
     title: a.label,
-    width: wide.has(a.key)
+    width: isWide(rulebook, a)
       ? 300
       : a.type === 'identifier'
         ? 150
@@ -45,9 +44,14 @@ export function toGridColumn(rulebook: Rulebook, a: RulebookAttribute, level: De
         : codes,
     mono: a.type === 'identifier' || a.type === 'measure' || a.type === 'date',
     unit: a.type === 'money' ? currencyOf(rulebook, a) : a.units?.join(' or '),
+    language: a.facet?.language,
     help: a.help ? `${a.help}${a.example ? ` For example: ${a.example}` : ''}` : undefined,
   };
 }
+
+/** Titles and long texts need room. */
+const isWide = (rulebook: Rulebook, a: RulebookAttribute): boolean =>
+  a.type === 'html' || a.type === 'long-text' || rulebook.titles.some((t) => t.field === a.key);
 
 /** The currency of a field: that of its site, or of the only one. */
 const currencyOf = (rulebook: Rulebook, a: RulebookAttribute): string =>

@@ -6,6 +6,14 @@ import { count } from '../ui/text';
 import type { RowChoice } from './ChooseRows';
 import { fileQuery } from './queries';
 
+const delimiterWords = { tab: 'tabs', comma: 'commas', semicolon: 'semicolons', pipe: 'bars' } as const;
+const encodingWords: Readonly<Record<string, string>> = {
+  'utf-8': 'UTF-8',
+  'utf-8-mark': 'UTF-8 with a byte order mark',
+  'windows-1252': 'Windows-1252',
+  'utf-16le': 'UTF-16',
+};
+
 /** The file as the market would get it. */
 export function FileLook({
   market,
@@ -29,12 +37,13 @@ export function FileLook({
         <div className="overflow-auto p-4">
           <p className="mb-2 quiet">
             The first {Math.min(50, file.data.total)} of {count(file.data.total)} rows, exactly as the market will get
-            them.
+            them: text divided by {delimiterWords[file.data.delimiter]}, in{' '}
+            {encodingWords[file.data.encoding] ?? file.data.encoding}.
           </p>
           <table className="plain-table num text-xs">
             <tbody>
               {file.data.rows.map((r, i) => (
-                <tr key={i} className={i < 2 ? 'bg-base-200 font-semibold' : ''}>
+                <tr key={i} className={i < file.data.heads ? 'bg-base-200 font-semibold' : ''}>
                   {r.map((c, k) => (
                     <td key={k} className="max-w-56 truncate whitespace-nowrap" title={c}>
                       {c}

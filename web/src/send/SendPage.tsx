@@ -36,7 +36,9 @@ export function SendPage() {
     [asking, setAsking] = useState<'wire' | 'hand'>(),
     [isTogether, setTogether] = useState(false);
   const { choice, isNarrowed, set } = useChoice();
-  const burns = useQuery(rulebookQuery(market)).data?.sku.reuse === 'never';
+  const rulebook = useQuery(rulebookQuery(market)).data;
+  const burns = rulebook?.sku.reuse === 'never',
+    isByHand = rulebook?.transport.kind === 'by-hand';
   const plan = useQuery(planQuery(market, choice));
   const operation = (chosen ||
     plan.data?.operations.find((o) => o.count > 0)?.operation ||
@@ -125,7 +127,7 @@ export function SendPage() {
             </button>
             <button
               type="button"
-              className="btn btn-sm"
+              className={`btn btn-sm ${isByHand ? 'btn-primary' : ''}`}
               disabled={now.count === 0 || send.isPending}
               onClick={() => {
                 ask('hand');
@@ -133,16 +135,18 @@ export function SendPage() {
             >
               Download
             </button>
-            <button
-              type="button"
-              className="btn btn-sm btn-primary"
-              disabled={now.count === 0 || send.isPending}
-              onClick={() => {
-                ask('wire');
-              }}
-            >
-              Send {count(rows)} now
-            </button>
+            {!isByHand && (
+              <button
+                type="button"
+                className="btn btn-sm btn-primary"
+                disabled={now.count === 0 || send.isPending}
+                onClick={() => {
+                  ask('wire');
+                }}
+              >
+                Send {count(rows)} now
+              </button>
+            )}
           </>
         )}
       </PageHead>

@@ -1,5 +1,6 @@
 import { type KeyboardEvent, useId, useLayoutEffect, useRef } from 'react';
 import type { GridColumn } from './columns';
+import { inLanguage } from '../ui/language';
 import { rowHeight } from './geometry';
 
 export interface CellEditorProps {
@@ -54,6 +55,7 @@ export function CellEditor({ column, text, top, left, width, isFrozen, onCommit,
     <>
       <input
         ref={ref}
+        {...inLanguage(column.language)}
         defaultValue={text}
         list={column.options ? listId : undefined}
         aria-label={`${column.title}, editing`}

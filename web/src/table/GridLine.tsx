@@ -2,6 +2,7 @@
 import type { Value } from '@basileus/core/listing';
 import { memo, type ReactNode } from 'react';
 import { toneOfLevel } from '../ui/demand';
+import { inLanguage } from '../ui/language';
 import { type GridColumn, toCellText } from './columns';
 import { type ColumnGeometry, numberWidth, rowHeight } from './geometry';
 import { isInRange, type Range } from './model';
@@ -125,7 +126,7 @@ function GridCell({ line, column, at }: { line: GridLineProps; column: GridColum
       className={looks.filter(Boolean).join(' ')}
     >
       {face?.lead}
-      <span className="overflow-hidden text-ellipsis">
+      <span className="overflow-hidden text-ellipsis" {...inLanguage(column.language)}>
         {row ? (
           toCellText(column, row.valueOf(column.key))
         ) : (

@@ -14,6 +14,8 @@ export interface GridColumn {
   mono?: boolean;
   help?: string | undefined;
   sortable?: boolean;
+  /** The language of its texts, where it is not the house's. */
+  language?: string | undefined;
 }
 
 const labelOf = (column: GridColumn, code: string): string =>

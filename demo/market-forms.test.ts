@@ -1,0 +1,138 @@
+// The forms of every market over the whole demo: what is written is read back as it was, and read the same by a parser that
+// is not ours (Python's csv).
+import { execFileSync } from 'node:child_process';
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { type FeedRow, findForm, findOperation, readForm, writeForm } from '@basileus/core/forms';
+import { type Correspondences, resolveListing, type Value } from '@basileus/core/listing';
+import { exact } from '@basileus/core/quantity';
+import { compileCategory, operations, parseRulebook, type Rulebook } from '@basileus/core/rulebook';
+import { fold } from '@basileus/core/text';
+import { describe, expect, it } from 'vitest';
+import { buildCatalog } from './catalog';
+import { type DemoMarket, demoMarkets } from './markets';
+
+const read = (market: DemoMarket): Rulebook => {
+  const reading = parseRulebook(market.document);
+  if (!reading.ok) throw new Error(JSON.stringify(reading.faults));
+  return reading.rulebook;
+};
+
+/** Every item of the demo as a row of this market, where somebody has chosen a category for it. */
+function listRows(market: DemoMarket, book: Rulebook): FeedRow[] {
+  const c: Correspondences = { fields: new Map(market.fields), values: new Map<string, Map<string, string>>() };
+  return [...buildCatalog()].flatMap((p): FeedRow[] => {
+    const category = market.categories.get(String(p.fields['category']));
+    const compiled = category ? compileCategory(book, category) : undefined;
+    if (!category || !compiled || p.kind === 'bundle') return [];
+    const role = p.kind === 'family' ? 'parent' : p.kind === 'variant' ? 'variant' : 'single';
+    if (role === 'parent' && book.families.parents === 'none') return [];
+    return [
+      {
+        operation: 'create',
+        sku: String(p.fields['sku']),
+        role,
+        parentSku: typeof p.fields['parent_sku'] === 'string' ? p.fields['parent_sku'] : undefined,
+        axes: role === 'single' ? [] : compiled.axes.slice(0, 1),
+        category,
+        values: resolveListing(compiled, p.fields, role, {}, c).values,
+        cleared: [],
+      },
+    ];
+  });
+}
+
+/** A value as it is compared: lists of one entry come back as lists, amounts without zeros that say nothing. */
+const plain = (book: Rulebook, values: Readonly<Record<string, Value>>): Record<string, Value> =>
+  Object.fromEntries(
+    Object.entries(values)
+      .filter(([, v]) => v.length > 0)
+      .map(([k, v]) => {
+        const type = book.attributes.find((a) => a.key === k)?.type;
+        return [k, type === 'money' && typeof v === 'string' && /^\d+(\.\d+)?$/.test(v) ? exact(v).toFixed() : v];
+      }),
+  );
+
+/** What the form of an operation holds of a row: the rest of its values does not travel in it. */
+function carried(book: Rulebook, form: NonNullable<ReturnType<typeof findForm>>, row: FeedRow): Record<string, Value> {
+  const held = new Set(
+    form.slots.flatMap(({ holds }) =>
+      !('attribute' in holds)
+        ? []
+        : holds.attribute.endsWith('@')
+          ? book.sites.map((s) => holds.attribute + s.key)
+          : [holds.attribute],
+    ),
+  );
+  return plain(book, Object.fromEntries(Object.entries(row.values).filter(([k]) => held.has(k))));
+}
+
+describe.each(demoMarkets.map((m) => [m.key, m] as const))('the forms of %s', (_, market) => {
+  const book = read(market);
+  const rows = listRows(market, book);
+  it.each(operations.filter((o) => findOperation(book, o)?.done === o))('carry %s there and back', (operation) => {
+    expect(rows.length).toBeGreaterThan(700);
+    const form = findForm(book, operation)!;
+    const sent = rows.map((r) => ({ ...r, operation }));
+    const back = readForm(book, form, writeForm(book, form, sent), operation);
+    if (!back.ok) throw new Error(back.reason);
+    expect(back.rows).toHaveLength(sent.length);
+    back.rows.forEach((r, i) => {
+      expect(r.sku).toBe(sent[i]!.sku);
+      expect(plain(book, r.values), r.sku).toEqual(carried(book, form, sent[i]!));
+    });
+  });
+  it('are read the same by Python’s csv', () => {
+    const folder = mkdtempSync(join(tmpdir(), 'forms-'));
+    try {
+      for (const form of book.forms) {
+        const operation = operations.find((o) => findForm(book, o) === form)!;
+        const text = writeForm(
+          book,
+          form,
+          rows.map((r) => ({ ...r, operation })),
+        );
+        const { delimiter, encoding, heads } = form.container;
+        const sign = { tab: '\t', comma: ',', semicolon: ';', pipe: '|' }[delimiter];
+        const file = join(folder, `${form.key}.txt`);
+        writeFileSync(file, `${encoding === 'utf-8-mark' ? '\ufeff' : ''}${text}`);
+        const cells = JSON.parse(
+          execFileSync(
+            '/usr/bin/python3',
+            [
+              '-c',
+              'import csv,json,sys\nprint(json.dumps(list(csv.reader(open(sys.argv[1],encoding="utf-8-sig",newline=""),delimiter=sys.argv[2]))))',
+              file,
+              sign,
+            ],
+            { encoding: 'utf8', maxBuffer: 100_000_000 },
+          ),
+        ) as string[][];
+        expect(new Set(cells.map((c) => c.length)), form.key).toEqual(new Set([form.slots.length]));
+        expect(cells[heads.findIndex((h) => h.row === 'keys')]).toEqual(form.slots.map((s) => s.key));
+        const skuAt = form.slots.findIndex((s) => s.holds.what === 'sku');
+        expect(new Set(cells.slice(heads.length).map((c) => c[skuAt]))).toEqual(new Set(rows.map((r) => r.sku)));
+        const titleAt = form.slots.findIndex(
+          (s) => s.holds.what === 'value' && s.holds.attribute === book.titles[0]!.field,
+        );
+        if (titleAt >= 0)
+          expect(cells.slice(heads.length).map((c) => c[titleAt])).toEqual(
+            rows.map((r) => r.values[book.titles[0]!.field] ?? ''),
+          );
+      }
+    } finally {
+      rmSync(folder, { recursive: true });
+    }
+  });
+  it('speak each language where there is one', () => {
+    const titled = rows.filter((r) => book.titles.every((t) => r.values[t.field]));
+    expect(titled.length).toBeGreaterThan(rows.length / 2);
+    if (book.titles.length > 1)
+      expect(
+        titled.filter(
+          (r) => fold(String(r.values[book.titles[0]!.field])) !== fold(String(r.values[book.titles[1]!.field])),
+        ).length,
+      ).toBe(titled.length);
+  });
+});

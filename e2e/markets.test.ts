@@ -1,0 +1,146 @@
+// Two markets side by side in the browser: one that sells in two countries, and one that a person adds by its rulebook.
+import { resolve } from 'node:path';
+import type { Page } from 'playwright-core';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { openWorld, until, type World } from './world';
+
+let world: World, page: Page;
+beforeAll(async () => {
+  world = await openWorld('markets_e2e', { size: 240, markets: ['quillhaven', 'torgvik'], work: 200, review: 300 });
+  page = await world.newPage();
+});
+afterAll(() => world.close());
+const goto = async (path: string) => {
+  await page.goto(world.base + path);
+};
+
+describe('a market in two countries', () => {
+  it('stands beside the other, with its countries and its own counts', async () => {
+    await goto('/');
+    const scope = page.getByRole('navigation', { name: 'The scope' });
+    await scope.getByRole('link', { name: /Torgvik.*DE · EUR, SE · SEK/ }).click();
+    await page.getByRole('heading', { name: 'Prepare for Torgvik' }).waitFor();
+    await goto('/');
+    await page.getByText(/^rows ready to go to Torgvik$/).waitFor();
+    await page.getByText(/^rows ready to go to Quillhaven$/).waitFor();
+  });
+  it('has a text in each of its languages, marked as such, and says which one is missing', async () => {
+    await goto('/torgvik/check?cause=demanded-missing.must.titel@sv');
+    await page.getByRole('heading', { name: '“Title (sv)” is missing' }).first().waitFor();
+    const [row] = await world.query<{ sku: string }>(
+      `select p.sku from findings f join listings l on l.id = f.listing_id join products p on p.id = l.product_id
+        where f.field = 'titel@sv' and f."check" = 'demanded-missing' order by p.sku limit 1`,
+    );
+    await goto(`/torgvik/prepare?q=${encodeURIComponent(row!.sku)}`);
+    await page.locator('[data-row="0"][data-column="0"]').click();
+    await page.getByRole('button', { name: 'Open', exact: true }).click();
+    const german = page.getByLabel('Title (de)', { exact: true }),
+      swedish = page.getByLabel('Title (sv)', { exact: true });
+    expect(await german.getAttribute('lang')).toBe('de');
+    expect([await swedish.getAttribute('lang'), await swedish.getAttribute('dir')]).toEqual(['sv', 'ltr']);
+    await swedish.fill('Brindlewick Hearth Stekpanna, handgjord');
+    await swedish.blur();
+    await until(
+      () =>
+        world.query<{ t: string }>(
+          `select l."values" ->> 'titel@sv' as t from listings l join products p on p.id = l.product_id join markets m on m.id = l.market_id
+            where p.sku = $1 and m.key = 'torgvik'`,
+          [row!.sku],
+        ),
+      (r) => r[0]?.t === 'Brindlewick Hearth Stekpanna, handgjord',
+    );
+  });
+  it('shows its file as it will get it, under as many headers as it has', async () => {
+    await goto('/torgvik/send?operation=create');
+    await page.getByRole('button', { name: 'Look at the file' }).click();
+    const dialog = page.getByRole('dialog', { name: /^tv_hel_/ });
+    await dialog.getByText(/divided by semicolons, in UTF-8 with a byte order mark\.$/).waitFor();
+    const heads = await dialog.locator('tr.font-semibold').allInnerTexts();
+    expect(heads.map((h) => h.split('\t')[1])).toEqual(['Regal', 'Hylla', 'hylla']);
+    await page.keyboard.press('Escape');
+  });
+  it('is sent to, takes all that our checks let go, and shows each country', async () => {
+    await page.getByRole('button', { name: /^Send \d+ now$/ }).click();
+    await page.getByRole('dialog').getByRole('button', { name: /^Send/ }).click();
+    await page
+      .getByText(/^answered/)
+      .first()
+      .waitFor();
+    const [sent] = await world.query<{ refused: number; accepted: number; total: number }>(
+      'select refused, accepted, total from dispatches order by id desc limit 1',
+    );
+    expect(sent).toMatchObject({ refused: 0 });
+    expect(sent!.accepted).toBe(sent!.total);
+    await until(
+      () =>
+        world.query<{ n: string }>(
+          `select count(*) as n from listings l join markets m on m.id = l.market_id where m.key = 'torgvik' and l.market_state = 'in review'`,
+        ),
+      (r) => r[0]?.n === '0',
+    );
+    await goto('/torgvik/settle?state=live');
+    const row = page.getByRole('row').nth(1);
+    const link = row.getByRole('link', { name: 'Torgvik SE' });
+    const shown = await page.request.get((await link.getAttribute('href'))!);
+    expect(await shown.text()).toContain('Torgvik SE');
+    expect(await row.getByText('Torgvik DE').count()).toBe(2);
+  });
+});
+
+describe('a market that a person adds', () => {
+  const file = resolve(import.meta.dirname, '../docs/examples/thimble-row.json');
+  it('is refused by its faults, each with its path, before anything is kept', async () => {
+    await goto('/');
+    await page.getByRole('link', { name: 'Add a market' }).click();
+    await page.getByLabel('Rulebook of the new market').setInputFiles({
+      name: 'half.json',
+      mimeType: 'application/json',
+      buffer: Buffer.from('{"format":"basileus-rulebook/2","version":"x"}'),
+    });
+    const faults = page.getByRole('alert');
+    await faults.getByText('“half.json” cannot be taken: 22 faults.').waitFor();
+    await faults.getByText('version: A version is year.month, such as 2026.10.').waitFor();
+    await page.getByLabel('Rulebook of the new market').setInputFiles({
+      name: 'x.json',
+      mimeType: 'application/json',
+      buffer: Buffer.from('not json'),
+    });
+    await faults.getByText('x.json: This is not JSON.').waitFor();
+  });
+  it('is looked at, added, and has its place in the scope', async () => {
+    await page.getByLabel('Rulebook of the new market').setInputFiles(file);
+    await page.getByText('IE (EUR, en)').waitFor();
+    await page.getByRole('button', { name: 'Add Thimble Row' }).click();
+    await page.getByRole('heading', { name: 'Connection to Thimble Row' }).waitFor();
+    await page.getByText(/takes files by hand/).waitFor();
+    await page
+      .getByRole('navigation', { name: 'The scope' })
+      .getByRole('link', { name: /Thimble Row/ })
+      .click();
+    await page.getByRole('heading', { name: 'Prepare for Thimble Row' }).waitFor();
+    await goto('/thimble_row/send');
+    await page.getByRole('heading', { name: 'Send to Thimble Row' }).waitFor();
+    expect(await page.getByRole('button', { name: /^Send \d+ now$/ }).count()).toBe(0);
+  });
+  it('is paused, resumed, and removed by its name alone', async () => {
+    await goto('/thimble_row/connection');
+    await page.getByRole('button', { name: 'Pause this market' }).click();
+    await page.getByRole('button', { name: 'Resume' }).click();
+    await page.getByRole('button', { name: 'Pause this market' }).waitFor();
+    await page.getByRole('button', { name: 'Remove this market …' }).click();
+    const dialog = page.getByRole('dialog', { name: 'Remove Thimble Row' });
+    expect(await dialog.getByRole('button', { name: 'Remove it for good' }).isDisabled()).toBe(true);
+    await dialog.getByRole('textbox').fill('Thimble Row');
+    await dialog.getByRole('button', { name: 'Remove it for good' }).click();
+    await page.getByRole('heading', { name: 'What needs you today' }).waitFor();
+    expect(await page.getByRole('link', { name: /Thimble Row/ }).count()).toBe(0);
+  });
+  it('answers a try of its connection at the address that was typed', async () => {
+    await goto('/torgvik/connection');
+    await page.getByRole('button', { name: 'Try the connection' }).click();
+    await page.getByText(/^The market answers and lists \d+ entries of ours\.$/).waitFor();
+    await page.getByLabel('Web address that the market gave you').fill('http://127.0.0.1:9');
+    await page.getByRole('button', { name: 'Try the connection' }).click();
+    await page.getByText('Torgvik cannot be reached or dropped the connection.').waitFor();
+  });
+});

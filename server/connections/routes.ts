@@ -1,0 +1,20 @@
+import { changeMarket, createMarket, readMarket, removeMarket, tryConnection } from '@basileus/contract';
+import type { Router } from 'express';
+import type { Db } from '../database';
+import { route } from '../http';
+import { loadMarket } from '../markets';
+import { addMarket, dropMarket, loadConnection, putChange, tryMarket } from './service';
+
+export function addConnectionRoutes(router: Router, db: Db): void {
+  route(router, createMarket, ({ body, actor }) => addMarket(db, body, actor));
+  route(router, readMarket, async ({ params }) => loadConnection(db, await loadMarket(db, params.market)));
+  route(router, changeMarket, async ({ params, body, actor }) => {
+    await putChange(db, await loadMarket(db, params.market), body, actor);
+    return { ok: true as const };
+  });
+  route(router, tryConnection, async ({ params, body }) => tryMarket(await loadMarket(db, params.market), body.url));
+  route(router, removeMarket, async ({ params, query, actor }) => {
+    await dropMarket(db, await loadMarket(db, params.market), query.name, actor);
+    return { ok: true as const };
+  });
+}

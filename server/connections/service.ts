@@ -1,0 +1,160 @@
+// Markets as people add, reach, pause and remove them.
+import type { createMarket, changeMarket, readMarket, tryConnection } from '@basileus/contract';
+import type { z } from 'zod';
+import { type Db, rowOf, rowsOf } from '../database';
+import { watchShelf } from '../dispatches';
+import { announce } from '../events';
+import { recordHistory } from '../history';
+import { AppError } from '../http';
+import { loadStateCounts, refreshLater } from '../listings';
+import { bumpRevision, loadMarket, type Market, openMarketPort } from '../markets';
+import { keepFamilyRows, readRulebookDocument } from '../rulebooks';
+
+/** The scope of all markets has this name in addresses. */
+const reserved = 'all';
+
+/** Adds a market by its rulebook; every item gets a listing there, which a job checks. Answers the market and that job. */
+export async function addMarket(
+  db: Db,
+  { document, url, settings }: z.output<typeof createMarket.body>,
+  actor: string,
+): Promise<z.output<typeof createMarket.response>> {
+  const rulebook = readRulebookDocument(document);
+  const { key, name } = rulebook.market;
+  if (key === reserved)
+    throw new AppError('bad-input', `“${key}” is the name of all markets together; give this one another key.`, {
+      field: 'market.key',
+    });
+  return db.transaction(async (tx) => {
+    if (await rowOf(tx, 'select 1 as x from markets where key = ?', [key]))
+      throw new AppError('conflict', `There is a market “${key}” already.`, {
+        field: 'market.key',
+        remedy: 'Put the document in force there as a new version, or give the new market another key.',
+      });
+    const book = (await rowOf<{ id: number }>(
+      tx,
+      `insert into rulebooks (market_key, version, document)
+        values (?, ?, ?)
+        on conflict (market_key, version) do update set document = excluded.document, created_at = now()
+        returning id`,
+      [key, rulebook.version, JSON.stringify(document)],
+    ))!;
+    const added = (await rowOf<{ id: number }>(
+      tx,
+      'insert into markets (key, name, rulebook_id, settings, connection) values (?, ?, ?, ?, ?) returning id',
+      [key, name, book.id, JSON.stringify(settings), JSON.stringify(url === null ? {} : { url })],
+    ))!;
+    await keepFamilyRows(tx, added.id, rulebook);
+    await tx.raw(
+      `insert into listings (product_id, market_id, own_category)
+        select id, ?, coalesce(category, '')
+        from products
+        where kind <> 'family'
+        on conflict do nothing`,
+      [added.id],
+    );
+    const market = await loadMarket(tx, key);
+    const job = await refreshLater(tx, market);
+    if (url !== null) await watchShelf(tx, key);
+    await recordHistory(tx, actor, { is: 'market-added', market: name, version: rulebook.version });
+    await announce(tx, { topic: 'markets' }, { topic: 'listings' });
+    return { key, name, job };
+  });
+}
+
+/** How a market is reached, and how much of it there is. */
+export async function loadConnection(db: Db, market: Market): Promise<z.output<typeof readMarket.response>> {
+  const states = await loadStateCounts(db, [market.id]);
+  return {
+    key: market.key,
+    name: market.name,
+    version: market.rulebook.version,
+    transport: market.rulebook.transport.kind,
+    url: market.connection.url ?? null,
+    isPaused: market.isPaused,
+    settings: market.settings,
+    listings: states.reduce((n, s) => n + s.n, 0),
+    live: states.find((s) => s.state === 'live')?.n ?? 0,
+  };
+}
+
+/** Changes the address, the settings or the pause. What is published as stock is worked out anew by a job. */
+export async function putChange(
+  db: Db,
+  market: Market,
+  change: z.output<typeof changeMarket.body>,
+  actor: string,
+): Promise<void> {
+  await db.transaction(async (tx) => {
+    const what: ('address' | 'settings' | 'paused' | 'resumed')[] = [];
+    if (change.url !== undefined && change.url !== (market.connection.url ?? null)) {
+      await tx.raw('update markets set connection = ?, shelf_cursor = null where id = ?', [
+        JSON.stringify(change.url === null ? {} : { url: change.url }),
+        market.id,
+      ]);
+      what.push('address');
+    }
+    if (change.isPaused !== undefined && change.isPaused !== market.isPaused) {
+      await tx.raw('update markets set paused = ? where id = ?', [change.isPaused, market.id]);
+      what.push(change.isPaused ? 'paused' : 'resumed');
+    }
+    const { settings } = change;
+    if (settings && (settings.buffer !== market.settings.buffer || settings.least !== market.settings.least)) {
+      await tx.raw('update markets set settings = ? where id = ?', [JSON.stringify(settings), market.id]);
+      await bumpRevision(tx, market);
+      await refreshLater(tx, await loadMarket(tx, market.key));
+      what.push('settings');
+    }
+    if (what.length === 0) return;
+    if (!what.includes('paused')) await watchShelf(tx, market.key);
+    await recordHistory(tx, actor, { is: 'market-changed', market: market.name, what });
+    await announce(tx, { topic: 'markets' });
+  });
+}
+
+/** Asks the market for its shelf list, at the address given or the one that is kept. Nothing is changed. */
+export async function tryMarket(
+  market: Market,
+  url: string | null | undefined,
+): Promise<z.output<typeof tryConnection.response>> {
+  if (market.rulebook.transport.kind === 'by-hand') return { is: 'by-hand' };
+  const connection = url === undefined ? market.connection : url === null ? {} : { url };
+  try {
+    const shelf = await openMarketPort({ ...market, connection }).readShelf(null);
+    return { is: 'good', entries: new Set(shelf.lines.map((l) => l.sku)).size };
+  } catch (error) {
+    if (!(error instanceof AppError)) throw error;
+    return { is: 'bad', says: error.message, remedy: 'Look at the address, and whether the market is up.' };
+  }
+}
+
+/** Removes a market with all that is kept of it. Refused while something is on its way, and without its name. */
+export async function dropMarket(db: Db, market: Market, name: string, actor: string): Promise<void> {
+  if (name !== market.name)
+    throw new AppError('bad-input', `“${name}” is not the name of this market, which is ${market.name}.`, {
+      field: 'name',
+      remedy: 'Removing cannot be taken back: type the name as it stands.',
+    });
+  await db.transaction(async (tx) => {
+    // No file is built meanwhile.
+    await tx.raw('select pg_advisory_xact_lock(4107, ?)', [market.id]);
+    const underway = await rowOf<{ n: number }>(
+      tx,
+      `select count(*) as n from dispatches where market_id = ? and state in ('built', 'by hand', 'sending', 'sent')`,
+      [market.id],
+    );
+    if (underway && underway.n > 0)
+      throw new AppError('not-now', `${underway.n} dispatches to ${market.name} wait for an answer.`, {
+        remedy: 'Settle them or give them up first.',
+      });
+    await tx.raw('delete from dispatches where market_id = ?', [market.id]);
+    // What was changed there stays in the history, of a market that is no more.
+    await tx.raw('update change_sets set market_id = null where market_id = ?', [market.id]);
+    const gone = await rowsOf(tx, 'delete from listings where market_id = ? returning 1 as x', [market.id]);
+    await tx.raw('delete from correspondences where market_id = ?', [market.id]);
+    await tx.raw('delete from markets where id = ?', [market.id]);
+    await tx.raw('delete from rulebooks where market_key = ?', [market.key]);
+    await recordHistory(tx, actor, { is: 'market-removed', market: market.name, rows: gone.length });
+    await announce(tx, { topic: 'markets' }, { topic: 'listings' }, { topic: 'dispatches' });
+  });
+}

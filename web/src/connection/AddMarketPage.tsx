@@ -1,0 +1,150 @@
+import { createMarket } from '@basileus/contract';
+import { listLeaves, parseRulebook, type Rulebook, type RulebookFault } from '@basileus/core/rulebook';
+import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import { useNavigate } from 'react-router';
+import { call } from '../api/call';
+import { PageHead, Refused } from '../ui/faces';
+import { toast } from '../ui/messages';
+import { plural } from '../ui/text';
+
+interface Brought {
+  name: string;
+  document: Record<string, unknown>;
+  rulebook: Rulebook | undefined;
+  faults: readonly RulebookFault[];
+}
+
+/** A market is added by bringing its rulebook; what is wrong with the document is shown before anything is kept. */
+export function AddMarketPage() {
+  const client = useQueryClient(),
+    navigate = useNavigate();
+  const [brought, setBrought] = useState<Brought>(),
+    [url, setUrl] = useState('');
+  const add = useMutation({
+    mutationFn: (document: Record<string, unknown>) =>
+      call(createMarket, { body: { document, url: url.trim() || null } }),
+    onSuccess: (r) => {
+      toast.success(`${r.name} was added; everything is being checked by its rules.`);
+      void client.invalidateQueries();
+      void navigate(`/${r.key}/connection`);
+    },
+  });
+  const take = async (file: File): Promise<void> => {
+    add.reset();
+    setBrought(read(file.name, await file.text()));
+  };
+  const { rulebook } = brought ?? {};
+  return (
+    <>
+      <PageHead
+        title="Add a market"
+        about="A market is what its rulebook says: bring the document, and look at it first."
+      />
+      <div className="flex min-h-0 flex-1 flex-col gap-4 overflow-auto border-t border-base-300 p-5">
+        <label className="btn btn-sm w-fit">
+          Choose the rulebook …
+          <input
+            type="file"
+            accept="application/json,.json"
+            className="sr-only"
+            aria-label="Rulebook of the new market"
+            onChange={(e) => {
+              const f = e.target.files?.[0];
+              if (f) void take(f);
+              e.target.value = '';
+            }}
+          />
+        </label>
+        {brought && brought.faults.length > 0 && <Faults name={brought.name} faults={brought.faults} />}
+        {brought && rulebook && (
+          <form
+            className="panel flex max-w-2xl flex-col gap-3 p-4"
+            onSubmit={(e) => {
+              e.preventDefault();
+              add.mutate(brought.document);
+            }}
+          >
+            <h2 className="text-lg">{rulebook.market.name}</h2>
+            <Summary rulebook={rulebook} />
+            {rulebook.transport.kind === 'http' && (
+              <label className="flex flex-col gap-1">
+                <span className="text-sm">Web address that the market gave you; it can be given later</span>
+                <input
+                  className="input input-sm num w-full"
+                  value={url}
+                  placeholder="https://market.example/seller"
+                  onChange={(e) => {
+                    setUrl(e.target.value);
+                  }}
+                />
+              </label>
+            )}
+            {add.error && <Refused error={add.error} />}
+            <button type="submit" className="btn btn-sm btn-primary w-fit" disabled={add.isPending}>
+              Add {rulebook.market.name}
+            </button>
+          </form>
+        )}
+      </div>
+    </>
+  );
+}
+
+/** The document in a file, read and judged here, so that a fault is shown before anything is sent. */
+function read(name: string, text: string): Brought {
+  let document: unknown;
+  try {
+    document = JSON.parse(text);
+  } catch {
+    return { name, document: {}, rulebook: undefined, faults: [{ path: name, reason: 'This is not JSON.' }] };
+  }
+  const reading = parseRulebook(document);
+  return {
+    name,
+    document: document as Record<string, unknown>,
+    rulebook: reading.ok ? reading.rulebook : undefined,
+    faults: reading.ok ? [] : reading.faults,
+  };
+}
+
+const mostFaults = 30;
+
+function Faults({ name, faults }: { name: string; faults: readonly RulebookFault[] }) {
+  return (
+    <div role="alert" className="max-w-3xl border-l-4 border-error bg-base-100 px-4 py-3">
+      <p className="font-semibold">
+        “{name}” cannot be taken: {plural(faults.length, 'fault', 'faults')}.
+      </p>
+      <ul className="mt-1">
+        {faults.slice(0, mostFaults).map((f, i) => (
+          <li key={i}>
+            <span className="num">{f.path}</span>: {f.reason}
+          </li>
+        ))}
+      </ul>
+    </div>
+  );
+}
+
+/** What the document says, in a few lines. */
+function Summary({ rulebook: b }: { rulebook: Rulebook }) {
+  const lines: [string, string][] = [
+    ['Sells in', b.sites.map((s) => `${s.country} (${s.currency}, ${s.languages.join(' and ')})`).join(', ')],
+    ['Takes items in', plural(listLeaves(b).length, 'category', 'categories')],
+    ['Asks for', plural(b.attributes.length, 'field', 'fields')],
+    ['Can be asked to', Object.keys(b.operations).join(', ')],
+    ['Files', b.forms.map((f) => f.label).join(', ')],
+    ['Reached', b.transport.kind === 'http' ? 'over the web' : 'by hand'],
+  ];
+  return (
+    <dl className="grid grid-cols-[8rem_1fr] gap-x-3 gap-y-1">
+      {lines.map(([term, says]) => (
+        <div key={term} className="contents">
+          <dt className="quiet">{term}</dt>
+          <dd>{says}</dd>
+        </div>
+      ))}
+    </dl>
+  );
+}

@@ -1,0 +1,165 @@
+import { changeMarket, type readMarket } from '@basileus/contract';
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import type { z } from 'zod';
+import { call } from '../api/call';
+import { useScope } from '../frame/scope';
+import { Loading, PageHead, Refused } from '../ui/faces';
+import { toast } from '../ui/messages';
+import { count } from '../ui/text';
+import { connectionQuery } from './queries';
+import { RemoveMarket } from './RemoveMarket';
+import { TryConnection } from './TryConnection';
+
+type Connection = z.output<typeof readMarket.response>;
+
+/** How a market is reached, what is published there, and whether it is left alone for a while. */
+export function ConnectionPage() {
+  const { market, name } = useScope();
+  const { data, error, isLoading, refetch } = useQuery(connectionQuery(market));
+  if (isLoading) return <Loading />;
+  if (error || !data) return <Refused error={error} again={() => void refetch()} />;
+  return (
+    <>
+      <PageHead
+        title={`Connection to ${name}`}
+        about={`${count(data.listings)} listings, ${count(data.live)} live · rulebook ${data.version}`}
+      />
+      <div className="min-h-0 flex-1 overflow-auto border-t border-base-300 p-5">
+        <ConnectionForm key={`${data.url ?? ''} ${data.settings.buffer} ${data.settings.least}`} connection={data} />
+      </div>
+    </>
+  );
+}
+
+function ConnectionForm({ connection: c }: { connection: Connection }) {
+  const client = useQueryClient();
+  const [url, setUrl] = useState(c.url ?? ''),
+    [buffer, setBuffer] = useState(String(c.settings.buffer)),
+    [least, setLeast] = useState(String(c.settings.least)),
+    [isRemoving, setRemoving] = useState(false);
+  const save = useMutation({
+    mutationFn: (body: z.input<typeof changeMarket.body>) => call(changeMarket, { params: { market: c.key }, body }),
+    onSuccess: () => {
+      toast.success('Saved.');
+      void client.invalidateQueries();
+    },
+  });
+  return (
+    <div className="flex max-w-2xl flex-col gap-5">
+      {c.transport === 'by-hand' ? (
+        <p className="panel p-4">
+          {c.name} takes files by hand: they are downloaded under Send and brought to the market by a person; its answer
+          is given back at the dispatch under Settle.
+        </p>
+      ) : (
+        <form
+          className="panel flex flex-col gap-3 p-4"
+          onSubmit={(e) => {
+            e.preventDefault();
+            save.mutate({ url: url.trim() || null });
+          }}
+        >
+          <h2 className="text-lg">Address</h2>
+          <label className="flex flex-col gap-1">
+            <span className="text-sm">Web address that the market gave you</span>
+            <input
+              className="input input-sm num w-full"
+              value={url}
+              placeholder="https://market.example/seller"
+              onChange={(e) => {
+                setUrl(e.target.value);
+              }}
+            />
+          </label>
+          <p className="quiet text-sm">
+            Nothing is ever asked of another address, whatever a rulebook or an answer says.
+          </p>
+          <div className="flex flex-wrap items-center gap-3">
+            <TryConnection market={c.key} url={url} />
+            <button type="submit" className="btn btn-sm btn-primary" disabled={save.isPending || url === (c.url ?? '')}>
+              Save the address
+            </button>
+          </div>
+        </form>
+      )}
+      <form
+        className="panel flex flex-col gap-3 p-4"
+        onSubmit={(e) => {
+          e.preventDefault();
+          save.mutate({ settings: { buffer: Number(buffer), least: Number(least) } });
+        }}
+      >
+        <h2 className="text-lg">Stock that is published</h2>
+        <Pieces label="Pieces kept back, of what is free" value={buffer} onChange={setBuffer} />
+        <Pieces
+          label="The least that is shown; under it the market is told there is none"
+          value={least}
+          onChange={setLeast}
+        />
+        <button
+          type="submit"
+          className="btn btn-sm btn-primary w-fit"
+          disabled={save.isPending || (buffer === String(c.settings.buffer) && least === String(c.settings.least))}
+        >
+          Save, and check everything anew
+        </button>
+      </form>
+      <section className="panel flex flex-col items-start gap-3 p-4">
+        <h2 className="text-lg">{c.isPaused ? 'Paused' : 'Pause'}</h2>
+        <p className="quiet">
+          {c.isPaused
+            ? `${c.name} is neither sent to nor asked. What waits goes when it is resumed.`
+            : 'A paused market is neither sent to nor asked; you can go on preparing and checking.'}
+        </p>
+        <button
+          type="button"
+          className="btn btn-sm"
+          disabled={save.isPending}
+          onClick={() => {
+            save.mutate({ isPaused: !c.isPaused });
+          }}
+        >
+          {c.isPaused ? 'Resume' : 'Pause this market'}
+        </button>
+      </section>
+      {save.error && <Refused error={save.error} />}
+      <button
+        type="button"
+        className="btn btn-sm w-fit text-error"
+        onClick={() => {
+          setRemoving(true);
+        }}
+      >
+        Remove this market …
+      </button>
+      {isRemoving && (
+        <RemoveMarket
+          connection={c}
+          onClose={() => {
+            setRemoving(false);
+          }}
+        />
+      )}
+    </div>
+  );
+}
+
+function Pieces({ label, value, onChange }: { label: string; value: string; onChange: (v: string) => void }) {
+  return (
+    <label className="flex items-center gap-3">
+      <input
+        type="number"
+        min={0}
+        max={100000}
+        required
+        className="input input-sm num w-24 text-right"
+        value={value}
+        onChange={(e) => {
+          onChange(e.target.value);
+        }}
+      />
+      <span className="text-sm">{label}</span>
+    </label>
+  );
+}

@@ -1,0 +1,39 @@
+import { tryConnection } from '@basileus/contract';
+import { useMutation } from '@tanstack/react-query';
+import { call } from '../api/call';
+import { Refused } from '../ui/faces';
+import { plural } from '../ui/text';
+
+/** A real try of an address, with a clear answer. */
+export function TryConnection({ market, url }: { market: string; url: string }) {
+  const attempt = useMutation({
+    mutationFn: () => call(tryConnection, { params: { market }, body: { url: url.trim() || null } }),
+  });
+  return (
+    <>
+      <button
+        type="button"
+        className="btn btn-sm"
+        disabled={attempt.isPending || url.trim() === ''}
+        onClick={() => {
+          attempt.mutate();
+        }}
+      >
+        {attempt.isPending ? 'Asking the market …' : 'Try the connection'}
+      </button>
+      <div role="status" className="order-last basis-full text-sm">
+        {attempt.data?.is === 'good' && (
+          <p className="text-success">
+            The market answers and lists {plural(attempt.data.entries, 'entry', 'entries')} of ours.
+          </p>
+        )}
+        {attempt.data?.is === 'bad' && (
+          <p>
+            <span className="text-error">{attempt.data.says}</span> {attempt.data.remedy}
+          </p>
+        )}
+      </div>
+      {attempt.error && <Refused error={attempt.error} />}
+    </>
+  );
+}

@@ -1,0 +1,9 @@
+import { readMarket } from '@basileus/contract';
+import { queryOptions } from '@tanstack/react-query';
+import { call } from '../api/call';
+
+export const connectionQuery = (market: string) =>
+  queryOptions({
+    queryKey: ['markets', 'connection', market],
+    queryFn: () => call(readMarket, { params: { market } }),
+  });

@@ -30,6 +30,7 @@ export const historyFact = z.discriminatedUnion('is', [
     market: text,
     what: z.array(z.enum(['address', 'settings', 'paused', 'resumed'])),
   }),
+  z.strictObject({ is: z.literal('rate-said'), currency: text, rate: text }),
   z.strictObject({ is: z.literal('market-removed'), market: text, rows }),
   z.strictObject({ is: z.literal('laid-out'), live: rows }),
   z.strictObject({ is: z.literal('said'), action: text, subject: text, detail: text }),

@@ -1,3 +1,4 @@
+import { isKnownCurrency } from '@basileus/core/quantity';
 import { z } from 'zod';
 import { defineEndpoint } from './endpoint';
 import {
@@ -83,6 +84,44 @@ export const readMarket = defineEndpoint({
     listings: count,
     live: count,
   }),
+});
+const currency = z.string().refine(isKnownCurrency, 'Unknown currency; use an ISO 4217 code.');
+export const listRates = defineEndpoint({
+  id: 'listRates',
+  method: 'get',
+  path: '/rates',
+  about:
+    'What one unit of the house currency buys of the currencies in which markets sell; empty where nobody has said.',
+  params: nothing,
+  query: nothing,
+  body: nothing,
+  response: z.object({
+    house: z.string(),
+    rows: z.array(
+      z.object({
+        currency: z.string(),
+        rate: z.string().nullable(),
+        by: z.string().nullable(),
+        at: z.string().nullable(),
+        markets: z.array(z.string()),
+      }),
+    ),
+  }),
+});
+export const putRate = defineEndpoint({
+  id: 'putRate',
+  method: 'put',
+  path: '/rates/:currency',
+  about: 'Says what one unit of the house currency buys of another. What sells in it is checked anew by a job.',
+  params: z.object({ currency }),
+  query: nothing,
+  body: z.object({
+    rate: z
+      .string()
+      .regex(/^\d{1,9}(\.\d{1,9})?$/, 'A rate is a number with a point, such as 1.1723.')
+      .refine((r) => Number(r) > 0, 'A rate is over nought.'),
+  }),
+  response: z.object({ ok: z.literal(true) }),
 });
 export const changeMarket = defineEndpoint({
   id: 'changeMarket',

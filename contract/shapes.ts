@@ -69,6 +69,8 @@ export const listing = z.object({
   findings: z.array(finding),
   /** What is wanted of the entry with the next sending. */
   wish: z.enum(['keep', 'withdraw', 'restore']),
+  /** Cost of one piece in the house currency; null where nobody knows it. */
+  cost: z.string().nullable(),
   version: z.number(),
 });
 /** The one shape of a change, as the core's `FieldChange`. */

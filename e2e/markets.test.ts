@@ -50,6 +50,37 @@ describe('a market in two countries', () => {
       (r) => r[0]?.t === 'Brindlewick Hearth Stekpanna, handgjord',
     );
   });
+  it('shows beside a price what is left of it in that country', async () => {
+    const [row] = await world.query<{ sku: string; cost: string; price: string }>(
+      `select p.sku, p.cost, l."values" ->> 'pris@de' as price from listings l join products p on p.id = l.product_id
+          join markets m on m.id = l.market_id
+        where m.key = 'torgvik' and l.category = 'stekpannor' and p.cost is not null and l."values" ->> 'pris@de' is not null order by p.sku limit 1`,
+    );
+    await goto(`/torgvik/prepare?q=${encodeURIComponent(row!.sku)}`);
+    await page.locator('[data-row="0"][data-column="0"]').click();
+    await page.getByRole('button', { name: 'Open', exact: true }).click();
+    // The rulebook's own terms: 19 % tax in the price, 12 % and at least 0.40 of it, 1.8 % and 0.35 for payment; a pound is 1.17 euro.
+    const price = Number(row!.price);
+    const left = price / 1.19 - Math.max(price * 0.12, 0.4) - price * 0.018 - 0.35 - Number(row!.cost) * 1.17;
+    const said = await page
+      .getByText(/^Leaves -?[\d.]+ EUR, /)
+      .first()
+      .innerText();
+    expect(Math.abs(Number(/-?[\d.]+/.exec(said)![0]) - left)).toBeLessThan(0.011);
+  });
+  it('has a rate for each currency, which a person may change', async () => {
+    await goto('/torgvik/connection');
+    await page.getByLabel('Rate of SEK').fill('13.5');
+    await page.getByRole('button', { name: 'Keep' }).nth(1).click();
+    await page.getByText('The rate of SEK is kept; prices in it are being checked anew.').waitFor();
+    expect(await world.query(`select rate::text as r from rates where currency = 'SEK'`)).toEqual([{ r: '13.5' }]);
+    await page.getByLabel('Rate of SEK').fill('dear');
+    await page.getByRole('button', { name: 'Keep' }).nth(1).click();
+    await page
+      .getByRole('alert')
+      .getByText(/A rate is a number with a point/)
+      .waitFor();
+  });
   it('shows its file as it will get it, under as many headers as it has', async () => {
     await goto('/torgvik/send?operation=create');
     await page.getByRole('button', { name: 'Look at the file' }).click();

@@ -616,6 +616,7 @@ it('has a suite for every check, and every message in it is provoked', () => {
     'file-form/notEncodable',
     'picture-rules/tooFew',
     'price-rules/hopeless',
+    'price-rules/rateUnknown',
     'sku-form/lowerCase',
   ]);
 });

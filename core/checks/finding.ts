@@ -31,6 +31,8 @@ export interface CheckContext {
   sameGtin?: readonly string[];
   /** Other SKUs that differ from this one only in capitals or marks. */
   sameSku?: readonly string[];
+  /** Units of a currency that one unit of the house currency buys, by ISO 4217 code, where somebody has said. */
+  rates?: Readonly<Record<string, string>>;
   /** True where the market has burnt the SKU and the entry is wanted back. */
   isBurnt?: boolean;
   /** The other rows of the family: the parent first, if it is known. */

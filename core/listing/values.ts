@@ -35,7 +35,7 @@ export interface Listing {
   category: string;
   axes: readonly string[];
   values: Values;
-  /** Cost of one piece in the market's currency, canonical number, or undefined where nobody knows it. */
+  /** Cost of one piece in the house currency, canonical number, or undefined where nobody knows it. */
   cost: string | undefined;
   /** Details last accepted by the market, where it has the entry; protected facts are compared with these. */
   accepted: Values | undefined;

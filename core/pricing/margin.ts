@@ -1,6 +1,7 @@
 // What is left of a price after tax and the market's cut. Common practice; the formula and its worked example
 // (cost 8.40 … 23.5955) are in the tests.
 import { Exact, exact, formatMoney, getMinorUnits, raiseToCurrency } from '../quantity';
+import { houseCurrency } from '../product/house';
 import type { Rulebook, Site } from '../rulebook/schema';
 import { getCategoryPath } from '../rulebook/compile';
 
@@ -128,4 +129,18 @@ export function findFees(book: Rulebook, category: string, shipping = '0', site:
     taxRate: (site.taxes.find((t) => t.when === undefined) ?? site.taxes[0]!).rate,
     pricesIncludeTax: site.pricesInclude === 'tax',
   };
+}
+
+/**
+ * What a cost in the house currency is in another, by the units of it that one unit of ours buys; undefined where there is
+ * no rate. Exact: it is rounded only where it is shown.
+ */
+export function convertCost(
+  cost: string,
+  currency: string,
+  rates: Readonly<Record<string, string>> | undefined,
+): string | undefined {
+  if (currency === houseCurrency) return cost;
+  const rate = rates?.[currency];
+  return rate === undefined ? undefined : exact(cost).times(rate).toFixed();
 }

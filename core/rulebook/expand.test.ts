@@ -141,12 +141,26 @@ describe('fees and checks by site', () => {
     expect(said({ 'name@de': 'Bestpreis', 'name@sv': 'Bestpreis' }, 'text-rules')).toEqual(['name@de promotion']);
     expect(said({ 'name@de': 'Fri frakt', 'name@sv': 'Fri frakt' }, 'text-rules')).toEqual(['name@sv promotion']);
   });
-  it('judges what is left by the tax that holds for the row, at the sites whose currency the cost is in', () => {
-    // Worked by hand: 30 / 1.19 − 3.60 − 0.35 = 21.26; at 7 % 30 / 1.07 − 3.95 = 24.09. A cost of 23 loses at the first only.
-    expect(said({}, 'price-rules', '23')).toEqual(['cost@de underCost']);
-    expect(said({ washable: 'no' }, 'price-rules', '23')).toEqual([]);
-    expect(said({}, 'price-rules', '21')).toEqual([]);
-    expect(said({}, 'price-rules')).toEqual(['cost@de costUnknown']);
+  it('judges what is left by the tax that holds for the row, with the cost in the currency of each site', () => {
+    // Worked by hand: 30 / 1.19 − 3.60 − 0.35 = 21.26; at 7 % 30 / 1.07 − 3.95 = 24.09. 300 / 1.25 − 39 − 3 = 198. A cost of
+    // 19 GBP is 22.80 EUR at 1.2 and 190 SEK at 10: it loses in Germany only, and at the reduced rate in neither.
+    const rates = { EUR: '1.2', SEK: '10' };
+    const judged = (values: Listing['values'], cost: string | undefined, known: Record<string, string>) =>
+      prepareChecks(pans)(listing(values, cost), { rates: known })
+        .filter((f) => f.check === 'price-rules')
+        .map((f) => `${f.field} ${f.message}`);
+    expect(judged({}, '19', rates)).toEqual(['cost@de underCost']);
+    expect(judged({ washable: 'no' }, '19', rates)).toEqual([]);
+    expect(judged({}, '19.9', rates)).toEqual(['cost@de underCost', 'cost@se underCost']);
+    expect(judged({}, '17', rates)).toEqual([]);
+    expect(judged({}, '17', { EUR: '1.2' })).toEqual(['cost@se rateUnknown']);
+    expect(judged({}, undefined, rates)).toEqual(['cost@de costUnknown', 'cost@se costUnknown']);
+  });
+  it('names the cost in the currency of the site, in its places', () => {
+    const [found] = prepareChecks(pans)(listing({}, '19.123'), { rates: { EUR: '1.2345', SEK: '10' } }).filter(
+      (f) => f.message === 'underCost',
+    );
+    expect(found!.params).toMatchObject({ cost: '23.61', currency: 'EUR' });
   });
   it('counts a price in the places of its own currency', () => {
     expect(said({ 'cost@se': '300.123' }, 'number-limits')).toEqual(['cost@se decimals']);

@@ -3,5 +3,10 @@ import { torgvik } from './torgvik';
 import type { DemoMarket } from './types';
 
 export type { DemoMarket } from './types';
+/** What a pound buys, as somebody in the house has said. */
+export const demoRates: readonly (readonly [currency: string, rate: string])[] = [
+  ['EUR', '1.17'],
+  ['SEK', '13.2'],
+];
 /** The markets of the demo, in the order in which they are shown. */
 export const demoMarkets: readonly DemoMarket[] = [quillhaven, torgvik];

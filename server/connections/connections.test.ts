@@ -224,6 +224,43 @@ describe('a connection', () => {
   });
 });
 
+describe('rates', () => {
+  const rates = async () =>
+    (
+      await house.call<{ house: string; rows: { currency: string; rate: string | null; markets: string[] }[] }>(
+        'GET',
+        '/rates',
+      )
+    ).body;
+  const doubts = () =>
+    house.rows<{ message: string; n: number }>(
+      `select message, count(*)::int as n from findings f join markets m on m.id = f.market_id
+        where m.key = 'thimble_row' and "check" = 'price-rules' and message in ('underCost', 'rateUnknown') group by 1`,
+    );
+  it('are those of the currencies in which markets sell, and refused where they are none', async () => {
+    expect(await rates()).toMatchObject({
+      house: 'GBP',
+      rows: [
+        { currency: 'EUR', rate: '1.17', markets: ['thimble_row'] },
+        { currency: 'SEK', rate: '13.2', markets: [] },
+      ],
+    });
+    for (const rate of ['0', '-1', '1,2', '1e3', ''])
+      expect((await house.call('PUT', '/rates/EUR', { rate })).status, rate).toBe(400);
+    expect((await house.call('PUT', '/rates/XXQ', { rate: '1' })).status).toBe(400);
+  });
+  it('say whether a price in another currency earns anything, and are counted anew when they change', async () => {
+    expect(await doubts()).toEqual([]);
+    // With a euro worth little, every cost in pounds is more than what is left of the price.
+    expect((await house.call('PUT', '/rates/EUR', { rate: '9' })).status).toBe(200);
+    const [lost] = await until(doubts, (d) => d.length > 0);
+    expect(lost).toMatchObject({ message: 'underCost' });
+    expect(lost!.n).toBeGreaterThan(3);
+    await house.call('PUT', '/rates/EUR', { rate: '1.17' });
+    await until(doubts, (d) => d.length === 0);
+  });
+});
+
 describe('removing a market', () => {
   it('wants its name, and that nothing is on its way', async () => {
     expect((await house.call('DELETE', `${m}?name=Thimble`)).body).toMatchObject({ code: 'bad-input', field: 'name' });

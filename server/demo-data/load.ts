@@ -4,13 +4,13 @@ import { splitByGroup } from '@basileus/core/feed';
 import { type FeedRow, findForm, writeForm } from '@basileus/core/forms';
 import { parseRulebook } from '@basileus/core/rulebook';
 import { buildCatalog, type DemoProduct } from '@basileus/demo/catalog';
-import { type DemoMarket, demoMarkets } from '@basileus/demo/markets';
+import { type DemoMarket, demoMarkets, demoRates } from '@basileus/demo/markets';
 import type { Logger } from 'pino';
 import { z } from 'zod';
 import { type Db, rowOf, rowsOf } from '../database';
 import { recordHistory } from '../history';
 import { loadFullRows, refreshMarket, toListing } from '../listings';
-import { loadCorrespondences, loadMarket, type Market } from '../markets';
+import { loadCorrespondences, loadMarket, type Market, storeRate } from '../markets';
 import { insertProducts, setStock } from '../products';
 
 export interface DemoOptions {
@@ -30,6 +30,7 @@ export async function loadDemo(db: Db, options: DemoOptions, log: Logger): Promi
   const chosen = demoMarkets.filter((m) => options.standIns[m.key] !== undefined);
   await db.transaction(async (tx) => {
     for (const market of chosen) await addMarket(tx, market, options.standIns[market.key]!);
+    for (const [currency, rate] of demoRates) await storeRate(tx, currency, rate, 'Catalog desk');
     await loadCatalog(tx, options.size);
     for (const market of chosen) await addDecisions(tx, market);
   });

@@ -75,7 +75,7 @@ export async function prepareRows(
       (families.get(b.row.root_id) ?? families.set(b.row.root_id, []).get(b.row.root_id)!).push(b);
   return built.map((b) => {
     const { row } = b;
-    const context: CheckContext = {};
+    const context: CheckContext = { rates: market.rates };
     const sharing = row.gtin14 ? alike.byGtin.get(row.gtin14)?.filter((s) => s !== row.sku) : undefined;
     if (sharing?.length) context.sameGtin = sharing;
     const twins = alike.bySku.get(row.sku)?.filter((s) => s !== row.sku);

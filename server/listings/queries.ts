@@ -1,5 +1,6 @@
 import type { ListingRow as ListingShape, ListingFinding } from '@basileus/contract';
 import type { Value } from '@basileus/core/listing';
+import { padMoney } from '@basileus/core/quantity';
 import { type Db, rowOf, rowsOf } from '../database';
 import { loadCorrespondences, type Market } from '../markets';
 import { roleOf, toMarketAxes } from './rows';
@@ -74,6 +75,7 @@ interface Row {
   origins: ListingShape['origins'];
   wish: ListingShape['wish'];
   version: number;
+  cost: string | null;
 }
 
 /** What listings are put in order by: as people count, numbers by size; families before their variants where it is the SKU. */
@@ -96,7 +98,7 @@ function toOrder(market: Market, sort: string, direction: string): { order: stri
 }
 
 const rowSelect = `l.id, l.product_id, p.sku, p.title, p.category as own_category, p.kind, parent.sku as parent_sku, p.axes,
-        l.category, ${stateSql} as state, l.number, l."values", l.origins, l.wish, l.version`;
+        l.category, ${stateSql} as state, l.number, l."values", l.origins, l.wish, l.version, p.cost`;
 
 /** What narrows a list of listings; their order and the page are none. */
 const narrowing = [
@@ -209,6 +211,7 @@ async function withFindings(db: Db, market: Market, rows: readonly Row[]): Promi
       levels,
       findings: byListing.get(r.id) ?? [],
       wish: r.wish,
+      cost: r.cost === null ? null : padMoney(r.cost),
       version: r.version,
     };
   });

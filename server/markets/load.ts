@@ -12,6 +12,7 @@ import { fold } from '@basileus/core/text';
 import { z } from 'zod';
 import { type Db, parseColumn, rowOf, rowsOf } from '../database';
 import { AppError } from '../http';
+import { loadRates } from './rates';
 import { makeStraightPass } from './straight-pass';
 
 const pieces = z.int().min(0).default(0);
@@ -27,6 +28,8 @@ export interface Market {
   rulebook: Rulebook;
   settings: MarketSettings;
   connection: z.output<typeof connectionSchema>;
+  /** What one unit of the house currency buys of others, as people have said. */
+  rates: Readonly<Record<string, string>>;
   /** Neither asked nor sent to by itself. */
   isPaused: boolean;
   /** Goes up with every change of the rulebook or of a correspondence: what was checked against less is checked anew. */
@@ -78,6 +81,7 @@ async function loadCompiled(db: Db, rulebookId: number): Promise<Compiled> {
 
 async function toMarket(db: Db, row: MarketRow): Promise<Market> {
   const compiled = await loadCompiled(db, row.rulebook_id);
+  const rates = await loadRates(db);
   return {
     id: row.id,
     key: row.key,
@@ -85,6 +89,7 @@ async function toMarket(db: Db, row: MarketRow): Promise<Market> {
     rulebookId: row.rulebook_id,
     rulebook: compiled.rulebook,
     connection: parseColumn('markets.connection', connectionSchema, row.connection),
+    rates: Object.fromEntries(rates.map((r) => [r.currency, r.rate])),
     isPaused: row.paused,
     revision: row.revision,
     checksFrom: row.checks_from,

@@ -1,11 +1,12 @@
-import { canonicalNumber, exact, formatMoney, lowerToCurrency, raiseToCurrency } from '../../quantity';
-import { computeMargin, findFees, findLeastPrice } from '../../pricing';
+import { canonicalNumber, exact, fitsCurrency, formatMoney, lowerToCurrency, raiseToCurrency } from '../../quantity';
+import { computeMargin, convertCost, findFees, findLeastPrice } from '../../pricing';
+import { houseCurrency } from '../../product/house';
 import type { Listing, Value, Values } from '../../listing/values';
 import { type CompiledCategory } from '../../rulebook/compile';
 import { compileCondition } from '../../rulebook/condition';
 import type { Offer } from '../../rulebook/schema';
-import type { Finding } from '../finding';
-import { defineCheck, type Message, type Say } from '../define-check';
+import type { CheckContext, Finding } from '../finding';
+import { defineCheck, type Message, type RunRow, type Say } from '../define-check';
 
 const money = (value: Value | undefined): string | undefined =>
   typeof value === 'string' && canonicalNumber.test(value) ? value : undefined;
@@ -58,6 +59,12 @@ const messages = {
     title: 'No price earns anything after fees',
     says: 'At {{value}} each piece loses {{loss}} {{currency}} after tax and fees, and no price would earn anything: the fees grow faster than what is left.',
   },
+  rateUnknown: {
+    why: 'A price can only be judged beside what the item costs.',
+    level: 'tip',
+    title: 'No rate for the currency of the cost',
+    says: 'There is no rate from {{house}} to {{currency}}, so whether {{value}} earns anything cannot be judged; give one under Connection.',
+  },
   costUnknown: {
     why: 'A price can only be judged beside what the item costs.',
     level: 'tip',
@@ -79,23 +86,23 @@ export const priceRules = defineCheck({
   messages,
   prepareRow(category, say) {
     const judges = category.rulebook.offers.map((offer) => prepareOffer(category, offer, say));
-    return (listing, _, out) => {
-      for (const judge of judges) judge(listing, out);
+    return (listing, context, out) => {
+      for (const judge of judges) judge(listing, context, out);
     };
   },
 });
 
+/** A cost as a sentence names it: as it is where it has no more places than its currency. */
+const shownCost = (cost: string, currency: string): string =>
+  fitsCurrency(cost, currency) ? cost : formatMoney(cost, currency);
+
 const fill = (field: string) => [{ kind: 'fill' as const, field }];
 
 /** The rules of one offer: at one site, or in all. */
-function prepareOffer(
-  category: CompiledCategory,
-  offer: Offer,
-  say: PriceSay,
-): (listing: Listing, out: Finding[]) => void {
+function prepareOffer(category: CompiledCategory, offer: Offer, say: PriceSay): RunRow {
   const judgeCost = prepareCost(category, offer, say);
   const { currency } = offer.site;
-  return (listing, out) => {
+  return (listing, context, out) => {
     const v = listing.values;
     const price = money(v[offer.price]);
     const sale = offer.salePrice ? money(v[offer.salePrice]) : undefined;
@@ -119,7 +126,8 @@ function prepareOffer(
           { kind: 'set', field, value: lowerToCurrency(ceiling, currency), safe: false },
         ]);
     }
-    if (listing.role !== 'parent' && price !== undefined && Number(price) !== 0) judgeCost(listing, price, sale, out);
+    if (listing.role !== 'parent' && price !== undefined && Number(price) !== 0)
+      judgeCost(listing, context, price, sale, out);
   };
 }
 
@@ -157,16 +165,18 @@ function prepareCost(category: CompiledCategory, offer: Offer, say: PriceSay) {
   const { rulebook } = category,
     { site } = offer,
     { currency } = site;
-  // The cost is known in the currency of the first site; at another, only where it has the same.
-  const isKnown = currency === rulebook.sites[0]!.currency;
   const base = findFees(rulebook, category.key, '0', site);
   const taxes = site.taxes.flatMap((t) => (t.when ? [{ rate: t.rate, holds: compileCondition(t.when) }] : []));
   const cut = Math.max(...base.tiers.map((t) => Number(t.rate)), 0) + Number(base.paymentRate),
     flat = Number(base.fixed) + Number(base.shipping) + Number(base.minimumCommission);
-  return (listing: Listing, price: string, sale: string | undefined, out: Finding[]): void => {
-    if (!isKnown) return;
+  return (listing: Listing, context: CheckContext, price: string, sale: string | undefined, out: Finding[]): void => {
     if (listing.cost === undefined) {
       say(out, 'costUnknown', offer.price, price, {});
+      return;
+    }
+    const cost = convertCost(listing.cost, currency, context.rates);
+    if (cost === undefined) {
+      say(out, 'rateUnknown', offer.price, price, { house: houseCurrency, currency });
       return;
     }
     const tax = taxes.findLast((t) => t.holds(listing.values));
@@ -177,14 +187,14 @@ function prepareCost(category: CompiledCategory, offer: Offer, say: PriceSay) {
     // Far from nothing a binary estimate decides; only near it the exact arithmetic is worth its time.
     const field = sale !== undefined ? offer.salePrice! : offer.price,
       amount = sale ?? price;
-    if (estimate(Number(amount)) - Number(listing.cost) > 0.5) return;
-    const profit = computeMargin({ price: amount, cost: listing.cost, ...fees }).profit;
+    if (estimate(Number(amount)) - Number(cost) > 0.5) return;
+    const profit = computeMargin({ price: amount, cost, ...fees }).profit;
     if (profit.gte(0)) return;
     const loss = formatMoney(profit.abs(), currency);
-    const least = findLeastPrice({ cost: listing.cost, ...fees }, currency);
+    const least = findLeastPrice({ cost, ...fees }, currency);
     if (least === undefined) say(out, 'hopeless', field, amount, { loss, currency }, fill(field));
     else
-      say(out, 'underCost', field, amount, { loss, currency, cost: listing.cost, least }, [
+      say(out, 'underCost', field, amount, { loss, currency, cost: shownCost(cost, currency), least }, [
         { kind: 'set', field, value: least, safe: false },
       ]);
   };

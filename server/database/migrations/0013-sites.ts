@@ -3,7 +3,7 @@ import type { Knex } from 'knex';
 /**
  * One entry may stand in several places: lines of a dispatch name the site that they are about, how an entry stands is
  * kept for each site, and a line may have several faults. Markets whose families have no row of their own hold none; a
- * market can be paused.
+ * market can be paused. Rates say what the house currency buys of others.
  */
 export const sites = {
   up: async (db: Knex): Promise<void> => {
@@ -17,6 +17,10 @@ create table standings (
   primary key (listing_id, site)
 );
 create index standings_refused on standings (listing_id) where market_state = 'refused';
+create table rates (
+  currency text primary key check (currency ~ '^[A-Z]{3}$'), rate numeric not null check (rate > 0),
+  by_whom text not null, at timestamptz not null default now()
+);
 create table dispatch_faults (
   dispatch_id bigint not null, line int not null, place smallint not null,
   code text not null, field text not null, says text not null, remedy text not null,
@@ -26,7 +30,7 @@ create table dispatch_faults (
   },
   down: async (db: Knex): Promise<void> => {
     await db.raw(`
-drop table standings, dispatch_faults;
+drop table standings, dispatch_faults, rates;
 alter table dispatch_lines drop column site;
 alter table markets drop column family_rows, drop column paused;`);
   },

@@ -8,6 +8,7 @@ import { Loading, PageHead, Refused } from '../ui/faces';
 import { toast } from '../ui/messages';
 import { count } from '../ui/text';
 import { connectionQuery } from './queries';
+import { Rates } from './Rates';
 import { RemoveMarket } from './RemoveMarket';
 import { TryConnection } from './TryConnection';
 
@@ -105,6 +106,7 @@ function ConnectionForm({ connection: c }: { connection: Connection }) {
           Save, and check everything anew
         </button>
       </form>
+      <Rates market={c.key} />
       <section className="panel flex flex-col items-start gap-3 p-4">
         <h2 className="text-lg">{c.isPaused ? 'Paused' : 'Pause'}</h2>
         <p className="quiet">

@@ -1,4 +1,4 @@
-import { readMarket } from '@basileus/contract';
+import { listRates, readMarket } from '@basileus/contract';
 import { queryOptions } from '@tanstack/react-query';
 import { call } from '../api/call';
 
@@ -7,3 +7,9 @@ export const connectionQuery = (market: string) =>
     queryKey: ['markets', 'connection', market],
     queryFn: () => call(readMarket, { params: { market } }),
   });
+
+export const ratesQuery = queryOptions({
+  queryKey: ['markets', 'rates'],
+  queryFn: () => call(listRates),
+  staleTime: 60_000,
+});

@@ -30,6 +30,7 @@ describe('words of the history', () => {
     [{ is: 'let-go', rows: 5, dispatch: 12, code: 'Q17' }, 'let 5 refused lines of dispatch 12 go', 'Q17'],
     [{ is: 'market-added', market: 'Torgvik', version: '2026.10' }, 'added the market Torgvik', 'rulebook 2026.10'],
     [{ is: 'market-changed', market: 'Torgvik', what: ['address', 'paused'] }, 'changed Torgvik', 'address, paused'],
+    [{ is: 'rate-said', currency: 'SEK', rate: '13.2' }, 'set the rate of SEK', '13.2'],
     [{ is: 'market-removed', market: 'Torgvik', rows: 2 }, 'removed the market Torgvik', '2 listings with it'],
     [
       { is: 'laid-out', live: 640 },

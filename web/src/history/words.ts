@@ -56,6 +56,8 @@ export function wordHistory(fact: HistoryFact): { what: string; detail: string }
       return { what: `added the market ${fact.market}`, detail: `rulebook ${fact.version}` };
     case 'market-changed':
       return { what: `changed ${fact.market}`, detail: fact.what.join(', ') };
+    case 'rate-said':
+      return { what: `set the rate of ${fact.currency}`, detail: fact.rate };
     case 'market-removed':
       return {
         what: `removed the market ${fact.market}`,

@@ -12,6 +12,7 @@ import { useState } from 'react';
 import { wordingOf } from '../words/findings';
 import { wordFinding } from '@basileus/core/checks';
 import { toGridColumn } from './columns';
+import { LeftOver } from './LeftOver';
 import { wordOrigin } from './ListingsTable';
 
 /** Id of the input of a field, for what leads to it. */
@@ -155,7 +156,8 @@ export function FieldLine({
             </span>
           )}
           {isFamilyAxis && text === '' && 'Not needed on a family row: its variants each have their own. '}
-          {wordOrigin(listing, attribute.key)}
+          {wordOrigin(listing, attribute.key)}{' '}
+          {attribute.type === 'money' && <LeftOver listing={listing} field={attribute.key} rulebook={rulebook} />}
           {isTyped && (
             <button
               type="button"

@@ -1,0 +1,28 @@
+import type { ListingRow } from '@basileus/contract';
+import { computeMargin, convertCost, findFees } from '@basileus/core/pricing';
+import { canonicalNumber, formatMoney } from '@basileus/core/quantity';
+import { compileCondition, type Rulebook } from '@basileus/core/rulebook';
+import { useQuery } from '@tanstack/react-query';
+import { ratesQuery } from '../connection/queries';
+
+/** What is left of a price after tax and the market's cut, at its site; nothing for a field that is no price of ours. */
+export function LeftOver({ listing, field, rulebook }: { listing: ListingRow; field: string; rulebook: Rulebook }) {
+  const rates = useQuery(ratesQuery).data;
+  const offer = rulebook.offers.find((o) => o.price === field || o.salePrice === field);
+  const price = listing.values[field];
+  if (!offer || !rates || listing.category === null || listing.cost === null) return null;
+  if (typeof price !== 'string' || !canonicalNumber.test(price) || Number(price) === 0) return null;
+  const { site } = offer;
+  const known = Object.fromEntries(rates.rows.flatMap((r) => (r.rate === null ? [] : [[r.currency, r.rate]])));
+  const cost = convertCost(listing.cost, site.currency, known);
+  if (cost === undefined) return null;
+  const fees = findFees(rulebook, listing.category, '0', site);
+  const tax = site.taxes.findLast((t) => t.when !== undefined && compileCondition(t.when)(listing.values));
+  const { profit, margin } = computeMargin({ price, cost, ...fees, ...(tax ? { taxRate: tax.rate } : {}) });
+  return (
+    <span className={profit.lt(0) ? 'text-error' : 'quiet'}>
+      Leaves {formatMoney(profit, site.currency)} {site.currency}, {margin.times(100).toFixed(1)} %, after tax, fees and
+      a cost of {formatMoney(cost, site.currency)}.
+    </span>
+  );
+}

@@ -1,6 +1,7 @@
 import './wording';
 export * from './catalog';
 export * from './causes';
+export * from './connection';
 export * from './dispatch';
 export * from './endpoint';
 export * from './errors';

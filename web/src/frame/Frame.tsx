@@ -244,7 +244,7 @@ function SideLink({ to, icon, label }: { to: string; icon: ReactNode; label: str
       to={to}
       title={label}
       className={({ isActive }) =>
-        `flex items-center gap-2 px-4 py-1.5 text-sm hover:bg-base-300/50 ${isActive ? 'font-semibold' : 'quiet'}`
+        `flex items-center justify-center gap-2 px-4 py-1.5 text-sm hover:bg-base-300/50 lg:justify-start ${isActive ? 'font-semibold' : 'quiet'}`
       }
     >
       {icon}

@@ -1,0 +1,134 @@
+// Markets as people add, reach, pause and remove them, and the rates of their currencies.
+import { isKnownCurrency } from '@basileus/core/quantity';
+import { z } from 'zod';
+import { defineEndpoint } from './endpoint';
+import { marketParam, nothing, word } from './shapes';
+
+const count = z.number();
+/** An address as a person enters it for a market: a plain web address, without a name, a password or a question in it. */
+const marketUrl = z
+  .string()
+  .max(300)
+  .regex(
+    /^https?:\/\/[A-Za-z0-9.-]+(:\d{1,5})?(\/[A-Za-z0-9._~/-]*)?$/,
+    'An address begins with http:// or https:// and holds no name, password or question, such as https://market.example/seller.',
+  );
+export const marketSettings = z.object({
+  /** Pieces kept back from what is published as stock. */
+  buffer: z.int().min(0).max(100_000).default(0),
+  /** The least stock that is shown at all. */
+  least: z.int().min(0).max(100_000).default(0),
+});
+export const createMarket = defineEndpoint({
+  id: 'createMarket',
+  method: 'post',
+  path: '/markets',
+  about:
+    'Adds a market by its rulebook: every item gets a listing there, which a job checks. A wrong document is refused with the path and the reason.',
+  params: nothing,
+  query: nothing,
+  body: z.object({
+    document: z.record(z.string(), z.unknown()),
+    url: marketUrl.nullable().default(null),
+    settings: marketSettings.prefault({}),
+  }),
+  response: z.object({ key: z.string(), name: z.string(), job: z.string() }),
+});
+export const readMarket = defineEndpoint({
+  id: 'readMarket',
+  method: 'get',
+  path: '/markets/:market',
+  about: 'How a market is reached and what is published there. Secrets are not among it.',
+  params: marketParam,
+  query: nothing,
+  body: nothing,
+  response: z.object({
+    key: z.string(),
+    name: z.string(),
+    version: z.string(),
+    transport: z.enum(['http', 'by-hand']),
+    url: z.string().nullable(),
+    isPaused: z.boolean(),
+    settings: marketSettings,
+    listings: count,
+    live: count,
+  }),
+});
+const currency = z.string().refine(isKnownCurrency, 'Unknown currency; use an ISO 4217 code.');
+export const listRates = defineEndpoint({
+  id: 'listRates',
+  method: 'get',
+  path: '/rates',
+  about:
+    'What one unit of the house currency buys of the currencies in which markets sell; empty where nobody has said.',
+  params: nothing,
+  query: nothing,
+  body: nothing,
+  response: z.object({
+    house: z.string(),
+    rows: z.array(
+      z.object({
+        currency: z.string(),
+        rate: z.string().nullable(),
+        by: z.string().nullable(),
+        at: z.string().nullable(),
+        markets: z.array(z.string()),
+      }),
+    ),
+  }),
+});
+export const putRate = defineEndpoint({
+  id: 'putRate',
+  method: 'put',
+  path: '/rates/:currency',
+  about: 'Says what one unit of the house currency buys of another. What sells in it is checked anew by a job.',
+  params: z.object({ currency }),
+  query: nothing,
+  body: z.object({
+    rate: z
+      .string()
+      .regex(/^\d{1,9}(\.\d{1,9})?$/, 'A rate is a number with a point, such as 1.1723.')
+      .refine((r) => Number(r) > 0, 'A rate is over nought.'),
+  }),
+  response: z.object({ ok: z.literal(true) }),
+});
+export const changeMarket = defineEndpoint({
+  id: 'changeMarket',
+  method: 'patch',
+  path: '/markets/:market',
+  about:
+    'Changes the address, the settings or whether the market is paused. A paused market is neither asked nor sent to.',
+  params: marketParam,
+  query: nothing,
+  body: z.object({
+    url: marketUrl.nullable().optional(),
+    settings: marketSettings.optional(),
+    isPaused: z.boolean().optional(),
+  }),
+  response: z.object({ ok: z.literal(true) }),
+});
+export const tryConnection = defineEndpoint({
+  id: 'tryConnection',
+  method: 'post',
+  path: '/markets/:market/try',
+  about: 'Tries the connection for real: asks the market for its shelf list. Nothing is changed.',
+  params: marketParam,
+  query: nothing,
+  body: z.object({ url: marketUrl.nullable().optional() }),
+  response: z.discriminatedUnion('is', [
+    z.object({ is: z.literal('good'), entries: count }),
+    z.object({ is: z.literal('bad'), says: z.string(), remedy: z.string() }),
+    z.object({ is: z.literal('by-hand') }),
+  ]),
+});
+export const removeMarket = defineEndpoint({
+  id: 'removeMarket',
+  method: 'delete',
+  path: '/markets/:market',
+  about:
+    'Removes a market with its listings, dispatches and correspondences. Refused while something is on its way. The name must be given, since it cannot be taken back.',
+  params: marketParam,
+  query: z.object({ name: word }),
+  body: nothing,
+  response: z.object({ ok: z.literal(true) }),
+});

@@ -2,13 +2,14 @@
 // spoiled at random, they must agree but for what only one of them can know; every such difference is named here.
 import { prepareChecks } from '@basileus/core/checks';
 import { type FeedRow, findForm, writeForm } from '@basileus/core/forms';
-import { type Correspondences, type Listing, resolveListing, type Value } from '@basileus/core/listing';
+import { type Correspondences, type Listing, resolveListing } from '@basileus/core/listing';
 import { compileCategory, listLeaves, parseRulebook } from '@basileus/core/rulebook';
 import { readRows } from '@basileus/core/sheet';
 import { type BookDocument, createJudge, openShelf, workThrough } from '@basileus/standins/torgvik';
 import { describe, expect, it } from 'vitest';
-import { buildCatalog, createRandom } from './catalog';
+import { buildCatalog } from './catalog';
 import { demoMarkets } from './markets';
+import { describeDifference, judgeSpoiled, type Spoil } from './tests/spoil';
 
 const market = demoMarkets.find((m) => m.key === 'torgvik')!;
 const reading = parseRulebook(market.document);
@@ -76,15 +77,6 @@ const ours = (l: Listing): string[] =>
     .check(l)
     .filter((f) => f.level === 'blocker' && !oursAlone.has(`${f.check}/${f.message}`))
     .map((f) => f.field);
-const describeDifference = (l: Listing): string[] => {
-  const here = ours(l),
-    there = askMarket(l);
-  return here.length > 0 === there.length > 0
-    ? []
-    : [`${l.sku}: ours ${here.join(', ') || 'nothing'}; theirs ${there.join(', ') || 'nothing'}`];
-};
-
-type Spoil = (v: Record<string, Value>, pick: (n: number) => number) => void;
 const spoilers: readonly Spoil[] = [
   (v, pick) => {
     const keys = Object.keys(v);
@@ -182,23 +174,10 @@ describe('our checks and Torgvik agree', () => {
   it('on every item of the demo: nothing we let go is turned back, nothing we stop would have been taken', () => {
     expect(listings.length).toBeGreaterThan(700);
     expect(listings.filter((l) => ours(l).length === 0).length).toBeGreaterThan(500);
-    expect(listings.flatMap(describeDifference)).toEqual([]);
+    expect(listings.flatMap((l) => describeDifference(l, ours(l), askMarket(l)))).toEqual([]);
   });
   it('on six thousand rows, each with one to three random faults', () => {
-    const random = createRandom(77);
-    let stopped = 0,
-      taken = 0;
-    const differences: string[] = [];
-    for (let i = 0; i < 6000; i++) {
-      const base = listings[Math.floor(random.next() * listings.length)]!;
-      const values: Record<string, Value> = { ...base.values };
-      for (let k = random.between(1, 3); k > 0; k--)
-        random.pick(spoilers)(values, (n) => Math.floor(random.next() * n));
-      const l = { ...base, values };
-      if (ours(l).length > 0) stopped++;
-      else taken++;
-      differences.push(...describeDifference(l));
-    }
+    const { stopped, taken, differences } = judgeSpoiled(listings, spoilers, 77, ours, askMarket);
     expect(stopped).toBeGreaterThan(2000);
     expect(taken).toBeGreaterThan(300);
     expect(differences.slice(0, 12)).toEqual([]);

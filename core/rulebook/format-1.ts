@@ -1,52 +1,13 @@
 // The first form of rulebooks, which are still taken and upgraded: one country, one way to make a file and to answer it.
 import { z } from 'zod';
-import { identifierKinds } from '../identifiers';
-import { isKnownCurrency, isKnownUnit } from '../quantity';
-import { harmlessTags } from '../text/html';
-import { amount, demand, key, label, path, pattern } from './schema-basics';
-import { attributeTypes, listingStates, operations, parts } from './terms';
+import { isKnownCurrency } from '../quantity';
+import { attributeShape, offer, pictures, roles } from './schema-attributes';
+import { amount, demand, key, label, path } from './schema-basics';
+import { listingStates, operations } from './terms';
 
 const attribute = z.strictObject({
-  key,
-  label,
-  group: key,
-  part: z.enum(parts).default('details'),
-  type: z.enum(attributeTypes),
-  help: z.string().optional(),
-  example: z.string().optional(),
+  ...attributeShape,
   languages: z.array(z.string().regex(/^[a-z]{2}$/)).optional(),
-  rows: z.enum(['all', 'parent', 'sellable', 'variant']).default('all'),
-  shared: z.boolean().default(false),
-  protectedWhenLive: z.boolean().default(false),
-  codes: key.optional(),
-  units: z.array(z.string().refine(isKnownUnit, 'Unknown unit.')).min(1).optional(),
-  kinds: z.array(z.enum(identifierKinds)).min(1).optional(),
-  tags: z
-    .array(z.string().refine((t) => harmlessTags.has(t), 'Not a tag that only shapes a text, such as p, b, ul or br.'))
-    .optional(),
-  minCharacters: z.int().nonnegative().optional(),
-  maxCharacters: z.int().positive().optional(),
-  maxBytes: z.int().positive().optional(),
-  minItems: z.int().nonnegative().optional(),
-  maxItems: z.int().positive().optional(),
-  pattern: pattern.optional(),
-  min: amount.optional(),
-  max: amount.optional(),
-  decimals: z.int().nonnegative().optional(),
-  textRules: z
-    .array(
-      z.enum([
-        'no-contact',
-        'no-promotion',
-        'no-decoration',
-        'no-shouting',
-        'brand-first',
-        'count-x-thing',
-        'short-point',
-      ]),
-    )
-    .default([]),
-  from: z.string().optional(),
 });
 
 const category = z.strictObject({
@@ -157,33 +118,9 @@ export const formatOneSchema = z.strictObject({
     parentsCarryIdentifiers: z.boolean().default(false),
     maxAxes: z.int().positive().default(2),
   }),
-  roles: z.strictObject({
-    title: key,
-    brand: key,
-    identifier: key,
-    price: key,
-    quantity: key,
-    highlights: key.optional(),
-    boxContents: key.optional(),
-    pictures: key,
-    salePrice: key.optional(),
-    saleStart: key.optional(),
-    saleEnd: key.optional(),
-    floor: key.optional(),
-    ceiling: key.optional(),
-  }),
-  offer: z.strictObject({
-    quantityCap: z.int().positive(),
-    minimumAdvised: z.int().nonnegative().default(0),
-    priceMoveHeld: amount.default('0.5'),
-  }),
-  pictures: z.strictObject({
-    min: z.int().nonnegative(),
-    advised: z.int().nonnegative(),
-    max: z.int().positive(),
-    schemes: z.array(z.string()).min(1),
-    endings: z.array(z.string()).min(1),
-  }),
+  roles,
+  offer,
+  pictures,
   text: z.strictObject({ promotionalWords: z.array(z.string()).default([]) }),
   fees: z.strictObject({
     commission: z

@@ -1,12 +1,11 @@
 // The rulebook format: a market's rules as data. docs/rulebook-format.md explains every field for authors.
 import { z } from 'zod';
-import { identifierKinds } from '../identifiers';
-import { isKnownCurrency, isKnownUnit } from '../quantity';
-import { harmlessTags } from '../text/html';
-import { amount, code, condition, demand, key, label, labels, language, pattern } from './schema-basics';
+import { isKnownCurrency } from '../quantity';
+import { attributeShape, offer, pictures, roles } from './schema-attributes';
+import { amount, code, condition, demand, key, label, labels, language } from './schema-basics';
 import { answer, form, lists, operationTerms, stateTerms } from './schema-forms';
 import { transport } from './schema-transport';
-import { attributeTypes, operations, parts } from './terms';
+import { operations } from './terms';
 
 export type { Condition } from './schema-basics';
 export type { AnswerTerms, Container, Encoding, Form, Holds, OperationTerms, Slot } from './schema-forms';
@@ -26,48 +25,10 @@ const site = z.strictObject({
 });
 
 const attribute = z.strictObject({
-  key,
-  label,
+  ...attributeShape,
   labels,
-  group: key,
-  part: z.enum(parts).default('details'),
-  type: z.enum(attributeTypes),
   /** One value in all, one a language of the market, or one a site. */
   by: z.enum(['language', 'site']).optional(),
-  help: z.string().optional(),
-  example: z.string().optional(),
-  rows: z.enum(['all', 'parent', 'sellable', 'variant']).default('all'),
-  shared: z.boolean().default(false),
-  protectedWhenLive: z.boolean().default(false),
-  codes: key.optional(),
-  units: z.array(z.string().refine(isKnownUnit, 'Unknown unit.')).min(1).optional(),
-  kinds: z.array(z.enum(identifierKinds)).min(1).optional(),
-  tags: z
-    .array(z.string().refine((t) => harmlessTags.has(t), 'Not a tag that only shapes a text, such as p, b, ul or br.'))
-    .optional(),
-  minCharacters: z.int().nonnegative().optional(),
-  maxCharacters: z.int().positive().optional(),
-  maxBytes: z.int().positive().optional(),
-  minItems: z.int().nonnegative().optional(),
-  maxItems: z.int().positive().optional(),
-  pattern: pattern.optional(),
-  min: amount.optional(),
-  max: amount.optional(),
-  decimals: z.int().nonnegative().optional(),
-  textRules: z
-    .array(
-      z.enum([
-        'no-contact',
-        'no-promotion',
-        'no-decoration',
-        'no-shouting',
-        'brand-first',
-        'count-x-thing',
-        'short-point',
-      ]),
-    )
-    .default([]),
-  from: z.string().optional(),
 });
 
 /** A node of the tree. Demands and axes of a node hold for all below it; what a lower node says comes later. */
@@ -130,33 +91,9 @@ export const rulebookSchema = z.strictObject({
     parentsCarryIdentifiers: z.boolean().default(false),
     maxAxes: z.int().positive().default(2),
   }),
-  roles: z.strictObject({
-    title: key,
-    brand: key,
-    identifier: key,
-    price: key,
-    quantity: key,
-    highlights: key.optional(),
-    boxContents: key.optional(),
-    pictures: key,
-    salePrice: key.optional(),
-    saleStart: key.optional(),
-    saleEnd: key.optional(),
-    floor: key.optional(),
-    ceiling: key.optional(),
-  }),
-  offer: z.strictObject({
-    quantityCap: z.int().positive(),
-    minimumAdvised: z.int().nonnegative().default(0),
-    priceMoveHeld: amount.default('0.5'),
-  }),
-  pictures: z.strictObject({
-    min: z.int().nonnegative(),
-    advised: z.int().nonnegative(),
-    max: z.int().positive(),
-    schemes: z.array(z.string()).min(1),
-    endings: z.array(z.string()).min(1),
-  }),
+  roles,
+  offer,
+  pictures,
   /** Words that no text may hold, in all languages or by language. */
   text: z.strictObject({
     promotionalWords: z.union([z.array(z.string()), z.record(language, z.array(z.string()))]).default([]),

@@ -118,6 +118,28 @@ describe('a market in two countries', () => {
   });
 });
 
+describe('all markets together', () => {
+  it('show what waits on each, and lead to where it is done', async () => {
+    await goto('/all/send');
+    await page.getByRole('heading', { name: 'Send, all markets' }).waitFor();
+    const quillhaven = page.getByRole('region', { name: 'Quillhaven' });
+    await quillhaven.getByRole('link', { name: /new entries ready$/ }).click();
+    await page.getByRole('heading', { name: 'Send to Quillhaven' }).waitFor();
+    await goto('/all/check');
+    const torgvik = page.getByRole('region', { name: 'Torgvik' });
+    await torgvik.getByRole('link', { name: /Title \(de\) holds promotional words$/ }).click();
+    await page.getByRole('heading', { name: 'Check for Torgvik' }).waitFor();
+    await goto('/all/prepare');
+    await page.getByRole('region', { name: 'Torgvik' }).getByRole('link', { name: /live$/ }).click();
+    await page.getByRole('heading', { name: 'Prepare for Torgvik' }).waitFor();
+  });
+  it('list what was sent to all of them', async () => {
+    await goto('/all/settle');
+    await page.getByRole('cell', { name: 'Torgvik' }).first().waitFor();
+    expect(await page.getByRole('tab').allInnerTexts()).toEqual(['Dispatches']);
+  });
+});
+
 describe('a market that a person adds', () => {
   const file = resolve(import.meta.dirname, '../docs/examples/thimble-row.json');
   it('is refused by its faults, each with its path, before anything is kept', async () => {

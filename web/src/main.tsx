@@ -3,6 +3,7 @@ import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
 import { createBrowserRouter, Navigate, RouterProvider, useRouteError } from 'react-router';
 import { CallError } from './api/call';
+import { PerMarket } from './board/BoardPage';
 import { CheckPage } from './check/CheckPage';
 import { AddMarketPage } from './connection/AddMarketPage';
 import { ConnectionPage } from './connection/ConnectionPage';
@@ -56,9 +57,30 @@ const router = createBrowserRouter([
           { path: ':scope/gather', element: <CatalogPage /> },
           { path: ':scope/gather/imports', element: <ImportsPage /> },
           { path: ':scope/gather/imports/:id', element: <ImportPage /> },
-          { path: ':scope/prepare', element: <PreparePage /> },
-          { path: ':scope/check', element: <CheckPage /> },
-          { path: ':scope/send', element: <SendPage /> },
+          {
+            path: ':scope/prepare',
+            element: (
+              <PerMarket stop="prepare">
+                <PreparePage />
+              </PerMarket>
+            ),
+          },
+          {
+            path: ':scope/check',
+            element: (
+              <PerMarket stop="check">
+                <CheckPage />
+              </PerMarket>
+            ),
+          },
+          {
+            path: ':scope/send',
+            element: (
+              <PerMarket stop="send">
+                <SendPage />
+              </PerMarket>
+            ),
+          },
           { path: ':scope/settle', element: <SettlePage /> },
           { path: ':scope/settle/:id', element: <DispatchPage /> },
           { path: ':scope/rulebook', element: <RulebookPage /> },

@@ -27,7 +27,7 @@ export function ConnectionPage() {
         about={`${count(data.listings)} listings, ${count(data.live)} live · rulebook ${data.version}`}
       />
       <div className="min-h-0 flex-1 overflow-auto border-t border-base-300 p-5">
-        <ConnectionForm key={`${data.url ?? ''} ${data.settings.buffer} ${data.settings.least}`} connection={data} />
+        <ConnectionForm key={data.key} connection={data} />
       </div>
     </>
   );

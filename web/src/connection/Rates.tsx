@@ -23,7 +23,7 @@ export function Rates({ market }: { market: string }) {
         market that sells in the currency.
       </p>
       {rows.map((r) => (
-        <RateLine key={`${r.currency} ${r.rate ?? ''}`} rate={r} house={data.house} />
+        <RateLine key={r.currency} rate={r} house={data.house} />
       ))}
     </section>
   );

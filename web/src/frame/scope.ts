@@ -29,10 +29,10 @@ export const stopNames: Record<Stop, string> = {
 };
 
 /** The scope of the address: a market's key or “all”, and the market that a screen shows where it needs one. */
-export function useScope(): { scope: string; market: string; name: string; isAll: boolean } {
+export function useScope() {
   const { scope = 'all' } = useParams();
   const markets = useQuery(marketsQuery).data?.rows ?? [];
   const isAll = scope === 'all';
   const market = isAll ? (markets[0]?.key ?? '') : scope;
-  return { scope, market, isAll, name: markets.find((m) => m.key === market)?.name ?? market };
+  return { scope, market, isAll, markets, name: markets.find((m) => m.key === market)?.name ?? market };
 }

@@ -18,6 +18,9 @@ const nouns: Record<Operation, [string, string]> = {
   restore: ['entry to be put back', 'entries to be put back'],
 };
 
+/** What the rows of an operation are, without their number: “new entries”. */
+export const nameRows = (operation: Operation, rows: number): string => nouns[operation][rows === 1 ? 0 : 1];
+
 /** One sentence of what goes where. */
 export function wordGoing(going: readonly Going[], market: string): string {
   const files = going.reduce((n, g) => n + g.files, 0);

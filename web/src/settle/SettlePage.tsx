@@ -10,7 +10,9 @@ const states = ['live', 'in review', 'refused', 'sent', 'withdrawn'];
 
 /** What became of what was sent: dispatches, and what stands on the market. */
 export function SettlePage() {
-  const { market, name, isAll } = useScope();
+  const { market, markets, name, isAll } = useScope();
+  // Of several markets together only what was sent is listed; what stands there is looked at market by market.
+  const isMany = isAll && markets.length > 1;
   const [state, setState] = useUrlValue('state', 'dispatches');
   const counts = useQuery(shelfQuery(market, states.includes(state) ? state : 'live', 0)).data?.counts;
   return (
@@ -18,18 +20,18 @@ export function SettlePage() {
       <PageHead title={isAll ? 'Settle' : `Settle with ${name}`} />
       <Views
         label="Views of Settle"
-        now={state}
+        now={isMany ? 'dispatches' : state}
         onChoose={setState}
         views={[
           { key: 'dispatches', label: 'Dispatches' },
-          ...states.map((s) => ({
+          ...(isMany ? [] : states).map((s) => ({
             key: s,
             label: s[0]!.toUpperCase() + s.slice(1),
             count: counts && (counts[s] ?? 0),
           })),
         ]}
       />
-      {state === 'dispatches' ? <DispatchList /> : <ShelfList key={state} market={market} state={state} />}
+      {state === 'dispatches' || isMany ? <DispatchList /> : <ShelfList key={state} market={market} state={state} />}
     </>
   );
 }

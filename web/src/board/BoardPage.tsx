@@ -1,0 +1,148 @@
+import type { Overview } from '@basileus/contract';
+import { wordCause } from '@basileus/core/checks';
+import { useQueries } from '@tanstack/react-query';
+import type { ReactNode } from 'react';
+import { Link } from 'react-router';
+import { overviewQuery } from '../frame/queries';
+import { rulebookQuery, type Stop, stopNames, useScope } from '../frame/scope';
+import { LevelMark } from '../ui/demand';
+import { Loading, PageHead, Refused } from '../ui/faces';
+import { nameRows } from '../send/words';
+import { count } from '../ui/text';
+import { wordingOf } from '../words/findings';
+
+type BoardStop = Extract<Stop, 'prepare' | 'check' | 'send'>;
+const about: Record<BoardStop, string> = {
+  prepare: 'What each market still needs: categories, values, words.',
+  check: 'What blocks on each market, the most frequent first.',
+  send: 'What is ready to go to each market.',
+};
+
+/** A stop of the path for one market; for all markets together, what waits at it on each of them. */
+export function PerMarket({ stop, children }: { stop: BoardStop; children: ReactNode }) {
+  const { isAll, markets } = useScope();
+  return isAll && markets.length > 1 ? <BoardPage stop={stop} /> : children;
+}
+
+/** All markets side by side at one stop, each line leading to the place where it is done. */
+function BoardPage({ stop }: { stop: BoardStop }) {
+  const { markets } = useScope();
+  const found = useQueries({ queries: markets.map((m) => overviewQuery(m.key)) });
+  return (
+    <>
+      <PageHead title={`${stopNames[stop]}, all markets`} about={about[stop]} />
+      <div className="grid min-h-0 flex-1 content-start gap-5 overflow-auto border-t border-base-300 p-5 xl:grid-cols-2">
+        {markets.map((m, i) => (
+          <section key={m.key} aria-label={m.name} className="panel">
+            <header className="flex items-baseline gap-3 border-b border-base-300 px-4 py-2">
+              <h2 className="text-lg">
+                <Link className="underline-offset-2 hover:underline" to={`/${m.key}/${stop}`}>
+                  {m.name}
+                </Link>
+              </h2>
+              <span className="quiet text-sm">{m.sites.map((s) => `${s.country} · ${s.currency}`).join(', ')}</span>
+            </header>
+            {found[i]?.error ? (
+              <Refused error={found[i].error} />
+            ) : found[i]?.data ? (
+              <MarketLines stop={stop} market={m.key} overview={found[i].data} />
+            ) : (
+              <Loading />
+            )}
+          </section>
+        ))}
+      </div>
+    </>
+  );
+}
+
+interface Line {
+  key: string;
+  count: number;
+  title: ReactNode;
+  to: string;
+}
+
+function MarketLines({ stop, market, overview }: { stop: BoardStop; market: string; overview: Overview }) {
+  const [book] = useQueries({ queries: [rulebookQuery(market)] });
+  const lines: Record<BoardStop, () => Line[]> = {
+    prepare: () => listPrepare(market, overview),
+    check: () =>
+      overview.causes.map((c) => ({
+        key: `${c.cause.check} ${c.cause.message} ${c.cause.field}`,
+        count: c.count,
+        title: (
+          <>
+            <LevelMark level={c.level} bare />{' '}
+            {wordCause(c.cause, book.data ? wordingOf(book.data) : { market, labelOf: (f) => f })}
+          </>
+        ),
+        to: `/${market}/check?cause=${c.cause.check}.${c.cause.message}.${c.cause.field}`,
+      })),
+    send: () =>
+      overview.today.flatMap((t) =>
+        t.kind === 'send'
+          ? t.operations.map((o) => ({
+              key: o.operation,
+              count: o.count,
+              title: `${nameRows(o.operation, o.count)} ready`,
+              to: `/${market}/send?operation=${o.operation}`,
+            }))
+          : [],
+      ),
+  };
+  const shown = lines[stop]();
+  if (shown.length === 0) return <p className="quiet px-4 py-3">{nothing[stop]}</p>;
+  return (
+    <ul>
+      {shown.map((l) => (
+        <li key={l.key} className="border-b border-base-300 last:border-b-0">
+          <Link className="flex items-baseline gap-3 px-4 py-1.5 hover:bg-base-200" to={l.to}>
+            <span className="num w-16 text-right font-semibold">{count(l.count)}</span>
+            <span>{l.title}</span>
+          </Link>
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+const nothing: Record<BoardStop, string> = {
+  prepare: 'Nothing is listed here yet.',
+  check: 'No findings.',
+  send: 'Nothing is ready to go: it stands as we have it, or is held back.',
+};
+
+/** Where the listings of a market stand, those first that want a person. */
+function listPrepare(market: string, { stops, states }: Overview): Line[] {
+  const inState = (state: string, title: string): Line[] =>
+    states[state]
+      ? [
+          {
+            key: state,
+            count: states[state],
+            title,
+            to: `/${market}/prepare?state=${encodeURIComponent(state)}`,
+          },
+        ]
+      : [];
+  return [
+    ...(stops.prepare > 0
+      ? [
+          {
+            key: 'unplaced',
+            count: stops.prepare,
+            title: 'without a category',
+            to: `/${market}/prepare?view=categories`,
+          },
+        ]
+      : []),
+    ...inState('blocked', 'blocked'),
+    ...inState('refused', 'refused'),
+    ...inState('ready', 'ready to go'),
+    ...inState('sent', 'on their way'),
+    ...inState('in review', 'in review'),
+    ...inState('live', 'live'),
+    ...inState('withdrawn', 'withdrawn'),
+  ];
+}

@@ -4,7 +4,7 @@ import { isFilled, isSameValue, type RowRole, type Value, type Values } from '..
 import type { CompiledCategory } from '../rulebook/compile';
 import type { Rulebook } from '../rulebook/schema';
 import type { Operation, Part } from '../rulebook/terms';
-import { canAsk } from '../forms/record';
+import { canAsk, findOperation } from '../forms/record';
 
 /** Last accepted values per group; `undefined` where the market has never taken that group. */
 export interface Accepted {
@@ -89,10 +89,13 @@ export function planOperations(
 ): PlannedOperation[] {
   const now = splitByGroup(category.rulebook, values);
   return listOperations(category, role, values, accepted, wish, isWithdrawn).map((operation) => {
-    if (operation === 'create')
+    if (findOperation(category.rulebook, operation)?.done === 'create')
+      // Put back as a new entry, everything goes as it is now; what differs is what the market last had otherwise.
       return {
         operation,
-        differences: (['details', 'price', 'stock'] as const).flatMap((g) => compareValues({}, now[g])),
+        differences: (['details', 'price', 'stock'] as const).flatMap((g) =>
+          compareValues(operation === 'create' ? {} : (accepted[g] ?? {}), now[g]),
+        ),
       };
     const group = revisions.find(([o]) => o === operation)?.[1];
     return { operation, differences: group ? compareValues(accepted[group] ?? {}, now[group]) : [] };
@@ -106,7 +109,7 @@ export function applyAccepted(
   operation: Operation,
   differences: readonly FieldChange[],
 ): Accepted {
-  if (operation === 'withdraw' || operation === 'restore') return accepted;
+  if ((operation === 'withdraw' || operation === 'restore') && differences.length === 0) return accepted;
   const parts = getParts(rulebook);
   const apply = (group: keyof Accepted): Record<string, Value> =>
     applyChanges(

@@ -1,3 +1,4 @@
+export * from './carried';
 export * from './delta';
 export * from './holds';
 export * from './surprise';

@@ -3,12 +3,13 @@ import type { HeldReason, PlanChoice } from '@basileus/contract';
 import {
   type Accepted,
   canSurprise,
+  chooseCarried,
   findSurprises,
   type MovingCounts,
   planOperations,
   type Surprise,
 } from '@basileus/core/feed';
-import { type FeedRow, findForm, findOperation } from '@basileus/core/forms';
+import { type FeedRow, findForm } from '@basileus/core/forms';
 import type { Correspondences, Value } from '@basileus/core/listing';
 import { type Operation, operations } from '@basileus/core/rulebook';
 import { type Db, rowOf, rowsOf } from '../database';
@@ -224,12 +225,7 @@ export async function loadPlannedRows(
       full.market_state === 'withdrawn',
     ).find((p) => p.operation === operation);
     if (!planned) return [];
-    // Where a blank leaves the rest as it is, a revision carries only what differs.
-    const isPartial = findOperation(market.rulebook, operation)?.carries === 'changed';
-    const named = new Set(planned.differences.map((d) => d.field));
-    const values = isPartial
-      ? Object.fromEntries(Object.entries(listing.values).filter(([k]) => named.has(k)))
-      : listing.values;
+    const values = chooseCarried(market.rulebook, operation, listing.values, planned.differences, accepted);
     const cleared = planned.differences.filter((d) => d.after === null).map((d) => d.field);
     return [
       {

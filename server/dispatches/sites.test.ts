@@ -183,6 +183,25 @@ describe('a market with two sites', () => {
     );
     expect(left!.planned).toEqual([{ operation: 'price', held: 'refused' }]);
   });
+  it('does not let a price that is held slip out with a text, though the row must be whole', async () => {
+    const item = await quiet();
+    const { 'pris@de': price, 'titel@de': title } = item.values;
+    await patch(item.id, 'pris@de', price!, (Number(price) * 3).toFixed(2));
+    await patch(item.id, 'titel@de', title!, `${title!} neu`);
+    const [row] = await house.rows<{ planned: { operation: string; held: string | null }[] }>(
+      'select planned from listings where id = ?',
+      [item.id],
+    );
+    expect(row!.planned).toEqual([
+      { operation: 'revise', held: null },
+      { operation: 'price', held: 'price-moved' },
+    ]);
+    expect(await send('revise', [item.id])).toMatchObject({ accepted: 1 });
+    expect(house.torgvik!.shelf.memory.goods[item.sku]!.cells).toMatchObject({
+      titel_de: `${title!} neu`,
+      pris_de: Number(price).toFixed(2).replace('.', ','),
+    });
+  });
   it('stands otherwise in each country after a review, and Home says so', async () => {
     const [item] = await loadItems(ready('create'));
     const text = item!.values['titel@sv']!;

@@ -69,7 +69,7 @@ await put(
   undefined,
 );
 await put(
-  'Writing 100,000 rows of the full layout',
+  'Writing 100,000 rows of the full form',
   'write',
   'write-reference',
   'papaparse.unparse by 1,000 rows, cells given',

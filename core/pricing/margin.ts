@@ -4,6 +4,8 @@ import { Exact, exact, formatMoney, getMinorUnits, raiseToCurrency } from '../qu
 import { houseCurrency } from '../product/house';
 import type { Rulebook, Site } from '../rulebook/schema';
 import { getCategoryPath } from '../rulebook/compile';
+import { compileCondition } from '../rulebook/condition';
+import type { Values } from '../listing/values';
 
 export interface CommissionTier {
   upTo?: string | undefined;
@@ -126,10 +128,18 @@ export function findFees(book: Rulebook, category: string, shipping = '0', site:
     paymentRate: entry?.paymentRate ?? '0',
     fixed: entry?.fixed ?? '0',
     shipping,
-    taxRate: (site.taxes.find((t) => t.when === undefined) ?? site.taxes[0]!).rate,
+    taxRate: findPlainTax(site),
     pricesIncludeTax: site.pricesInclude === 'tax',
   };
 }
+
+/** The rate of tax that holds for a row at a site, prepared: the last whose condition holds, else the one that has none. */
+export function prepareTaxRate(site: Site): (values: Values) => string {
+  const plain = findPlainTax(site),
+    special = site.taxes.flatMap((t) => (t.when ? [{ rate: t.rate, holds: compileCondition(t.when) }] : []));
+  return (values) => special.findLast((t) => t.holds(values))?.rate ?? plain;
+}
+const findPlainTax = (site: Site): string => (site.taxes.find((t) => t.when === undefined) ?? site.taxes[0]!).rate;
 
 /**
  * What a cost in the house currency is in another, by the units of it that one unit of ours buys; undefined where there is

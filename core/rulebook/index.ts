@@ -2,8 +2,6 @@ export * from './terms';
 export * from './schema';
 export * from './parse';
 export * from './expand';
-export { upgradeRulebook } from './upgrade';
-export { formatOneSchema } from './format-1';
 export * from './condition';
 export * from './compile';
 export * from './compare';

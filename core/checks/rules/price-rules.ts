@@ -1,9 +1,8 @@
 import { canonicalNumber, exact, fitsCurrency, formatMoney, lowerToCurrency, raiseToCurrency } from '../../quantity';
-import { computeMargin, convertCost, findFees, findLeastPrice } from '../../pricing';
+import { computeMargin, convertCost, findFees, findLeastPrice, prepareTaxRate } from '../../pricing';
 import { houseCurrency } from '../../product/house';
 import type { Listing, Value, Values } from '../../listing/values';
 import { type CompiledCategory } from '../../rulebook/compile';
-import { compileCondition } from '../../rulebook/condition';
 import type { Offer } from '../../rulebook/schema';
 import type { CheckContext, Finding } from '../finding';
 import { defineCheck, type Message, type RunRow, type Say } from '../define-check';
@@ -166,7 +165,7 @@ function prepareCost(category: CompiledCategory, offer: Offer, say: PriceSay) {
     { site } = offer,
     { currency } = site;
   const base = findFees(rulebook, category.key, '0', site);
-  const taxes = site.taxes.flatMap((t) => (t.when ? [{ rate: t.rate, holds: compileCondition(t.when) }] : []));
+  const taxRateOf = prepareTaxRate(site);
   const cut = Math.max(...base.tiers.map((t) => Number(t.rate)), 0) + Number(base.paymentRate),
     flat = Number(base.fixed) + Number(base.shipping) + Number(base.minimumCommission);
   return (listing: Listing, context: CheckContext, price: string, sale: string | undefined, out: Finding[]): void => {
@@ -179,8 +178,8 @@ function prepareCost(category: CompiledCategory, offer: Offer, say: PriceSay) {
       say(out, 'rateUnknown', offer.price, price, { house: houseCurrency, currency });
       return;
     }
-    const tax = taxes.findLast((t) => t.holds(listing.values));
-    const fees = tax ? { ...base, taxRate: tax.rate } : base;
+    const taxRate = taxRateOf(listing.values);
+    const fees = taxRate === base.taxRate ? base : { ...base, taxRate };
     /** What is left of a price before cost, at the least: every slice at the highest rate. */
     const estimate = (amount: number): number =>
       amount / (fees.pricesIncludeTax ? 1 + Number(fees.taxRate) : 1) - amount * cut - flat;

@@ -1,7 +1,7 @@
 import type { ListingRow } from '@basileus/contract';
-import { computeMargin, convertCost, findFees } from '@basileus/core/pricing';
+import { computeMargin, convertCost, findFees, prepareTaxRate } from '@basileus/core/pricing';
 import { canonicalNumber, formatMoney } from '@basileus/core/quantity';
-import { compileCondition, type Rulebook } from '@basileus/core/rulebook';
+import type { Rulebook } from '@basileus/core/rulebook';
 import { useQuery } from '@tanstack/react-query';
 import { ratesQuery } from '../connection/queries';
 
@@ -17,8 +17,7 @@ export function LeftOver({ listing, field, rulebook }: { listing: ListingRow; fi
   const cost = convertCost(listing.cost, site.currency, known);
   if (cost === undefined) return null;
   const fees = findFees(rulebook, listing.category, '0', site);
-  const tax = site.taxes.findLast((t) => t.when !== undefined && compileCondition(t.when)(listing.values));
-  const { profit, margin } = computeMargin({ price, cost, ...fees, ...(tax ? { taxRate: tax.rate } : {}) });
+  const { profit, margin } = computeMargin({ price, cost, ...fees, taxRate: prepareTaxRate(site)(listing.values) });
   return (
     <span className={profit.lt(0) ? 'text-error' : 'quiet'}>
       Leaves {formatMoney(profit, site.currency)} {site.currency}, {margin.times(100).toFixed(1)} %, after tax, fees and

@@ -13,6 +13,11 @@ const marketUrl = z
     /^https?:\/\/[A-Za-z0-9.-]+(:\d{1,5})?(\/[A-Za-z0-9._~/-]*)?$/,
     'An address begins with http:// or https:// and holds no name, password or question, such as https://market.example/seller.',
   );
+/** The key that a market knows us by, as it gives it: printable, without a space. It is kept and never read out. */
+const marketKey = z
+  .string()
+  .max(500)
+  .regex(/^[!-~]+$/, 'A key is what the market has given, without a space or a line end.');
 export const marketSettings = z.object({
   /** Pieces kept back from what is published as stock. */
   buffer: z.int().min(0).max(100_000).default(0),
@@ -31,6 +36,7 @@ export const createMarket = defineEndpoint({
     document: z.record(z.string(), z.unknown()),
     url: marketUrl.nullable().default(null),
     settings: marketSettings.prefault({}),
+    secret: marketKey.nullable().default(null),
   }),
   response: z.object({ key: z.string(), name: z.string(), job: z.string() }),
 });
@@ -48,6 +54,9 @@ export const readMarket = defineEndpoint({
     version: z.string(),
     transport: z.enum(['http', 'by-hand']),
     url: z.string().nullable(),
+    /** Whether the market knows sellers by a key, and since when one is kept. */
+    asksKey: z.boolean(),
+    keySince: z.string().nullable(),
     isPaused: z.boolean(),
     settings: marketSettings,
     listings: count,
@@ -104,6 +113,8 @@ export const changeMarket = defineEndpoint({
     url: marketUrl.nullable().optional(),
     settings: marketSettings.optional(),
     isPaused: z.boolean().optional(),
+    /** A new key; null forgets it. With a new host, the old key is forgotten. */
+    secret: marketKey.nullable().optional(),
   }),
   response: z.object({ ok: z.literal(true) }),
 });
@@ -114,7 +125,7 @@ export const tryConnection = defineEndpoint({
   about: 'Tries the connection for real: asks the market for its shelf list. Nothing is changed.',
   params: marketParam,
   query: nothing,
-  body: z.object({ url: marketUrl.nullable().optional() }),
+  body: z.object({ url: marketUrl.nullable().optional(), secret: marketKey.optional() }),
   response: z.discriminatedUnion('is', [
     z.object({ is: z.literal('good'), entries: count }),
     z.object({ is: z.literal('bad'), says: z.string(), remedy: z.string() }),

@@ -28,12 +28,14 @@ export const historyFact = z.discriminatedUnion('is', [
   z.strictObject({
     is: z.literal('market-changed'),
     market: text,
-    what: z.array(z.enum(['address', 'settings', 'paused', 'resumed'])),
+    what: z.array(z.enum(['address', 'key', 'settings', 'paused', 'resumed'])),
   }),
   z.strictObject({ is: z.literal('rate-said'), currency: text, rate: text }),
   z.strictObject({ is: z.literal('market-removed'), market: text, rows }),
   z.strictObject({ is: z.literal('laid-out'), live: rows }),
   z.strictObject({ is: z.literal('said'), action: text, subject: text, detail: text }),
 ]);
+/** What a market can be changed in. */
+export type MarketChange = Extract<z.output<typeof historyFact>, { is: 'market-changed' }>['what'][number];
 export type HistoryFact = z.output<typeof historyFact>;
 export const historyEntry = z.object({ id: z.number(), at: z.string(), actor: z.string(), fact: historyFact });

@@ -81,12 +81,35 @@ export const previewFile = defineEndpoint({
   response: z.object({
     name: z.string(),
     text: z.string(),
-    rows: z.array(z.array(z.string())),
-    /** How many of the rows are headers. */
-    heads: count,
     encoding: z.string(),
-    delimiter: z.enum(['tab', 'comma', 'semicolon', 'pipe']),
     total: count,
+    looks: z.discriminatedUnion('as', [
+      z.object({
+        as: z.literal('table'),
+        rows: z.array(z.array(z.string())),
+        /** How many of the rows are headers. */
+        heads: count,
+        delimiter: z.enum(['tab', 'comma', 'semicolon', 'pipe']),
+      }),
+      z.object({
+        as: z.literal('tree'),
+        container: z.enum(['json-lines', 'json']),
+        records: z.array(
+          z.object({
+            sku: z.string(),
+            branches: z.array(
+              z.object({
+                depth: count,
+                name: z.string(),
+                /** What stands there: a text, entries, or null for what is emptied; missing where it only holds others. */
+                cell: z.union([z.string(), z.array(z.string()).readonly(), z.null()]).optional(),
+                isChanged: z.boolean(),
+              }),
+            ),
+          }),
+        ),
+      }),
+    ]),
   }),
 });
 export const releaseHold = defineEndpoint({

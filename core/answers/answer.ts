@@ -1,5 +1,5 @@
 // Reading what a market answers to a file, as its rulebook describes it. Garbage is named, never half believed.
-import { readLines } from '../forms/delimited';
+import { type Cell, countHeads, readRecords, type RecordsReading, toEntries } from '../forms/containers';
 import type { AnswerTerms, Rulebook } from '../rulebook/schema';
 import { findNamed } from '../text';
 
@@ -41,38 +41,51 @@ export function readAnswer(book: Rulebook, form: string, text: string): AnswerRe
   if (!terms) return { ok: false, reason: `The rulebook has no answer to files of the form ${form}.` };
   if (text.trim() === '') return { ok: false, reason: 'The answer is empty.' };
   const { slots } = terms;
-  const reading = readLines(
+  const reading = readRecords(
     terms.container,
     Object.values(slots).filter((s) => s !== undefined),
     text,
   );
   if (!reading.ok) return reading;
-  const over = terms.lineCounts === 'file-lines' ? countHeads(book, form) : 0;
+  const over = countLinesOver(book, form, terms);
   const byLine = new Map<number, AnswerLine>();
-  for (const [i, cells] of reading.lines.entries()) {
-    const cell = (slot: keyof typeof slots): string =>
-      slots[slot] === undefined ? '' : (cells[slots[slot]] ?? '').trim();
+  for (const [i, cells] of reading.records.entries()) {
+    const entries = (slot: keyof typeof slots): readonly string[] =>
+      slots[slot] === undefined ? [] : toEntries(cells[slots[slot]]).map((c) => c.trim());
+    const cell = (slot: keyof typeof slots): string => entries(slot)[0] ?? '';
     const verdict = 'always' in terms.verdict ? terms.verdict.always : terms.verdict.words[cell('verdict')];
     const line = /^\d+$/.test(cell('line')) ? Number(cell('line')) - over : 0;
     if (!verdict || line < 1)
       return {
         ok: false,
-        reason: `Line ${i + reading.over + 1} of the answer cannot be read: “${Object.values(cells).join(' | ').slice(0, 80)}”.`,
+        reason: `Line ${i + reading.over + 1} of the answer cannot be read: “${writeCells(cells)}”.`,
       };
-    const faults = listFaults(book, terms, cell);
+    const faults = listFaults(book, terms, entries);
     const known = byLine.get(line);
     if (known) {
       known.faults.push(...faults);
       known.verdict = worse(known.verdict, verdict);
     } else byLine.set(line, { line, sku: cell('sku'), verdict, number: cell('number'), faults });
   }
-  return { ok: true, lines: [...byLine.values()], unnamed: terms.unnamed, of: readProof(terms, reading.before) };
+  return { ok: true, lines: [...byLine.values()], unnamed: terms.unnamed, of: readProof(terms, reading) };
 }
 
-/** What the lines over the header say of the file: the groups `file` and `records` of their patterns. */
-function readProof(terms: AnswerTerms, before: readonly string[]): { file?: string; records?: number } {
-  const found = (name: string): string | undefined => {
-    for (const [i, pattern] of terms.container.before.entries())
+const writeCells = (cells: Readonly<Record<string, Cell>>): string =>
+  Object.values(cells)
+    .map((c) => toEntries(c).join(', '))
+    .join(' | ')
+    .slice(0, 80);
+
+/** What an answer says of its file: the groups `file` and `records` of patterns over the header, or what stands at paths. */
+function readProof(
+  { container, proof }: AnswerTerms,
+  { before, beside }: Extract<RecordsReading, { ok: true }>,
+): { file?: string; records?: number } {
+  const patterns = container.kind === 'delimited' ? container.before : [];
+  const found = (name: 'file' | 'records'): string | undefined => {
+    const at = proof?.[name];
+    if (at !== undefined) return beside(at);
+    for (const [i, pattern] of patterns.entries())
       if (pattern.includes(`(?<${name}>`)) return findNamed(pattern, before[i] ?? '', name);
     return undefined;
   };
@@ -84,28 +97,32 @@ function readProof(terms: AnswerTerms, before: readonly string[]): { file?: stri
 const badness: Readonly<Record<Verdict, number>> = { accepted: 0, remarked: 1, refused: 2 };
 const worse = (a: Verdict, b: Verdict): Verdict => (badness[b] > badness[a] ? b : a);
 
-/** Lines of a file that stand over its first record. */
-function countHeads(book: Rulebook, form: string): number {
+/** What is taken off the number of a line, so that the first record is 1. */
+function countLinesOver(book: Rulebook, form: string, { lineCounts }: AnswerTerms): number {
+  if (lineCounts === 'records') return 0;
+  if (lineCounts === 'records-from-0') return -1;
   const container = book.forms.find((f) => f.key === form)?.container;
-  return container ? container.before.length + container.heads.length : 0;
+  return container ? countHeads(container) : 0;
 }
 
 /** What a line finds fault with: one for each code, beside the field at the same place. */
 function listFaults(
   book: Rulebook,
   terms: AnswerTerms,
-  cell: (slot: keyof AnswerTerms['slots']) => string,
+  entries: (slot: keyof AnswerTerms['slots']) => readonly string[],
 ): AnswerFault[] {
-  const split = (text: string): string[] =>
+  const split = (texts: readonly string[]): readonly string[] =>
     terms.severalBy === undefined
-      ? [text]
-      : text
-          .split(terms.severalBy)
+      ? texts
+      : texts
+          .flatMap((t) => t.split(terms.severalBy!))
           .map((t) => t.trim())
           .filter((t) => t !== '');
-  const codes = split(cell('code')),
-    fields = split(cell('field'));
-  return codes
+  const codes = split(entries('code')),
+    fields = split(entries('field')),
+    says = entries('says');
+  // A line that says something without a code has one fault.
+  return (codes.length > 0 ? codes : [''])
     .map((code, i): AnswerFault => {
       const known = book.codes[code];
       return {
@@ -113,7 +130,7 @@ function listFaults(
         field: fields[i] ?? (fields.length === 1 ? fields[0]! : ''),
         says:
           known?.says ||
-          cell('says') ||
+          (says[i] ?? (says.length === 1 ? says[0]! : '')) ||
           (code ? `The market answered with the code ${code}, which its rulebook does not list.` : ''),
         remedy: known?.remedy ?? '',
       };

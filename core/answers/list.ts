@@ -1,5 +1,5 @@
 // Lists that a market gives of what stands with it: its shelf, and what it finds by words.
-import { readLines } from '../forms/delimited';
+import { readRecords, toEntries } from '../forms/containers';
 import type { Rulebook } from '../rulebook/schema';
 
 export interface ShelfLine {
@@ -24,7 +24,7 @@ function readList(book: Rulebook, name: 'shelf' | 'find', text: string): ListRea
   const terms = book.lists[name];
   if (!terms) return { ok: false, reason: 'The rulebook describes no such list.' };
   const slots = Object.entries(terms.slots).filter((s): s is [string, string] => s[1] !== undefined);
-  const reading = readLines(
+  const reading = readRecords(
     terms.container,
     slots.map(([, column]) => column),
     text,
@@ -32,7 +32,9 @@ function readList(book: Rulebook, name: 'shelf' | 'find', text: string): ListRea
   if (!reading.ok) return reading;
   return {
     ok: true,
-    lines: reading.lines.map((cells) => Object.fromEntries(slots.map(([slot, column]) => [slot, cells[column] ?? '']))),
+    lines: reading.records.map((cells) =>
+      Object.fromEntries(slots.map(([slot, column]) => [slot, toEntries(cells[column])[0] ?? ''])),
+    ),
   };
 }
 

@@ -1,22 +1,23 @@
 // Writing and reading the files of a market as its forms say. Reading is the inverse of writing, which properties prove.
 import type { Form, Rulebook } from '../rulebook/schema';
 import type { Operation } from '../rulebook/terms';
-import { createLineWriter, readLines } from './delimited';
+import { createRecordWriter, readRecords } from './containers';
 import { type FeedRecord, type FeedRow, toRecords } from './record';
 import { prepareSlot, type ReadRecord } from './slot';
 
-/** A prepared writer: header once, then records in batches. Text only; the caller encodes. */
+/** A prepared writer: header once, records in batches, footer once. Text only; the caller encodes. */
 export function createFormWriter(
   book: Rulebook,
   form: Form,
-): { header: () => string; records: (records: readonly FeedRecord[]) => string } {
-  const slots = form.slots.map((s) => prepareSlot(book, form, s.holds));
-  const lines = createLineWriter(form.container, form.slots);
+): { header: () => string; records: (records: readonly FeedRecord[]) => string; footer: () => string } {
+  const slots = form.slots.map((s) => prepareSlot(book, form, s));
+  const writer = createRecordWriter(form);
   return {
-    header: lines.header,
+    header: writer.header,
+    footer: writer.footer,
     records: (records) => {
       let text = '';
-      for (const record of records) text += lines.line((i) => slots[i]!.write(record));
+      for (const record of records) text += writer.record((i) => slots[i]!.write(record));
       return text;
     },
   };
@@ -25,14 +26,14 @@ export function createFormWriter(
 /** Whole text of a file; for looks and tests. Long files are written in batches with `createFormWriter`. */
 export function writeForm(book: Rulebook, form: Form, rows: readonly FeedRow[]): string {
   const writer = createFormWriter(book, form);
-  return writer.header() + writer.records(toRecords(book, form, rows));
+  return writer.header() + writer.records(toRecords(book, form, rows)) + writer.footer();
 }
 
 export type FormReading = { ok: true; rows: FeedRow[] } | { ok: false; reason: string };
 
 /** Reads a file in this form back into rows: records at several sites are one row again. */
 export function readForm(book: Rulebook, form: Form, text: string, operation: Operation): FormReading {
-  const reading = readLines(
+  const reading = readRecords(
     form.container,
     form.slots.map((s) => s.key),
     text,
@@ -40,9 +41,9 @@ export function readForm(book: Rulebook, form: Form, text: string, operation: Op
   if (!reading.ok) return reading;
   // Where the record's site stands, it is read first: other slots hold what belongs to it.
   const slots = form.slots
-    .map((s) => ({ key: s.key, isSite: s.holds.what === 'site', ...prepareSlot(book, form, s.holds) }))
+    .map((s) => ({ key: s.key, isSite: s.holds.what === 'site', ...prepareSlot(book, form, s) }))
     .sort((a, b) => Number(b.isSite) - Number(a.isSite));
-  const records = reading.lines.map((cells) => {
+  const records = reading.records.map((cells) => {
     const record = startRecord(operation);
     for (const { key, read } of slots) {
       const cell = cells[key] ?? '';

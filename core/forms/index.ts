@@ -1,4 +1,5 @@
-export * from './delimited';
+export * from './containers';
 export * from './encoding';
 export * from './form';
 export * from './record';
+export * from './look';

@@ -2,8 +2,9 @@
 import { detectIdentifierKind } from '../identifiers';
 import { isFilled, type RowRole, toItems, type Value } from '../listing/values';
 import { convertUnit, parseMeasure, writeNumber } from '../quantity';
-import type { Form, Holds, Rulebook, RulebookAttribute, Site } from '../rulebook/schema';
+import type { Form, Holds, Rulebook, RulebookAttribute, Site, Slot } from '../rulebook/schema';
 import { operations, type Operation } from '../rulebook/terms';
+import { type Cell, toEntries } from './containers';
 import type { FeedRecord } from './record';
 import { prepareValue, readNumberCell } from './written';
 
@@ -20,8 +21,13 @@ export interface ReadRecord {
   site: Site | undefined;
 }
 export interface PreparedSlot {
-  write: (record: FeedRecord) => string;
+  write: (record: FeedRecord) => Cell;
   /** Takes a filled cell into the record. */
+  read: (cell: Cell, record: ReadRecord) => void;
+}
+/** A slot that holds one text. */
+interface TextSlot {
+  write: (record: FeedRecord) => string;
   read: (cell: string, record: ReadRecord) => void;
 }
 
@@ -30,8 +36,20 @@ const writtenPlaces = 6;
 const isList = (a: RulebookAttribute): boolean =>
   a.type === 'several-of' || a.type === 'repeated-text' || a.type === 'links';
 
+/** The first text of a cell: where one is meant, several are one too many. */
+const textOf = (cell: Cell): string => toEntries(cell)[0] ?? '';
+
 /** A slot of a form made ready for many records. */
-export function prepareSlot(book: Rulebook, form: Form, holds: Holds): PreparedSlot {
+export function prepareSlot(book: Rulebook, form: Form, { key, holds }: Pick<Slot, 'key' | 'holds'>): PreparedSlot {
+  // Where the container has lists of its own, entries stay apart.
+  const hasEntries = form.container.kind !== 'delimited' && key.endsWith('[]');
+  if (holds.what === 'axes') return prepareAxes(book, form, hasEntries);
+  if ('attribute' in holds) return prepareAttribute(book, form, holds, hasEntries);
+  const { write, read } = prepareText(book, holds);
+  return { write, read: (cell, record) => void (textOf(cell) === '' || read(textOf(cell), record)) };
+}
+
+function prepareText(book: Rulebook, holds: Exclude<Holds, { what: 'axes' } | { attribute: string }>): TextSlot {
   switch (holds.what) {
     case 'sku':
       return { write: (r) => r.row.sku, read: (c, r) => void (r.sku = c) };
@@ -43,18 +61,14 @@ export function prepareSlot(book: Rulebook, form: Form, holds: Holds): PreparedS
       return prepareCategory(book);
     case 'operation':
       return prepareOperation(book);
-    case 'axes':
-      return prepareAxes(book, form);
     case 'site':
       return prepareSite(book, holds.codes);
     case 'currency':
       return { write: (r) => r.site.currency, read: () => undefined };
-    default:
-      return prepareAttribute(book, form, holds);
   }
 }
 
-function prepareRole(codes: Readonly<Record<RowRole, string>>): PreparedSlot {
+function prepareRole(codes: Readonly<Record<RowRole, string>>): TextSlot {
   const roles = new Map(Object.entries(codes).map(([role, code]) => [code, role as RowRole]));
   return {
     write: ({ row }) => (row.operation === 'create' || row.operation === 'replace' ? codes[row.role] : ''),
@@ -62,7 +76,7 @@ function prepareRole(codes: Readonly<Record<RowRole, string>>): PreparedSlot {
   };
 }
 
-function prepareCategory(book: Rulebook): PreparedSlot {
+function prepareCategory(book: Rulebook): TextSlot {
   const codes = new Map(book.tree.map((n) => [n.key, n.code ?? n.key]));
   const keys = new Map(book.tree.map((n) => [n.code ?? n.key, n.key]));
   return {
@@ -71,7 +85,7 @@ function prepareCategory(book: Rulebook): PreparedSlot {
   };
 }
 
-function prepareOperation(book: Rulebook): PreparedSlot {
+function prepareOperation(book: Rulebook): TextSlot {
   const codeOf = (operation: Operation): string => {
     const terms = book.operations[operation];
     if (terms === undefined) return '';
@@ -88,39 +102,39 @@ function prepareOperation(book: Rulebook): PreparedSlot {
   };
 }
 
-function prepareAxes(book: Rulebook, form: Form): PreparedSlot {
+function prepareAxes(book: Rulebook, form: Form, hasEntries: boolean): PreparedSlot {
   const sign = form.text.listSeparator;
   return {
-    write: ({ row }) => (row.role === 'single' ? '' : row.axes.join(sign)),
-    read: (c, r) => void (r.axes = c.split(sign)),
+    write: ({ row }) => (row.role === 'single' ? '' : hasEntries ? row.axes : row.axes.join(sign)),
+    read: (c, r) => void (r.axes = typeof c === 'string' ? c.split(sign) : [...toEntries(c)]),
   };
 }
 
-function prepareSite(book: Rulebook, codes: Readonly<Record<string, string>>): PreparedSlot {
+function prepareSite(book: Rulebook, codes: Readonly<Record<string, string>>): TextSlot {
   const sites = new Map(book.sites.map((s) => [codes[s.key] ?? s.key, s]));
   return { write: (r) => codes[r.site.key] ?? r.site.key, read: (c, r) => void (r.site = sites.get(c)) };
 }
 
 type AttributeHolds = Extract<Holds, { attribute: string }>;
 
-function prepareAttribute(book: Rulebook, form: Form, holds: AttributeHolds): PreparedSlot {
+function prepareAttribute(book: Rulebook, form: Form, holds: AttributeHolds, hasEntries: boolean): PreparedSlot {
   const isOfSite = holds.attribute.endsWith('@');
   const at = (site: Site | undefined): string =>
     isOfSite ? holds.attribute + (site ?? book.sites[0]!).key : holds.attribute;
   const attribute = book.attributes.find((a) => a.key === at(undefined))!;
-  const content = prepareContent(book, form, holds, attribute);
+  const content = prepareContent(book, form, holds, attribute, hasEntries);
   const clear = form.blank === 'keeps' ? form.clear : undefined;
   return {
     write: (record) => {
       const { values, cleared } = record.row,
         key = at(record.site);
       const value = values[key];
-      const text = isFilled(value) ? content.write(value!, record.site) : '';
-      return text === '' && clear !== undefined && cleared.length > 0 && cleared.includes(key) ? clear : text;
+      const cell = isFilled(value) ? content.write(value!, record.site) : '';
+      return cell?.length === 0 && clear !== undefined && cleared.length > 0 && cleared.includes(key) ? clear : cell;
     },
     read: (cell, record) => {
       const key = at(record.site);
-      if (cell === clear) {
+      if (cell === null || cell === clear) {
         if (!record.cleared.includes(key)) record.cleared.push(key);
         return;
       }
@@ -131,14 +145,20 @@ function prepareAttribute(book: Rulebook, form: Form, holds: AttributeHolds): Pr
 }
 
 interface Content {
-  write: (value: Value, site: Site) => string;
+  write: (value: Value, site: Site) => Exclude<Cell, null>;
   /** The value with what a cell adds to it; undefined where it adds nothing. */
-  read: (cell: string, before: Value | undefined) => Value | undefined;
+  read: (cell: Exclude<Cell, null>, before: Value | undefined) => Value | undefined;
 }
 const firstOf = (v: Value): string => (typeof v === 'string' ? v : (v[0] ?? ''));
 
 /** What a slot holds of a filled value. An amount and its unit may stand in two slots, in either order. */
-function prepareContent(book: Rulebook, form: Form, holds: AttributeHolds, a: RulebookAttribute): Content {
+function prepareContent(
+  book: Rulebook,
+  form: Form,
+  holds: AttributeHolds,
+  a: RulebookAttribute,
+  hasEntries: boolean,
+): Content {
   const { decimalSign, listSeparator } = form.text;
   switch (holds.what) {
     case 'identifier-kind':
@@ -155,30 +175,31 @@ function prepareContent(book: Rulebook, form: Form, holds: AttributeHolds, a: Ru
         write: (v) => writeNumber(measureIn(firstOf(v), unit), decimalSign),
         read: (c, before) => {
           const other = unit ?? (typeof before === 'string' ? before : undefined);
-          return readNumberCell(c, decimalSign) + (other === undefined ? '' : ` ${other}`);
+          return readNumberCell(textOf(c), decimalSign) + (other === undefined ? '' : ` ${other}`);
         },
       };
     }
     case 'unit':
       return {
         write: (v) => parseMeasure(firstOf(v))?.unit ?? '',
-        read: (c, before) => (before === undefined ? c : `${before as string} ${c}`),
+        read: (c, before) => (before === undefined ? textOf(c) : `${before as string} ${textOf(c)}`),
       };
     case 'item':
       return {
         write: (v) => (typeof v === 'string' ? toItems(v) : v)[holds.position - 1] ?? '',
-        read: (c, before) => [...toItems(before), c],
+        read: (c, before) => [...toItems(before), textOf(c)],
       };
     case 'value': {
       const one = prepareValue(book, form.text, a);
       if (!isList(a))
         return {
           write: (v, site) => one.write(typeof v === 'string' ? v : v.join(listSeparator), site),
-          read: one.read,
+          read: (c) => one.read(textOf(c)),
         };
+      if (hasEntries) return { write: (v) => toItems(v), read: (c) => [...toEntries(c)] };
       return {
         write: (v) => (typeof v === 'string' ? v : v.join(listSeparator)),
-        read: (c) => c.split(listSeparator),
+        read: (c) => textOf(c).split(listSeparator),
       };
     }
   }

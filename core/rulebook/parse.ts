@@ -1,4 +1,5 @@
 import type { z } from 'zod';
+import { pathPattern } from '../forms/containers/path';
 import { expandRulebook } from './expand';
 import { formatOneSchema } from './format-1';
 import { type Condition, type Rulebook, type RulebookDocument, rulebookSchema } from './schema';
@@ -59,6 +60,7 @@ function* findBrokenReferences(book: RulebookDocument): Generator<RulebookFault>
   yield* checkOperations(book);
   for (const [i, form] of book.forms.entries()) yield* checkForm(book, form, `forms[${i}]`);
   yield* checkAnswers(book);
+  yield* checkTransport(book);
 }
 
 function* mustBe(book: RulebookDocument, key: string, path: string): Generator<RulebookFault> {
@@ -162,7 +164,8 @@ function* checkForm(
   const attributes = new Map(book.attributes.map((a) => [a.key, a]));
   if (form.blank === 'keeps' && form.clear === undefined)
     yield { path: `${at}.clear`, reason: 'A blank keeps the old value here, so the form must say how to clear.' };
-  for (const [k, { holds }] of form.slots.entries()) {
+  yield* checkContainer(form, at);
+  for (const [k, { key, holds }] of form.slots.entries()) {
     const path = `${at}.slots[${k}]`;
     if (holds.what === 'site' || holds.what === 'currency') {
       if (form.record !== 'listing-at-site' && (holds.what === 'site' || book.sites.length > 1))
@@ -170,7 +173,7 @@ function* checkForm(
     }
     if (!('attribute' in holds)) continue;
     yield* checkNamed(book, form, holds.attribute, `${path}.holds.attribute`);
-    if (holds.what !== 'value') continue;
+    if (holds.what !== 'value' || (form.container.kind !== 'delimited' && key.endsWith('[]'))) continue;
     const list = attributes.get(holds.attribute.split('@')[0]!);
     const torn =
       list?.type === 'several-of' && list.codes !== undefined
@@ -183,6 +186,37 @@ function* checkForm(
       };
   }
   if (!form.slots.some((s) => s.holds.what === 'sku')) yield { path: `${at}.slots`, reason: 'No slot holds the SKU.' };
+}
+
+/** A nested container has its slots at paths, no two of which are one or lead through another. */
+function* checkContainer(
+  { container, clear, slots }: RulebookDocument['forms'][number],
+  at: string,
+): Generator<RulebookFault> {
+  if (container.kind === 'json')
+    yield { path: `${at}.container.kind`, reason: 'A form is written record by record: json-lines, not json.' };
+  if (container.kind === 'delimited') {
+    if (clear === null) yield { path: `${at}.clear`, reason: 'Only JSON has a null; here a word is needed to clear.' };
+    for (const [k, { as }] of slots.entries())
+      if (as !== 'text') yield { path: `${at}.slots[${k}].as`, reason: 'Delimited text knows texts only.' };
+    return;
+  }
+  const paths = new Set(slots.map((s) => s.key));
+  for (const [k, { key }] of slots.entries()) {
+    const path = `${at}.slots[${k}].key`;
+    const parts = key.split('.');
+    if (!pathPattern.test(key) || parts.slice(0, -1).some((p) => p.endsWith('[]')))
+      yield {
+        path,
+        reason: `"${key}" is no path: names divided by points, the last with [] where it holds a list, such as say.points[].`,
+      };
+    else if (parts.some((_, n) => n > 0 && paths.has(parts.slice(0, n).join('.'))))
+      yield { path, reason: `"${key}" leads through another slot.` };
+  }
+  yield* findTwins(
+    slots.map(({ key }) => ({ key: key.replace('[]', '') })),
+    `${at}.slots`,
+  );
 }
 
 /** An attribute as a slot names it: with its language or site where it has one, and with `@` alone for the record's site. */
@@ -214,7 +248,27 @@ function* checkAnswers(book: RulebookDocument): Generator<RulebookFault> {
       if (!book.forms.some((x) => x.key === f)) yield { path: `answers[${i}].to`, reason: `There is no form "${f}".` };
     if ('words' in a.verdict && a.slots.verdict === undefined)
       yield { path: `answers[${i}].slots.verdict`, reason: 'Verdicts have words, but no column holds them.' };
+    if (a.container.kind !== 'delimited')
+      for (const [name, slot] of Object.entries(a.slots))
+        if (slot !== undefined && !pathPattern.test(slot))
+          yield {
+            path: `answers[${i}].slots.${name}`,
+            reason: `"${slot}" is no path, such as token or notes[].id.`,
+          };
   }
+}
+
+/** An answer is whole when it comes, or says so: by a status while it is not there, by a word, or both. */
+function* checkTransport({ transport, forms }: RulebookDocument): Generator<RulebookFault> {
+  if (transport.kind === 'http' && transport.answer.waiting.length === 0 && !transport.answer.until)
+    yield { path: 'transport.answer', reason: 'Nothing says when an answer is still waited for: waiting or until.' };
+  const most = transport.kind === 'http' ? transport.quota?.records : undefined;
+  for (const [i, form] of forms.entries())
+    if (most !== undefined && form.maxRecords > most)
+      yield {
+        path: `forms[${i}].maxRecords`,
+        reason: `A file of ${form.maxRecords} records is more than the ${most} that the quota lets through at once.`,
+      };
 }
 
 function* findTwins(list: readonly { key: string }[], path: string): Generator<RulebookFault> {

@@ -1,6 +1,7 @@
 // What the parts of the rulebook format share: keys, labels, amounts, paths, conditions, demands.
 import { RE2JS } from 're2js';
 import { z } from 'zod';
+import { pathPattern } from '../forms/containers/path';
 import { demandLevels, listingStates, operations } from './terms';
 
 export const key = z
@@ -27,6 +28,12 @@ export const path = z
     /^\/(?!\/)(?!.*\.\.)[A-Za-z0-9._~/{}-]*(\?[A-Za-z0-9._~{}=&-]*)?$/,
     'A path begins with one slash and holds letters, digits and . _ ~ - {} only, such as /inbox/{ticket}.',
   );
+
+/** A path in a nested record, such as say.name, say.points[] or notes[].id. */
+export const nestedPath = z
+  .string()
+  .max(200)
+  .regex(pathPattern, 'A path is names divided by points, with [] behind what there are several of: notes[].id.');
 
 /** A regular expression of RE2, which never runs away. */
 export const regex = z

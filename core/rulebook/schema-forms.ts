@@ -2,7 +2,7 @@
 import { z } from 'zod';
 import { identifierKinds } from '../identifiers';
 import { isKnownUnit } from '../quantity';
-import { code, key, label, labels, language, listingState, operation, regex } from './schema-basics';
+import { code, key, label, labels, language, listingState, nestedPath, operation, regex } from './schema-basics';
 
 const delimiter = z.enum(['tab', 'comma', 'semicolon', 'pipe']);
 /** A header row: the keys of the slots, or their labels in a language. */
@@ -12,6 +12,7 @@ const head = z.discriminatedUnion('row', [
 ]);
 export const encodings = ['utf-8', 'utf-8-mark', 'windows-1252', 'utf-16le'] as const;
 
+const utf8 = z.literal('utf-8').default('utf-8');
 /** How records become text. `before` are lines that stand over the header, each with what it must look like. */
 const container = z.discriminatedUnion('kind', [
   z.strictObject({
@@ -23,6 +24,10 @@ const container = z.discriminatedUnion('kind', [
     before: z.array(regex).default([]),
     heads: z.array(head).min(1),
   }),
+  /** One record a line, each an object of JSON; a slot's key is the path to where it stands. */
+  z.strictObject({ kind: z.literal('json-lines'), encoding: utf8 }),
+  /** One document of JSON with its records in a list. Answers and lists come so. */
+  z.strictObject({ kind: z.literal('json'), encoding: utf8, records: nestedPath }),
 ]);
 
 /** What stands in a slot. An attribute by site that ends in `@` is that of the record's site. */
@@ -55,7 +60,14 @@ const holds = z.discriminatedUnion('what', [
   z.strictObject({ what: z.literal('unit'), attribute: attributeName }),
   z.strictObject({ what: z.literal('item'), attribute: attributeName, position: z.int().positive() }),
 ]);
-const slot = z.strictObject({ key: z.string().min(1), label: label.optional(), labels, holds });
+const slot = z.strictObject({
+  key: z.string().min(1),
+  label: label.optional(),
+  labels,
+  holds,
+  /** How a nested container writes it: as text, as a number, or as true and false. */
+  as: z.enum(['text', 'number', 'true-false']).default('text'),
+});
 
 /** How values are written. `currency-places` gives every price as many decimals as its currency has. */
 const text = z.strictObject({
@@ -77,8 +89,8 @@ export const form = z.strictObject({
   text: text.prefault({}),
   /** What an empty slot does to what the market holds. */
   blank: z.enum(['keeps', 'clears']),
-  /** The word that empties a field where a blank keeps it. */
-  clear: z.string().optional(),
+  /** What empties a field where a blank keeps it: a word, or null in a container of JSON. */
+  clear: z.string().nullable().optional(),
   maxRecords: z.int().positive(),
   fileName: z.string().default('{market}-{operation}-{stamp}.txt'),
   slots: z.array(slot).min(1),
@@ -111,9 +123,11 @@ export const answer = z.strictObject({
     says: z.string().optional(),
   }),
   verdict: z.union([z.strictObject({ words: z.record(z.string(), verdict) }), z.strictObject({ always: verdict })]),
-  /** Lines are counted by records, or by the lines of the file with its headers. */
-  lineCounts: z.enum(['records', 'file-lines']).default('records'),
+  /** Lines are counted by records, from 1 or from 0, or by the lines of the file with its headers. */
+  lineCounts: z.enum(['records', 'records-from-0', 'file-lines']).default('records'),
   unnamed: z.enum(['accepted', 'lost']).default('lost'),
+  /** Where a nested answer says of which file it is, and how many records that had. */
+  proof: z.strictObject({ file: nestedPath.optional(), records: nestedPath.optional() }).optional(),
   /** The sign that divides several codes or fields in one cell, where there can be several. */
   severalBy: z.string().length(1).optional(),
 });

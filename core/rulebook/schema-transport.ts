@@ -1,17 +1,31 @@
 // How files reach a market and its answers come back.
 import { z } from 'zod';
-import { path, regex } from './schema-basics';
+import { nestedPath, path, regex } from './schema-basics';
 
 const headerName = z.string().regex(/^[A-Za-z][A-Za-z0-9-]*$/, 'A header is letters, digits and hyphens.');
-/** A piece of an answer: the group `found` of a pattern in its body or in one of its headers. */
-const found = z.strictObject({
-  in: z.union([z.literal('body'), z.strictObject({ header: headerName })]),
-  pattern: regex.refine((r) => r.includes('(?<found>'), 'The pattern names what it finds: (?<found>…).'),
+/** A piece of an answer: the group `found` of a pattern in its body or in one of its headers, or what stands at a path of JSON. */
+const found = z.union([
+  z.strictObject({
+    in: z.union([z.literal('body'), z.strictObject({ header: headerName })]),
+    pattern: regex.refine((r) => r.includes('(?<found>'), 'The pattern names what it finds: (?<found>…).'),
+  }),
+  z.strictObject({ json: nestedPath }),
+]);
+
+/** How a seller is known: by a key that travels as a bearer token (RFC 6750). The key itself is kept apart, never here. */
+const login = z.strictObject({ kind: z.literal('bearer') });
+/** What a market takes in a stretch of time, from all who ask in the seller's name. */
+const quota = z.strictObject({
+  seconds: z.int().positive().max(86_400),
+  requests: z.int().positive(),
+  records: z.int().positive().optional(),
 });
 
 export const transport = z.discriminatedUnion('kind', [
   z.strictObject({
     kind: z.literal('http'),
+    login: login.optional(),
+    quota: quota.optional(),
     submit: z.strictObject({
       path,
       contentType: z.string().default('text/plain; charset=utf-8'),
@@ -20,7 +34,15 @@ export const transport = z.discriminatedUnion('kind', [
       taken: z.array(z.int().min(200).max(299)).default([200, 201, 202]),
       ticket: found,
     }),
-    answer: z.strictObject({ path, waiting: z.array(z.int().min(200).max(499)).min(1) }),
+    answer: z.strictObject({
+      path,
+      /** Statuses that say that there is no answer yet. */
+      waiting: z.array(z.int().min(200).max(499)).default([]),
+      /** What an answer says of itself when it is whole. */
+      until: z.strictObject({ json: nestedPath, is: z.string() }).optional(),
+      /** Where its next page is, {next} filled in, as long as a page names one. */
+      pages: z.strictObject({ path, next: found }).optional(),
+    }),
     shelf: z.strictObject({ path, cursor: found }),
     find: path.optional(),
     /** The page that buyers see. */
@@ -31,3 +53,4 @@ export const transport = z.discriminatedUnion('kind', [
 export type Transport = z.output<typeof transport>;
 export type HttpTransport = Extract<Transport, { kind: 'http' }>;
 export type Found = z.output<typeof found>;
+export type Quota = z.output<typeof quota>;

@@ -26,7 +26,7 @@ export function addConnectionRoutes(router: Router, db: Db): void {
     await putChange(db, await loadMarket(db, params.market), body, actor);
     return { ok: true as const };
   });
-  route(router, tryConnection, async ({ params, body }) => tryMarket(await loadMarket(db, params.market), body.url));
+  route(router, tryConnection, async ({ params, body }) => tryMarket(db, await loadMarket(db, params.market), body));
   route(router, removeMarket, async ({ params, query, actor }) => {
     await dropMarket(db, await loadMarket(db, params.market), query.name, actor);
     return { ok: true as const };

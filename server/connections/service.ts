@@ -1,5 +1,6 @@
 // Markets as people add, reach, pause and remove them.
-import type { createMarket, changeMarket, readMarket, tryConnection } from '@basileus/contract';
+import type { createMarket, changeMarket, MarketChange, readMarket, tryConnection } from '@basileus/contract';
+import type { Transport } from '@basileus/core/rulebook';
 import type { z } from 'zod';
 import { type Db, rowOf, rowsOf } from '../database';
 import { watchShelf } from '../dispatches';
@@ -7,7 +8,16 @@ import { announce } from '../events';
 import { recordHistory } from '../history';
 import { AppError } from '../http';
 import { loadStateCounts, refreshLater } from '../listings';
-import { bumpRevision, loadMarket, type Market, openMarketPort } from '../markets';
+import {
+  bumpRevision,
+  loadKeyDay,
+  loadMarket,
+  type Market,
+  openFreeGate,
+  openGate,
+  openMarketPort,
+  storeKey,
+} from '../markets';
 import { keepFamilyRows, readRulebookDocument } from '../rulebooks';
 
 /** The scope of all markets has this name in addresses. */
@@ -16,7 +26,7 @@ const reserved = 'all';
 /** Adds a market by its rulebook; every item gets a listing there, which a job checks. Answers the market and that job. */
 export async function addMarket(
   db: Db,
-  { document, url, settings }: z.output<typeof createMarket.body>,
+  { document, url, settings, secret }: z.output<typeof createMarket.body>,
   actor: string,
 ): Promise<z.output<typeof createMarket.response>> {
   const rulebook = readRulebookDocument(document);
@@ -44,6 +54,7 @@ export async function addMarket(
       'insert into markets (key, name, rulebook_id, settings, connection) values (?, ?, ?, ?, ?) returning id',
       [key, name, book.id, JSON.stringify(settings), JSON.stringify(url === null ? {} : { url })],
     ))!;
+    await storeKey(tx, added.id, secret);
     await keepFamilyRows(tx, added.id, rulebook);
     await tx.raw(
       `insert into listings (product_id, market_id, own_category)
@@ -65,12 +76,15 @@ export async function addMarket(
 /** How a market is reached, and how much of it there is. */
 export async function loadConnection(db: Db, market: Market): Promise<z.output<typeof readMarket.response>> {
   const states = await loadStateCounts(db, [market.id]);
+  const { transport } = market.rulebook;
   return {
     key: market.key,
     name: market.name,
     version: market.rulebook.version,
-    transport: market.rulebook.transport.kind,
+    transport: transport.kind,
     url: market.connection.url ?? null,
+    asksKey: asksKey(transport),
+    keySince: (await loadKeyDay(db, market.id))?.toISOString() ?? null,
     isPaused: market.isPaused,
     settings: market.settings,
     listings: states.reduce((n, s) => n + s.n, 0),
@@ -86,13 +100,19 @@ export async function putChange(
   actor: string,
 ): Promise<void> {
   await db.transaction(async (tx) => {
-    const what: ('address' | 'settings' | 'paused' | 'resumed')[] = [];
+    const what: MarketChange[] = [];
     if (change.url !== undefined && change.url !== (market.connection.url ?? null)) {
       await tx.raw('update markets set connection = ?, shelf_cursor = null where id = ?', [
         JSON.stringify(change.url === null ? {} : { url: change.url }),
         market.id,
       ]);
       what.push('address');
+      // The key of one house is not shown to another.
+      if (hostOf(change.url) !== hostOf(market.connection.url)) await storeKey(tx, market.id, null);
+    }
+    if (change.secret !== undefined) {
+      await storeKey(tx, market.id, change.secret);
+      what.push('key');
     }
     if (change.isPaused !== undefined && change.isPaused !== market.isPaused) {
       await tx.raw('update markets set paused = ? where id = ?', [change.isPaused, market.id]);
@@ -112,19 +132,30 @@ export async function putChange(
   });
 }
 
+const asksKey = (transport: Transport): boolean => transport.kind === 'http' && transport.login !== undefined;
+const hostOf = (url: string | null | undefined): string => (url ? new URL(url).origin : '');
+
 /** Asks the market for its shelf list, at the address given or the one that is kept. Nothing is changed. */
 export async function tryMarket(
+  db: Db,
   market: Market,
-  url: string | null | undefined,
+  { url, secret }: z.output<typeof tryConnection.body>,
 ): Promise<z.output<typeof tryConnection.response>> {
   if (market.rulebook.transport.kind === 'by-hand') return { is: 'by-hand' };
   const connection = url === undefined ? market.connection : url === null ? {} : { url };
   try {
-    const shelf = await openMarketPort({ ...market, connection }).readShelf(null);
+    // A key that is kept is shown to the host that it was given for, and to no other.
+    const isSameHost = hostOf(connection.url) === hostOf(market.connection.url);
+    const key = secret ?? (isSameHost ? await openGate(db, market).loadKey() : undefined);
+    const shelf = await openMarketPort({ ...market, connection }, openFreeGate(key)).readShelf(null);
     return { is: 'good', entries: new Set(shelf.lines.map((l) => l.sku)).size };
   } catch (error) {
     if (!(error instanceof AppError)) throw error;
-    return { is: 'bad', says: error.message, remedy: 'Look at the address, and whether the market is up.' };
+    return {
+      is: 'bad',
+      says: error.message,
+      remedy: error.about.remedy ?? 'Look at the address, and whether the market is up.',
+    };
   }
 }
 

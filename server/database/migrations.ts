@@ -12,6 +12,7 @@ import { changeItems } from './migrations/0010-change-items';
 import { problemFacts } from './migrations/0011-problem-facts';
 import { historyFacts } from './migrations/0012-history-facts';
 import { sites } from './migrations/0013-sites';
+import { gates } from './migrations/0014-gates';
 
 interface Migration {
   name: string;
@@ -32,6 +33,7 @@ const all: readonly Migration[] = [
   { name: '0011-problem-facts', ...problemFacts },
   { name: '0012-history-facts', ...historyFacts },
   { name: '0013-sites', ...sites },
+  { name: '0014-gates', ...gates },
 ];
 
 /** Migrations live in code, so that the built server carries them. */

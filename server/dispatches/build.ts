@@ -177,6 +177,7 @@ async function buildFile(
       line += records.length;
       yield encoder.encode(writer.records(records));
     }
+    yield encoder.encode(writer.footer());
   };
   const file = await storeFile(tx, name, rowsOut());
   if (line === 0) {

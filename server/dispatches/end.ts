@@ -7,7 +7,7 @@ import { type Db, rowOf, rowsOf, type Write } from '../database';
 import { announce } from '../events';
 import { AppError } from '../http';
 import { refreshListings } from '../listings';
-import { type Market, openMarketPort } from '../markets';
+import { type Market, openGate, openMarketPort, readWholeShelf } from '../markets';
 import { recordHistory } from '../history';
 import type { DispatchRow } from './queries';
 import { lostLine } from './receive';
@@ -76,7 +76,7 @@ export async function abandonDispatch(db: Db, market: Market, dispatch: Dispatch
 const shownOnShelf: readonly Operation[] = ['create', 'withdraw', 'restore'];
 
 /** Asks the market's shelf what became of a dispatch that nobody has answered, and settles its lines by that. */
-export async function settleByShelf(write: Write, market: Market, dispatch: DispatchRow, actor: string): Promise<void> {
+export async function settleByShelf(db: Db, write: Write, market: Market, dispatch: DispatchRow, actor: string): Promise<void> {
   if (!shownOnShelf.includes(dispatch.operation))
     throw new AppError(
       'not-now',
@@ -87,10 +87,10 @@ export async function settleByShelf(write: Write, market: Market, dispatch: Disp
     );
   if (!['by hand', 'sent', 'failed', 'sending'].includes(dispatch.state))
     throw new AppError('not-now', 'This dispatch has ended already; nothing of it waits.');
-  const shelf = await openMarketPort(market).readShelf(null);
+  const shelf = await readWholeShelf(openMarketPort(market, openGate(db, market)));
   // A line about one site is settled by how the entry stands there.
-  const places = new Map(shelf.lines.map((l) => [`${l.sku}/${l.site ?? ''}`, l]));
-  const anywhere = new Map(shelf.lines.map((l) => [l.sku, l]));
+  const places = new Map(shelf.map((l) => [`${l.sku}/${l.site ?? ''}`, l]));
+  const anywhere = new Map(shelf.map((l) => [l.sku, l]));
   await write(async (tx) => {
     const open = await rowOf(
       tx,

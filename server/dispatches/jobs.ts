@@ -7,7 +7,7 @@ import { announce } from '../events';
 import { openFile } from '../files';
 import { AppError } from '../http';
 import { defineJob, enqueue, hurry } from '../jobs';
-import { loadMarketById, loadMarkets, openMarketPort } from '../markets';
+import { loadMarketById, loadMarkets, openGate, openMarketPort, paceOf } from '../markets';
 import { isUnderway, loadDispatch, loadDispatchesByKey, submissionKey } from './queries';
 import { receiveReceipt } from './receive';
 import { applyShelf } from './standings';
@@ -30,7 +30,7 @@ export const sendDispatchJob = defineJob({
     const market = await loadMarketById(db, dispatch.market_id);
     // A paused market is left alone; what waits for it goes when it is resumed.
     if (market.isPaused) return { again: awaySeconds };
-    const port = openMarketPort(market);
+    const port = openMarketPort(market, openGate(db, market));
     try {
       if (dispatch.ticket === null) {
         // Files of one sending go one after the other: a later one may hold the variants of a family in an earlier one.
@@ -53,6 +53,7 @@ export const sendDispatchJob = defineJob({
           form: findForm(market.rulebook, dispatch.operation)?.key ?? '',
           key: submissionKey(dispatch),
           bytes: await readWhole(db, dispatch.file_id),
+          records: dispatch.total,
         });
         await write(async (tx) => {
           await tx.raw(
@@ -69,7 +70,7 @@ export const sendDispatchJob = defineJob({
       if (receipt === undefined) {
         await progress(Math.round(dispatch.total / 2), dispatch.total, 'waiting for the receipt');
         if (dispatch.trouble > 0) await noteTrouble(write, id, 0, null);
-        return { again: pollSeconds };
+        return { again: Math.max(pollSeconds, paceOf(market)) };
       }
       await progress(Math.round(dispatch.total / 2), dispatch.total, 'reading the receipt');
       await receiveReceipt(write, market, dispatch, receipt);
@@ -115,7 +116,7 @@ export const watchShelfJob = defineJob({
       null;
     let shelf;
     try {
-      shelf = await openMarketPort(market).readShelf(cursor);
+      shelf = await openMarketPort(market, openGate(db, market)).readShelf(cursor);
     } catch (error) {
       if (error instanceof AppError && error.code === 'market-unreachable') return { again: watchSeconds };
       throw error;
@@ -129,7 +130,7 @@ export const watchShelfJob = defineJob({
           [market.id],
         )
       )?.n ?? 0;
-    return { again: waiting > 0 ? reviewSeconds : watchSeconds };
+    return { again: waiting > 0 ? Math.max(reviewSeconds, paceOf(market)) : watchSeconds };
   },
 });
 

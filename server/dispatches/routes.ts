@@ -121,7 +121,7 @@ export function addDispatchRoutes(router: Router, db: Db, threads: Threads): voi
   });
   route(router, askShelf, async ({ params, actor }) => {
     const d = await mustLoad(params.id);
-    await settleByShelf(writeOn(db), await loadMarketById(db, d.market_id), d, actor);
+    await settleByShelf(db, writeOn(db), await loadMarketById(db, d.market_id), d, actor);
     return toDispatchShape(await mustLoad(params.id));
   });
   route(router, readShelf, async ({ params, query }) => loadShelf(db, await loadMarket(db, params.market), query));

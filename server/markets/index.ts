@@ -1,5 +1,7 @@
 export { bumpRevision, loadCorrespondences, loadMarket, loadMarketById, loadMarkets, type Market } from './load';
-export { linkToEntry, openMarketPort } from './port';
+export { loadKeyDay, openFreeGate, openGate, storeKey } from './gate';
+export { openMarketPort, paceOf, readWholeShelf } from './port';
+export { linkToEntry } from './transports/http';
 export { loadRates, storeRate } from './rates';
 export { addMarketRoutes } from './routes';
 export { makeStraightPass } from './straight-pass';

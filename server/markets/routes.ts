@@ -2,6 +2,7 @@ import { findInMarket, listMarkets } from '@basileus/contract';
 import type { Router } from 'express';
 import type { Db } from '../database';
 import { route } from '../http';
+import { openGate } from './gate';
 import { loadMarket, loadMarkets } from './load';
 import { openMarketPort } from './port';
 
@@ -14,7 +15,8 @@ export function addMarketRoutes(router: Router, db: Db): void {
       version: m.rulebook.version,
     })),
   }));
-  route(router, findInMarket, async ({ params, query }) => ({
-    rows: await openMarketPort(await loadMarket(db, params.market)).find(query.q),
-  }));
+  route(router, findInMarket, async ({ params, query }) => {
+    const market = await loadMarket(db, params.market);
+    return { rows: await openMarketPort(market, openGate(db, market)).find(query.q) };
+  });
 }

@@ -76,7 +76,7 @@ export const fileForm = defineCheck({
 function collectDemands(book: Rulebook): ReadonlyMap<string, FileDemands> {
   const demands = new Map<string, FileDemands>();
   for (const { container, text, clear, slots } of book.forms)
-    for (const { holds } of slots) {
+    for (const { key: slot, holds } of slots) {
       if (!('attribute' in holds)) continue;
       // An attribute at the record's site is any of its fields.
       const keys = holds.attribute.endsWith('@') ? book.sites.map((s) => holds.attribute + s.key) : [holds.attribute];
@@ -88,8 +88,10 @@ function collectDemands(book: Rulebook): ReadonlyMap<string, FileDemands> {
         };
         demands.set(key, known);
         known.encodings.add(container.encoding);
-        if (holds.what === 'value') known.separators.add(text.listSeparator);
-        if (clear !== undefined && clear !== '' && holds.what !== 'identifier-kind') known.clearTokens.add(clear);
+        // A container with lists of its own divides nothing by a sign.
+        const isJoined = container.kind === 'delimited' || !slot.endsWith('[]');
+        if (holds.what === 'value' && isJoined) known.separators.add(text.listSeparator);
+        if (typeof clear === 'string' && clear !== '' && holds.what !== 'identifier-kind') known.clearTokens.add(clear);
       }
     }
   return demands;

@@ -6,6 +6,7 @@ import { useNavigate } from 'react-router';
 import { call } from '../api/call';
 import { PageHead, Refused } from '../ui/faces';
 import { toast } from '../ui/messages';
+import { KeyField } from './KeyField';
 import { plural } from '../ui/text';
 
 interface Brought {
@@ -20,10 +21,11 @@ export function AddMarketPage() {
   const client = useQueryClient(),
     navigate = useNavigate();
   const [brought, setBrought] = useState<Brought>(),
-    [url, setUrl] = useState('');
+    [url, setUrl] = useState(''),
+    [secret, setSecret] = useState('');
   const add = useMutation({
     mutationFn: (document: Record<string, unknown>) =>
-      call(createMarket, { body: { document, url: url.trim() || null } }),
+      call(createMarket, { body: { document, url: url.trim() || null, secret: secret || null } }),
     onSuccess: (r) => {
       toast.success(`${r.name} was added; everything is being checked by its rules.`);
       void client.invalidateQueries();
@@ -79,6 +81,9 @@ export function AddMarketPage() {
                   }}
                 />
               </label>
+            )}
+            {rulebook.transport.kind === 'http' && rulebook.transport.login && (
+              <KeyField secret={secret} onChange={setSecret} />
             )}
             {add.error && <Refused error={add.error} />}
             <button type="submit" className="btn btn-sm btn-primary w-fit" disabled={add.isPending}>

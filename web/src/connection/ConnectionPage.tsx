@@ -7,6 +7,7 @@ import { useScope } from '../frame/scope';
 import { Loading, PageHead, Refused } from '../ui/faces';
 import { toast } from '../ui/messages';
 import { count } from '../ui/text';
+import { KeyField } from './KeyField';
 import { connectionQuery } from './queries';
 import { Rates } from './Rates';
 import { RemoveMarket } from './RemoveMarket';
@@ -36,6 +37,7 @@ export function ConnectionPage() {
 function ConnectionForm({ connection: c }: { connection: Connection }) {
   const client = useQueryClient();
   const [url, setUrl] = useState(c.url ?? ''),
+    [secret, setSecret] = useState(''),
     [buffer, setBuffer] = useState(String(c.settings.buffer)),
     [least, setLeast] = useState(String(c.settings.least)),
     [isRemoving, setRemoving] = useState(false);
@@ -58,7 +60,14 @@ function ConnectionForm({ connection: c }: { connection: Connection }) {
           className="panel flex flex-col gap-3 p-4"
           onSubmit={(e) => {
             e.preventDefault();
-            save.mutate({ url: url.trim() || null });
+            save.mutate(
+              { url: url.trim() || null, ...(secret === '' ? {} : { secret }) },
+              {
+                onSuccess: () => {
+                  setSecret('');
+                },
+              },
+            );
           }}
         >
           <h2 className="text-lg">Address</h2>
@@ -73,13 +82,18 @@ function ConnectionForm({ connection: c }: { connection: Connection }) {
               }}
             />
           </label>
+          {c.asksKey && <KeyField secret={secret} since={c.keySince} onChange={setSecret} />}
           <p className="quiet text-sm">
             Nothing is ever asked of another address, whatever a rulebook or an answer says.
           </p>
           <div className="flex flex-wrap items-center gap-3">
-            <TryConnection market={c.key} url={url} />
-            <button type="submit" className="btn btn-sm btn-primary" disabled={save.isPending || url === (c.url ?? '')}>
-              Save the address
+            <TryConnection market={c.key} url={url} secret={secret} />
+            <button
+              type="submit"
+              className="btn btn-sm btn-primary"
+              disabled={save.isPending || (url === (c.url ?? '') && secret === '')}
+            >
+              Save {c.asksKey ? 'address and key' : 'the address'}
             </button>
           </div>
         </form>

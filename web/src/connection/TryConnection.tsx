@@ -4,10 +4,14 @@ import { call } from '../api/call';
 import { Refused } from '../ui/faces';
 import { plural } from '../ui/text';
 
-/** A real try of an address, with a clear answer. */
-export function TryConnection({ market, url }: { market: string; url: string }) {
+/** A real try of an address, with the key that is typed or else the one that is kept, with a clear answer. */
+export function TryConnection({ market, url, secret }: { market: string; url: string; secret: string }) {
   const attempt = useMutation({
-    mutationFn: () => call(tryConnection, { params: { market }, body: { url: url.trim() || null } }),
+    mutationFn: () =>
+      call(tryConnection, {
+        params: { market },
+        body: { url: url.trim() || null, ...(secret === '' ? {} : { secret }) },
+      }),
   });
   return (
     <>

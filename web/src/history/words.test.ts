@@ -29,7 +29,7 @@ describe('words of the history', () => {
     [{ is: 'settled-by-shelf', ...dispatched }, 'settled by the shelf 2 rows to Quillhaven (price)', 'price.tsv'],
     [{ is: 'let-go', rows: 5, dispatch: 12, code: 'Q17' }, 'let 5 refused lines of dispatch 12 go', 'Q17'],
     [{ is: 'market-added', market: 'Torgvik', version: '2026.10' }, 'added the market Torgvik', 'rulebook 2026.10'],
-    [{ is: 'market-changed', market: 'Torgvik', what: ['address', 'paused'] }, 'changed Torgvik', 'address, paused'],
+    [{ is: 'market-changed', market: 'Torgvik', what: ['address', 'key'] }, 'changed Torgvik', 'address, key'],
     [{ is: 'rate-said', currency: 'SEK', rate: '13.2' }, 'set the rate of SEK', '13.2'],
     [{ is: 'market-removed', market: 'Torgvik', rows: 2 }, 'removed the market Torgvik', '2 listings with it'],
     [

@@ -4,7 +4,8 @@ import { Loading, Refused } from '../ui/faces';
 import { Modal } from '../ui/Modal';
 import { count } from '../ui/text';
 import type { RowChoice } from './ChooseRows';
-import { fileQuery } from './queries';
+import { FileTree } from './FileTree';
+import { type FilePreview, fileQuery } from './queries';
 
 const delimiterWords = { tab: 'tabs', comma: 'commas', semicolon: 'semicolons', pipe: 'bars' } as const;
 const encodingWords: Readonly<Record<string, string>> = {
@@ -13,6 +14,32 @@ const encodingWords: Readonly<Record<string, string>> = {
   'windows-1252': 'Windows-1252',
   'utf-16le': 'UTF-16',
 };
+
+type Looks = FilePreview['looks'];
+const wordContainer = (looks: Looks): string =>
+  looks.as === 'table'
+    ? `text divided by ${delimiterWords[looks.delimiter]}`
+    : looks.container === 'json-lines'
+      ? 'one object of JSON a line'
+      : 'a document of JSON';
+
+function FileTable({ rows, heads }: { rows: readonly string[][]; heads: number }) {
+  return (
+    <table className="plain-table num text-xs">
+      <tbody>
+        {rows.map((r, i) => (
+          <tr key={i} className={i < heads ? 'bg-base-200 font-semibold' : ''}>
+            {r.map((c, k) => (
+              <td key={k} className="max-w-56 truncate whitespace-nowrap" title={c}>
+                {c}
+              </td>
+            ))}
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
 
 /** The file as the market would get it. */
 export function FileLook({
@@ -37,22 +64,13 @@ export function FileLook({
         <div className="overflow-auto p-4">
           <p className="mb-2 quiet">
             The first {Math.min(50, file.data.total)} of {count(file.data.total)} rows, exactly as the market will get
-            them: text divided by {delimiterWords[file.data.delimiter]}, in{' '}
-            {encodingWords[file.data.encoding] ?? file.data.encoding}.
+            them: {wordContainer(file.data.looks)}, in {encodingWords[file.data.encoding] ?? file.data.encoding}.
           </p>
-          <table className="plain-table num text-xs">
-            <tbody>
-              {file.data.rows.map((r, i) => (
-                <tr key={i} className={i < file.data.heads ? 'bg-base-200 font-semibold' : ''}>
-                  {r.map((c, k) => (
-                    <td key={k} className="max-w-56 truncate whitespace-nowrap" title={c}>
-                      {c}
-                    </td>
-                  ))}
-                </tr>
-              ))}
-            </tbody>
-          </table>
+          {file.data.looks.as === 'table' ? (
+            <FileTable rows={file.data.looks.rows} heads={file.data.looks.heads} />
+          ) : (
+            <FileTree records={file.data.looks.records} />
+          )}
         </div>
       )}
     </Modal>

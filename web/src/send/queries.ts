@@ -1,8 +1,11 @@
 import { listPlanRows, previewFile, readPlan } from '@basileus/contract';
 import type { Operation } from '@basileus/core/rulebook';
 import { keepPreviousData, queryOptions } from '@tanstack/react-query';
+import type { z } from 'zod';
 import { call } from '../api/call';
 import type { RowChoice } from './ChooseRows';
+
+export type FilePreview = z.output<typeof previewFile.response>;
 
 export const rowsOnPage = 100;
 

@@ -6,9 +6,11 @@ import { findForm } from '@basileus/core/forms';
 import { type HttpTransport, parseRulebook } from '@basileus/core/rulebook';
 import { type BookDocument, type RunningMarket, startMarket } from '@basileus/standins/quillhaven';
 import { afterAll, afterEach, beforeAll, describe, expect, it } from 'vitest';
-import { until } from '../tests/house';
-import type { Market } from './load';
-import { linkToEntry, type MarketPort, openMarketPort } from './port';
+import { until } from '../../tests/house';
+import { openFreeGate } from '../gate';
+import type { Market } from '../load';
+import { type MarketPort, openMarketPort } from '../port';
+import { linkToEntry } from './http';
 
 const reading = parseRulebook(quillhavenDocument);
 if (!reading.ok) throw new Error('The rulebook is not valid.');
@@ -21,6 +23,7 @@ const as = (address: string | undefined): Market =>
     rulebook: reading.rulebook,
     connection: address ? { url: address } : {},
   }) as unknown as Market;
+const openAt = (market: Market): MarketPort => openMarketPort(market, openFreeGate(undefined));
 beforeAll(async () => {
   const n = await new Promise<number>((done) => {
     market = startMarket(
@@ -30,7 +33,7 @@ beforeAll(async () => {
     );
   });
   url = `http://127.0.0.1:${n}`;
-  port = openMarketPort(as(url));
+  port = openAt(as(url));
 });
 afterEach(() => {
   Object.assign(market.moods, { failNext: 0, garbageNext: 0, hangUpNext: 0, forgetNext: 0, slowMs: 0 });
@@ -47,6 +50,7 @@ const file = (key: string, text = `${keys}\r\n${keys}\r\nGHOST\t3\r\n`) => ({
   form: form.key,
   key,
   bytes: Buffer.from(text),
+  records: 1,
 });
 
 describe('the port', () => {
@@ -86,10 +90,10 @@ describe('the port', () => {
     await expect(port.fetchReceipt('T999999')).rejects.toMatchObject({ code: 'bad-input' });
   });
   it('says that nobody is there, and that it has no address', async () => {
-    await expect(openMarketPort(as('http://127.0.0.1:9')).submit(file('x'))).rejects.toMatchObject({
+    await expect(openAt(as('http://127.0.0.1:9')).submit(file('x'))).rejects.toMatchObject({
       code: 'market-unreachable',
     });
-    await expect(openMarketPort(as(undefined)).readShelf(null)).rejects.toMatchObject({
+    await expect(openAt(as(undefined)).readShelf(null)).rejects.toMatchObject({
       message: 'Quillhaven has no address to send to.',
     });
   });
@@ -104,12 +108,12 @@ describe('the port', () => {
     const url = `http://127.0.0.1:${String((other.address() as AddressInfo).port)}/seller`;
     for (const path of ['@127.0.0.1:9/x', '//127.0.0.1:9/x', '/../x'])
       await expect(
-        openMarketPort({
+        openAt({
           ...as(url),
           rulebook: { ...reading.rulebook, transport: { ...transport, shelf: { ...transport.shelf, path } } },
         }).readShelf(null),
       ).rejects.toThrow();
-    await expect(openMarketPort(as(url)).readShelf(null)).rejects.toMatchObject({
+    await expect(openAt(as(url)).readShelf(null)).rejects.toMatchObject({
       code: 'market-unreachable',
     });
     expect(asked.filter((a) => !a.startsWith('/seller/'))).toEqual([]);

@@ -1,7 +1,8 @@
 // Records as lines of delimited text, under their header rows. Reading is the inverse of writing.
-import type { Container } from '../rulebook/schema';
-import { isMatched } from '../text';
-import { createQuoter, type Delimiter, readRows } from '../sheet/delimited';
+import type { Container } from '../../rulebook/schema';
+import { isMatched } from '../../text';
+import type { Cell, RecordsReading, RecordWriter } from './cell';
+import { createQuoter, type Delimiter, readRows } from '../../sheet/delimited';
 
 type Delimited = Extract<Container, { kind: 'delimited' }>;
 
@@ -20,7 +21,11 @@ interface Column {
 }
 
 /** Writer of a container's header and lines. A line is given cell by cell and never held as cells. */
-export function createLineWriter(container: Delimited, columns: readonly Column[]) {
+export function createLineWriter(
+  container: Delimited,
+  columns: readonly Column[],
+  listSeparator: string,
+): RecordWriter {
   const delimiter = delimiterSigns[container.delimiter],
     newline = newlines[container.lineEnd];
   const needed = createQuoter(delimiter);
@@ -29,39 +34,28 @@ export function createLineWriter(container: Delimited, columns: readonly Column[
   const label = (c: Column, language: string | undefined): string =>
     (language === undefined ? undefined : c.labels?.[language]) ?? c.label ?? c.key;
   return {
-    header: (): string =>
+    header: () =>
       container.heads
         .map(
           (h) => columns.map((c) => quote(h.row === 'keys' ? c.key : label(c, h.language))).join(delimiter) + newline,
         )
         .join(''),
-    /** One line of `columns.length` cells. Most cells are empty, so it is put together as it goes. */
-    line: (cellAt: (column: number) => string): string => {
+    record: (cellAt) => {
       let text = '';
       for (let i = 0; i < columns.length; i++) {
-        const cell = cellAt(i);
+        const there: Cell = cellAt(i);
+        const cell = typeof there === 'string' ? there : (there?.join(listSeparator) ?? '');
         if (i > 0) text += delimiter;
         if (cell !== '' || always) text += quote(cell);
       }
       return text + newline;
     },
+    footer: () => '',
   };
 }
 
-export type LinesReading =
-  | {
-      ok: true;
-      /** Lines over the header. */
-      before: string[];
-      /** Cells by the key of their column; in the order of `columns` where no header row has keys. */
-      lines: Record<string, string>[];
-      /** Lines of the file that stand over the first record. */
-      over: number;
-    }
-  | { ok: false; reason: string };
-
 /** Reads a container's text into cells by column. Refused where what stands over the records is not what was agreed. */
-export function readLines(container: Delimited, columns: readonly string[], text: string): LinesReading {
+export function readLines(container: Delimited, columns: readonly string[], text: string): RecordsReading {
   const clean = text.replace(/^\ufeff/, '');
   const rows = readRows(clean, delimiterSigns[container.delimiter]);
   const over = container.before.length;
@@ -81,6 +75,7 @@ export function readLines(container: Delimited, columns: readonly string[], text
     ok: true,
     before,
     over: first,
-    lines: rows.slice(first).map((row) => Object.fromEntries(keys.map((k, i) => [k, row[i] ?? '']))),
+    beside: () => undefined,
+    records: rows.slice(first).map((row) => Object.fromEntries(keys.map((k, i) => [k, row[i] ?? '']))),
   };
 }

@@ -1,0 +1,29 @@
+// What stands in one slot of a record, whatever the container: a text, the entries of a list, or null for a field that is
+// emptied on purpose. An empty text is a slot that says nothing.
+export type Cell = string | readonly string[] | null;
+
+/** Entries of a cell; none where it says nothing. */
+export const toEntries = (cell: Cell | undefined): readonly string[] =>
+  cell === undefined || cell === null || cell === '' ? [] : typeof cell === 'string' ? [cell] : cell;
+
+/** Writes records of a container: what stands before all, each record, what stands after all. */
+export interface RecordWriter {
+  header: () => string;
+  /** One record, slot by slot. Most slots say nothing, so it is put together as it goes. */
+  record: (cellAt: (slot: number) => Cell) => string;
+  footer: () => string;
+}
+
+export type RecordsReading =
+  | {
+      ok: true;
+      /** Lines over the header, where the container has them. */
+      before: string[];
+      /** Cells by the key of their slot. */
+      records: Record<string, Cell>[];
+      /** Lines of the file that stand over the first record. */
+      over: number;
+      /** What stands at a path beside the records; undefined where nothing does. */
+      beside: (path: string) => string | undefined;
+    }
+  | { ok: false; reason: string };

@@ -1,0 +1,38 @@
+// Every container by its kind: how records become text, and text records.
+import type { Container, Form } from '../../rulebook/schema';
+import type { RecordsReading, RecordWriter } from './cell';
+import { createLineWriter, readLines } from './delimited';
+import { createJsonLinesWriter, readJson, readJsonLines } from './json';
+
+export * from './cell';
+export { delimiterSigns } from './delimited';
+export { readJsonAt } from './json';
+export { pathPattern } from './path';
+
+/** Writer of a form's records. A container that only answers come in writes none. */
+export function createRecordWriter(form: Form): RecordWriter {
+  switch (form.container.kind) {
+    case 'delimited':
+      return createLineWriter(form.container, form.slots, form.text.listSeparator);
+    case 'json-lines':
+      return createJsonLinesWriter(form);
+    case 'json':
+      throw new Error('A form is not written as one document of JSON.');
+  }
+}
+
+/** Reads a container's text into cells by slot. Refused where it is not what was agreed. */
+export function readRecords(container: Container, columns: readonly string[], text: string): RecordsReading {
+  switch (container.kind) {
+    case 'delimited':
+      return readLines(container, columns, text);
+    case 'json-lines':
+      return readJsonLines(columns, text);
+    case 'json':
+      return readJson(container, columns, text);
+  }
+}
+
+/** Lines of a file that stand over its first record. */
+export const countHeads = (container: Container): number =>
+  container.kind === 'delimited' ? container.before.length + container.heads.length : 0;

@@ -1,0 +1,168 @@
+// Records as JSON: one a line (json-lines), or in a list of one document (json). A slot is a path. Numbers are written from
+// their exact text, so that 44.50 stays 44.50. Source: RFC 8259; null for what is emptied on purpose as in RFC 7396.
+import type { Container, Form } from '../../rulebook/schema';
+import type { Cell, RecordsReading, RecordWriter } from './cell';
+import { parsePath, type Step } from './path';
+
+type Slot = Form['slots'][number];
+type Json = string | number | boolean | null | readonly Json[] | { readonly [name: string]: Json };
+
+/** A number as JSON takes it (RFC 8259, 6), in the digits that it has. */
+const jsonNumber = /^-?(0|[1-9]\d*)(\.\d+)?$/;
+
+interface Branch {
+  /** `"name":` ready to write. */
+  head: string;
+  slot: number | undefined;
+  children: Branch[];
+}
+
+function growBranches(slots: readonly Slot[]): Branch[] {
+  const root: Branch[] = [];
+  for (const [i, { key }] of slots.entries()) {
+    let level = root;
+    const steps = parsePath(key);
+    for (const [k, { name }] of steps.entries()) {
+      const head = `${JSON.stringify(name)}:`;
+      let branch = level.find((b) => b.head === head && b.slot === undefined);
+      if (!branch || k === steps.length - 1) {
+        branch = { head, slot: k === steps.length - 1 ? i : undefined, children: [] };
+        level.push(branch);
+      }
+      level = branch.children;
+    }
+  }
+  return root;
+}
+
+function writeScalar(text: string, as: Slot['as'], { yes, no }: Form['text']): string {
+  // What is no number arrives as it is, for the market to say so.
+  if (as === 'number' && jsonNumber.test(text)) return text;
+  if (as === 'true-false' && (text === yes || text === no)) return String(text === yes);
+  return JSON.stringify(text);
+}
+
+/** Writer of one record a line. */
+export function createJsonLinesWriter(form: Form): RecordWriter {
+  const branches = growBranches(form.slots);
+  const scalar = (text: string, slot: number): string => writeScalar(text, form.slots[slot]!.as, form.text);
+  const writeCell = (cell: Cell, slot: number): string | undefined =>
+    cell === null
+      ? 'null'
+      : cell.length === 0
+        ? undefined
+        : typeof cell === 'string'
+          ? scalar(cell, slot)
+          : `[${cell.map((c) => scalar(c, slot)).join(',')}]`;
+  const writeBranches = (level: readonly Branch[], cellAt: (slot: number) => Cell): string => {
+    let text = '';
+    for (const { head, slot, children } of level) {
+      const inner = slot === undefined ? writeBranches(children, cellAt) : writeCell(cellAt(slot), slot);
+      if (inner === undefined || inner === '') continue;
+      text += `${text === '' ? '' : ','}${head}${inner}`;
+    }
+    return text === '' ? '' : `{${text}}`;
+  };
+  return { header: () => '', record: (cellAt) => `${writeBranches(branches, cellAt) || '{}'}\n`, footer: () => '' };
+}
+
+/** A value of JSON as text; undefined where it is none, or a number of more digits than were read. */
+function toText(value: Json | undefined): string | undefined {
+  if (typeof value === 'string') return value;
+  if (typeof value === 'boolean') return String(value);
+  if (typeof value !== 'number') return undefined;
+  const text = String(value);
+  return (Number.isInteger(value) && !Number.isSafeInteger(value)) || text.includes('e') ? undefined : text;
+}
+
+const isGroup = (value: Json | undefined): value is { readonly [name: string]: Json } =>
+  typeof value === 'object' && value !== null && !Array.isArray(value);
+
+/** What stands at a path: null where it is emptied on purpose, '' where nothing stands there that can be read. */
+function readAt(value: Json | undefined, steps: readonly Step[], from = 0): Cell {
+  if (from === steps.length) return value === null ? null : (toText(value) ?? '');
+  const { name, isMany } = steps[from]!;
+  const there = isGroup(value) && Object.hasOwn(value, name) ? value[name] : undefined;
+  if (!isMany) return readAt(there, steps, from + 1);
+  if (there === null) return null;
+  if (!Array.isArray(there)) return '';
+  return (there as readonly Json[]).flatMap((entry) => {
+    const cell = readAt(entry, steps, from + 1);
+    // One for each entry, also where it says nothing: things of one entry stand at the same place.
+    return typeof cell === 'string' ? [cell] : (cell ?? ['']);
+  });
+}
+
+const parseJson = (text: string): Json | undefined => {
+  try {
+    return JSON.parse(text) as Json;
+  } catch {
+    return undefined;
+  }
+};
+
+/** Documents of a text: one, or one a line, as pages that came one after the other are kept. */
+function parseDocuments(text: string): Json[] | undefined {
+  const whole = parseJson(text);
+  if (whole !== undefined) return [whole];
+  const lines = text.split('\n').filter((l) => l.trim() !== '');
+  const documents = lines.map(parseJson);
+  return lines.length > 1 && documents.every((d) => d !== undefined) ? documents : undefined;
+}
+
+function prepareReading(columns: readonly string[]): (record: Json) => Record<string, Cell> {
+  const paths = columns.map((c) => [c, parsePath(c)] as const);
+  return (record) => Object.fromEntries(paths.map(([c, steps]) => [c, readAt(record, steps)]));
+}
+const nothingBeside = (): undefined => undefined;
+
+/** Records of lines of JSON. */
+export function readJsonLines(columns: readonly string[], text: string): RecordsReading {
+  const read = prepareReading(columns);
+  const records: Record<string, Cell>[] = [];
+  for (const [i, line] of text
+    .replace(/^\ufeff/, '')
+    .split(/\r?\n/)
+    .entries()) {
+    if (line.trim() === '') continue;
+    const record = parseJson(line);
+    if (!isGroup(record))
+      return { ok: false, reason: `Line ${i + 1} is “${line.slice(0, 60)}”, which is no object of JSON.` };
+    records.push(read(record));
+  }
+  return { ok: true, before: [], records, over: 0, beside: nothingBeside };
+}
+
+type JsonDocument = Extract<Container, { kind: 'json' }>;
+
+/** Records of a list in a document of JSON, or of several that came as pages. */
+export function readJson({ records: at }: JsonDocument, columns: readonly string[], text: string): RecordsReading {
+  const documents = parseDocuments(text.replace(/^\ufeff/, ''));
+  if (!documents) return { ok: false, reason: `This is no JSON: “${text.trim().slice(0, 60)}”.` };
+  const read = prepareReading(columns);
+  const names = parsePath(at);
+  const lists = documents.map((d) =>
+    names.reduce<Json | undefined>((v, { name }) => (isGroup(v) && Object.hasOwn(v, name) ? v[name] : undefined), d),
+  );
+  if (!lists.every((l): l is readonly Json[] => Array.isArray(l)))
+    return { ok: false, reason: `There is no list at “${at}”.` };
+  const records = lists.flat();
+  const odd = records.findIndex((r) => !isGroup(r));
+  if (odd >= 0) return { ok: false, reason: `Entry ${odd + 1} of “${at}” is no object of JSON.` };
+  return {
+    ok: true,
+    before: [],
+    records: records.map(read),
+    over: 0,
+    beside: (path) => {
+      const cell = readAt(documents.at(-1), parsePath(path));
+      return typeof cell === 'string' && cell !== '' ? cell : undefined;
+    },
+  };
+}
+
+/** What stands at a path of a text of JSON; undefined where it is none or nothing stands there. */
+export function readJsonAt(text: string, path: string): string | undefined {
+  const cell = readAt(parseJson(text), parsePath(path));
+  return typeof cell === 'string' && cell !== '' ? cell : undefined;
+}

@@ -1,0 +1,40 @@
+// How a record looks in a nested container, branch by branch, for people who look before it goes.
+import type { Form, Rulebook } from '../rulebook/schema';
+import { type Cell, toEntries } from './containers';
+import { parsePath } from './containers/path';
+import type { FeedRecord } from './record';
+import { prepareSlot } from './slot';
+
+export interface LookedAtBranch {
+  depth: number;
+  name: string;
+  /** What stands there; undefined for a branch that only holds others. */
+  cell?: Cell;
+  /** The attribute that it comes from, where it comes from one. */
+  field?: string;
+}
+
+/** Looks at records of a form whose container is nested: branches in the order in which they are written. */
+export function prepareLook(book: Rulebook, form: Form): (record: FeedRecord) => LookedAtBranch[] {
+  const slots = form.slots.map((s) => ({
+    steps: parsePath(s.key),
+    attribute: 'attribute' in s.holds ? s.holds.attribute : undefined,
+    write: prepareSlot(book, form, s).write,
+  }));
+  return (record) => {
+    const branches: LookedAtBranch[] = [];
+    let open: string[] = [];
+    for (const { steps, attribute, write } of slots) {
+      const cell = write(record);
+      if (cell !== null && toEntries(cell).length === 0) continue;
+      const above = steps.slice(0, -1).map((s) => s.name);
+      const shared = above.findIndex((name, i) => open[i] !== name);
+      for (let depth = shared < 0 ? above.length : shared; depth < above.length; depth++)
+        branches.push({ depth, name: above[depth]! });
+      open = above;
+      const field = attribute?.endsWith('@') ? attribute + record.site.key : attribute;
+      branches.push({ depth: above.length, name: steps.at(-1)!.name, cell, ...(field === undefined ? {} : { field }) });
+    }
+    return branches;
+  };
+}

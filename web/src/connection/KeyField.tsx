@@ -1,0 +1,41 @@
+import { useId } from 'react';
+
+/** The key that a market knows us by: typed and kept, never shown again. */
+export function KeyField({
+  secret,
+  since,
+  onChange,
+}: {
+  secret: string;
+  /** When the key that is kept was given; null where none is, undefined where there cannot be one yet. */
+  since?: string | null;
+  onChange: (secret: string) => void;
+}) {
+  const id = useId();
+  return (
+    <div className="flex flex-col gap-1">
+      <label htmlFor={id} className="text-sm">
+        Key that the market gave you
+      </label>
+      <input
+        id={id}
+        type="password"
+        autoComplete="off"
+        spellCheck={false}
+        className="input input-sm num w-full"
+        value={secret}
+        placeholder={since ? 'Kept; type to replace it' : ''}
+        onChange={(e) => {
+          onChange(e.target.value.trim());
+        }}
+      />
+      {since !== undefined && (
+        <p className="quiet text-sm">
+          {since === null
+            ? 'No key is kept; the market takes nothing without one.'
+            : `A key has been kept since ${new Date(since).toLocaleDateString('en-GB', { dateStyle: 'medium' })}. It is not shown again, and forgotten when the address leads to another house.`}
+        </p>
+      )}
+    </div>
+  );
+}

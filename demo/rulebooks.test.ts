@@ -1,6 +1,7 @@
 // Every rulebook that ships: valid, and as it is meant to be.
 import { findOperation } from '@basileus/core/forms';
 import { compileCategory, listLeaves, operations, parseRulebook, type Rulebook } from '@basileus/core/rulebook';
+import { cedarpostDocument } from '@basileus/rulebooks/cedarpost';
 import { quillhavenDocument } from '@basileus/rulebooks/quillhaven';
 import { torgvikDocument } from '@basileus/rulebooks/torgvik';
 import { describe, expect, it } from 'vitest';
@@ -10,7 +11,7 @@ const read = (document: unknown): Rulebook => {
   if (!reading.ok) throw new Error(JSON.stringify(reading.faults));
   return reading.rulebook;
 };
-const books = [quillhavenDocument, torgvikDocument].map(read);
+const books = [quillhavenDocument, torgvikDocument, cedarpostDocument].map(read);
 
 describe.each(books.map((b) => [b.market.name, b] as const))('the rulebook of %s', (_, book) => {
   it('demands something in every category that takes items, and has a slot for all that it demands in a whole entry', () => {

@@ -1,12 +1,15 @@
 // The stand-in markets that there are, by the keys of their rulebooks.
+import { cedarpostDocument } from '@basileus/rulebooks/cedarpost';
 import { quillhavenDocument } from '@basileus/rulebooks/quillhaven';
 import { torgvikDocument } from '@basileus/rulebooks/torgvik';
+import { type BookDocument as CedarpostBook, startMarket as startCedarpost } from './cedarpost';
 import type { Pace, Served } from './frame';
 import { type BookDocument as QuillhavenBook, startMarket as startQuillhaven } from './quillhaven';
 import { type BookDocument as TorgvikBook, startMarket as startTorgvik } from './torgvik';
 
 type Start = (pace: Pace, port: number, ready: (port: number) => void) => Served;
 export const markets: Readonly<Record<string, Start>> = {
+  cedarpost: (pace, port, ready) => startCedarpost({ book: cedarpostDocument as CedarpostBook, ...pace }, port, ready),
   quillhaven: (pace, port, ready) =>
     startQuillhaven({ book: quillhavenDocument as QuillhavenBook, ...pace }, port, ready),
   torgvik: (pace, port, ready) => startTorgvik({ book: torgvikDocument as TorgvikBook, ...pace }, port, ready),

@@ -618,6 +618,8 @@ it('has a suite for every check, and every message in it is provoked', () => {
     'price-rules/hopeless',
     'price-rules/rateUnknown',
     'sku-form/lowerCase',
+    'wrong-type/moment',
+    'wrong-type/momentWithoutZone',
   ]);
 });
 
@@ -709,6 +711,38 @@ describe('under other rulebooks', () => {
     });
     const [said] = greedy(listing({ price: '12.99' })).filter((f) => f.message === 'hopeless');
     expect(wordFinding(said!, wording)).toContain('no price would earn anything');
+  });
+  describe('where a sale begins and ends at a moment', () => {
+    const timed = judgeUnder((d) => {
+      (d['sites'] as { timeZone: string }[])[0]!.timeZone = 'America/Denver';
+      for (const a of d['attributes'] as { key: string; type: string }[])
+        if (a.key === 'sale_start' || a.key === 'sale_end') a.type = 'moment';
+    });
+    const judgeStart = (sale_start: string) =>
+      timed(listing({ sale_price: '29.99', sale_start })).filter((f) => f.check === 'wrong-type');
+    it('takes a day with its time and zone', () => {
+      expect(judgeStart('2026-11-27T08:00:00-07:00')).toEqual([]);
+      expect(judgeStart('2026-11-27T15:00:00Z')).toEqual([]);
+    });
+    it.each([
+      ['2026-11-27T08:00:00', '2026-11-27T08:00:00-07:00'],
+      ['2026-11-27', '2026-11-27T00:00:00-07:00'],
+    ])('offers %s as it is where the market sells, and does not take it for granted', (value, there) => {
+      expect(judgeStart(value)).toMatchObject([
+        { message: 'momentWithoutZone', remedies: [{ kind: 'set', value: there, safe: false }] },
+      ]);
+    });
+    it('offers the last second of a day on which a sale ends', () => {
+      const found = timed(
+        listing({ sale_price: '29.99', sale_start: '2026-11-27T00:00:00-07:00', sale_end: '2026-11-30' }),
+      ).filter((f) => f.field === 'sale_end');
+      expect(found).toMatchObject([{ remedies: [{ value: '2026-11-30T23:59:59-07:00' }] }]);
+    });
+    it('says what a moment looks like where there is none', () => {
+      const [said] = judgeStart('next Friday');
+      expect(said).toMatchObject({ message: 'moment', remedies: [{ kind: 'fill' }] });
+      expect(wordFinding(said!, wording)).toContain('such as 2026-11-27T00:00:00-07:00');
+    });
   });
   it('wants capitals and more pictures where the rulebook does', () => {
     const strict = judgeUnder((d) => {

@@ -46,8 +46,8 @@ export function readForm(book: Rulebook, form: Form, text: string, operation: Op
   const records = reading.records.map((cells) => {
     const record = startRecord(operation);
     for (const { key, read } of slots) {
-      const cell = cells[key] ?? '';
-      if (cell !== '') read(cell, record);
+      const cell = cells[key];
+      if (cell !== undefined && cell !== '') read(cell, record);
     }
     return record;
   });

@@ -3,3 +3,4 @@ export * from './encoding';
 export * from './form';
 export * from './record';
 export * from './look';
+export { prepareSlot } from './slot';

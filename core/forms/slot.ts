@@ -40,11 +40,15 @@ const isList = (a: RulebookAttribute): boolean =>
 const textOf = (cell: Cell): string => toEntries(cell)[0] ?? '';
 
 /** A slot of a form made ready for many records. */
-export function prepareSlot(book: Rulebook, form: Form, { key, holds }: Pick<Slot, 'key' | 'holds'>): PreparedSlot {
+export function prepareSlot(book: Rulebook, form: Form, { key, holds, as }: Slot): PreparedSlot {
   // Where the container has lists of its own, entries stay apart.
   const hasEntries = form.container.kind !== 'delimited' && key.endsWith('[]');
   if (holds.what === 'axes') return prepareAxes(book, form, hasEntries);
-  if ('attribute' in holds) return prepareAttribute(book, form, holds, hasEntries);
+  if ('attribute' in holds) {
+    // What JSON has words of its own for is written in those.
+    const text = as === 'true-false' ? { ...form.text, yes: 'true', no: 'false' } : form.text;
+    return prepareAttribute(book, { ...form, text }, holds, hasEntries);
+  }
   const { write, read } = prepareText(book, holds);
   return { write, read: (cell, record) => void (textOf(cell) === '' || read(textOf(cell), record)) };
 }

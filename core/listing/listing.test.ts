@@ -45,6 +45,50 @@ describe('where a listing’s values come from', () => {
       ...(isFitted ? { fitted: ours } : {}),
     });
   });
+  it('makes plain lines of markup that shapes a text, where the market takes none', () => {
+    const plain = compileCategory(
+      smallRulebook((d) => {
+        const a = (d['attributes'] as unknown as { key: string; type: string; tags?: string[]; from?: string }[]).find(
+          ({ key }) => key === 'description',
+        )!;
+        delete a.tags;
+        Object.assign(a, { type: 'long-text', from: 'description' });
+      }),
+      'pans',
+    )!;
+    const at = (description: string) => resolveListing(plain, { ...fields, description }, 'single', {}, none);
+    const fitted = at('<p>Holds &amp; keeps heat.</p><ul><li>Flat</li><li>Even</li></ul>');
+    expect(fitted.values['description']).toBe('Holds & keeps heat.\nFlat\nEven');
+    expect(fitted.origins['description']).toMatchObject({ from: 'product', fitted: expect.any(String) as string });
+    expect(at('<p style="color:red">Red</p>').values['description']).toBe('<p style="color:red">Red</p>');
+  });
+  it('makes moments of days where the market wants them: when a sale begins there, and its last second', () => {
+    const timed = compileCategory(
+      smallRulebook((d) => {
+        (d['sites'] as unknown as { timeZone: string }[])[0]!.timeZone = 'America/Denver';
+        for (const a of d['attributes'] as unknown as { key: string; type: string }[])
+          if (a.key === 'sale_start' || a.key === 'sale_end') a.type = 'moment';
+      }),
+      'pans',
+    )!;
+    const days = { ...fields, sale_price: '9.99', sale_start: '2026-11-27', sale_end: '2026-11-30' };
+    const sources: Correspondences = {
+      fields: new Map([
+        ['sale_start', 'sale_start'],
+        ['sale_end', 'sale_end'],
+      ]),
+      values: new Map(),
+    };
+    const r = resolveListing(timed, days, 'single', {}, sources);
+    expect([r.values['sale_start'], r.values['sale_end']]).toEqual([
+      '2026-11-27T00:00:00-07:00',
+      '2026-11-30T23:59:59-07:00',
+    ]);
+    expect(r.origins['sale_start']).toEqual({ from: 'product', field: 'sale_start', fitted: '2026-11-27' });
+    expect(resolveListing(timed, { ...days, sale_start: 'soon' }, 'single', {}, sources).values['sale_start']).toBe(
+      'soon',
+    );
+  });
   it('takes another word for a code only where it is the same word', () => {
     const at = (colour: string) =>
       resolveListing(pans, { ...fields, 'fact.colour': colour }, 'single', {}, none).values['colour'];

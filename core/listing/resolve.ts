@@ -1,8 +1,10 @@
 // Where each value of a listing comes from: typed here, else carried over from the product through the
 // correspondences. One pure function, so that the interface can show the origin of every cell.
-import { fitUnit, parseMeasure } from '../quantity';
+import { fitUnit, isCalendarDay, parseMeasure, toEdgeOfDay } from '../quantity';
+import { findMomentTerms } from '../rulebook/moment-terms';
+import type { Rulebook } from '../rulebook/schema';
 import type { CompiledAttribute, CompiledCategory } from '../rulebook/compile';
-import { fold } from '../text';
+import { fold, toPlainText } from '../text';
 import { isFilled, type RowRole, toItems, type Value, type Values } from './values';
 
 /** The correspondences of one market: made once, used for every item. */
@@ -16,7 +18,7 @@ export interface Correspondences {
 export type Origin =
   | { from: 'typed' }
   | { from: 'fixed' }
-  /** `fitted` is what the product says, where it was put into another unit for this market. */
+  /** `fitted` is what the product says, where it was put into another unit for this market, a day into a moment, markup into lines. */
   | { from: 'product'; field: string; fitted?: string }
   | { from: 'mapping'; field: string; ours: string };
 export interface ResolvedListing {
@@ -54,10 +56,12 @@ function remember(translate: Translate): Translate {
   };
 }
 
-function prepareTranslation(a: CompiledAttribute, c: Correspondences): Translate {
+function prepareTranslation(book: Rulebook, a: CompiledAttribute, c: Correspondences): Translate {
   const mapped = c.values.get(a.attribute.key);
   const { units, decimals } = a.attribute;
   const { codes, codeSet } = a;
+  if (a.attribute.type === 'moment') return prepareMoment(book, a);
+  if (a.attribute.type === 'long-text') return toReadable;
   if (!mapped && !codeSet && !units) return (value) => ({ value, how: 'same' });
   // The first entry of a word has it.
   const byWord = new Map<string, string>();
@@ -76,6 +80,20 @@ function prepareTranslation(a: CompiledAttribute, c: Correspondences): Translate
   });
 }
 
+/** A text that we shape by markup, where a market takes none: as people read it. */
+const toReadable: Translate = (raw) => {
+  const plain = toPlainText(raw);
+  return plain === undefined ? { value: raw, how: 'same' } : { value: plain, how: 'fitted' };
+};
+
+/** A day of ours is a moment there: when it begins where the market sells, or its last second where it ends something. */
+function prepareMoment(book: Rulebook, a: CompiledAttribute): Translate {
+  const { timeZone, edge } = findMomentTerms(book, a.attribute);
+  return remember((raw) =>
+    isCalendarDay(raw) ? { value: toEdgeOfDay(raw, timeZone, edge), how: 'fitted' } : { value: raw, how: 'same' },
+  );
+}
+
 export type Resolver = (
   fields: Readonly<Record<string, Value>>,
   role: RowRole,
@@ -83,7 +101,7 @@ export type Resolver = (
 ) => ResolvedListing;
 
 /** What one attribute takes from a product, made ready; undefined where it takes nothing. */
-function prepareSource(a: CompiledAttribute, c: Correspondences) {
+function prepareSource(book: Rulebook, a: CompiledAttribute, c: Correspondences) {
   const { attribute } = a;
   const source = getSourceField(attribute, c);
   if (source === undefined || a.strongest === 'unused') return undefined;
@@ -95,7 +113,7 @@ function prepareSource(a: CompiledAttribute, c: Correspondences) {
     source,
     isList,
     fixed: source.startsWith('=') ? (attribute.type === 'several-of' ? text.split('|') : text) : undefined,
-    translate: prepareTranslation(a, c),
+    translate: prepareTranslation(book, a, c),
   };
 }
 type Source = NonNullable<ReturnType<typeof prepareSource>>;
@@ -113,7 +131,7 @@ function takeOver({ source, isList, translate }: Source, raw: Value): { value: V
 }
 
 function makeResolver(category: CompiledCategory, c: Correspondences): Resolver {
-  const sources = category.attributes.flatMap((a) => prepareSource(a, c) ?? []);
+  const sources = category.attributes.flatMap((a) => prepareSource(category.rulebook, a, c) ?? []);
   const unsure = new Map(category.attributes.filter((a) => a.canBeUnused).map((a) => [a.attribute.key, a]));
   return (fields, role, overrides) => {
     const values: Record<string, Value> = {};

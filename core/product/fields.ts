@@ -98,6 +98,7 @@ export const productFields: readonly ProductField[] = [
   ...inLanguage('sv', 'Swedish'),
   ...inCurrency('EUR'),
   ...inCurrency('SEK'),
+  ...inCurrency('USD'),
 ];
 
 /** Fields by which the variants of a family differ, the likeliest first. Common practice. */

@@ -3,3 +3,4 @@ export * from './money';
 export * from './read-number';
 export * from './unit';
 export * from './read-date';
+export * from './moment';

@@ -32,8 +32,12 @@ const labelled = <T extends { label: string; labels?: Readonly<Record<string, st
 });
 
 function spread(a: DocumentAttribute, book: RulebookDocument): RulebookAttribute[] {
-  if (a.by === undefined) return [{ ...a, label: labelOf(a) }];
   const currencyOf = (site: string): string => book.sites.find((s) => s.key === site)!.currency;
+  if (a.by === undefined) {
+    // What is one in all is in the money of the first site.
+    const from = a.type === 'money' ? facetSource(a.from, { of: a.key, site: book.sites[0]!.key }, currencyOf) : a.from;
+    return [{ ...a, label: labelOf(a), ...(from === undefined ? {} : { from }) }];
+  }
   const facets: Facet[] =
     a.by === 'language'
       ? book.market.languages.map((l) => ({ of: a.key, language: l }))

@@ -6,3 +6,4 @@ export * from './condition';
 export * from './compile';
 export * from './compare';
 export * from './fields';
+export * from './moment-terms';

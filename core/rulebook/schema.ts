@@ -1,6 +1,6 @@
 // The rulebook format: a market's rules as data. docs/rulebook-format.md explains every field for authors.
 import { z } from 'zod';
-import { isKnownCurrency } from '../quantity';
+import { isKnownCurrency, isKnownTimeZone } from '../quantity';
 import { attributeShape, offer, pictures, roles } from './schema-attributes';
 import { amount, code, condition, demand, key, label, labels, language } from './schema-basics';
 import { answer, form, lists, operationTerms, stateTerms } from './schema-forms';
@@ -18,7 +18,7 @@ const site = z.strictObject({
   country: z.string().regex(/^[A-Z]{2}$/),
   currency: z.string().refine(isKnownCurrency, 'Unknown currency; use an ISO 4217 code.'),
   languages: z.array(language).min(1),
-  timeZone: z.string().default('UTC'),
+  timeZone: z.string().refine(isKnownTimeZone, 'Unknown time zone; use a name such as Europe/Berlin.').default('UTC'),
   pricesInclude: z.enum(['tax', 'no-tax']),
   /** The last whose condition holds counts. */
   taxes: z.array(z.strictObject({ rate: amount, when: condition.optional() })).min(1),

@@ -13,6 +13,7 @@ export const attributeTypes = [
   'one-of',
   'several-of',
   'date',
+  'moment',
   'measure',
   'identifier',
   'links',

@@ -126,3 +126,43 @@ export function stripForbiddenTags(text: string, allowed: readonly string[]): st
   }
   return rest.replaceAll('<', '');
 }
+
+/** Tags after which a reader begins a new line. */
+const lineEnding = new Set('blockquote br dd div dl dt h1 h2 h3 h4 h5 h6 hr li ol p table tr ul'.split(' '));
+
+/**
+ * A marked-up text as people read it, line by line; undefined where it has no markup, or any that does more than shape it:
+ * that is for a person to look at.
+ */
+export function toPlainText(text: string): string | undefined {
+  if (!text.includes('<') || findForbiddenTag(text, [...harmlessTags]) !== undefined) return undefined;
+  let plain = '',
+    isMarked = false;
+  const note = ({ tagName }: Token.TagToken): void => {
+    isMarked = true;
+    if (lineEnding.has(tagName)) plain += '\n';
+  };
+  const add = ({ chars }: Token.CharacterToken): void => {
+    plain += chars;
+  };
+  const pass = (): void => undefined;
+  new Tokenizer(
+    {},
+    {
+      onStartTag: note,
+      onEndTag: note,
+      onComment: pass,
+      onDoctype: pass,
+      onCharacter: add,
+      onWhitespaceCharacter: add,
+      onNullCharacter: pass,
+      onEof: pass,
+    },
+  ).write(text, true);
+  if (!isMarked) return undefined;
+  return plain
+    .split('\n')
+    .map((line) => line.trim().replace(/[ \t\f\r]+/g, ' '))
+    .filter((line) => line !== '')
+    .join('\n');
+}

@@ -47,6 +47,7 @@ const ofVariants = [
   'fact.parcel_weight',
   'fact.price@eur',
   'fact.price@sek',
+  'fact.price@usd',
   'fact.parcel_length',
   'fact.parcel_width',
   'fact.parcel_height',
@@ -117,6 +118,7 @@ function addAbroad(
   const price = exact(String(fields['price']));
   fields['fact.price@eur'] = raiseToEnding(price.times('1.18'), '.99').toFixed(2);
   fields['fact.price@sek'] = price.times('13.4').dividedBy(10).ceil().times(10).minus(1).toFixed(2);
+  fields['fact.price@usd'] = raiseToEnding(price.times('1.31'), '.99').toFixed(2);
   fields['fact.parcel_length'] = `${20 + (n % 30)} cm`;
   fields['fact.parcel_width'] = `${15 + (n % 17)} cm`;
   fields['fact.parcel_height'] = `${5 + (n % 13)} cm`;
@@ -129,6 +131,7 @@ function spoilAbroad(fields: Record<string, Value>, n: number): void {
   if (n % 29 === 3) delete fields['fact.title@sv'];
   if (n % 41 === 5 && typeof title === 'string') fields['fact.title@de'] = `${title} BESTPREIS`;
   if (n % 37 === 7) delete fields['fact.price@sek'];
+  if (n % 47 === 9) delete fields['fact.price@usd'];
   if (n % 43 === 11) delete fields['fact.highlights@sv'];
 }
 

@@ -1,3 +1,4 @@
+import { cedarpost } from './cedarpost';
 import { quillhaven } from './quillhaven';
 import { torgvik } from './torgvik';
 import type { DemoMarket } from './types';
@@ -7,6 +8,7 @@ export type { DemoMarket } from './types';
 export const demoRates: readonly (readonly [currency: string, rate: string])[] = [
   ['EUR', '1.17'],
   ['SEK', '13.2'],
+  ['USD', '1.29'],
 ];
 /** The markets of the demo, in the order in which they are shown. */
-export const demoMarkets: readonly DemoMarket[] = [quillhaven, torgvik];
+export const demoMarkets: readonly DemoMarket[] = [quillhaven, torgvik, cedarpost];

@@ -3,6 +3,8 @@ export interface DemoMarket {
   key: string;
   document: unknown;
   settings: { buffer: number; least: number };
+  /** The key by which the market knows the house, where it knows sellers by one. */
+  secret?: string;
   /** Values and sources chosen for attributes: `=text` is the same text for every item. */
   fields: readonly (readonly [attribute: string, source: string])[];
   /** The market's category by our own, where somebody has chosen one. */

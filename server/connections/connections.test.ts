@@ -243,6 +243,7 @@ describe('rates', () => {
       rows: [
         { currency: 'EUR', rate: '1.17', markets: ['thimble_row'] },
         { currency: 'SEK', rate: '13.2', markets: [] },
+        { currency: 'USD', rate: '1.29', markets: [] },
       ],
     });
     for (const rate of ['0', '-1', '1,2', '1e3', ''])

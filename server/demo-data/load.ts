@@ -10,7 +10,7 @@ import { z } from 'zod';
 import { type Db, rowOf, rowsOf } from '../database';
 import { recordHistory } from '../history';
 import { loadFullRows, refreshMarket, toListing } from '../listings';
-import { loadCorrespondences, loadMarket, type Market, storeRate } from '../markets';
+import { loadCorrespondences, loadMarket, type Market, storeKey, storeRate } from '../markets';
 import { insertProducts, setStock } from '../products';
 
 export interface DemoOptions {
@@ -46,7 +46,7 @@ export async function loadDemo(db: Db, options: DemoOptions, log: Logger): Promi
   return true;
 }
 
-async function addMarket(db: Db, { key, document, settings }: DemoMarket, url: string): Promise<void> {
+async function addMarket(db: Db, { key, document, settings, secret }: DemoMarket, url: string): Promise<void> {
   const reading = parseRulebook(document);
   if (!reading.ok) throw new Error(`The rulebook of ${key} is not valid: ${reading.faults[0]?.path ?? ''}`);
   const { market, version } = reading.rulebook;
@@ -55,8 +55,10 @@ async function addMarket(db: Db, { key, document, settings }: DemoMarket, url: s
     `insert into rulebooks (market_key, version, document) values (?, ?, ?) returning id`,
     [key, version, JSON.stringify(document)],
   ))!;
-  await db.raw(
-    `insert into markets (key, name, rulebook_id, settings, connection, family_rows) values (?, ?, ?, ?, ?, ?)`,
+  const added = (await rowOf<{ id: number }>(
+    db,
+    `insert into markets (key, name, rulebook_id, settings, connection, family_rows) values (?, ?, ?, ?, ?, ?)
+      returning id`,
     [
       key,
       market.name,
@@ -65,7 +67,8 @@ async function addMarket(db: Db, { key, document, settings }: DemoMarket, url: s
       JSON.stringify({ url }),
       reading.rulebook.families.parents === 'rows',
     ],
-  );
+  ))!;
+  await storeKey(db, added.id, secret ?? null);
 }
 
 /** What people have decided on a market: categories, sources of fields, and what they have typed. */

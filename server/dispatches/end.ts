@@ -76,7 +76,13 @@ export async function abandonDispatch(db: Db, market: Market, dispatch: Dispatch
 const shownOnShelf: readonly Operation[] = ['create', 'withdraw', 'restore'];
 
 /** Asks the market's shelf what became of a dispatch that nobody has answered, and settles its lines by that. */
-export async function settleByShelf(db: Db, write: Write, market: Market, dispatch: DispatchRow, actor: string): Promise<void> {
+export async function settleByShelf(
+  db: Db,
+  write: Write,
+  market: Market,
+  dispatch: DispatchRow,
+  actor: string,
+): Promise<void> {
   if (!shownOnShelf.includes(dispatch.operation))
     throw new AppError(
       'not-now',

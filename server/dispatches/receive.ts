@@ -94,16 +94,19 @@ export async function receiveReceipt(
   });
 }
 
+/** A slot without the places of a list: `points[]` and `points[2]` are both the points. */
+const toPlainSlot = (slot: string): string => slot.replace(/\[\d*\]/g, '');
+
 /** Attributes by the slot of the form that holds them: an answer names slots. */
 const listKeysBySlot = (form: Form | undefined): ReadonlyMap<string, string> =>
   new Map(
     (form?.slots ?? []).flatMap(({ key, holds }) =>
       'attribute' in holds
-        ? [[key, holds.attribute] as const]
+        ? [[toPlainSlot(key), holds.attribute] as const]
         : holds.what === 'sku'
-          ? [[key, 'sku'] as const]
+          ? [[toPlainSlot(key), 'sku'] as const]
           : holds.what === 'category'
-            ? [[key, 'category'] as const]
+            ? [[toPlainSlot(key), 'category'] as const]
             : [],
     ),
   );
@@ -113,7 +116,7 @@ const toLineAnswer = (a: AnswerLine, site: string, keyBySlot: ReadonlyMap<string
   verdict: a.verdict,
   number: a.number,
   faults: a.faults.map((f) => {
-    const key = keyBySlot.get(f.field) ?? '';
+    const key = keyBySlot.get(toPlainSlot(f.field)) ?? '';
     return { ...f, field: key.endsWith('@') ? key + site : key };
   }),
 });

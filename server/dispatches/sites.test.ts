@@ -2,72 +2,11 @@
 // otherwise in each country, priced by country, taken out and put back.
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { type House, openHouse, until } from '../tests/house';
+import { openSending, ready } from '../tests/sending';
 
-interface Dispatch {
-  id: number;
-  state: string;
-  total: number;
-  accepted: number;
-  refused: number;
-  fault: string | null;
-  fileName: string;
-}
-interface Line {
-  line: number;
-  listingId: number;
-  sku: string;
-  site: string;
-  state: string;
-  code: string;
-  field: string;
-  more: { code: string; field: string }[];
-}
-interface Item {
-  id: number;
-  sku: string;
-  market_state: string;
-  version: number;
-  product_id: number;
-  values: Record<string, string>;
-}
 let house: House;
-let sendings = 0;
 const m = '/markets/torgvik';
-const loadItems = (where: string, ...bindings: unknown[]) =>
-  house.rows<Item>(
-    `select l.id, p.sku, l.market_state, l.version, l.product_id, l."values" from listings l
-      join products p on p.id = l.product_id join markets m on m.id = l.market_id
-      where m.key = 'torgvik' and ${where} order by p.sku`,
-    bindings,
-  );
-const ready = (operation: string) => `l.in_flight = 0 and l.planned @> '[{"operation": "${operation}", "held": null}]'`;
-const send = async (operation: string, ids: readonly number[]) => {
-  const r = await house.call<{ dispatch: Dispatch; message?: string }>('POST', `${m}/dispatches`, {
-    operation,
-    ids,
-    looked: true,
-    by: 'wire',
-    key: `sites-test-${++sendings}`,
-  });
-  expect(r.status, r.body.message).toBe(200);
-  return until(
-    async () => (await house.call<Dispatch>('GET', `/dispatches/${r.body.dispatch.id}`)).body,
-    (d) => d.state === 'answered' || d.fault !== null,
-  );
-};
-const linesOf = async (id: number) => (await house.call<{ rows: Line[] }>('GET', `/dispatches/${id}/lines`)).body.rows;
-const textOf = async (id: number) =>
-  (await house.call<string>('GET', `/dispatches/${id}/file`)).body as unknown as string;
-const patch = (id: number, field: string, before: string | null, after: string | null) =>
-  house.call('PATCH', `${m}/listings`, { cells: [{ id, field, before, after }] });
-/** An entry that is live, with nothing to be sent of it. */
-const quiet = async (): Promise<Item> => {
-  const [item] = await loadItems(
-    `l.market_state = 'live' and l.in_flight = 0 and l.planned = '[]' and not l.refusal_open
-      and not exists (select 1 from standings s where s.listing_id = l.id and s.market_state <> 'live')`,
-  );
-  return item!;
-};
+let torgvik: ReturnType<typeof openSending>;
 const accepted = async (id: number) =>
   (await house.rows<{ p: Record<string, string> }>('select accepted_price as p from listings where id = ?', [id]))[0]!
     .p;
@@ -78,14 +17,15 @@ const stands = (id: number) =>
   );
 
 beforeAll(async () => {
-  house = await openHouse('sites_test', { size: 120, withTorgvik: true });
+  house = await openHouse('sites_test', { size: 120, with: ['torgvik'] });
+  torgvik = openSending(house, 'torgvik');
 });
 afterAll(() => house.close());
 
 describe('a market with two sites', () => {
   it('has no rows for families, and takes texts and prices of its languages and currencies from the product', async () => {
-    expect(await loadItems(`p.kind = 'family'`)).toEqual([]);
-    const [item] = await loadItems(ready('create'));
+    expect(await torgvik.loadItems(`p.kind = 'family'`)).toEqual([]);
+    const [item] = await torgvik.loadItems(ready('create'));
     expect(item!.values['titel@de']).toMatch(/\S/);
     expect(item!.values['titel@sv']).not.toBe(item!.values['titel@de']);
     expect(Number(item!.values['pris@se'])).toBeGreaterThan(Number(item!.values['pris@de']) * 5);
@@ -96,27 +36,27 @@ describe('a market with two sites', () => {
     expect(causes.filter((c) => c.check === 'demanded-missing').map((c) => c.field)).toContain('titel@sv');
   });
   it('begins with some entries live in both countries, as the market has them', async () => {
-    const live = await loadItems(`l.market_state = 'live'`);
+    const live = await torgvik.loadItems(`l.market_state = 'live'`);
     expect(live.length).toBeGreaterThan(5);
     const { memory } = house.torgvik!.shelf;
     expect(live.every((l) => memory.goods[l.sku]?.cells['pris_se'] !== undefined)).toBe(true);
   });
   it('is sent a whole entry in its own form, and what it does not name was taken', async () => {
-    const items = (await loadItems(ready('create'))).slice(0, 6);
+    const items = (await torgvik.loadItems(ready('create'))).slice(0, 6);
     expect(items.length).toBeGreaterThan(2);
-    const d = await send(
+    const d = await torgvik.send(
       'create',
       items.map((i) => i.id),
     );
     expect(d).toMatchObject({ state: 'answered', total: items.length, accepted: items.length, refused: 0 });
     expect(d.fileName).toMatch(/^tv_hel_\d{8}T\d{6}\.csv$/);
-    const [german, swedish, keys, first] = (await textOf(d.id)).replace(/^\ufeff/, '').split('\r\n');
+    const [german, swedish, keys, first] = (await torgvik.textOf(d.id)).replace(/^\ufeff/, '').split('\r\n');
     expect([german!.split(';')[1], swedish!.split(';')[1], keys!.split(';')[1]]).toEqual(['Regal', 'Hylla', 'hylla']);
     expect(first).toMatch(/;\d+,\d{2};\d+,\d{2};/);
     // Reviewed in each country by itself, live in both.
     await until(
       () =>
-        loadItems(
+        torgvik.loadItems(
           'l.id = any(?)',
           items.map((i) => i.id),
         ),
@@ -128,7 +68,7 @@ describe('a market with two sites', () => {
     ]);
   });
   it('lights every field that a line was refused for', async () => {
-    const [item] = await loadItems(ready('create'));
+    const [item] = await torgvik.loadItems(ready('create'));
     // The market judges otherwise than its rulebook says: what our checks cannot know.
     const { shelf } = house.torgvik!;
     const twin = item!.values['streckkod']!;
@@ -139,19 +79,21 @@ describe('a market with two sites', () => {
       cells: { streckkod: twin },
       places: { de: { standing: 'aktiv', reason: '', readyAt: 0, stamp: 0, sold: 0 } },
     };
-    const d = await send('create', [item!.id]);
+    const d = await torgvik.send('create', [item!.id]);
     expect(d).toMatchObject({ state: 'answered', refused: 1 });
-    expect(await linesOf(d.id)).toMatchObject([{ state: 'refused', code: '131', field: 'streckkod', site: '' }]);
-    expect((await loadItems('l.id = ?', item!.id))[0]).toMatchObject({ market_state: 'refused' });
+    expect(await torgvik.linesOf(d.id)).toMatchObject([
+      { state: 'refused', code: '131', field: 'streckkod', site: '' },
+    ]);
+    expect((await torgvik.loadItems('l.id = ?', item!.id))[0]).toMatchObject({ market_state: 'refused' });
     delete shelf.memory.goods['OTHER'];
   });
   it('gets a price in one country only, where that price has changed, with the currency of the country', async () => {
-    const item = await quiet();
+    const item = await torgvik.quiet();
     const before = item.values['pris@se']!;
-    await patch(item.id, 'pris@se', before, String(Number(before) + 10));
-    const d = await send('price', [item.id]);
+    await torgvik.patch(item.id, 'pris@se', before, String(Number(before) + 10));
+    const d = await torgvik.send('price', [item.id]);
     expect(d).toMatchObject({ state: 'answered', total: 1, accepted: 1 });
-    const [, row] = (await textOf(d.id)).trim().split('\r\n');
+    const [, row] = (await torgvik.textOf(d.id)).trim().split('\r\n');
     expect(row!.split(';').slice(1, 4)).toEqual(['SE', `${(Number(before) + 10).toFixed(2).replace('.', ',')}`, 'SEK']);
     expect(house.torgvik!.shelf.memory.goods[item.sku]!.cells['pris_de']).toBe(
       Number(item.values['pris@de']).toFixed(2).replace('.', ','),
@@ -159,20 +101,20 @@ describe('a market with two sites', () => {
     expect(await accepted(item.id)).toMatchObject({ 'pris@se': String(Number(before) + 10) });
   });
   it('gets stock, which is of no country, in both', async () => {
-    const item = await quiet();
-    await patch(item.id, 'antal', item.values['antal'] ?? null, '7');
-    expect(await send('stock', [item.id])).toMatchObject({ total: 2, accepted: 2 });
+    const item = await torgvik.quiet();
+    await torgvik.patch(item.id, 'antal', item.values['antal'] ?? null, '7');
+    expect(await torgvik.send('stock', [item.id])).toMatchObject({ total: 2, accepted: 2 });
     expect(house.torgvik!.shelf.memory.goods[item.sku]!.quantity).toBe(7);
   });
   it('keeps what one country took where the other refused', async () => {
-    const item = await quiet();
+    const item = await torgvik.quiet();
     const { 'pris@de': de, 'pris@se': se } = item.values;
-    await patch(item.id, 'pris@de', de!, (Number(de) + 1).toFixed(2));
-    await patch(item.id, 'pris@se', se!, (Number(se) + 1).toFixed(2));
+    await torgvik.patch(item.id, 'pris@de', de!, (Number(de) + 1).toFixed(2));
+    await torgvik.patch(item.id, 'pris@se', se!, (Number(se) + 1).toFixed(2));
     // Sweden has taken it off the shelf, which we have not heard of yet.
     house.torgvik!.shelf.memory.goods[item.sku]!.places['se']!.standing = 'stoppad';
-    const d = await send('price', [item.id]);
-    expect((await linesOf(d.id)).map((l) => [l.site, l.state, l.code])).toEqual([
+    const d = await torgvik.send('price', [item.id]);
+    expect((await torgvik.linesOf(d.id)).map((l) => [l.site, l.state, l.code])).toEqual([
       ['se', 'refused', '170'],
       ['de', 'accepted', ''],
     ]);
@@ -184,10 +126,10 @@ describe('a market with two sites', () => {
     expect(left!.planned).toEqual([{ operation: 'price', held: 'refused' }]);
   });
   it('does not let a price that is held slip out with a text, though the row must be whole', async () => {
-    const item = await quiet();
+    const item = await torgvik.quiet();
     const { 'pris@de': price, 'titel@de': title } = item.values;
-    await patch(item.id, 'pris@de', price!, (Number(price) * 3).toFixed(2));
-    await patch(item.id, 'titel@de', title!, `${title!} neu`);
+    await torgvik.patch(item.id, 'pris@de', price!, (Number(price) * 3).toFixed(2));
+    await torgvik.patch(item.id, 'titel@de', title!, `${title!} neu`);
     const [row] = await house.rows<{ planned: { operation: string; held: string | null }[] }>(
       'select planned from listings where id = ?',
       [item.id],
@@ -196,17 +138,17 @@ describe('a market with two sites', () => {
       { operation: 'revise', held: null },
       { operation: 'price', held: 'price-moved' },
     ]);
-    expect(await send('revise', [item.id])).toMatchObject({ accepted: 1 });
+    expect(await torgvik.send('revise', [item.id])).toMatchObject({ accepted: 1 });
     expect(house.torgvik!.shelf.memory.goods[item.sku]!.cells).toMatchObject({
       titel_de: `${title!} neu`,
       pris_de: Number(price).toFixed(2).replace('.', ','),
     });
   });
   it('stands otherwise in each country after a review, and Home says so', async () => {
-    const [item] = await loadItems(ready('create'));
+    const [item] = await torgvik.loadItems(ready('create'));
     const text = item!.values['titel@sv']!;
-    await patch(item!.id, 'titel@sv', text, `${text} kopia`);
-    await send('create', [item!.id]);
+    await torgvik.patch(item!.id, 'titel@sv', text, `${text} kopia`);
+    await torgvik.send('create', [item!.id]);
     const places = await until(
       () => stands(item!.id),
       (s) => s.some((x) => x.market_state === 'refused'),
@@ -215,7 +157,7 @@ describe('a market with two sites', () => {
       { site: 'de', market_state: 'live', reason: '' },
       { site: 'se', market_state: 'refused', reason: 'Äkthet oviss' },
     ]);
-    expect((await loadItems('l.id = ?', item!.id))[0]).toMatchObject({ market_state: 'live' });
+    expect((await torgvik.loadItems('l.id = ?', item!.id))[0]).toMatchObject({ market_state: 'live' });
     const shelf = await house.call<{
       rows: { sku: string; sites: { site: string; state: string; link: string | null }[] }[];
     }>('GET', `${m}/shelf?state=refused`);
@@ -228,8 +170,8 @@ describe('a market with two sites', () => {
     ).body;
     expect(today.find((t) => t.kind === 'turned-back')).toMatchObject({ count: 1 });
     // Mended, it is sent whole again, read again, and live in both.
-    await patch(item!.id, 'titel@sv', `${text} kopia`, text);
-    const d = await send('revise', [item!.id]);
+    await torgvik.patch(item!.id, 'titel@sv', `${text} kopia`, text);
+    const d = await torgvik.send('revise', [item!.id]);
     expect(d).toMatchObject({ refused: 0 });
     await until(
       () => stands(item!.id),
@@ -237,39 +179,32 @@ describe('a market with two sites', () => {
     );
   });
   it('takes an entry out of both countries, and puts it back as a new one, which is how it is done there', async () => {
-    const item = await quiet();
+    const item = await torgvik.quiet();
     await house.call('POST', `${m}/listings/wish`, { ids: [item.id], wish: 'withdraw' });
-    const out = await send('withdraw', [item!.id]);
+    const out = await torgvik.send('withdraw', [item!.id]);
     expect(out).toMatchObject({ total: 2, accepted: 2, fileName: expect.stringMatching(/^tv_stopp_/) as string });
-    expect((await loadItems('l.id = ?', item!.id))[0]).toMatchObject({ market_state: 'withdrawn' });
+    expect((await torgvik.loadItems('l.id = ?', item!.id))[0]).toMatchObject({ market_state: 'withdrawn' });
     await house.call('POST', `${m}/listings/wish`, { ids: [item!.id], wish: 'restore' });
-    const back = await send('restore', [item!.id]);
+    const back = await torgvik.send('restore', [item!.id]);
     expect(back).toMatchObject({ total: 1, accepted: 1, fileName: expect.stringMatching(/^tv_hel_/) as string });
     await until(
-      () => loadItems('l.id = ?', item!.id),
+      () => torgvik.loadItems('l.id = ?', item!.id),
       (r) => r[0]!.market_state === 'live',
     );
   });
   it('does not believe an answer to another file', async () => {
-    const item = await quiet();
+    const item = await torgvik.quiet();
     const before = item.values['pris@de']!;
-    await patch(item.id, 'pris@de', before, (Number(before) + 1).toFixed(2));
-    const made = await house.call<{ dispatch: Dispatch }>('POST', `${m}/dispatches`, {
-      operation: 'price',
-      ids: [item!.id],
-      looked: true,
-      by: 'hand',
-      key: `sites-test-${++sendings}`,
-    });
-    const { id, fileName } = made.body.dispatch;
+    await torgvik.patch(item.id, 'pris@de', before, (Number(before) + 1).toFixed(2));
+    const { id, fileName } = await torgvik.build('price', [item.id], 'hand');
     const give = (text: string) => house.upload<{ message: string }>('fel.csv', text, `/dispatches/${id}/receipt`);
     const answer = (file: string, rows: number) =>
       `Datei;${file};Zeilen;${rows};abgelehnt;0\r\nrad;felkod;falt;forklaring\r\n`;
     expect((await give(answer('tv_bud_other.csv', 1))).body.message).toContain('tv_bud_other.csv');
     expect((await give(answer(fileName, 3))).body.message).toContain('with 3 rows');
-    expect((await house.call<Dispatch>('GET', `/dispatches/${id}`)).body.state).toBe('by hand');
+    expect((await torgvik.read(id)).state).toBe('by hand');
     expect((await give(answer(fileName, 1))).status).toBe(200);
-    expect((await house.call<Dispatch>('GET', `/dispatches/${id}`)).body).toMatchObject({
+    expect(await torgvik.read(id)).toMatchObject({
       state: 'answered',
       accepted: 1,
     });

@@ -1,6 +1,11 @@
 // A house for one test file: its own database with a small demo, the server in this process, the real stand-in market.
 import { createServer, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
+import {
+  type BookDocument as CedarpostBook,
+  type RunningMarket as RunningCedarpost,
+  startMarket as startCedarpost,
+} from '@basileus/standins/cedarpost';
 import type { BookDocument } from '@basileus/standins/quillhaven';
 import { type RunningMarket, startMarket } from '@basileus/standins/quillhaven';
 import {
@@ -8,6 +13,7 @@ import {
   type RunningMarket as RunningTorgvik,
   startMarket as startTorgvik,
 } from '@basileus/standins/torgvik';
+import { cedarpostDocument } from '@basileus/rulebooks/cedarpost';
 import { quillhavenDocument } from '@basileus/rulebooks/quillhaven';
 import { torgvikDocument } from '@basileus/rulebooks/torgvik';
 import { endpoints, type ReversalCounts } from '@basileus/contract';
@@ -33,6 +39,7 @@ export interface House {
   base: string;
   market: RunningMarket;
   torgvik: RunningTorgvik | undefined;
+  cedarpost: RunningCedarpost | undefined;
   listener: Listener;
   log: pino.Logger;
   call: <T = Record<string, unknown>>(method: string, path: string, body?: unknown) => Promise<Answer<T>>;
@@ -43,7 +50,7 @@ export interface House {
 
 export async function openHouse(
   name: string,
-  options: { size?: number; worker?: boolean; withTorgvik?: boolean } = {},
+  options: { size?: number; worker?: boolean; with?: readonly ('torgvik' | 'cedarpost')[] } = {},
 ): Promise<House> {
   const admin = new pg.Client(inject('serverCluster'));
   await admin.connect();
@@ -54,7 +61,7 @@ export async function openHouse(
   const db = connect(url, 8);
   await migrate(db);
   await openQueues(db, allJobs);
-  const { market, torgvik, standIns } = await startStandIns(options.withTorgvik ?? false);
+  const { market, torgvik, cedarpost, standIns } = await startStandIns(options.with ?? []);
   await loadDemo(db, { size: options.size ?? 60, standIns }, log);
   const listener = await startListener(url, log);
   const hub = startEventHub(listener);
@@ -82,6 +89,7 @@ export async function openHouse(
     base,
     market,
     torgvik,
+    cedarpost,
     listener,
     log,
     call: async <T>(method: string, path: string, body?: unknown) =>
@@ -108,26 +116,33 @@ export async function openHouse(
       await listener.stop();
       await market.stop();
       await torgvik?.stop();
+      await cedarpost?.stop();
       await db.destroy();
     },
   };
 }
 
 /** Starts the stand-in markets of a house, quick ones that sell nothing. */
-async function startStandIns(withTorgvik: boolean) {
+async function startStandIns(more: readonly string[]) {
   const pace = { workMs: 50, reviewMs: 100, sellEveryMs: 0 };
-  let market!: RunningMarket, torgvik: RunningTorgvik | undefined;
+  let market!: RunningMarket, torgvik: RunningTorgvik | undefined, cedarpost: RunningCedarpost | undefined;
   const port = await new Promise<number>((done) => {
     market = startMarket({ book: quillhavenDocument as BookDocument, ...pace }, 0, done);
   });
   const standIns: Record<string, string> = { quillhaven: `http://127.0.0.1:${port}` };
-  if (withTorgvik) {
+  if (more.includes('torgvik')) {
     const second = await new Promise<number>((done) => {
       torgvik = startTorgvik({ book: torgvikDocument as TorgvikBook, ...pace }, 0, done);
     });
     standIns['torgvik'] = `http://127.0.0.1:${second}`;
   }
-  return { market, torgvik, standIns };
+  if (more.includes('cedarpost')) {
+    const third = await new Promise<number>((done) => {
+      cedarpost = startCedarpost({ book: cedarpostDocument as CedarpostBook, ...pace, linesOnPage: 8 }, 0, done);
+    });
+    standIns['cedarpost'] = `http://127.0.0.1:${third}`;
+  }
+  return { market, torgvik, cedarpost, standIns };
 }
 
 const pathOf = (path: string): RegExp => new RegExp(`^/api${path.replace(/:\\w+/g, '[^/]+')}$`);

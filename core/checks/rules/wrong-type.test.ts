@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { isCalendarDay } from './wrong-type';
+import { isCalendarDay } from '../../quantity';
 
 describe('A calendar day', () => {
   it('exists where the calendar of ECMAScript (ECMA-262, time values) has it, over every century rule', () => {

@@ -1,19 +1,20 @@
-import { commaLocale, pointLocale, readNumber, scanNumber } from '../../quantity';
+import {
+  commaLocale,
+  isCalendarDay,
+  judgeMoment,
+  pointLocale,
+  readNumber,
+  scanNumber,
+  toEdgeOfDay,
+  toMoment,
+} from '../../quantity';
+import { findMomentTerms } from '../../rulebook';
 import { defineCheck } from '../define-check';
 import type { Finding, Remedy } from '../finding';
 
-const isoDate = /^\d{4}-(0[1-9]|1[0-2])-(0[1-9]|[12]\d|3[01])$/;
 const measure = /^\s*-?\d+(\.\d+)?(\s[^]*)?$/;
 const yesWords = /^(y|yes|true|1)$/i,
   noWords = /^(n|no|false|0)$/i;
-
-/** True for a calendar day that exists. */
-export function isCalendarDay(text: string): boolean {
-  if (!isoDate.test(text)) return false;
-  const [y, m, d] = text.split('-').map(Number) as [number, number, number];
-  const leap = (y % 4 === 0 && y % 100 !== 0) || y % 400 === 0;
-  return d <= [31, leap ? 29 : 28, 31, 30, 31, 30, 31, 31, 30, 31, 30, 31][m - 1]!;
-}
 
 /** A value of the wrong type cannot be written into the file as the market reads it. */
 export const wrongType = defineCheck({
@@ -37,6 +38,14 @@ export const wrongType = defineCheck({
       title: '{{field}} is not a day',
       says: '{{field}} holds “{{value}}”; write a day that exists as year-month-day, such as 2026-11-27.',
     },
+    moment: {
+      title: '{{field}} is not a moment',
+      says: '{{field}} holds “{{value}}”; write a day, a time and the zone, such as {{example}}.',
+    },
+    momentWithoutZone: {
+      title: '{{field}} names no time zone',
+      says: '{{field}} holds “{{value}}”, which is another moment in every time zone; in that of {{market}} it is {{example}}.',
+    },
     yesNo: { title: '{{field}} is neither yes nor no', says: '{{field}} holds “{{value}}”; choose yes or no.' },
     measure: {
       title: '{{field}} is not a measure',
@@ -47,7 +56,7 @@ export const wrongType = defineCheck({
       says: '{{field}} holds {{count}} values; {{market}} takes one.',
     },
   },
-  prepareValues(_, say) {
+  prepareValues(category, say) {
     return ({ attribute, strongest }) => {
       const { key, type } = attribute;
       if (strongest === 'unused' || type === 'several-of' || type === 'links' || type === 'repeated-text')
@@ -68,6 +77,9 @@ export const wrongType = defineCheck({
           case 'date':
             if (!isCalendarDay(value)) say(out, 'date', key, value, {}, fill);
             return;
+          case 'moment':
+            judgeAsMoment(value, out);
+            return;
           case 'yes-no':
             if (value !== 'yes' && value !== 'no') say(out, 'yesNo', key, value, {}, toYesOrNo(key, value));
             return;
@@ -78,6 +90,18 @@ export const wrongType = defineCheck({
           default:
         }
       };
+      const { timeZone, edge } = findMomentTerms(category.rulebook, attribute);
+      const judgeAsMoment = (value: string, out: Finding[]): void => {
+        const is = judgeMoment(value);
+        if (is === 'without-zone') {
+          const there = toMoment(value, timeZone);
+          say(out, 'momentWithoutZone', key, value, { example: there }, set(there, false));
+        } else if (is === 'none' && isCalendarDay(value)) {
+          const there = toEdgeOfDay(value, timeZone, edge);
+          say(out, 'momentWithoutZone', key, value, { example: there }, set(there, false));
+        } else if (is === 'none')
+          say(out, 'moment', key, value, { example: toEdgeOfDay('2026-11-27', timeZone, edge) }, fill);
+      };
       // Read as each of the two ways of writing numbers: a remedy only where one of them alone fits.
       const reread = (value: string, isWhole: boolean): Remedy[] => {
         const point = readNumber(value, pointLocale),
@@ -85,7 +109,7 @@ export const wrongType = defineCheck({
         const only = point.ok !== comma.ok ? (point.ok ? point : comma) : undefined;
         return only?.ok && (!isWhole || !only.number.includes('.')) ? set(only.number, false) : fill;
       };
-      const isText = !['integer', 'decimal', 'money', 'date', 'yes-no', 'measure'].includes(type);
+      const isText = !['integer', 'decimal', 'money', 'date', 'moment', 'yes-no', 'measure'].includes(type);
       return (value, out) => {
         if (typeof value === 'string') {
           if (!isText) judge(value, out);

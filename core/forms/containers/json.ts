@@ -35,17 +35,17 @@ function growBranches(slots: readonly Slot[]): Branch[] {
   return root;
 }
 
-function writeScalar(text: string, as: Slot['as'], { yes, no }: Form['text']): string {
+function writeScalar(text: string, as: Slot['as']): string {
   // What is no number arrives as it is, for the market to say so.
   if (as === 'number' && jsonNumber.test(text)) return text;
-  if (as === 'true-false' && (text === yes || text === no)) return String(text === yes);
+  if (as === 'true-false' && (text === 'true' || text === 'false')) return text;
   return JSON.stringify(text);
 }
 
 /** Writer of one record a line. */
 export function createJsonLinesWriter(form: Form): RecordWriter {
   const branches = growBranches(form.slots);
-  const scalar = (text: string, slot: number): string => writeScalar(text, form.slots[slot]!.as, form.text);
+  const scalar = (text: string, slot: number): string => writeScalar(text, form.slots[slot]!.as);
   const writeCell = (cell: Cell, slot: number): string | undefined =>
     cell === null
       ? 'null'

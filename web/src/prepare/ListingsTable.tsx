@@ -16,6 +16,9 @@ import { Seal } from '../ui/Seal';
 import { wordCause, wordFinding } from '@basileus/core/checks';
 import { useWording } from '../words/findings';
 
+const longestOrigin = 80;
+const shorten = (text: string): string => (text.length > longestOrigin ? `${text.slice(0, longestOrigin)} …` : text);
+
 /** What a cell shows of a listing; one without a category has no attributes yet, and shows only its title. */
 export function getStored(listing: ListingRow, key: string): Value | null {
   switch (key) {
@@ -47,7 +50,7 @@ export function wordOrigin(listing: ListingRow, key: string): string | undefined
     case 'product':
       return o.fitted === undefined
         ? `From the product’s ${getFieldLabel(o.field)}.`
-        : `From the product’s ${getFieldLabel(o.field)} “${o.fitted}”, in a unit that this market takes.`;
+        : `From the product’s ${getFieldLabel(o.field)} “${shorten(o.fitted)}”, put as this market takes it.`;
     case 'mapping':
       return `From the product’s ${getFieldLabel(o.field)} “${o.ours}”, by the table of values.`;
   }

@@ -42,7 +42,7 @@ export function toGridColumn(rulebook: Rulebook, a: RulebookAttribute, level: De
             { code: 'no', label: 'no' },
           ]
         : codes,
-    mono: a.type === 'identifier' || a.type === 'measure' || a.type === 'date',
+    mono: a.type === 'identifier' || a.type === 'measure' || a.type === 'date' || a.type === 'moment',
     unit: a.type === 'money' ? currencyOf(rulebook, a) : a.units?.join(' or '),
     language: a.facet?.language,
     help: a.help ? `${a.help}${a.example ? ` For example: ${a.example}` : ''}` : undefined,

@@ -22,6 +22,7 @@ const formWords: Record<AttributeType, string> = {
   'one-of': 'one of a list',
   'several-of': 'several of a list',
   date: 'day',
+  moment: 'day and time',
   measure: 'measure',
   identifier: 'barcode number',
   links: 'links',

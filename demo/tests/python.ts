@@ -1,0 +1,50 @@
+// Files as Python reads them: a parser that is not ours, with text for every cell and the digits of every number.
+import { execFileSync } from 'node:child_process';
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import type { Form } from '@basileus/core/rulebook';
+
+const readCsv = `
+import csv,json,sys
+print(json.dumps(list(csv.reader(open(sys.argv[1],encoding="utf-8-sig",newline=""),delimiter=sys.argv[2]))))`;
+const readJsonLines = `
+import json,sys
+from decimal import Decimal
+def flat(value,path,out):
+    if isinstance(value,dict):
+        for k,v in value.items(): flat(v,path+[k],out)
+    elif isinstance(value,list): out[".".join(path)+"[]"]=[str(v) for v in value]
+    else: out[".".join(path)]=json.dumps(value) if isinstance(value,bool) else str(value)
+    return out
+print(json.dumps([flat(json.loads(line,parse_float=Decimal),[],{}) for line in open(sys.argv[1],encoding="utf-8")]))`;
+
+/** Records of a file by the keys of their slots; a list as its entries, what is not there left out. */
+export function readByPython(form: Form, text: string): Record<string, string | string[]>[] {
+  const folder = mkdtempSync(join(tmpdir(), 'forms-'));
+  try {
+    const file = join(folder, 'file');
+    const run = (program: string, ...more: string[]): unknown =>
+      JSON.parse(
+        execFileSync('/usr/bin/python3', ['-c', program, file, ...more], {
+          encoding: 'utf8',
+          maxBuffer: 200_000_000,
+        }),
+      );
+    const { container } = form;
+    if (container.kind !== 'delimited') {
+      writeFileSync(file, text);
+      return run(readJsonLines) as Record<string, string | string[]>[];
+    }
+    writeFileSync(file, `${container.encoding === 'utf-8-mark' ? '\ufeff' : ''}${text}`);
+    const sign = { tab: '\t', comma: ',', semicolon: ';', pipe: '|' }[container.delimiter];
+    const rows = run(readCsv, sign) as string[][];
+    if (rows.some((r) => r.length !== form.slots.length)) throw new Error(`${form.key}: rows of several lengths.`);
+    const keys = rows[container.heads.findIndex((h) => h.row === 'keys')] ?? form.slots.map((s) => s.key);
+    return rows
+      .slice(container.heads.length)
+      .map((r) => Object.fromEntries(r.map((c, i) => [keys[i]!, c] as const).filter(([, c]) => c !== '')));
+  } finally {
+    rmSync(folder, { recursive: true });
+  }
+}

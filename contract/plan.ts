@@ -93,7 +93,7 @@ export const previewFile = defineEndpoint({
       }),
       z.object({
         as: z.literal('tree'),
-        container: z.enum(['json-lines', 'json']),
+        container: z.enum(['json-lines', 'json', 'xml']),
         records: z.array(
           z.object({
             sku: z.string(),

@@ -701,6 +701,18 @@ describe('under other rulebooks', () => {
     const said = narrow(listing({ title })).filter((f) => f.check === 'file-form');
     expect(said.map((f) => f.params['found'])).toEqual(found === undefined ? [] : [found]);
   });
+  it('finds what XML cannot hold, and offers the text without it', () => {
+    const inXml = judgeUnder((d) => {
+      const [form] = d['forms'] as { container: object; slots: { key: string }[] }[];
+      form!.container = { kind: 'xml', root: 'sheet', record: 'item' };
+      for (const [i, s] of form!.slots.entries()) s.key = `f${i}`;
+    });
+    const found = inXml(listing({ title: 'Hearth\u0007 Pan of iron' })).filter((f) => f.check === 'file-form');
+    expect(found).toMatchObject([
+      { message: 'notEncodable', params: { encoding: 'XML' }, remedies: [{ value: 'Hearth Pan of iron' }] },
+    ]);
+    expect(inXml(listing({ title: 'Hearth Pan <b> & 😀' })).filter((f) => f.check === 'file-form')).toEqual([]);
+  });
   it('offers the plain form of a character where it is the same', () => {
     const [said] = narrow(listing({ title: 'Hearth Pan 28 ℃' })).filter((f) => f.check === 'file-form');
     expect(said!.remedies).toEqual([{ kind: 'set', field: 'title', value: 'Hearth Pan 28 °C', safe: false }]);

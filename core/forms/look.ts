@@ -1,7 +1,7 @@
 // How a record looks in a nested container, branch by branch, for people who look before it goes.
 import type { Form, Rulebook } from '../rulebook/schema';
 import { type Cell, toEntries } from './containers';
-import { parsePath } from './containers/path';
+import { parsePath, type Step } from './containers/path';
 import type { FeedRecord } from './record';
 import { prepareSlot } from './slot';
 
@@ -13,6 +13,10 @@ export interface LookedAtBranch {
   /** The attribute that it comes from, where it comes from one. */
   field?: string;
 }
+
+/** A step as people read it: an attribute by its sign, an element with what tells it from others. */
+const nameOf = ({ name, told, isAttribute }: Step): string =>
+  isAttribute ? `@${name}` : told ? `${name} ${told.as}` : name;
 
 /** Looks at records of a form whose container is nested: branches in the order in which they are written. */
 export function prepareLook(book: Rulebook, form: Form): (record: FeedRecord) => LookedAtBranch[] {
@@ -27,13 +31,18 @@ export function prepareLook(book: Rulebook, form: Form): (record: FeedRecord) =>
     for (const { steps, attribute, write } of slots) {
       const cell = write(record);
       if (cell !== null && toEntries(cell).length === 0) continue;
-      const above = steps.slice(0, -1).map((s) => s.name);
+      const above = steps.slice(0, -1).map(nameOf);
       const shared = above.findIndex((name, i) => open[i] !== name);
       for (let depth = shared < 0 ? above.length : shared; depth < above.length; depth++)
         branches.push({ depth, name: above[depth]! });
       open = above;
       const field = attribute?.endsWith('@') ? attribute + record.site.key : attribute;
-      branches.push({ depth: above.length, name: steps.at(-1)!.name, cell, ...(field === undefined ? {} : { field }) });
+      branches.push({
+        depth: above.length,
+        name: nameOf(steps.at(-1)!),
+        cell,
+        ...(field === undefined ? {} : { field }),
+      });
     }
     return branches;
   };

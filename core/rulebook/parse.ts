@@ -1,5 +1,5 @@
 import type { z } from 'zod';
-import { pathPattern } from '../forms/containers/path';
+import { jsonPathPattern, xmlPathPattern } from '../forms/containers/path';
 import { expandRulebook } from './expand';
 import { formatOneSchema } from './format-1';
 import { type Condition, type Rulebook, type RulebookDocument, rulebookSchema } from './schema';
@@ -195,22 +195,24 @@ function* checkContainer(
 ): Generator<RulebookFault> {
   if (container.kind === 'json')
     yield { path: `${at}.container.kind`, reason: 'A form is written record by record: json-lines, not json.' };
-  if (container.kind === 'delimited') {
+  if (container.kind === 'delimited' || container.kind === 'xml') {
     if (clear === null) yield { path: `${at}.clear`, reason: 'Only JSON has a null; here a word is needed to clear.' };
     for (const [k, { as }] of slots.entries())
-      if (as !== 'text') yield { path: `${at}.slots[${k}].as`, reason: 'Delimited text knows texts only.' };
-    return;
+      if (as !== 'text') yield { path: `${at}.slots[${k}].as`, reason: 'Delimited text and XML know texts only.' };
   }
+  if (container.kind === 'delimited') return;
   const paths = new Set(slots.map((s) => s.key));
   for (const [k, { key }] of slots.entries()) {
     const path = `${at}.slots[${k}].key`;
     const parts = key.split('.');
-    if (!pathPattern.test(key) || parts.slice(0, -1).some((p) => p.endsWith('[]')))
+    const pattern = container.kind === 'xml' ? xmlPathPattern : jsonPathPattern;
+    if (!pattern.test(key) || key.endsWith('.') || parts.slice(0, -1).some((p) => p.endsWith('[]')))
       yield {
         path,
         reason: `"${key}" is no path: names divided by points, the last with [] where it holds a list, such as say.points[].`,
       };
-    else if (parts.some((_, n) => n > 0 && paths.has(parts.slice(0, n).join('.'))))
+    // An element may have a text and attributes.
+    else if (!key.includes('@') && parts.some((_, n) => n > 0 && paths.has(parts.slice(0, n).join('.'))))
       yield { path, reason: `"${key}" leads through another slot.` };
   }
   yield* findTwins(
@@ -250,7 +252,7 @@ function* checkAnswers(book: RulebookDocument): Generator<RulebookFault> {
       yield { path: `answers[${i}].slots.verdict`, reason: 'Verdicts have words, but no column holds them.' };
     if (a.container.kind !== 'delimited')
       for (const [name, slot] of Object.entries(a.slots))
-        if (slot !== undefined && !pathPattern.test(slot))
+        if (slot !== undefined && !(a.container.kind === 'xml' ? xmlPathPattern : jsonPathPattern).test(slot))
           yield {
             path: `answers[${i}].slots.${name}`,
             reason: `"${slot}" is no path, such as token or notes[].id.`,

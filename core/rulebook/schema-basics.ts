@@ -1,7 +1,7 @@
 // What the parts of the rulebook format share: keys, labels, amounts, paths, conditions, demands.
 import { RE2JS } from 're2js';
 import { z } from 'zod';
-import { pathPattern } from '../forms/containers/path';
+import { isPath } from '../forms/containers/path';
 import { demandLevels, listingStates, operations } from './terms';
 
 export const key = z
@@ -33,7 +33,10 @@ export const path = z
 export const nestedPath = z
   .string()
   .max(200)
-  .regex(pathPattern, 'A path is names divided by points, with [] behind what there are several of: notes[].id.');
+  .refine(
+    isPath,
+    'A path is names divided by points, with [] behind what there are several of: notes[].id, fault[].@at.',
+  );
 
 /** A regular expression of RE2, which never runs away. */
 export const regex = z

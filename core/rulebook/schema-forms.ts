@@ -12,6 +12,7 @@ const head = z.discriminatedUnion('row', [
 ]);
 export const encodings = ['utf-8', 'utf-8-mark', 'windows-1252', 'utf-16le'] as const;
 
+const elementName = z.string().regex(/^[A-Za-z_][\w-]*$/, 'An element is letters, digits, hyphens and underscores.');
 const utf8 = z.literal('utf-8').default('utf-8');
 /** How records become text. `before` are lines that stand over the header, each with what it must look like. */
 const container = z.discriminatedUnion('kind', [
@@ -28,6 +29,8 @@ const container = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('json-lines'), encoding: utf8 }),
   /** One document of JSON with its records in a list. Answers and lists come so. */
   z.strictObject({ kind: z.literal('json'), encoding: utf8, records: nestedPath }),
+  /** One element a record, under a root. */
+  z.strictObject({ kind: z.literal('xml'), encoding: utf8, root: elementName, record: elementName }),
 ]);
 
 /** What stands in a slot. An attribute by site that ends in `@` is that of the record's site. */

@@ -1,6 +1,7 @@
-import { findUnencodable } from '../../forms/encoding';
+import { notXml } from '../../forms/containers';
+import { findUnencodable, type Written } from '../../forms/encoding';
 import type { Value } from '../../listing/values';
-import type { Encoding, Rulebook } from '../../rulebook/schema';
+import type { Rulebook } from '../../rulebook/schema';
 import { defineCheck } from '../define-check';
 import type { Finding, Remedy } from '../finding';
 
@@ -8,7 +9,7 @@ import type { Finding, Remedy } from '../finding';
 interface FileDemands {
   /** Signs that divide the items of a list that is written into one cell. */
   separators: Set<string>;
-  encodings: Set<Encoding>;
+  encodings: Set<Written>;
   /** Words that empty a field where they stand alone in its cell. */
   clearTokens: Set<string>;
 }
@@ -45,7 +46,7 @@ export const fileForm = defineCheck({
       const demand = demands.get(key);
       if (strongest === 'unused' || !demand) return undefined;
       const separators = isList(attribute.type) ? [...demand.separators] : [],
-        encodings = [...demand.encodings].filter((e) => e === 'windows-1252'),
+        encodings = [...demand.encodings].filter((e) => !e.startsWith('utf-')),
         { clearTokens } = demand,
         longestToken = Math.max(0, ...[...clearTokens].map((t) => t.length));
       if (separators.length + encodings.length + clearTokens.size === 0) return undefined;
@@ -87,7 +88,7 @@ function collectDemands(book: Rulebook): ReadonlyMap<string, FileDemands> {
           clearTokens: new Set(),
         };
         demands.set(key, known);
-        known.encodings.add(container.encoding);
+        known.encodings.add(container.kind === 'xml' ? 'XML' : container.encoding);
         // A container with lists of its own divides nothing by a sign.
         const isJoined = container.kind === 'delimited' || !slot.endsWith('[]');
         if (holds.what === 'value' && isJoined) known.separators.add(text.listSeparator);
@@ -105,9 +106,12 @@ const replaceSign = (text: string, sign: string): string =>
     .filter((part) => part !== '')
     .join(sign === ',' ? '; ' : ', ');
 
+const allNotXml = new RegExp(notXml.source, 'gu');
+
 /** The text in the characters of the encoding, where composing or taking the width off is all it needs. */
-function toWritable(field: string, text: string, encoding: Encoding, put: (mended: string) => Value): Remedy[] {
-  const mended = text.normalize('NFKC');
+function toWritable(field: string, text: string, encoding: Written, put: (mended: string) => Value): Remedy[] {
+  // XML lacks nothing that can be seen: what it cannot hold is left out.
+  const mended = encoding === 'XML' ? text.replace(allNotXml, '') : text.normalize('NFKC');
   return findUnencodable(mended, encoding) === undefined
     ? [{ kind: 'set', field, value: put(mended), safe: false }]
     : [{ kind: 'fill', field }];

@@ -3,11 +3,13 @@ import type { Container, Form } from '../../rulebook/schema';
 import type { RecordsReading, RecordWriter } from './cell';
 import { createLineWriter, readLines } from './delimited';
 import { createJsonLinesWriter, readJson, readJsonLines } from './json';
+import { createXmlWriter, readXml } from './xml';
 
 export * from './cell';
 export { delimiterSigns } from './delimited';
 export { readJsonAt } from './json';
-export { pathPattern } from './path';
+export { isPath, jsonPathPattern, xmlPathPattern } from './path';
+export { notXml } from './xml';
 
 /** Writer of a form's records. A container that only answers come in writes none. */
 export function createRecordWriter(form: Form): RecordWriter {
@@ -16,6 +18,8 @@ export function createRecordWriter(form: Form): RecordWriter {
       return createLineWriter(form.container, form.slots, form.text.listSeparator);
     case 'json-lines':
       return createJsonLinesWriter(form);
+    case 'xml':
+      return createXmlWriter(form.container, form.slots);
     case 'json':
       throw new Error('A form is not written as one document of JSON.');
   }
@@ -28,6 +32,8 @@ export function readRecords(container: Container, columns: readonly string[], te
       return readLines(container, columns, text);
     case 'json-lines':
       return readJsonLines(columns, text);
+    case 'xml':
+      return readXml(container, columns, text);
     case 'json':
       return readJson(container, columns, text);
   }

@@ -19,9 +19,9 @@ type Looks = FilePreview['looks'];
 const wordContainer = (looks: Looks): string =>
   looks.as === 'table'
     ? `text divided by ${delimiterWords[looks.delimiter]}`
-    : looks.container === 'json-lines'
-      ? 'one object of JSON a line'
-      : 'a document of JSON';
+    : { 'json-lines': 'one object of JSON a line', json: 'a document of JSON', xml: 'a document of XML' }[
+        looks.container
+      ];
 
 function FileTable({ rows, heads }: { rows: readonly string[][]; heads: number }) {
   return (

@@ -10,9 +10,14 @@ const marketUrl = z
   .string()
   .max(300)
   .regex(
-    /^https?:\/\/[A-Za-z0-9.-]+(:\d{1,5})?(\/[A-Za-z0-9._~/-]*)?$/,
-    'An address begins with http:// or https:// and holds no name, password or question, such as https://market.example/seller.',
+    /^(https?|sftp):\/\/[A-Za-z0-9.-]+(:\d{1,5})?(\/[A-Za-z0-9._~/-]*)?$/,
+    'An address begins with https://, http:// or sftp:// and holds no name, password or question, such as https://market.example/seller.',
   );
+/** The name that a market knows us by, where it knows sellers by name and key. */
+const userName = z
+  .string()
+  .max(100)
+  .regex(/^[A-Za-z0-9][A-Za-z0-9._@+-]*$/, 'A name is letters, digits and . _ @ + - only.');
 /** The key that a market knows us by, as it gives it: printable, without a space. It is kept and never read out. */
 const marketKey = z
   .string()
@@ -37,6 +42,7 @@ export const createMarket = defineEndpoint({
     url: marketUrl.nullable().default(null),
     settings: marketSettings.prefault({}),
     secret: marketKey.nullable().default(null),
+    user: userName.nullable().default(null),
   }),
   response: z.object({ key: z.string(), name: z.string(), job: z.string() }),
 });
@@ -52,11 +58,15 @@ export const readMarket = defineEndpoint({
     key: z.string(),
     name: z.string(),
     version: z.string(),
-    transport: z.enum(['http', 'by-hand']),
+    transport: z.enum(['http', 'sftp', 'by-hand']),
     url: z.string().nullable(),
     /** Whether the market knows sellers by a key, and since when one is kept. */
     asksKey: z.boolean(),
     keySince: z.string().nullable(),
+    /** The name that the market knows us by, where it needs one. */
+    user: z.string().nullable(),
+    /** What the host of an SFTP market has shown, as OpenSSH writes it; null where we have not been there. */
+    host: z.string().nullable(),
     isPaused: z.boolean(),
     settings: marketSettings,
     listings: count,
@@ -115,6 +125,9 @@ export const changeMarket = defineEndpoint({
     isPaused: z.boolean().optional(),
     /** A new key; null forgets it. With a new host, the old key is forgotten. */
     secret: marketKey.nullable().optional(),
+    user: userName.nullable().optional(),
+    /** Takes whatever host key is shown next: the market has said that it has a new one. */
+    forgetHost: z.literal(true).optional(),
   }),
   response: z.object({ ok: z.literal(true) }),
 });
@@ -125,7 +138,7 @@ export const tryConnection = defineEndpoint({
   about: 'Tries the connection for real: asks the market for its shelf list. Nothing is changed.',
   params: marketParam,
   query: nothing,
-  body: z.object({ url: marketUrl.nullable().optional(), secret: marketKey.optional() }),
+  body: z.object({ url: marketUrl.nullable().optional(), secret: marketKey.optional(), user: userName.optional() }),
   response: z.discriminatedUnion('is', [
     z.object({ is: z.literal('good'), entries: count }),
     z.object({ is: z.literal('bad'), says: z.string(), remedy: z.string() }),

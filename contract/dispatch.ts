@@ -251,6 +251,8 @@ export const readShelf = defineEndpoint({
         state: listingState,
         link: z.string().nullable(),
         since: z.string().nullable(),
+        /** What the market says of why it stands so; empty where it says nothing, or says it by site. */
+        reason: z.string(),
         /** How it stands at each site, where the market has several. */
         sites: z.array(
           z.object({

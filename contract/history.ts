@@ -28,7 +28,7 @@ export const historyFact = z.discriminatedUnion('is', [
   z.strictObject({
     is: z.literal('market-changed'),
     market: text,
-    what: z.array(z.enum(['address', 'key', 'settings', 'paused', 'resumed'])),
+    what: z.array(z.enum(['address', 'key', 'host', 'settings', 'paused', 'resumed'])),
   }),
   z.strictObject({ is: z.literal('rate-said'), currency: text, rate: text }),
   z.strictObject({ is: z.literal('market-removed'), market: text, rows }),

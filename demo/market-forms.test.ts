@@ -106,11 +106,10 @@ describe.each(demoMarkets.map((m) => [m.key, m] as const))('the forms of %s', (_
   it('speak each language where there is one', () => {
     const titled = rows.filter((r) => book.titles.every((t) => r.values[t.field]));
     expect(titled.length).toBeGreaterThan(rows.length / 2);
-    if (book.titles.length > 1)
-      expect(
-        titled.filter(
-          (r) => fold(String(r.values[book.titles[0]!.field])) !== fold(String(r.values[book.titles[1]!.field])),
-        ).length,
-      ).toBe(titled.length);
+    const [first, second] = book.titles;
+    if (!second) return;
+    // Some titles of the demo were never translated, for a check to find; most were.
+    const same = titled.filter((r) => fold(String(r.values[first!.field])) === fold(String(r.values[second.field])));
+    expect(same.length).toBeLessThan(titled.length * 0.03);
   });
 });

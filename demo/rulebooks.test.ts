@@ -4,6 +4,7 @@ import { compileCategory, listLeaves, operations, parseRulebook, type Rulebook }
 import { cedarpostDocument } from '@basileus/rulebooks/cedarpost';
 import { quillhavenDocument } from '@basileus/rulebooks/quillhaven';
 import { torgvikDocument } from '@basileus/rulebooks/torgvik';
+import { wadilineDocument } from '@basileus/rulebooks/wadiline';
 import { describe, expect, it } from 'vitest';
 
 const read = (document: unknown): Rulebook => {
@@ -11,7 +12,7 @@ const read = (document: unknown): Rulebook => {
   if (!reading.ok) throw new Error(JSON.stringify(reading.faults));
   return reading.rulebook;
 };
-const books = [quillhavenDocument, torgvikDocument, cedarpostDocument].map(read);
+const books = [quillhavenDocument, torgvikDocument, cedarpostDocument, wadilineDocument].map(read);
 
 describe.each(books.map((b) => [b.market.name, b] as const))('the rulebook of %s', (_, book) => {
   it('demands something in every category that takes items, and has a slot for all that it demands in a whole entry', () => {

@@ -517,6 +517,7 @@ const suite: Record<string, { accepts: Case[]; rejects: Rejecting[] }> = {
       },
     ],
   },
+  'text-language': { accepts: [['one language', {}]], rejects: [] },
   'title-form': {
     accepts: [['brand first, however written', { title: 'hearth pan' }]],
     rejects: [
@@ -614,10 +615,14 @@ it('has a suite for every check, and every message in it is provoked', () => {
   // Some messages need a rulebook that asks for more than the small one does; their tests stand below.
   expect(unprovoked.sort()).toEqual([
     'file-form/notEncodable',
+    'number-limits/step',
     'picture-rules/tooFew',
     'price-rules/hopeless',
     'price-rules/rateUnknown',
     'sku-form/lowerCase',
+    'text-language/noLetter',
+    'text-language/sameText',
+    'text-language/strangeLetter',
     'wrong-type/moment',
     'wrong-type/momentWithoutZone',
   ]);
@@ -723,6 +728,45 @@ describe('under other rulebooks', () => {
     });
     const [said] = greedy(listing({ price: '12.99' })).filter((f) => f.message === 'hopeless');
     expect(wordFinding(said!, wording)).toContain('no price would earn anything');
+  });
+  it('finds prices between two steps, and offers the next one up', () => {
+    const stepped = judgeUnder((d) => {
+      for (const a of d['attributes'] as { key: string; step?: string }[]) if (a.key === 'price') a.step = '0.05';
+    });
+    const judgePrice = (price: string) =>
+      stepped(listing({ price })).flatMap((f) => (f.check === 'number-limits' ? f.remedies : []));
+    expect([judgePrice('34.95'), judgePrice('35')]).toEqual([[], []]);
+    expect(judgePrice('34.96')).toEqual([{ kind: 'set', field: 'price', value: '35.00', safe: false }]);
+  });
+  describe('where a text is in two languages and scripts', () => {
+    const bilingual = judgeUnder((d) => {
+      (d['market'] as { languages: string[] }).languages = ['en', 'ar'];
+      const scripts = { ar: ['Arabic', 'Latin'], en: ['Latin'] };
+      for (const a of d['attributes'] as { key: string }[])
+        if (a.key === 'description') Object.assign(a, { by: 'language', scripts });
+      for (const f of d['forms'] as { slots: { holds: { attribute?: string } }[] }[])
+        for (const s of f.slots) if (s.holds.attribute === 'description') s.holds.attribute = 'description@en';
+    });
+    const judgeTexts = (en: string, ar: string) =>
+      bilingual(listing({ 'description@en': en, 'description@ar': ar })).filter((f) => f.check === 'text-language');
+    it('takes each in its own, with names in Latin letters among Arabic ones', () => {
+      expect(judgeTexts('<p>A pan for each day.</p>', '<p>مقلاة Hearth لكل يوم 28.</p>')).toEqual([]);
+    });
+    it('finds a text without one letter of its readers, and letters that they do not read', () => {
+      expect(judgeTexts('A pan for each day.', 'Pan for every day')).toMatchObject([
+        { message: 'noLetter', field: 'description@ar', params: { script: 'Arabic' } },
+      ]);
+      expect(judgeTexts('A pan für Ёжик', 'مقلاة لكل يوم')).toMatchObject([
+        { message: 'strangeLetter', field: 'description@en', params: { found: 'Ё' } },
+      ]);
+      expect(judgeTexts('28 × 4', '12')).toEqual([]);
+    });
+    it('doubts a text that is the same in both, but not a short one', () => {
+      expect(
+        judgeTexts('Hearth مقلاة لكل يوم', 'hearth مقلاة لكل يوم').map((f) => `${f.message} ${f.level}`),
+      ).toContain('sameText caution');
+      expect(judgeTexts('28 cm', '28 cm').map((f) => f.message)).not.toContain('sameText');
+    });
   });
   describe('where a sale begins and ends at a moment', () => {
     const timed = judgeUnder((d) => {

@@ -15,6 +15,7 @@ import { pictureRules } from './rules/picture-rules';
 import { priceRules } from './rules/price-rules';
 import { quantityRules } from './rules/quantity-rules';
 import { skuForm } from './rules/sku-form';
+import { textLanguage } from './rules/text-language';
 import { textLength } from './rules/text-length';
 import { textRules } from './rules/text-rules';
 import { titleForm } from './rules/title-form';
@@ -35,6 +36,7 @@ export const checks: readonly CheckDefinition[] = [
   numberLimits,
   unitNotAccepted,
   textLength,
+  textLanguage,
   patternMismatch,
   titleForm,
   textRules,

@@ -96,9 +96,11 @@ export const productFields: readonly ProductField[] = [
   fact('care', 'Care', 'text'),
   ...inLanguage('de', 'German'),
   ...inLanguage('sv', 'Swedish'),
+  ...inLanguage('ar', 'Arabic'),
   ...inCurrency('EUR'),
   ...inCurrency('SEK'),
   ...inCurrency('USD'),
+  ...inCurrency('KWD'),
 ];
 
 /** Fields by which the variants of a family differ, the likeliest first. Common practice. */

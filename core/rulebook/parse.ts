@@ -264,6 +264,13 @@ function* checkAnswers(book: RulebookDocument): Generator<RulebookFault> {
 function* checkTransport({ transport, forms }: RulebookDocument): Generator<RulebookFault> {
   if (transport.kind === 'http' && transport.answer.waiting.length === 0 && !transport.answer.until)
     yield { path: 'transport.answer', reason: 'Nothing says when an answer is still waited for: waiting or until.' };
+  if (transport.kind === 'sftp')
+    for (const [i, form] of forms.entries())
+      if (!form.fileName.includes('{id}'))
+        yield {
+          path: `forms[${i}].fileName`,
+          reason: 'Over SFTP a file is known by its name, so no two may have one: the name holds {id}.',
+        };
   const most = transport.kind === 'http' ? transport.quota?.records : undefined;
   for (const [i, form] of forms.entries())
     if (most !== undefined && form.maxRecords > most)

@@ -3,8 +3,22 @@ import { z } from 'zod';
 import { identifierKinds } from '../identifiers';
 import { isKnownUnit } from '../quantity';
 import { harmlessTags } from '../text/html';
-import { amount, key, label, pattern } from './schema-basics';
+import { amount, key, label, language, pattern } from './schema-basics';
 import { attributeTypes, parts } from './terms';
+
+const scripts = [
+  'Latin',
+  'Arabic',
+  'Cyrillic',
+  'Greek',
+  'Hebrew',
+  'Devanagari',
+  'Thai',
+  'Hangul',
+  'Han',
+  'Hiragana',
+  'Katakana',
+] as const;
 
 export const attributeShape = {
   key,
@@ -28,10 +42,14 @@ export const attributeShape = {
   maxBytes: z.int().positive().optional(),
   minItems: z.int().nonnegative().optional(),
   maxItems: z.int().positive().optional(),
+  /** Scripts that a text in a language may be in, by Unicode's names; the first has to be there. */
+  scripts: z.record(language, z.array(z.enum(scripts)).min(1)).optional(),
   pattern: pattern.optional(),
   min: amount.optional(),
   max: amount.optional(),
   decimals: z.int().nonnegative().optional(),
+  /** Numbers go in steps of this, such as coins of five fils. */
+  step: amount.refine((s) => Number(s) > 0, 'A step is over nought.').optional(),
   textRules: z
     .array(
       z.enum([

@@ -12,6 +12,16 @@ const found = z.union([
   z.strictObject({ json: nestedPath }),
 ]);
 
+/** Folders and a file under the one that the person entered, which it can never leave. */
+const filePath = z
+  .string()
+  .max(200)
+  .regex(
+    /^[A-Za-z0-9_-][A-Za-z0-9._-]*(\/[A-Za-z0-9_-][A-Za-z0-9._-]*)*$/,
+    'A path is names divided by slashes, without one at either end, such as lists/standing.xml.',
+  );
+const fileName = z.string().regex(/^[A-Za-z0-9._{}-]+$/, 'A file name is letters, digits and . _ - {} only.');
+
 /** How a seller is known: by a key that travels as a bearer token (RFC 6750). The key itself is kept apart, never here. */
 const login = z.strictObject({ kind: z.literal('bearer') });
 /** What a market takes in a stretch of time, from all who ask in the seller's name. */
@@ -48,9 +58,26 @@ export const transport = z.discriminatedUnion('kind', [
     /** The page that buyers see. */
     page: path,
   }),
+  z.strictObject({
+    kind: z.literal('sftp'),
+    /** Files are put here under another name, then renamed: a market takes none that is half there, and each name once. */
+    submit: z.strictObject({ folder: filePath }),
+    /** Where the answer to a file is, {stem} being the file's name without its ending, and where it goes when it is read. */
+    answer: z.strictObject({
+      folder: filePath,
+      name: fileName.refine(
+        (n) => n.includes('{stem}') || n.includes('{name}'),
+        'The name of an answer holds {stem} or {name}.',
+      ),
+      aside: filePath.optional(),
+    }),
+    shelf: z.strictObject({ file: filePath }),
+    find: z.strictObject({ file: filePath }).optional(),
+  }),
   z.strictObject({ kind: z.literal('by-hand') }),
 ]);
 export type Transport = z.output<typeof transport>;
+export type SftpTransport = Extract<Transport, { kind: 'sftp' }>;
 export type HttpTransport = Extract<Transport, { kind: 'http' }>;
 export type Found = z.output<typeof found>;
 export type Quota = z.output<typeof quota>;

@@ -9,7 +9,7 @@ import { operations } from './terms';
 
 export type { Condition } from './schema-basics';
 export type { AnswerTerms, Container, Encoding, Form, Holds, OperationTerms, Slot } from './schema-forms';
-export type { Found, HttpTransport, Quota, Transport } from './schema-transport';
+export type { Found, HttpTransport, Quota, SftpTransport, Transport } from './schema-transport';
 
 /** One entry of a market may be sold in several places, each with its own currency, language and tax. */
 const site = z.strictObject({

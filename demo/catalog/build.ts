@@ -48,6 +48,7 @@ const ofVariants = [
   'fact.price@eur',
   'fact.price@sek',
   'fact.price@usd',
+  'fact.price@kwd',
   'fact.parcel_length',
   'fact.parcel_width',
   'fact.parcel_height',
@@ -119,6 +120,8 @@ function addAbroad(
   fields['fact.price@eur'] = raiseToEnding(price.times('1.18'), '.99').toFixed(2);
   fields['fact.price@sek'] = price.times('13.4').dividedBy(10).ceil().times(10).minus(1).toFixed(2);
   fields['fact.price@usd'] = raiseToEnding(price.times('1.31'), '.99').toFixed(2);
+  // Dinars have three places; the smallest coin in use is of five fils.
+  fields['fact.price@kwd'] = price.times('0.398').times(200).ceil().dividedBy(200).toFixed(3);
   fields['fact.parcel_length'] = `${20 + (n % 30)} cm`;
   fields['fact.parcel_width'] = `${15 + (n % 17)} cm`;
   fields['fact.parcel_height'] = `${5 + (n % 13)} cm`;
@@ -132,6 +135,9 @@ function spoilAbroad(fields: Record<string, Value>, n: number): void {
   if (n % 41 === 5 && typeof title === 'string') fields['fact.title@de'] = `${title} BESTPREIS`;
   if (n % 37 === 7) delete fields['fact.price@sek'];
   if (n % 47 === 9) delete fields['fact.price@usd'];
+  if (n % 31 === 13) delete fields['fact.title@ar'];
+  if (n % 53 === 17) fields['fact.title@ar'] = String(fields['title']);
+  if (n % 59 === 19) delete fields['fact.price@kwd'];
   if (n % 43 === 11) delete fields['fact.highlights@sv'];
 }
 

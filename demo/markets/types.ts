@@ -5,6 +5,8 @@ export interface DemoMarket {
   settings: { buffer: number; least: number };
   /** The key by which the market knows the house, where it knows sellers by one. */
   secret?: string;
+  /** The name by which it knows the house, where there is one. */
+  user?: string;
   /** Values and sources chosen for attributes: `=text` is the same text for every item. */
   fields: readonly (readonly [attribute: string, source: string])[];
   /** The market's category by our own, where somebody has chosen one. */

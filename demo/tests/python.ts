@@ -8,6 +8,23 @@ import type { Form } from '@basileus/core/rulebook';
 const readCsv = `
 import csv,json,sys
 print(json.dumps(list(csv.reader(open(sys.argv[1],encoding="utf-8-sig",newline=""),delimiter=sys.argv[2]))))`;
+const readXml = `
+import json,sys
+import xml.etree.ElementTree as E
+def flat(element,path,out,many):
+    for k,v in element.attrib.items():
+        if not (k in ("tongue","name") and len(element.attrib)>=1 and path): out[".".join(path+["@"+k])]=v
+    for child in element:
+        told=next((k for k in ("tongue","name") if k in child.attrib),None)
+        at=path+[child.tag+(f"[{told}={child.attrib[told]}]" if told else "")]
+        name=".".join(at)
+        if name+"[]" in many: out.setdefault(name+"[]",[]).append(child.text or "")
+        else:
+            if child.text and len(child)==0: out[name]=child.text
+            flat(child,at,out,many)
+    return out
+many=set(sys.argv[2].split(","))
+print(json.dumps([flat(e,[],{},many) for e in E.parse(sys.argv[1]).getroot()]))`;
 const readJsonLines = `
 import json,sys
 from decimal import Decimal
@@ -32,6 +49,11 @@ export function readByPython(form: Form, text: string): Record<string, string | 
         }),
       );
     const { container } = form;
+    if (container.kind === 'xml') {
+      writeFileSync(file, text);
+      const many = form.slots.map((s) => s.key).filter((k) => k.endsWith('[]'));
+      return run(readXml, many.join(',')) as Record<string, string | string[]>[];
+    }
     if (container.kind !== 'delimited') {
       writeFileSync(file, text);
       return run(readJsonLines) as Record<string, string | string[]>[];

@@ -10,6 +10,8 @@ import { AppError } from '../http';
 import { loadStateCounts, refreshLater } from '../listings';
 import {
   bumpRevision,
+  forgetHost,
+  loadHost,
   loadKeyDay,
   loadMarket,
   type Market,
@@ -26,7 +28,7 @@ const reserved = 'all';
 /** Adds a market by its rulebook; every item gets a listing there, which a job checks. Answers the market and that job. */
 export async function addMarket(
   db: Db,
-  { document, url, settings, secret }: z.output<typeof createMarket.body>,
+  { document, url, settings, secret, user }: z.output<typeof createMarket.body>,
   actor: string,
 ): Promise<z.output<typeof createMarket.response>> {
   const rulebook = readRulebookDocument(document);
@@ -52,7 +54,7 @@ export async function addMarket(
     const added = (await rowOf<{ id: number }>(
       tx,
       'insert into markets (key, name, rulebook_id, settings, connection) values (?, ?, ?, ?, ?) returning id',
-      [key, name, book.id, JSON.stringify(settings), JSON.stringify(url === null ? {} : { url })],
+      [key, name, book.id, JSON.stringify(settings), toConnection(url, user)],
     ))!;
     await storeKey(tx, added.id, secret);
     await keepFamilyRows(tx, added.id, rulebook);
@@ -84,6 +86,8 @@ export async function loadConnection(db: Db, market: Market): Promise<z.output<t
     transport: transport.kind,
     url: market.connection.url ?? null,
     asksKey: asksKey(transport),
+    user: market.connection.user ?? null,
+    host: (await loadHost(db, market.id)) ?? null,
     keySince: (await loadKeyDay(db, market.id))?.toISOString() ?? null,
     isPaused: market.isPaused,
     settings: market.settings,
@@ -101,18 +105,30 @@ export async function putChange(
 ): Promise<void> {
   await db.transaction(async (tx) => {
     const what: MarketChange[] = [];
-    if (change.url !== undefined && change.url !== (market.connection.url ?? null)) {
+    const before = { url: market.connection.url ?? null, user: market.connection.user ?? null };
+    const after = {
+      url: change.url === undefined ? before.url : change.url,
+      user: change.user === undefined ? before.user : change.user,
+    };
+    if (after.url !== before.url || after.user !== before.user) {
       await tx.raw('update markets set connection = ?, shelf_cursor = null where id = ?', [
-        JSON.stringify(change.url === null ? {} : { url: change.url }),
+        toConnection(after.url, after.user),
         market.id,
       ]);
       what.push('address');
       // The key of one house is not shown to another.
-      if (hostOf(change.url) !== hostOf(market.connection.url)) await storeKey(tx, market.id, null);
+      if (hostOf(after.url) !== hostOf(before.url)) {
+        await storeKey(tx, market.id, null);
+        await forgetHost(tx, market.id);
+      }
     }
     if (change.secret !== undefined) {
       await storeKey(tx, market.id, change.secret);
       what.push('key');
+    }
+    if (change.forgetHost) {
+      await forgetHost(tx, market.id);
+      what.push('host');
     }
     if (change.isPaused !== undefined && change.isPaused !== market.isPaused) {
       await tx.raw('update markets set paused = ? where id = ?', [change.isPaused, market.id]);
@@ -132,22 +148,37 @@ export async function putChange(
   });
 }
 
-const asksKey = (transport: Transport): boolean => transport.kind === 'http' && transport.login !== undefined;
-const hostOf = (url: string | null | undefined): string => (url ? new URL(url).origin : '');
+const asksKey = (transport: Transport): boolean =>
+  transport.kind === 'sftp' || (transport.kind === 'http' && transport.login !== undefined);
+/** Scheme, host and port: what a key is given for. */
+const hostOf = (url: string | null | undefined): string => {
+  if (!url) return '';
+  const { protocol, host } = new URL(url);
+  return `${protocol}//${host}`;
+};
+const toConnection = (url: string | null, user: string | null): string =>
+  JSON.stringify({ ...(url === null ? {} : { url }), ...(user === null ? {} : { user }) });
 
 /** Asks the market for its shelf list, at the address given or the one that is kept. Nothing is changed. */
 export async function tryMarket(
   db: Db,
   market: Market,
-  { url, secret }: z.output<typeof tryConnection.body>,
+  { url, secret, user }: z.output<typeof tryConnection.body>,
 ): Promise<z.output<typeof tryConnection.response>> {
   if (market.rulebook.transport.kind === 'by-hand') return { is: 'by-hand' };
-  const connection = url === undefined ? market.connection : url === null ? {} : { url };
+  const connection = {
+    ...market.connection,
+    ...(url === undefined ? {} : { url: url ?? undefined }),
+    ...(user === undefined ? {} : { user }),
+  };
   try {
     // A key that is kept is shown to the host that it was given for, and to no other.
     const isSameHost = hostOf(connection.url) === hostOf(market.connection.url);
-    const key = secret ?? (isSameHost ? await openGate(db, market).loadKey() : undefined);
-    const shelf = await openMarketPort({ ...market, connection }, openFreeGate(key)).readShelf(null);
+    const kept = isSameHost ? openGate(db, market) : openFreeGate(undefined);
+    const key = secret ?? (await kept.loadKey());
+    const shelf = await openMarketPort({ ...market, connection }, openFreeGate(key, await kept.loadHost())).readShelf(
+      null,
+    );
     return { is: 'good', entries: new Set(shelf.lines.map((l) => l.sku)).size };
   } catch (error) {
     if (!(error instanceof AppError)) throw error;

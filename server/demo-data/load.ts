@@ -10,7 +10,7 @@ import { z } from 'zod';
 import { type Db, rowOf, rowsOf } from '../database';
 import { recordHistory } from '../history';
 import { loadFullRows, refreshMarket, toListing } from '../listings';
-import { loadCorrespondences, loadMarket, type Market, storeKey, storeRate } from '../markets';
+import { loadCorrespondences, loadMarket, loadMarkets, type Market, storeKey, storeRate } from '../markets';
 import { insertProducts, setStock } from '../products';
 
 export interface DemoOptions {
@@ -23,8 +23,14 @@ export interface DemoOptions {
 export async function loadDemo(db: Db, options: DemoOptions, log: Logger): Promise<boolean> {
   const there = await rowOf<{ n: number }>(db, 'select count(*) as n from markets');
   if (there && there.n > 0) {
-    for (const [key, url] of Object.entries(options.standIns))
-      await db.raw(`update markets set connection = jsonb_build_object('url', ?::text) where key = ?`, [url, key]);
+    for (const { id, key, rulebook } of await loadMarkets(db)) {
+      const url = options.standIns[key];
+      if (url !== undefined)
+        await db.raw(`update markets set connection = connection || jsonb_build_object('url', ?::text) where id = ?`, [
+          rulebook.transport.kind === 'sftp' ? toSftp(url) : url,
+          id,
+        ]);
+    }
     return false;
   }
   const chosen = demoMarkets.filter((m) => options.standIns[m.key] !== undefined);
@@ -46,7 +52,10 @@ export async function loadDemo(db: Db, options: DemoOptions, log: Logger): Promi
   return true;
 }
 
-async function addMarket(db: Db, { key, document, settings, secret }: DemoMarket, url: string): Promise<void> {
+/** The stand-ins of markets that take files over SFTP speak it where they are told things over HTTP. */
+const toSftp = (url: string): string => url.replace(/^http:/, 'sftp:');
+
+async function addMarket(db: Db, { key, document, settings, secret, user }: DemoMarket, url: string): Promise<void> {
   const reading = parseRulebook(document);
   if (!reading.ok) throw new Error(`The rulebook of ${key} is not valid: ${reading.faults[0]?.path ?? ''}`);
   const { market, version } = reading.rulebook;
@@ -64,7 +73,10 @@ async function addMarket(db: Db, { key, document, settings, secret }: DemoMarket
       market.name,
       book.id,
       JSON.stringify(settings),
-      JSON.stringify({ url }),
+      JSON.stringify({
+        url: reading.rulebook.transport.kind === 'sftp' ? toSftp(url) : url,
+        ...(user ? { user } : {}),
+      }),
       reading.rulebook.families.parents === 'rows',
     ],
   ))!;

@@ -144,19 +144,20 @@ async function buildFile(
 ): Promise<number | undefined> {
   const form = findForm(market.rulebook, operation)!;
   const stamp = new Date().toISOString().replace(/[-:]/g, '').slice(0, 15);
-  const plain = form.fileName
-    .replace('{market}', market.key)
-    .replace('{operation}', operation)
-    .replace('{stamp}', stamp);
-  const name =
-    request.parts > 1 ? plain.replace(/(\.[^.]*)?$/, (end) => `-${request.part}-of-${request.parts}${end}`) : plain;
   const dispatch = (await rowOf<{ id: number }>(
     tx,
     `insert into dispatches (market_id, operation, state, key, part, parts, file_name, by_whom)
       values (?, ?, 'built', ?, ?, ?, ?, ?)
       returning id`,
-    [market.id, operation, request.key, request.part, request.parts, name, actor],
+    [market.id, operation, request.key, request.part, request.parts, '', actor],
   ))!;
+  const plain = form.fileName
+    .replace('{market}', market.key)
+    .replace('{operation}', operation)
+    .replace('{stamp}', stamp)
+    .replace('{id}', String(dispatch.id));
+  const name =
+    request.parts > 1 ? plain.replace(/(\.[^.]*)?$/, (end) => `-${request.part}-of-${request.parts}${end}`) : plain;
   const c = await loadCorrespondences(tx, market.id);
   let line = 0;
   const rowsOut = async function* (): AsyncGenerator<Uint8Array> {
@@ -185,8 +186,9 @@ async function buildFile(
     await tx.raw('delete from files where id = ?', [file.id]);
     return undefined;
   }
-  await tx.raw(`update dispatches set file_id = ?, total = ?, state = ? where id = ?`, [
+  await tx.raw(`update dispatches set file_id = ?, file_name = ?, total = ?, state = ? where id = ?`, [
     file.id,
+    name,
     line,
     request.by === 'hand' ? 'by hand' : 'sending',
     dispatch.id,

@@ -74,6 +74,8 @@ export const sendDispatchJob = defineJob({
       }
       await progress(Math.round(dispatch.total / 2), dispatch.total, 'reading the receipt');
       await receiveReceipt(write, market, dispatch, receipt);
+      // It has been read, whatever becomes of the file.
+      await port.putAside?.(dispatch.ticket).catch(() => undefined);
       await progress(dispatch.total, dispatch.total);
       await write((tx) => watchShelf(tx, market.key));
       return 'done';

@@ -143,6 +143,24 @@ describe('a market of lines of JSON', () => {
       (r) => r[0]!.market_state === 'live',
     );
   });
+  it('that is turned down stands there to be revised, and is looked at again', async () => {
+    const item = await cedarpost.quiet(`p.kind <> 'family'`);
+    const there = house.cedarpost!.shelf.memory.entries[item.sku]!;
+    Object.assign(there, { standing: 'turned_down', because: 'We doubt it.' });
+    house.cedarpost!.shelf.touch(there);
+    const become = (state: string) =>
+      until(
+        () => cedarpost.loadItems('l.id = ?', item.id),
+        (r) => r[0]!.market_state === state,
+      );
+    await cedarpost.look();
+    await become('refused');
+    const shelf = await house.call<{ rows: { sku: string; reason: string }[] }>('GET', `${m}/shelf?state=refused`);
+    expect(shelf.body.rows).toMatchObject([{ sku: item.sku, reason: 'We doubt it.' }]);
+    await cedarpost.patch(item.id, 'name', item.values['name']!, `${item.values['name']!} III`);
+    expect(await cedarpost.send('revise', [item.id])).toMatchObject({ accepted: 1 });
+    await become('live');
+  });
   it('shows a file before it goes as a tree, with what changed lit', async () => {
     const item = await cedarpost.quiet(`p.kind <> 'family'`);
     await cedarpost.patch(item.id, 'state', item.values['state']!, 'opened');

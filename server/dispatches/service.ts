@@ -80,7 +80,10 @@ export async function lookAtFile(db: Db, market: Market, operation: Operation, c
   );
   const text = writer.header() + writer.records(records) + writer.footer();
   return {
-    name: form.fileName.replace('{market}', market.key).replace('{operation}', operation).replace('{stamp}', '…'),
+    name: form.fileName
+      .replace('{market}', market.key)
+      .replace('{operation}', operation)
+      .replace(/\{(stamp|id)\}/g, '…'),
     text,
     encoding: form.container.encoding,
     total,

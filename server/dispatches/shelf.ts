@@ -11,6 +11,7 @@ interface ShelfRow {
   number: string | null;
   state: ListingState;
   since: Date | null;
+  reason: string;
   places: { site: string; market_state: ListingState; number: string | null; reason: string }[] | null;
 }
 
@@ -28,7 +29,7 @@ export async function loadShelf(
         select l.id from listings l
           where l.market_id = ? and ${state === 'refused' ? `(${stateSql} = ? or ${turnedAtSiteSql})` : `${stateSql} = ?`}
         order by l.number_since desc nulls last, l.id offset ? limit ?)
-      select l.id, p.sku, p.title, l.number, ${stateSql} as state, l.number_since as since,
+      select l.id, p.sku, p.title, l.number, ${stateSql} as state, l.number_since as since, l.market_reason as reason,
           (select jsonb_agg(to_jsonb(s) order by s.site) from standings s where s.listing_id = l.id) as places
       from page
       join listings l on l.id = page.id
@@ -47,6 +48,7 @@ export async function loadShelf(
       state: r.state,
       link: r.number ? linkToEntry(market, r.number) : null,
       since: r.since?.toISOString() ?? null,
+      reason: r.reason,
       sites: (r.places ?? []).map((p) => ({
         site: p.site,
         name: names.get(p.site) ?? p.site,

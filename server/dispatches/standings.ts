@@ -12,6 +12,8 @@ interface Seen {
   number: string;
   state: StandingState;
   reason: string;
+  /** True where nothing is there any more that could be revised. */
+  gone: boolean;
 }
 
 /** Takes what the market's shelf list says of states into the listings. */
@@ -24,7 +26,7 @@ export async function applyShelf(
   const seen = lines.flatMap((l): Seen[] => {
     const state = market.rulebook.states[l.state]?.is;
     return state === 'live' || state === 'in review' || state === 'refused' || state === 'withdrawn'
-      ? [{ sku: l.sku, site: l.site ?? '', number: l.number, state, reason: l.reason }]
+      ? [{ sku: l.sku, site: l.site ?? '', number: l.number, state, reason: l.reason, gone: isGone(market, l.state) }]
       : [];
   });
   return write(async (tx) => {
@@ -41,6 +43,9 @@ export async function applyShelf(
     return changed.length;
   });
 }
+
+/** Whether an entry in a state of the market is gone, or stands to be revised. */
+const isGone = ({ rulebook }: Market, state: string): boolean => rulebook.states[state]?.entry === 'gone';
 
 /** Keeps how entries stand at each site, and says how each stands in all. What names no site is as it is. */
 async function combineSites(db: Db, market: Market, seen: readonly Seen[]): Promise<(Seen & { turned: boolean })[]> {
@@ -85,6 +90,8 @@ async function combineSites(db: Db, market: Market, seen: readonly Seen[]): Prom
       number: s.number ?? '',
       state: combineStandings(s.states),
       reason: '',
+      // Refused at every site, each in the market's own word for it.
+      gone: bySite.some((x) => x.sku === s.sku && x.gone),
       turned: isTurned.has(s.sku),
     })),
   ];
@@ -95,14 +102,14 @@ async function storeStates(db: Db, market: Market, seen: readonly (Seen & { turn
   const changed = await rowsOf<{ id: number }>(
     db,
     `update listings l set market_state = r.state, number = coalesce(nullif(r.number, ''), l.number),
-        number_since = case when l.market_state = r.state then l.number_since else now() end,
+        number_since = case when l.market_state = r.state then l.number_since else now() end, market_reason = r.reason,
         refusal_open = r.turned or l.refusal_open or (r.state = 'refused' and l.market_state <> 'refused'),
-      accepted_details = case when r.state = 'refused' then null else l.accepted_details end,
-        accepted_price = case when r.state = 'refused' then null else l.accepted_price end,
-        accepted_stock = case when r.state = 'refused' then null else l.accepted_stock end
-    from jsonb_to_recordset(?::jsonb) as r(sku text, number text, state text, turned boolean) join products p on p.sku = r.sku where l.product_id = p.id
+      accepted_details = case when r.state = 'refused' and r.gone then null else l.accepted_details end,
+        accepted_price = case when r.state = 'refused' and r.gone then null else l.accepted_price end,
+        accepted_stock = case when r.state = 'refused' and r.gone then null else l.accepted_stock end
+    from jsonb_to_recordset(?::jsonb) as r(sku text, number text, state text, reason text, gone boolean, turned boolean) join products p on p.sku = r.sku where l.product_id = p.id
       and l.market_id = ? and l.in_flight = 0 and l.market_state <> 'none'
-      and (l.market_state <> r.state or (r.turned and not l.refusal_open)) returning l.id`,
+      and (l.market_state <> r.state or l.market_reason <> r.reason or (r.turned and not l.refusal_open)) returning l.id`,
     [JSON.stringify(seen), market.id],
   );
   return changed.map((c) => c.id);

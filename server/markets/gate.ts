@@ -6,6 +6,10 @@ import { AppError } from '../http';
 import type { Market } from './load';
 
 export interface Gate {
+  /** What the market's host has shown before, such as SHA256:…; undefined where we have never been there. */
+  loadHost: () => Promise<string | undefined>;
+  /** Notes what the host showed when it let us in for the first time. */
+  keepHost: (fingerprint: string) => Promise<void>;
   /** The key that the market knows us by; undefined where none is kept. */
   loadKey: () => Promise<string | undefined>;
   /** Takes one request with so many records from the quota; a refusal that says how long to wait where it is used up. */
@@ -13,7 +17,9 @@ export interface Gate {
 }
 
 /** A gate that holds nothing back, with this key; for trying a connection. */
-export const openFreeGate = (key: string | undefined): Gate => ({
+export const openFreeGate = (key: string | undefined, host?: string): Gate => ({
+  loadHost: () => Promise.resolve(host),
+  keepHost: () => Promise.resolve(),
   loadKey: () => Promise.resolve(key),
   spend: () => Promise.resolve(),
 });
@@ -23,6 +29,13 @@ export function openGate(db: Db, market: Market): Gate {
   const { transport } = market.rulebook;
   const quota = transport.kind === 'http' ? transport.quota : undefined;
   return {
+    loadHost: async () => loadHost(db, market.id),
+    keepHost: async (fingerprint) => {
+      await db.raw(
+        'insert into market_hosts (market_id, fingerprint) values (?, ?) on conflict (market_id) do nothing',
+        [market.id, fingerprint],
+      );
+    },
     loadKey: async () =>
       (await rowOf<{ key: string }>(db, 'select key from market_keys where market_id = ?', [market.id]))?.key,
     spend: async (records) => {
@@ -73,6 +86,16 @@ export async function storeKey(db: Db, marketId: number, key: string | null): Pr
       [marketId, key],
     );
 }
+
+/** What the host of a market has shown; undefined where we have never been there. */
+export const loadHost = async (db: Db, marketId: number): Promise<string | undefined> =>
+  (await rowOf<{ fingerprint: string }>(db, 'select fingerprint from market_hosts where market_id = ?', [marketId]))
+    ?.fingerprint;
+
+/** Forgets a host: at another address, or where a person says that the market has a new one. */
+export const forgetHost = async (db: Db, marketId: number): Promise<void> => {
+  await db.raw('delete from market_hosts where market_id = ?', [marketId]);
+};
 
 /** When the key of a market was given; undefined where none is kept. */
 export const loadKeyDay = async (db: Db, marketId: number): Promise<Date | undefined> =>

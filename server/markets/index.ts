@@ -1,5 +1,5 @@
 export { bumpRevision, loadCorrespondences, loadMarket, loadMarketById, loadMarkets, type Market } from './load';
-export { loadKeyDay, openFreeGate, openGate, storeKey } from './gate';
+export { forgetHost, loadHost, loadKeyDay, openFreeGate, openGate, storeKey } from './gate';
 export { openMarketPort, paceOf, readWholeShelf } from './port';
 export { linkToEntry } from './transports/http';
 export { loadRates, storeRate } from './rates';

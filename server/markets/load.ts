@@ -19,7 +19,7 @@ const pieces = z.int().min(0).default(0);
 /** Rules of ours by which stock is published there: pieces kept back, and the least that is shown at all. */
 const settingsSchema = z.object({ buffer: pieces, least: pieces });
 export type MarketSettings = z.output<typeof settingsSchema>;
-const connectionSchema = z.object({ url: z.string().optional() });
+const connectionSchema = z.object({ url: z.string().optional(), user: z.string().optional() });
 export interface Market {
   id: number;
   key: string;

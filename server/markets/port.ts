@@ -4,6 +4,7 @@ import { AppError } from '../http';
 import type { Gate } from './gate';
 import type { Market } from './load';
 import { openHttpPort } from './transports/http';
+import { openSftpPort } from './transports/sftp';
 
 export interface MarketFile {
   name: string;
@@ -23,6 +24,8 @@ export interface MarketPort {
   /** Changes on the market's shelf since a cursor. */
   readShelf: (cursor: string | null) => Promise<{ cursor: string; lines: ShelfLine[] }>;
   find: (words: string) => Promise<FoundEntry[]>;
+  /** Moves a receipt that has been read out of the way, where the market has a place for those. */
+  putAside?: (ticket: string) => Promise<void>;
 }
 
 /** The market as its rulebook says that it is reached, through a gate that holds its key and counts what is asked of it. */
@@ -31,6 +34,8 @@ export function openMarketPort(market: Market, gate: Gate): MarketPort {
   switch (transport.kind) {
     case 'http':
       return openHttpPort(market, transport, gate);
+    case 'sftp':
+      return openSftpPort(market, transport, gate);
     case 'by-hand':
       throw new AppError('not-now', `${market.name} takes files by hand only.`, {
         remedy: 'Download the file and bring it to the market; give its answer back here.',
@@ -52,8 +57,12 @@ export async function readWholeShelf(port: MarketPort): Promise<ShelfLine[]> {
   }
 }
 
+const sftpPaceSeconds = 2;
+
 /** Seconds between two questions after the same thing, so that a market with a quota is left most of it for files. */
 export function paceOf({ rulebook: { transport } }: Market): number {
+  // A connection is opened for every question.
+  if (transport.kind === 'sftp') return sftpPaceSeconds;
   const quota = transport.kind === 'http' ? transport.quota : undefined;
   return quota === undefined ? 0 : Math.ceil((quota.seconds / quota.requests) * 3);
 }

@@ -16,6 +16,12 @@ import {
 import { cedarpostDocument } from '@basileus/rulebooks/cedarpost';
 import { quillhavenDocument } from '@basileus/rulebooks/quillhaven';
 import { torgvikDocument } from '@basileus/rulebooks/torgvik';
+import { wadilineDocument } from '@basileus/rulebooks/wadiline';
+import {
+  type BookDocument as WadilineBook,
+  type RunningMarket as RunningWadiline,
+  startMarket as startWadiline,
+} from '@basileus/standins/wadiline';
 import { endpoints, type ReversalCounts } from '@basileus/contract';
 import pg from 'pg';
 import pino from 'pino';
@@ -40,6 +46,7 @@ export interface House {
   market: RunningMarket;
   torgvik: RunningTorgvik | undefined;
   cedarpost: RunningCedarpost | undefined;
+  wadiline: RunningWadiline | undefined;
   listener: Listener;
   log: pino.Logger;
   call: <T = Record<string, unknown>>(method: string, path: string, body?: unknown) => Promise<Answer<T>>;
@@ -50,7 +57,7 @@ export interface House {
 
 export async function openHouse(
   name: string,
-  options: { size?: number; worker?: boolean; with?: readonly ('torgvik' | 'cedarpost')[] } = {},
+  options: { size?: number; worker?: boolean; with?: readonly ('torgvik' | 'cedarpost' | 'wadiline')[] } = {},
 ): Promise<House> {
   const admin = new pg.Client(inject('serverCluster'));
   await admin.connect();
@@ -61,7 +68,7 @@ export async function openHouse(
   const db = connect(url, 8);
   await migrate(db);
   await openQueues(db, allJobs);
-  const { market, torgvik, cedarpost, standIns } = await startStandIns(options.with ?? []);
+  const { market, torgvik, cedarpost, wadiline, standIns } = await startStandIns(options.with ?? []);
   await loadDemo(db, { size: options.size ?? 60, standIns }, log);
   const listener = await startListener(url, log);
   const hub = startEventHub(listener);
@@ -90,6 +97,7 @@ export async function openHouse(
     market,
     torgvik,
     cedarpost,
+    wadiline,
     listener,
     log,
     call: async <T>(method: string, path: string, body?: unknown) =>
@@ -117,6 +125,7 @@ export async function openHouse(
       await market.stop();
       await torgvik?.stop();
       await cedarpost?.stop();
+      await wadiline?.stop();
       await db.destroy();
     },
   };
@@ -125,7 +134,10 @@ export async function openHouse(
 /** Starts the stand-in markets of a house, quick ones that sell nothing. */
 async function startStandIns(more: readonly string[]) {
   const pace = { workMs: 50, reviewMs: 100, sellEveryMs: 0 };
-  let market!: RunningMarket, torgvik: RunningTorgvik | undefined, cedarpost: RunningCedarpost | undefined;
+  let market!: RunningMarket,
+    torgvik: RunningTorgvik | undefined,
+    cedarpost: RunningCedarpost | undefined,
+    wadiline: RunningWadiline | undefined;
   const port = await new Promise<number>((done) => {
     market = startMarket({ book: quillhavenDocument as BookDocument, ...pace }, 0, done);
   });
@@ -142,7 +154,13 @@ async function startStandIns(more: readonly string[]) {
     });
     standIns['cedarpost'] = `http://127.0.0.1:${third}`;
   }
-  return { market, torgvik, cedarpost, standIns };
+  if (more.includes('wadiline')) {
+    const fourth = await new Promise<number>((done) => {
+      wadiline = startWadiline({ book: wadilineDocument as WadilineBook, ...pace }, 0, done);
+    });
+    standIns['wadiline'] = `http://127.0.0.1:${fourth}`;
+  }
+  return { market, torgvik, cedarpost, wadiline, standIns };
 }
 
 const pathOf = (path: string): RegExp => new RegExp(`^/api${path.replace(/:\\w+/g, '[^/]+')}$`);

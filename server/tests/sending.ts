@@ -1,5 +1,6 @@
 // What a test does with one market of a house: looks at its items, changes them, sends them, reads what came of it.
 import { expect } from 'vitest';
+import { watchShelf } from '../dispatches';
 import { type House, until } from './house';
 
 export interface Dispatch {
@@ -72,6 +73,16 @@ export function openSending(house: House, market: string) {
     textOf: async (id: number) => (await fetch(`${house.base}/api/dispatches/${id}/file`)).text(),
     patch: (id: number, field: string, before: string | null, after: string | null) =>
       house.call('PATCH', `${m}/listings`, { cells: [{ id, field, before, after }] }),
+    /** Has the market's shelf looked at soon; as requests and jobs are, it is done again where it was a deadlock's victim. */
+    look: async (): Promise<void> => {
+      for (;;)
+        try {
+          await watchShelf(house.db, market);
+          return;
+        } catch (error) {
+          if ((error as { code?: string }).code !== '40P01') throw error;
+        }
+    },
     /** An entry that is live, with nothing to be sent of it. */
     quiet: async (more = 'true'): Promise<Item> => {
       const [item] = await loadItems(

@@ -1,3 +1,5 @@
+export * from './folders';
 export * from './memory';
+export { makeHostKey, type SftpDoor } from './sftp';
 export * from './serve';
 export * from './works';

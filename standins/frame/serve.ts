@@ -1,5 +1,7 @@
 // The frame that all stand-ins share: HTTP, time that passes, moods, and the door for who is behind the scenes.
-import { createServer, type IncomingMessage, type Server, type ServerResponse } from 'node:http';
+import { createServer, type IncomingMessage, type ServerResponse } from 'node:http';
+import { createServer as createDoor, type Server, type Socket } from 'node:net';
+import { createSftpServer, type SftpDoor } from './sftp';
 import { type Reply, reply, type StandInRequest, type Works } from './works';
 
 export interface Served {
@@ -10,12 +12,43 @@ export interface Served {
 const mostBytes = 80_000_000;
 const tickMs = 150;
 
-/** Opens a market on a port of loopback; `ready` is told which, where any would do. */
-export function serve(works: Works, sellEveryMs: number, port: number, ready: (port: number) => void): Served {
+/**
+ * Opens a market on a port of loopback; `ready` is told which, where any would do. A market that takes files over SFTP
+ * speaks it on the same port: who comes with it says so first.
+ */
+export function serve(
+  works: Works,
+  sellEveryMs: number,
+  port: number,
+  ready: (port: number) => void,
+  sftp?: SftpDoor,
+): Served {
   const stopClock = startClock(works, sellEveryMs);
-  const server = createServer((request, response) => {
+  const web = createServer((request, response) => {
     answer(works, request, response).catch((e: unknown) => {
       if (!response.headersSent) send(response, reply(400, e instanceof Error ? e.message : 'Not understood.'));
+    });
+  });
+  const files = sftp && createSftpServer(sftp);
+  const open = new Set<Socket>();
+  const server = createDoor((socket) => {
+    open.add(socket);
+    socket.setNoDelay(true);
+    socket.on('error', () => undefined);
+    socket.on('close', () => open.delete(socket));
+    socket.once('data', (first: Buffer) => {
+      socket.pause();
+      socket.unshift(first);
+      if (files && first.subarray(0, 4).toString('latin1') === 'SSH-') {
+        if (works.moods.failNext > 0) {
+          works.moods.failNext--;
+          socket.destroy();
+        } else files.injectSocket(socket);
+        return;
+      }
+      web.emit('connection', socket);
+      // The door of files opens its socket itself, when it has made its keys ready.
+      process.nextTick(() => socket.resume());
     });
   });
   server.listen(port, '127.0.0.1', () => {
@@ -27,7 +60,7 @@ export function serve(works: Works, sellEveryMs: number, port: number, ready: (p
     stop: async () => {
       stopClock();
       works.save();
-      server.closeAllConnections();
+      for (const socket of open) socket.destroy();
       await new Promise<void>((closed) => {
         server.close(() => {
           closed();

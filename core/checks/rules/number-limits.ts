@@ -1,5 +1,6 @@
 import { convertUnit, countDecimals, exact, Exact, getMinorUnits, parseMeasure, scanNumber } from '../../quantity';
 import { defineCheck } from '../define-check';
+import type { Finding } from '../finding';
 
 /** Numbers outside the market's range are refused; more decimals than it stores are cut or refused. */
 export const numberLimits = defineCheck({
@@ -19,6 +20,10 @@ export const numberLimits = defineCheck({
       title: '{{field}} is over the most taken',
       says: '{{field}} is {{value}}; {{market}} takes nothing over {{max}}.',
     },
+    step: {
+      title: '{{field}} is between two steps',
+      says: '{{field}} is {{value}}; {{market}} takes steps of {{step}}.',
+    },
     decimals: {
       title: '{{field}} has too many decimals',
       says: '{{field}} is {{value}}; {{market}} takes {{decimals|decimal|decimals}} at the most.',
@@ -31,17 +36,26 @@ export const numberLimits = defineCheck({
         isMeasure = a.type === 'measure';
       if (strongest === 'unused' || !(isMoney || isMeasure || a.type === 'integer' || a.type === 'decimal'))
         return undefined;
-      const { key } = a;
+      const { key, step } = a;
       const { currency } = sites.find((s) => s.key === a.facet?.site) ?? sites[0]!;
       const min = a.min ?? (isMoney ? '0' : undefined),
         max = a.max;
       const decimals = a.decimals ?? (isMoney ? getMinorUnits(currency) : undefined);
-      if (min === undefined && max === undefined && decimals === undefined) return undefined;
+      if (min === undefined && max === undefined && decimals === undefined && step === undefined) return undefined;
       // Binary comparison is enough far from a bound; within one of it the exact comparison decides.
       const nearMin = min === undefined ? -Infinity : Number(min) + 1,
         nearMax = max === undefined ? Infinity : Number(max) - 1;
       const unit = a.units?.[0] ?? '';
       const ending = unit && ` ${unit}`;
+      const judgeStep = (value: string, number: string, out: Finding[]): void => {
+        const steps = exact(number).dividedBy(step!);
+        if (steps.isInteger()) return;
+        // Up, so that no floor is broken by it.
+        const raised = steps.ceil().times(step!).toFixed(countDecimals(step!));
+        say(out, 'step', key, value, { step: step! }, [
+          { kind: 'set', field: key, value: value.replace(number, raised), safe: false },
+        ]);
+      };
       return (value, out) => {
         if (typeof value !== 'string') return;
         const near = scanNumber(value, isMeasure);
@@ -64,7 +78,7 @@ export const numberLimits = defineCheck({
           say(out, 'decimals', key, value, { decimals }, [
             { kind: 'set', field: key, value: value.replace(number, rounded), safe: exact(number).eq(rounded) },
           ]);
-        }
+        } else if (step !== undefined && !isForeign) judgeStep(value, number, out);
       };
     };
   },

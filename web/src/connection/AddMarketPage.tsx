@@ -22,10 +22,13 @@ export function AddMarketPage() {
     navigate = useNavigate();
   const [brought, setBrought] = useState<Brought>(),
     [url, setUrl] = useState(''),
+    [user, setUser] = useState(''),
     [secret, setSecret] = useState('');
   const add = useMutation({
     mutationFn: (document: Record<string, unknown>) =>
-      call(createMarket, { body: { document, url: url.trim() || null, secret: secret || null } }),
+      call(createMarket, {
+        body: { document, url: url.trim() || null, secret: secret || null, user: user.trim() || null },
+      }),
     onSuccess: (r) => {
       toast.success(`${r.name} was added; everything is being checked by its rules.`);
       void client.invalidateQueries();
@@ -69,20 +72,38 @@ export function AddMarketPage() {
           >
             <h2 className="text-lg">{rulebook.market.name}</h2>
             <Summary rulebook={rulebook} />
-            {rulebook.transport.kind === 'http' && (
+            {rulebook.transport.kind !== 'by-hand' && (
               <label className="flex flex-col gap-1">
-                <span className="text-sm">Web address that the market gave you; it can be given later</span>
+                <span className="text-sm">Address that the market gave you; it can be given later</span>
                 <input
                   className="input input-sm num w-full"
                   value={url}
-                  placeholder="https://market.example/seller"
+                  placeholder={
+                    rulebook.transport.kind === 'sftp'
+                      ? 'sftp://files.market.example:22/seller'
+                      : 'https://market.example/seller'
+                  }
                   onChange={(e) => {
                     setUrl(e.target.value);
                   }}
                 />
               </label>
             )}
-            {rulebook.transport.kind === 'http' && rulebook.transport.login && (
+            {rulebook.transport.kind === 'sftp' && (
+              <label className="flex flex-col gap-1">
+                <span className="text-sm">Name that the market knows us by</span>
+                <input
+                  className="input input-sm num w-full"
+                  value={user}
+                  autoComplete="off"
+                  onChange={(e) => {
+                    setUser(e.target.value);
+                  }}
+                />
+              </label>
+            )}
+            {(rulebook.transport.kind === 'sftp' ||
+              (rulebook.transport.kind === 'http' && rulebook.transport.login)) && (
               <KeyField secret={secret} onChange={setSecret} />
             )}
             {add.error && <Refused error={add.error} />}
@@ -140,7 +161,7 @@ function Summary({ rulebook: b }: { rulebook: Rulebook }) {
     ['Asks for', plural(b.attributes.length, 'field', 'fields')],
     ['Can be asked to', Object.keys(b.operations).join(', ')],
     ['Files', b.forms.map((f) => f.label).join(', ')],
-    ['Reached', b.transport.kind === 'http' ? 'over the web' : 'by hand'],
+    ['Reached', { http: 'over the web', sftp: 'in folders, over SFTP', 'by-hand': 'by hand' }[b.transport.kind]],
   ];
   return (
     <dl className="grid grid-cols-[8rem_1fr] gap-x-3 gap-y-1">

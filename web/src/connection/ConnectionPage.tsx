@@ -37,6 +37,7 @@ export function ConnectionPage() {
 function ConnectionForm({ connection: c }: { connection: Connection }) {
   const client = useQueryClient();
   const [url, setUrl] = useState(c.url ?? ''),
+    [user, setUser] = useState(c.user ?? ''),
     [secret, setSecret] = useState(''),
     [buffer, setBuffer] = useState(String(c.settings.buffer)),
     [least, setLeast] = useState(String(c.settings.least)),
@@ -61,7 +62,11 @@ function ConnectionForm({ connection: c }: { connection: Connection }) {
           onSubmit={(e) => {
             e.preventDefault();
             save.mutate(
-              { url: url.trim() || null, ...(secret === '' ? {} : { secret }) },
+              {
+                url: url.trim() || null,
+                ...(c.transport === 'sftp' ? { user: user.trim() || null } : {}),
+                ...(secret === '' ? {} : { secret }),
+              },
               {
                 onSuccess: () => {
                   setSecret('');
@@ -72,26 +77,52 @@ function ConnectionForm({ connection: c }: { connection: Connection }) {
         >
           <h2 className="text-lg">Address</h2>
           <label className="flex flex-col gap-1">
-            <span className="text-sm">Web address that the market gave you</span>
+            <span className="text-sm">
+              {c.transport === 'sftp' ? 'Address of its folders' : 'Web address'} that the market gave you
+            </span>
             <input
               className="input input-sm num w-full"
               value={url}
-              placeholder="https://market.example/seller"
+              placeholder={
+                c.transport === 'sftp' ? 'sftp://files.market.example:22/seller' : 'https://market.example/seller'
+              }
               onChange={(e) => {
                 setUrl(e.target.value);
               }}
             />
           </label>
+          {c.transport === 'sftp' && (
+            <label className="flex flex-col gap-1">
+              <span className="text-sm">Name that the market knows us by</span>
+              <input
+                className="input input-sm num w-full"
+                value={user}
+                autoComplete="off"
+                onChange={(e) => {
+                  setUser(e.target.value);
+                }}
+              />
+            </label>
+          )}
           {c.asksKey && <KeyField secret={secret} since={c.keySince} onChange={setSecret} />}
           <p className="quiet text-sm">
             Nothing is ever asked of another address, whatever a rulebook or an answer says.
           </p>
+          {c.host !== null && (
+            <KnownHost
+              host={c.host}
+              isPending={save.isPending}
+              onForget={() => {
+                save.mutate({ forgetHost: true });
+              }}
+            />
+          )}
           <div className="flex flex-wrap items-center gap-3">
-            <TryConnection market={c.key} url={url} secret={secret} />
+            <TryConnection market={c.key} url={url} user={c.transport === 'sftp' ? user.trim() : ''} secret={secret} />
             <button
               type="submit"
               className="btn btn-sm btn-primary"
-              disabled={save.isPending || (url === (c.url ?? '') && secret === '')}
+              disabled={save.isPending || (url === (c.url ?? '') && user === (c.user ?? '') && secret === '')}
             >
               Save {c.asksKey ? 'address and key' : 'the address'}
             </button>
@@ -157,6 +188,20 @@ function ConnectionForm({ connection: c }: { connection: Connection }) {
           }}
         />
       )}
+    </div>
+  );
+}
+
+/** What the market's host showed at the first visit; another one is told nothing until a person says so. */
+function KnownHost({ host, isPending, onForget }: { host: string; isPending: boolean; onForget: () => void }) {
+  return (
+    <div className="flex flex-wrap items-center gap-x-3 text-sm">
+      <p className="quiet">
+        Its host showed <span className="num">{host}</span>; one that shows another key is told nothing.
+      </p>
+      <button type="button" className="btn btn-xs" disabled={isPending} onClick={onForget}>
+        The market has a new host key
+      </button>
     </div>
   );
 }

@@ -5,12 +5,22 @@ import { Refused } from '../ui/faces';
 import { plural } from '../ui/text';
 
 /** A real try of an address, with the key that is typed or else the one that is kept, with a clear answer. */
-export function TryConnection({ market, url, secret }: { market: string; url: string; secret: string }) {
+export function TryConnection({
+  market,
+  url,
+  user,
+  secret,
+}: {
+  market: string;
+  url: string;
+  user: string;
+  secret: string;
+}) {
   const attempt = useMutation({
     mutationFn: () =>
       call(tryConnection, {
         params: { market },
-        body: { url: url.trim() || null, ...(secret === '' ? {} : { secret }) },
+        body: { url: url.trim() || null, ...(user === '' ? {} : { user }), ...(secret === '' ? {} : { secret }) },
       }),
   });
   return (

@@ -42,7 +42,10 @@ export function ShelfList({ market, state }: { market: string; state: string }) 
               <td>{r.title}</td>
               <td>
                 {r.sites.length === 0 ? (
-                  <Seal state={r.state} />
+                  <span className="flex flex-col">
+                    <Seal state={r.state} />
+                    {r.reason !== '' && <span className="quiet text-xs">{r.reason}</span>}
+                  </span>
                 ) : (
                   r.sites.map((s) => (
                     <div key={s.site} className="flex items-center gap-2 whitespace-nowrap" title={s.reason}>

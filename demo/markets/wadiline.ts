@@ -1,0 +1,35 @@
+import { wadilineDocument } from '@basileus/rulebooks/wadiline';
+import type { DemoMarket } from './types';
+
+export const wadiline: DemoMarket = {
+  key: 'wadiline',
+  document: wadilineDocument,
+  settings: { buffer: 1, least: 1 },
+  user: 'brindlewick',
+  secret: 'brindlewick-desk',
+  fields: [['ready', '=3']],
+  categories: new Map([
+    ['Frying pans', 'pans'],
+    ['Woks', 'woks'],
+    ['Saucepans', 'pots'],
+    ['Stock pots', 'pots'],
+    ['Casseroles', 'heavy_pots'],
+    ['Baking tins', 'tins'],
+    ['Kitchen knives', 'knives'],
+    ['Boards', 'boards'],
+    ['Kettles', 'kettles'],
+    ['Toasters', 'toasters'],
+    ['Scales', 'scales'],
+    ['Plates', 'plates'],
+    ['Bowls', 'bowls'],
+    ['Mugs', 'mugs'],
+    ['Glasses', 'glasses'],
+    ['Teapots', 'teapots'],
+    ['Tablecloths', 'cloths'],
+    ['Napkins', 'napkins'],
+    ['Tea towels', 'towels'],
+    ['Loose tea', 'tea'],
+    ['Coffee', 'coffee'],
+  ]),
+  typed: { coffee: { 'made_of@en': 'Whole coffee beans' } },
+};

@@ -1,0 +1,15 @@
+import { textAt } from './judge';
+import { escape } from './sheet';
+import type { Entry } from './shelf';
+
+/** The page that a buyer sees of an entry, in one of the two languages. */
+export function writeEntryPage({ cells }: Entry, tongue: string): string {
+  const at = (name: string): string => textAt(cells, `words[tongue=${tongue}].${name}`);
+  const points = [cells[`words[tongue=${tongue}].point[]`] ?? []].flat();
+  return `<!doctype html><html lang="${tongue}" dir="${tongue === 'ar' ? 'rtl' : 'ltr'}"><meta charset="utf-8"><title>${escape(at('name'))}</title>
+<body style="font-family:sans-serif;max-width:44rem;margin:2rem auto">
+<p>Wadiline</p><h1>${escape(at('name'))}</h1><p>${escape(textAt(cells, 'maker'))}</p>
+<p><b>${escape(textAt(cells, 'terms.sale') || textAt(cells, 'terms.price'))} KWD</b></p>
+<ul>${points.map((p) => `<li>${escape(p)}</li>`).join('')}</ul>
+<p>${escape(at('story'))}</p></body></html>`;
+}

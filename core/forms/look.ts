@@ -35,7 +35,8 @@ export function prepareLook(book: Rulebook, form: Form): (record: FeedRecord) =>
       const shared = above.findIndex((name, i) => open[i] !== name);
       for (let depth = shared < 0 ? above.length : shared; depth < above.length; depth++)
         branches.push({ depth, name: above[depth]! });
-      open = above;
+      // Attributes of an element that says something itself stand under it.
+      open = [...above, nameOf(steps.at(-1)!)];
       const field = attribute?.endsWith('@') ? attribute + record.site.key : attribute;
       branches.push({
         depth: above.length,

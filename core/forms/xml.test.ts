@@ -109,6 +109,12 @@ describe('a record as an element', () => {
       { depth: 0, name: 'words en' },
       { depth: 1, name: 'name', cell: 'Hearth Pan of iron', field: 'title' },
     ]);
+    expect(prepareLook(book, form)(record!).slice(-4)).toEqual([
+      { depth: 1, name: '@unit', cell: 'cm', field: 'diameter' },
+      { depth: 0, name: 'fact hue', cell: 'blk', field: 'colour' },
+      { depth: 0, name: 'price', cell: '34.99', field: 'price' },
+      { depth: 1, name: '@coin', cell: 'GBP' },
+    ]);
   });
 });
 

@@ -11,6 +11,9 @@ const rooms = ['core', 'contract', 'server', 'web', 'standins', 'rulebooks', 'de
 const aside = [
   'piscina',
   'pg-native',
+  // Of native code only: without it ssh2 does with what Node.js has.
+  'cpu-features',
+  '*.node',
   'mysql',
   'mysql2',
   'mariadb',

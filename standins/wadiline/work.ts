@@ -3,6 +3,9 @@ import type { BookDocument, Cells, Fault } from './book';
 import { type Judge, textAt } from './judge';
 import { type Entry, type Shelf, stands } from './shelf';
 
+/** How much later than its first reader somebody looks again. */
+const secondLook = 3;
+
 export interface Desk {
   book: BookDocument;
   judge: Judge;
@@ -91,6 +94,8 @@ function amend(desk: Desk, ref: string, sent: Cells): Fault[] {
   const faults = judgeWhole(desk, ref, known, cells);
   if (faults.length) return faults;
   known.cells = cells;
+  // What was changed is looked at again some days later.
+  if (known.standing === 'on_sale') known.readAt = desk.now + desk.reviewMs * secondLook;
   desk.shelf.touch(known);
   return [];
 }
@@ -165,9 +170,6 @@ function judgeAcross({ judge, shelf }: Desk, ref: string, cells: Cells): Fault[]
     ? [...faults, { id: 'w10', at: judge.placeOf(axes[0]!) }]
     : faults;
 }
-
-/** How much later than its first reader somebody looks again. */
-const secondLook = 3;
 
 /** Readers come to an end with new entries. Some days later somebody looks again, and takes back what is doubtful. */
 export function endReviews(shelf: Shelf, now: number, reviewMs: number): number {

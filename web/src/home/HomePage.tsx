@@ -44,6 +44,8 @@ function TodayLink({ today, nameOf }: { today: Today; nameOf: (market: string) =
   );
 }
 
+/** Height of the bar of one market, in pixels. */
+const readinessBar = 22;
 export function HomePage() {
   const { data, error, isLoading, refetch } = useQuery(overviewQuery(''));
   const keys = [...new Set(data?.causes.map((c) => c.market))];
@@ -96,7 +98,7 @@ export function HomePage() {
         <div className="flex flex-col gap-5">
           <section className="panel p-4" aria-label="Readiness per market">
             <h2 className="mb-2 text-lg">Readiness per market</h2>
-            <div className="h-32">
+            <div style={{ height: 72 + data.readiness.length * (readinessBar + 6) }}>
               <Bar
                 aria-label={data.readiness
                   .map((r) => `${r.name}: ${states.map((s) => `${r.states[s] ?? 0} ${s}`).join(', ')}`)
@@ -109,7 +111,7 @@ export function HomePage() {
                       label: s,
                       data: data.readiness.map((r) => r.states[s] ?? 0),
                       backgroundColor: colour(stateLooks[s].colour),
-                      barThickness: 26,
+                      barThickness: readinessBar,
                     })),
                 }}
                 options={{

@@ -6,11 +6,16 @@ type Branch = Tree['records'][number]['branches'][number];
 function BranchValue({ cell }: Pick<Branch, 'cell'>) {
   if (cell === undefined) return null;
   if (cell === null) return <span className="quiet italic">emptied</span>;
-  if (typeof cell === 'string') return <span className="break-words">{cell}</span>;
+  if (typeof cell === 'string')
+    return (
+      <span dir="auto" className="block break-words">
+        {cell}
+      </span>
+    );
   return (
     <span className="flex flex-col">
       {cell.map((entry, i) => (
-        <span key={i} className="break-words">
+        <span key={i} dir="auto" className="break-words">
           {entry}
         </span>
       ))}

@@ -1,0 +1,166 @@
+// Four markets that differ in everything, side by side: one family goes to each in its own shape, and what each says of it
+// is seen in the browser.
+import type { Page } from 'playwright-core';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { openWorld, until, type World } from './world';
+
+const markets = ['quillhaven', 'torgvik', 'cedarpost', 'wadiline'];
+let world: World, page: Page;
+beforeAll(async () => {
+  world = await openWorld('several_e2e', { size: 200, markets, work: 100, review: 400 });
+  page = await world.newPage();
+});
+afterAll(() => world.close());
+const goto = async (path: string) => {
+  await page.goto(world.base + path);
+};
+interface Row {
+  id: number;
+  sku: string;
+  market: string;
+  state: string;
+}
+const rowsOf = (where: string, ...bindings: unknown[]) =>
+  world.query<Row>(
+    `select l.id::int, p.sku, m.key as market, l.market_state as state from listings l
+      join products p on p.id = l.product_id join markets m on m.id = l.market_id where ${where} order by p.sku`,
+    bindings,
+  );
+const ready = (operation: string) => `l.in_flight = 0 and l.planned @> '[{"operation": "${operation}", "held": null}]'`;
+const entryOf = async (market: string, sku: string): Promise<Record<string, never>> =>
+  (await (await fetch(`${world.markets[market]!}/_control/entry`, { method: 'POST', body: sku })).json()) as Record<
+    string,
+    never
+  >;
+
+describe('one family on every market', () => {
+  let members: string[];
+  it('is sent to each, and is live on each in its own shape', async () => {
+    // Members that nothing holds on any of the four, of a family that is divided by as much as can be had.
+    const [family] = await world.query<{ id: number; skus: string[] }>(
+      `select id, array_agg(sku order by sku) as skus
+        from (
+          select p.parent_id as id, p.sku, p.axes
+          from products p join listings l on l.product_id = p.id
+          where p.parent_id is not null and ${ready('create')}
+          group by 1, 2, 3 having count(*) = 4) as free
+        group by id, axes having count(*) >= 3 order by jsonb_array_length(to_jsonb(axes)) desc, id limit 1`,
+    );
+    expect(family).toBeDefined();
+    for (const market of markets) {
+      const rows = await rowsOf(
+        `m.key = $1 and (p.sku = any($2) or p.id = $3) and ${ready('create')}`,
+        market,
+        family!.skus,
+        family!.id,
+      );
+      expect(rows.length, market).toBeGreaterThan(2);
+      const { dispatch } = await world.api<{ dispatch: { id: number } }>('POST', `/markets/${market}/dispatches`, {
+        operation: 'create',
+        ids: rows.map((r) => r.id),
+        looked: true,
+        by: 'wire',
+        key: `several-${market}`,
+      });
+      expect(dispatch).toBeDefined();
+    }
+    members = family!.skus;
+    const all = await until(
+      () => rowsOf('p.sku = any($1)', members),
+      (rows) => rows.every((r) => r.state === 'live'),
+      40_000,
+    );
+    expect(all).toHaveLength(members.length * markets.length);
+    const [sku] = members;
+    const shapes = await Promise.all(markets.map((m) => entryOf(m, sku!)));
+    const text = shapes.map((s) => JSON.stringify(s));
+    // Under two header rows; with a decimal comma in two currencies; nested, with numbers; in two scripts, of three places.
+    expect(text[0]).toContain('"house_sku"');
+    expect(text[1]).toMatch(/"pris_de":"\d+,\d{2}","pris_se":"\d+,\d{2}"/);
+    expect(text[2]).toMatch(/"kin":\{"of":"[^"]+","part":"member","vary":\[("[a-z_]+",?)+\]\}/);
+    expect(text[2]).toMatch(/"ask":\d+(\.\d+)?[,}]/);
+    expect(text[3]).toMatch(/"words\[tongue=ar\]\.name":"[^"]*\p{Script=Arabic}/u);
+    expect(text[3]).toMatch(/"terms\.price":"\d+\.\d{3}"/);
+  });
+  it('shows each market what it alone would get of a change, and the file as it will be', async () => {
+    const [row] = await rowsOf(`m.key = 'cedarpost' and p.sku = $1`, members[0]);
+    await world.api('PATCH', '/markets/cedarpost/listings', {
+      cells: [{ id: row!.id, field: 'state', before: 'sealed', after: 'opened' }],
+    });
+    await goto('/cedarpost/send?operation=revise');
+    await page.getByRole('button', { name: 'Look at the file' }).click();
+    const dialog = page.getByRole('dialog', { name: /^cedarpost-goods-/ });
+    await dialog.getByText(/one object of JSON a line, in UTF-8\.$/).waitFor();
+    const record = dialog.getByRole('region', { name: members[0]!, exact: true });
+    await record.getByText('opened').waitFor();
+    expect(await record.getByText('(changed)').count()).toBe(1);
+    await page.keyboard.press('Escape');
+    expect(await rowsOf(`${ready('revise')} and m.key <> 'cedarpost' and p.sku = $1`, members[0])).toEqual([]);
+  });
+  it('shows a sheet of XML with its tongues, each the way it runs', async () => {
+    await goto('/wadiline/send?operation=create');
+    await page.getByRole('button', { name: 'Look at the file' }).click();
+    const dialog = page.getByRole('dialog', { name: /^wd-full-/ });
+    await dialog.getByText(/a document of XML, in UTF-8\.$/).waitFor();
+    const first = dialog.getByRole('region').first();
+    const names = await first
+      .locator('dd [dir="auto"]')
+      .evaluateAll((all) => all.map((e) => getComputedStyle(e).direction));
+    expect(new Set(names)).toEqual(new Set(['rtl', 'ltr']));
+    await page.keyboard.press('Escape');
+  });
+  it('says why a market took something back days later, and asks for it to be made anew', async () => {
+    const sku = members.at(-1)!;
+    const [row] = await rowsOf(`m.key = 'wadiline' and p.sku = $1`, sku);
+    const [{ name }] = (await world.query<{ name: string }>(
+      `select "values" ->> 'name@en' as name from listings where id = $1`,
+      [row!.id],
+    )) as [{ name: string }];
+    await world.api('PATCH', '/markets/wadiline/listings', {
+      cells: [{ id: row!.id, field: 'name@en', before: name, after: `${name} Replica` }],
+    });
+    await goto('/wadiline/send?operation=revise');
+    await page.getByRole('button', { name: /^Send \d+ now$/ }).click();
+    await until(
+      () => rowsOf('l.id = $1', row!.id),
+      (r) => r[0]?.state === 'refused',
+      40_000,
+    );
+    await goto('/wadiline/settle?state=refused');
+    await page
+      .getByRole('row', { name: new RegExp(sku) })
+      .getByText(/This is a copy of other goods/)
+      .waitFor();
+    await goto('/');
+    await page.getByText(/rows ready to go to Wadiline/).waitFor();
+  });
+});
+
+describe('a connection by name and key', () => {
+  it('shows who we are there and what its host has shown, and never the key', async () => {
+    await goto('/wadiline/connection');
+    await page.getByText(/Its host showed SHA256:/).waitFor();
+    expect(await page.getByLabel('Name that the market knows us by').inputValue()).toBe('brindlewick');
+    const key = page.getByLabel('Key that the market gave you');
+    expect([await key.getAttribute('type'), await key.inputValue()]).toEqual(['password', '']);
+    await page.getByRole('button', { name: 'Try the connection' }).click();
+    await page.getByText(/The market answers and lists \d+ entries of ours/).waitFor();
+    await key.fill('not-the-key');
+    await page.getByRole('button', { name: 'Try the connection' }).click();
+    await page.getByText(/does not take the name and the key/).waitFor();
+    expect(await page.content()).not.toContain('brindlewick-desk');
+  });
+  it('takes a new key, and forgets what was typed', async () => {
+    await goto('/cedarpost/connection');
+    const key = page.getByLabel('Key that the market gave you');
+    await key.fill('brindlewick-desk');
+    await page.getByRole('button', { name: 'Save address and key' }).click();
+    await page.getByText('Saved.').waitFor();
+    await until(
+      () => key.inputValue(),
+      (v) => v === '',
+    );
+    await page.getByRole('button', { name: 'Try the connection' }).click();
+    await page.getByText(/The market answers and lists \d+ entries of ours/).waitFor();
+  });
+});

@@ -3,6 +3,8 @@ import { defineConfig } from 'vitest/config';
 const node = { environment: 'node' as const };
 export default defineConfig({
   test: {
+    // Each file has a database, servers and stand-ins of its own; two at once is what two cores carry.
+    maxWorkers: 2,
     projects: [
       {
         test: {
@@ -28,7 +30,6 @@ export default defineConfig({
           globalSetup: ['server/tests/database.ts'],
           testTimeout: 60_000,
           hookTimeout: 120_000,
-          fileParallelism: false,
         },
       },
       {
@@ -38,7 +39,6 @@ export default defineConfig({
           include: ['e2e/**/*.test.ts'],
           testTimeout: 180_000,
           hookTimeout: 240_000,
-          fileParallelism: false,
           globalSetup: ['e2e/setup.ts'],
         },
       },

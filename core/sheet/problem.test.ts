@@ -60,6 +60,10 @@ describe('what belongs to the variants of a family', () => {
       'fact.sale_price@eur',
       'fact.price@sek',
       'fact.sale_price@sek',
+      'fact.price@usd',
+      'fact.sale_price@usd',
+      'fact.price@kwd',
+      'fact.sale_price@kwd',
     ]);
     expect(isOfSellable('no such field')).toBe(false);
   });

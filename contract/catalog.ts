@@ -21,6 +21,12 @@ const productQuery = page.extend({
   lacks: z.enum(['', ...productLacks]).default(''),
   /** Items that an import wrote; 0 for all. */
   import: z.coerce.number().int().nonnegative().default(0),
+  /** Items of which some market finds this, by check, message and the field of ours: `demanded-missing.must.gtin`. */
+  finding: z
+    .string()
+    .max(200)
+    .regex(/^$|^[a-z-]+\.[A-Za-z]+\.[a-z][A-Za-z0-9_.@]*$/)
+    .default(''),
   sort: z.enum(productOrders).default('sku'),
   direction: z.enum(['up', 'down']).default('up'),
   open: z.string().max(20_000).default(''),

@@ -45,6 +45,28 @@ export const listCauses = defineEndpoint({
   }),
 });
 
+const sharedCause = z.object({
+  check: word,
+  message: word,
+  /** The field of ours that feeds the fields of the markets. */
+  source: z.string(),
+  level,
+  /** Listings that have it, on all of the markets. */
+  count,
+  markets: z.array(z.object({ market: z.string(), field: z.string(), count })),
+});
+export type SharedCause = z.output<typeof sharedCause>;
+export const listSharedCauses = defineEndpoint({
+  id: 'listSharedCauses',
+  method: 'get',
+  path: '/causes',
+  about: 'Causes that several markets have from one field of ours, which a mend on the item settles on all of them.',
+  params: nothing,
+  query: nothing,
+  body: nothing,
+  response: z.object({ rows: z.array(sharedCause) }),
+});
+
 /** Which rows of a cause are mended: those with safe remedies, or likely ones too; single ones taken out or added. */
 const remedyChoice = causeKey.extend({
   likely: z.boolean().default(false),

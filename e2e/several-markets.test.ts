@@ -136,6 +136,44 @@ describe('one family on every market', () => {
   });
 });
 
+describe('what several markets ask of one field', () => {
+  it('is one line, leads to the items in the catalog, and is settled everywhere by one mend', async () => {
+    const [bare] = await world.query<{ id: number; gtin: string }>(
+      `select p.id::int, p.gtin from products p join listings l on l.product_id = p.id
+        where p.kind in ('single', 'variant') and p.gtin ~ '^952' and l.category is not null
+        group by p.id, p.gtin having count(*) = 4 order by p.id desc limit 1`,
+    );
+    await world.api('PATCH', '/products', {
+      cells: [{ id: bare!.id, field: 'gtin', before: bare!.gtin, after: null }],
+    });
+    await goto('/all/check');
+    const shared = page.getByRole('region', { name: 'Mended once, on the item' });
+    const line = shared.getByRole('link', { name: /“GTIN” is missing/ });
+    expect(await line.innerText()).toMatch(/settles \d+ on \w+, \d+ on \w+/);
+    const missing = () =>
+      world.query<{ sku: string; market: number }>(
+        `select p.sku, l.market_id as market from findings f join listings l on l.id = f.listing_id join products p on p.id = l.product_id
+          where f."check" = 'demanded-missing' and f.message = 'must' and p.gtin is null
+            and f.field in ('item_number', 'streckkod', 'code', 'barcode') order by p.sku`,
+      );
+    const before = await missing();
+    expect(before.length).toBeGreaterThan(1);
+    await line.click();
+    await page.getByText('only where “GTIN” is missing').waitFor();
+    const items = new Set(before.map((b) => b.sku));
+    await page.getByText(new RegExp(`^${items.size} found of`)).waitFor();
+    const [sku] = items;
+    const [item] = await world.query<{ id: number }>('select id::int from products where sku = $1', [sku]);
+    await world.api('PATCH', '/products', {
+      cells: [{ id: item!.id, field: 'gtin', before: null, after: '9529990000018' }],
+    });
+    await until(
+      () => missing(),
+      (rows) => !rows.some((r) => r.sku === sku),
+    );
+  });
+});
+
 describe('a connection by name and key', () => {
   it('shows who we are there and what its host has shown, and never the key', async () => {
     await goto('/wadiline/connection');

@@ -2,12 +2,12 @@ import { createProduct, listProductFacets, listProducts, patchProducts } from '@
 import type { Router } from 'express';
 import type { Db } from '../database';
 import { route } from '../http';
-import { loadFacets, loadProducts } from '../products';
-import { addProduct, patchProductCells } from './service';
+import { loadFacets } from '../products';
+import { addProduct, listCatalog, patchProductCells } from './service';
 
 export function addCatalogRoutes(router: Router, db: Db): void {
   route(router, listProductFacets, () => loadFacets(db));
-  route(router, listProducts, ({ query }) => loadProducts(db, query));
+  route(router, listProducts, ({ query }) => listCatalog(db, query));
   route(router, patchProducts, ({ body, actor }) => patchProductCells(db, body.cells, body.title, actor));
   route(router, createProduct, ({ body, actor }) => addProduct(db, body, actor));
 }

@@ -1,18 +1,20 @@
 // Editing the catalog: cells changed, items added; what follows on markets is followed up in the same transaction.
-import type { CellPatchInput, Product } from '@basileus/contract';
+import type { CellPatchInput, listProducts, Product } from '@basileus/contract';
 import { type FieldChange, mergeValue, nameChange } from '@basileus/core/change';
 import type { Value } from '@basileus/core/listing';
 import { type CellFault, findCellFault, getFieldLabel, isSameField } from '@basileus/core/product';
+import type { z } from 'zod';
 import type { Db } from '../database';
 import { announce } from '../events';
 import { recordHistory } from '../history';
 import { AppError } from '../http';
-import { refreshProducts } from '../listings';
+import { listFedFields, refreshProducts } from '../listings';
 import {
   groupByItem,
   insertProducts,
   loadProduct,
   loadProductRows,
+  loadProducts,
   recordChangeSet,
   toFields,
   updateProducts,
@@ -108,4 +110,13 @@ export async function addProduct(db: Db, item: { sku: string; title: string }, a
     return added.id;
   });
   return (await loadProduct(db, id))!;
+}
+
+/** A page of the catalog, narrowed to what markets find of a field of ours where that is asked for. */
+export async function listCatalog(db: Db, { finding, ...filter }: z.output<typeof listProducts.query>) {
+  const [check = '', message = '', ...source] = finding.split('.');
+  return loadProducts(db, {
+    ...filter,
+    found: finding === '' ? undefined : { check, message, fields: await listFedFields(db, source.join('.')) },
+  });
 }

@@ -5,6 +5,7 @@ export { type Prepared, prepareRows } from './judge';
 export { stateSql } from './queries';
 export { refreshMarket } from './refresh';
 export { addListingRoutes } from './routes';
+export { listFedFields } from './shared-causes';
 export { countTurnedAtSites, turnedAtSiteSql } from './sites';
 export { type FullRow, isCurrent, loadFullRows, staleSql, toListing } from './rows';
 export { patchListingCells } from './service';

@@ -3,6 +3,7 @@ import {
   listCategoryGroups,
   listCauses,
   listListings,
+  listSharedCauses,
   patchListings,
   readListing,
   setWish,
@@ -14,6 +15,7 @@ import { loadMarket } from '../markets';
 import { loadCategoryGroups } from './categories';
 import { loadCauses } from './causes';
 import { loadListing, loadListings } from './queries';
+import { loadSharedCauses } from './shared-causes';
 import { assignToCategory, patchListingCells } from './service';
 import { wishFor } from './wish';
 
@@ -36,5 +38,6 @@ export function addListingRoutes(router: Router, db: Db): void {
   route(router, assignCategory, async ({ params, body, actor }) =>
     assignToCategory(db, await loadMarket(db, params.market), body, actor),
   );
+  route(router, listSharedCauses, async () => ({ rows: await loadSharedCauses(db) }));
   route(router, listCauses, async ({ params, query }) => loadCauses(db, await loadMarket(db, params.market), query));
 }

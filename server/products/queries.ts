@@ -21,6 +21,8 @@ export interface ProductFilter {
   lacks: '' | (typeof productLacks)[number];
   sort: string;
   import: number;
+  /** Items with a finding of this kind in one of these fields of markets. */
+  found?: { check: string; message: string; fields: readonly { market_id: number; field: string }[] } | undefined;
   direction: 'up' | 'down';
   open: string;
   offset: number;
@@ -89,8 +91,15 @@ export async function loadProducts(db: Db, f: ProductFilter): Promise<{ total: n
     where.push('p.sku in (select r.sku from import_rows r where r.import_id = ? and r.applied)');
     bind.push(f.import);
   }
+  if (f.found) {
+    where.push(`p.id in (
+      select l.product_id from jsonb_to_recordset(?::jsonb) as r(market_id bigint, field text)
+        join findings f on f.market_id = r.market_id and f."check" = ? and f.message = ? and f.field = r.field
+        join listings l on l.id = f.listing_id)`);
+    bind.push(JSON.stringify(f.found.fields), f.found.check, f.found.message);
+  }
   if (f.lacks) where.push(`(${lackable[f.lacks]}) and p.kind <> 'family'`);
-  const isNarrowed = f.search !== '' || f.kind !== '' || f.lacks !== '' || f.import !== 0;
+  const isNarrowed = f.search !== '' || f.kind !== '' || f.lacks !== '' || f.import !== 0 || f.found !== undefined;
   if (!isNarrowed && f.open !== 'all') {
     where.push('(p.parent_id is null or p.parent_id = any(?))');
     bind.push(

@@ -10,6 +10,7 @@ import { Loading, PageHead, Refused } from '../ui/faces';
 import { nameRows } from '../send/words';
 import { count } from '../ui/text';
 import { wordingOf } from '../words/findings';
+import { SharedCauses } from './SharedCauses';
 
 type BoardStop = Extract<Stop, 'prepare' | 'check' | 'send'>;
 const about: Record<BoardStop, string> = {
@@ -32,6 +33,7 @@ function BoardPage({ stop }: { stop: BoardStop }) {
     <>
       <PageHead title={`${stopNames[stop]}, all markets`} about={about[stop]} />
       <div className="grid min-h-0 flex-1 content-start gap-5 overflow-auto border-t border-base-300 p-5 xl:grid-cols-2">
+        {stop === 'check' && <SharedCauses />}
         {markets.map((m, i) => (
           <section key={m.key} aria-label={m.name} className="panel">
             <header className="flex items-baseline gap-3 border-b border-base-300 px-4 py-2">

@@ -5,6 +5,7 @@ import { useScope } from '../frame/scope';
 import { Choice } from '../ui/Choice';
 import { SearchBox } from '../ui/SearchBox';
 import { useUrlValue } from '../ui/url';
+import { wordAtSource } from '../words/findings';
 import { importQuery } from './queries';
 
 const kinds = { single: 'Singles', family: 'Families', variant: 'Variants', bundle: 'Bundles' };
@@ -18,13 +19,20 @@ const lackable = {
   description: 'a description',
 };
 
+/** What some market finds of a field of ours, by its name in the address. */
+function wordFound(finding: string): string {
+  const [check = '', message = '', ...source] = finding.split('.');
+  return wordAtSource(check, message, source.join('.'));
+}
+
 /** Search and filters of the catalog, all held in the address. */
 export function CatalogFilters({ facets, isNarrowed }: { facets: ProductFacets | undefined; isNarrowed: boolean }) {
   const { scope } = useScope();
   const navigate = useNavigate();
   const [q, setQ] = useUrlValue('q'),
     [open, setOpen] = useUrlValue('open'),
-    [from] = useUrlValue('import');
+    [from] = useUrlValue('import'),
+    [finding] = useUrlValue('finding');
   const imported = useQuery(importQuery(Number(from))).data;
   const countOf = (list: ProductFacets['brands'] | undefined) =>
     (list ?? []).map((c) => [c.name, `${c.name} (${c.count})`] as const);
@@ -61,6 +69,7 @@ export function CatalogFilters({ facets, isNarrowed }: { facets: ProductFacets |
           only what <span className="font-semibold">{imported.name}</span> changed
         </span>
       )}
+      {finding !== '' && <span className="shrink-0 text-xs">only where {wordFound(finding)}</span>}
       <button
         type="button"
         className="btn btn-sm btn-ghost shrink-0"

@@ -67,7 +67,8 @@ export function CatalogPage() {
     [lacks] = useUrlValue('lacks'),
     [sort, setSort] = useUrlValue('sort', 'sku.up'),
     [open, setOpen] = useUrlValue('open'),
-    [from] = useUrlValue('import');
+    [from] = useUrlValue('import'),
+    [finding] = useUrlValue('finding');
   const [isAdding, setAdding] = useState(false);
   const search = useDeferredValue(q);
   const client = useQueryClient(),
@@ -84,6 +85,7 @@ export function CatalogPage() {
     direction: oneOf(['up', 'down'], direction),
     open,
     import: Number(from) || 0,
+    finding,
   };
   const pages = usePages<Product>(['products', 'list', query], (offset, limit) =>
     call(listProducts, { query: { ...query, offset, limit } }),
@@ -156,7 +158,7 @@ export function CatalogPage() {
       (e: unknown) => toast.error(e instanceof Error ? e.message : 'The rows could not be brought in.'),
     );
   };
-  const isNarrowed = q || category || brand || kind || lacks || from;
+  const isNarrowed = q || category || brand || kind || lacks || from || finding;
   return (
     <>
       <PageHead

@@ -1,5 +1,6 @@
 // Findings in words: the one place of the interface that makes sentences of them.
-import type { Wording } from '@basileus/core/checks';
+import { wordCause, type Wording } from '@basileus/core/checks';
+import { getFieldLabel } from '@basileus/core/product';
 import { createLabeler, type Rulebook } from '@basileus/core/rulebook';
 import { useQuery } from '@tanstack/react-query';
 import { useMemo } from 'react';
@@ -12,3 +13,7 @@ export function useWording(market: string): Wording {
   const book = useQuery(rulebookQuery(market)).data;
   return useMemo(() => (book ? wordingOf(book) : { market, labelOf: (field) => field }), [book, market]);
 }
+
+/** A cause in the words of the field of ours that it comes from, whatever each market calls its own. */
+export const wordAtSource = (check: string, message: string, source: string): string =>
+  wordCause({ check, message, field: source }, { market: 'the market', labelOf: getFieldLabel });

@@ -174,6 +174,34 @@ describe('what several markets ask of one field', () => {
   });
 });
 
+describe('all that is ready', () => {
+  it('goes to every market at once, but to those that are left out, and says of each what became of it', async () => {
+    await goto('/all/send');
+    await page.getByRole('button', { name: /^Send all that is ready/ }).click();
+    const dialog = page.getByRole('dialog', { name: 'Send all that is ready' });
+    await dialog.getByLabel('Torgvik').uncheck();
+    const before = await world.query<{ n: number }>('select count(*)::int as n from dispatches');
+    await dialog.getByRole('button', { name: /^Send [\d,]+ rows to 3 markets$/ }).click();
+    const done = page.getByRole('dialog', { name: 'What was sent' });
+    await done.getByText(': on the way').first().waitFor();
+    const sent = await world.query<{ market: string }>(
+      `select m.key as market from dispatches d join markets m on m.id = d.market_id where d.by_whom is not null order by d.id offset $1`,
+      [before[0]!.n],
+    );
+    expect(new Set(sent.map((s) => s.market))).toEqual(new Set(['quillhaven', 'cedarpost', 'wadiline']));
+    await done.getByRole('link', { name: 'See them under Settle' }).click();
+    const ended = await until(
+      () =>
+        world.query<{ state: string; refused: number }>('select state, refused from dispatches order by id offset $1', [
+          before[0]!.n,
+        ]),
+      (rows) => rows.every((r) => r.state === 'answered'),
+      60_000,
+    );
+    expect(ended.reduce((n, r) => n + r.refused, 0)).toBe(0);
+  });
+});
+
 describe('a connection by name and key', () => {
   it('shows who we are there and what its host has shown, and never the key', async () => {
     await goto('/wadiline/connection');

@@ -10,6 +10,7 @@ import { Loading, PageHead, Refused } from '../ui/faces';
 import { nameRows } from '../send/words';
 import { count } from '../ui/text';
 import { wordingOf } from '../words/findings';
+import { SendToAll } from './SendToAll';
 import { SharedCauses } from './SharedCauses';
 
 type BoardStop = Extract<Stop, 'prepare' | 'check' | 'send'>;
@@ -31,7 +32,9 @@ function BoardPage({ stop }: { stop: BoardStop }) {
   const found = useQueries({ queries: markets.map((m) => overviewQuery(m.key)) });
   return (
     <>
-      <PageHead title={`${stopNames[stop]}, all markets`} about={about[stop]} />
+      <PageHead title={`${stopNames[stop]}, all markets`} about={about[stop]}>
+        {stop === 'send' && <SendToAll overviews={found.map((f) => f.data)} />}
+      </PageHead>
       <div className="grid min-h-0 flex-1 content-start gap-5 overflow-auto border-t border-base-300 p-5 xl:grid-cols-2">
         {stop === 'check' && <SharedCauses />}
         {markets.map((m, i) => (

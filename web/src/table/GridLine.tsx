@@ -126,7 +126,10 @@ function GridCell({ line, column, at }: { line: GridLineProps; column: GridColum
       className={looks.filter(Boolean).join(' ')}
     >
       {face?.lead}
-      <span className="overflow-hidden text-ellipsis" {...inLanguage(column.language)}>
+      <span
+        className={`overflow-hidden text-ellipsis ${column.language ? 'flex-1 text-start' : ''}`}
+        {...inLanguage(column.language)}
+      >
         {row ? (
           toCellText(column, row.valueOf(column.key))
         ) : (

@@ -7,3 +7,4 @@ export * from './compile';
 export * from './compare';
 export * from './fields';
 export * from './moment-terms';
+export * from './json-schema';

@@ -84,6 +84,16 @@ describe('adding a market', () => {
   });
   it('shows the rulebook as it was written, which can be put in force again', async () => {
     expect((await house.call('GET', `${m}/rulebook/document`)).body).toEqual(document);
+    const { tree } = document as unknown as { tree: { key: string; takesItems?: boolean }[] };
+    const leaf = tree.find((n) => n.takesItems)!.key;
+    const schema = await house.call<{ required: string[]; properties: object }>(
+      'GET',
+      `${m}/rulebook/categories/${leaf}/schema`,
+    );
+    expect(schema.body.required.length).toBeGreaterThan(3);
+    expect(Object.keys(schema.body.properties)).toEqual(expect.arrayContaining(schema.body.required));
+    expect((await house.call('GET', `${m}/rulebook/categories/nowhere/schema`)).status).toBe(404);
+    expect((await house.call('GET', '/rulebook-schema')).body).toMatchObject({ title: 'basileus-rulebook/2' });
     expect((await house.call('PUT', `${m}/rulebook`, document)).status).toBe(200);
   });
 });

@@ -1,9 +1,17 @@
-import { compareRulebook, putRulebook, readRulebook, readRulebookDocument } from '@basileus/contract';
+import {
+  compareRulebook,
+  putRulebook,
+  readCategorySchema,
+  readRulebook,
+  readRulebookDocument,
+  readRulebookSchema,
+} from '@basileus/contract';
+import { makeFormatSchema } from '@basileus/core/rulebook';
 import type { Router } from 'express';
 import type { Db } from '../database';
 import { route } from '../http';
 import { loadMarket } from '../markets';
-import { compareWithForce, loadDocument, putInForce } from './service';
+import { compareWithForce, describeCategory, loadDocument, putInForce } from './service';
 
 export function addRulebookRoutes(router: Router, db: Db): void {
   route(
@@ -12,6 +20,10 @@ export function addRulebookRoutes(router: Router, db: Db): void {
     async ({ params }) => (await loadMarket(db, params.market)).rulebook as unknown as Record<string, unknown>,
   );
   route(router, readRulebookDocument, async ({ params }) => loadDocument(db, await loadMarket(db, params.market)));
+  route(router, readRulebookSchema, () => Promise.resolve(makeFormatSchema()));
+  route(router, readCategorySchema, async ({ params }) =>
+    describeCategory(await loadMarket(db, params.market), params.category),
+  );
   route(router, putRulebook, async ({ params, body, actor }) =>
     putInForce(db, await loadMarket(db, params.market), body, actor),
   );

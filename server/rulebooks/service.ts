@@ -1,5 +1,11 @@
 // A market's rulebook: put in force in a new version, or only compared with what is.
-import { compareRulebooks, parseRulebook, type Rulebook, type RulebookChange } from '@basileus/core/rulebook';
+import {
+  compareRulebooks,
+  makeCategorySchema,
+  parseRulebook,
+  type Rulebook,
+  type RulebookChange,
+} from '@basileus/core/rulebook';
 import { type Db, rowOf } from '../database';
 import { announce } from '../events';
 import { AppError } from '../http';
@@ -97,4 +103,14 @@ export function compareWithForce(
     inForce: market.rulebook.version,
     changes: compareRulebooks(market.rulebook, rulebook),
   };
+}
+
+/** What a category demands, as a schema for programs that are not ours. */
+export function describeCategory(market: Market, category: string): Record<string, unknown> {
+  const found = market.category(category);
+  if (!found)
+    throw new AppError('not-found', `${market.name} takes no items in a category “${category}”.`, {
+      field: 'category',
+    });
+  return makeCategorySchema(market.rulebook, found.compiled);
 }

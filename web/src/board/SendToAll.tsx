@@ -27,7 +27,8 @@ export function SendToAll({ overviews }: { overviews: readonly (Overview | undef
       <button
         type="button"
         className="btn btn-sm btn-primary"
-        disabled={rows === 0}
+        // What is not known yet would be left out without a word.
+        disabled={rows === 0 || overviews.includes(undefined)}
         onClick={() => {
           setAsking(true);
         }}

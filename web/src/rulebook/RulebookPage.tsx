@@ -1,5 +1,10 @@
 import { compareRulebook } from '@basileus/contract';
-import { type AttributeType, compileCategory, describeCondition } from '@basileus/core/rulebook';
+import {
+  type AttributeType,
+  compileCategory,
+  describeCondition,
+  type RulebookAttribute,
+} from '@basileus/core/rulebook';
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { useMemo, useState } from 'react';
 import { call, CallError } from '../api/call';
@@ -28,6 +33,12 @@ const formWords: Record<AttributeType, string> = {
   links: 'links',
   'repeated-text': 'several lines of text',
 };
+
+/** In whose letters a text is; undefined where any do. */
+function wordScripts({ scripts, facet }: RulebookAttribute, language: string): string | undefined {
+  const [own, ...also] = scripts?.[facet?.language ?? language] ?? [];
+  return own && `in ${own} letters${also.length > 0 ? ` (${also.join(', ')} among them)` : ''}`;
+}
 
 /** The market's rules as the rulebook in force has them: the tree, and what each leaf demands. */
 export function RulebookPage() {
@@ -137,6 +148,8 @@ export function RulebookPage() {
                           a.attribute.maxCharacters && `at most ${a.attribute.maxCharacters} characters`,
                           a.attribute.min && `from ${a.attribute.min}`,
                           a.attribute.max && `to ${a.attribute.max}`,
+                          a.attribute.step && `in steps of ${a.attribute.step}`,
+                          wordScripts(a.attribute, book.market.languages[0]!),
                           a.attribute.maxItems && `at most ${a.attribute.maxItems} entries`,
                           a.attribute.protectedWhenLive && 'kept once live',
                           a.attribute.shared && 'the same in a family',

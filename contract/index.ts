@@ -11,4 +11,5 @@ export * from './imports';
 export * from './market';
 export * from './openapi';
 export * from './plan';
+export * from './schemas';
 export * from './shapes';

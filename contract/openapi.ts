@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import * as catalog from './catalog';
 import * as causes from './causes';
+import * as connection from './connection';
 import * as dispatch from './dispatch';
 import type { Endpoint } from './endpoint';
 import { errorSchema } from './errors';
@@ -8,12 +9,21 @@ import * as house from './house';
 import * as imports from './imports';
 import * as market from './market';
 import * as plan from './plan';
+import * as schemas from './schemas';
 
 const isEndpoint = (x: unknown): x is Endpoint => typeof x === 'object' && x !== null && 'method' in x && 'path' in x;
 /** Every endpoint there is. */
-export const endpoints: readonly Endpoint[] = [catalog, imports, market, causes, plan, dispatch, house].flatMap((m) =>
-  Object.values(m).filter(isEndpoint),
-);
+export const endpoints: readonly Endpoint[] = [
+  catalog,
+  imports,
+  market,
+  connection,
+  schemas,
+  causes,
+  plan,
+  dispatch,
+  house,
+].flatMap((m) => Object.values(m).filter(isEndpoint));
 
 const schemaOf = (s: z.ZodType, io: 'input' | 'output') => z.toJSONSchema(s, { unrepresentable: 'any', io });
 

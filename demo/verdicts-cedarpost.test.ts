@@ -2,9 +2,9 @@
 // rows spoiled at random, they must agree but for what only one of them can know; every such difference is named here.
 import { type BookDocument, createJudge, openShelf, workThrough } from '@basileus/standins/cedarpost';
 import type { Listing } from '@basileus/core/listing';
-import { describe, expect, it } from 'vitest';
+import { describe } from 'vitest';
 import { openJudgedMarket } from './tests/market';
-import { describeDifference, judgeSpoiled, type Spoil } from './tests/spoil';
+import { agreeWith, type Spoil } from './tests/spoil';
 
 /** Blockers that only we can raise: units are converted as the file is written, whatever was typed. */
 const oursAlone = new Set(['unit-not-accepted/convertible']);
@@ -127,24 +127,5 @@ const spoilers: readonly Spoil[] = [
 ];
 
 describe('our checks and Cedarpost agree', () => {
-  it('on every item of the demo: nothing we let go is turned back, nothing we stop would have been taken', () => {
-    expect(listings.length).toBeGreaterThan(700);
-    expect(listings.filter((l) => judgeOurs(l).length === 0).length).toBeGreaterThan(500);
-    expect(listings.flatMap((l) => describeDifference(l, judgeOurs(l), askMarket(l)))).toEqual([]);
-  });
-  it('on six thousand rows, each with one to three random faults', () => {
-    const { stopped, taken, differences } = judgeSpoiled(listings, spoilers, 41, judgeOurs, askMarket);
-    expect(stopped).toBeGreaterThan(2000);
-    expect(taken).toBeGreaterThan(150);
-    expect(differences.slice(0, 12)).toEqual([]);
-  });
-  it('on which fields are at fault: all that the market names are among ours', () => {
-    const misses = listings.flatMap((l) => {
-      const here = new Set(judgeOurs(l));
-      return askMarket(l)
-        .filter((field) => !here.has(field))
-        .map((field) => `${l.sku}: ${field} against ${[...here].join(', ')}`);
-    });
-    expect(misses).toEqual([]);
-  });
+  agreeWith({ listings, judgeOurs }, askMarket, spoilers, 41);
 });

@@ -1,82 +1,29 @@
 // Our checks against the stand-in of Torgvik, which judges with code of its own: on the whole demo, and on thousands of rows
 // spoiled at random, they must agree but for what only one of them can know; every such difference is named here.
-import { prepareChecks } from '@basileus/core/checks';
-import { type FeedRow, findForm, writeForm } from '@basileus/core/forms';
-import { type Correspondences, type Listing, resolveListing } from '@basileus/core/listing';
-import { compileCategory, listLeaves, parseRulebook } from '@basileus/core/rulebook';
+import type { Listing } from '@basileus/core/listing';
 import { readRows } from '@basileus/core/sheet';
 import { type BookDocument, createJudge, openShelf, workThrough } from '@basileus/standins/torgvik';
-import { describe, expect, it } from 'vitest';
-import { buildCatalog } from './catalog';
-import { demoMarkets } from './markets';
-import { describeDifference, judgeSpoiled, type Spoil } from './tests/spoil';
-
-const market = demoMarkets.find((m) => m.key === 'torgvik')!;
-const reading = parseRulebook(market.document);
-if (!reading.ok) throw new Error('The rulebook is not valid.');
-const book = reading.rulebook;
-const form = findForm(book, 'create')!;
-const compiled = new Map(
-  listLeaves(book).map(({ key }) => {
-    const c = compileCategory(book, key)!;
-    return [key, { c, check: prepareChecks(c) }] as const;
-  }),
-);
-const decided: Correspondences = {
-  fields: new Map(market.fields),
-  values: new Map<string, Map<string, string>>(),
-};
-
-/** Singles and variants of the demo, each as a row by itself. */
-const listings = [...buildCatalog()].flatMap((p): Listing[] => {
-  const category = market.categories.get(String(p.fields['category']));
-  const made = category && compiled.get(category);
-  if (!made || p.kind === 'family' || p.kind === 'bundle') return [];
-  return [
-    {
-      sku: String(p.fields['sku']),
-      role: 'single',
-      parentSku: undefined,
-      category,
-      axes: [],
-      values: resolveListing(made.c, p.fields, 'single', {}, decided).values,
-      cost: undefined,
-      accepted: undefined,
-    },
-  ];
-});
-
-const judge = createJudge(market.document as BookDocument);
-/** The columns that the market finds fault with in a listing alone, on an empty shelf. */
-function askMarket(l: Listing): string[] {
-  const row: FeedRow = {
-    operation: 'create',
-    sku: l.sku,
-    role: 'single',
-    parentSku: undefined,
-    axes: [],
-    category: l.category,
-    values: l.values,
-    cleared: [],
-  };
-  const lines = readRows(writeForm(book, form, [row]), ';');
-  const keys = lines[2]!,
-    cells = Object.fromEntries(keys.map((k, i) => [k, lines[3]![i] ?? '']));
-  const desk = { book: market.document as BookDocument, judge, shelf: openShelf(undefined), now: 0, reviewMs: 0 };
-  return (workThrough(desk, 'hel', [cells]).get(0) ?? []).map((f) => f.field);
-}
-const fieldOf = new Map(
-  form.slots.flatMap(({ key, holds }) => ('attribute' in holds ? [[key, holds.attribute] as const] : [])),
-);
+import { describe } from 'vitest';
+import { openJudgedMarket } from './tests/market';
+import { agreeWith, type Spoil } from './tests/spoil';
 
 /** Blockers that only we can raise: the file cannot carry a seventh picture, and converts units that were typed. */
 const oursAlone = new Set(['picture-rules/tooMany', 'unit-not-accepted/convertible']);
-const ours = (l: Listing): string[] =>
-  compiled
-    .get(l.category)!
-    .check(l)
-    .filter((f) => f.level === 'blocker' && !oursAlone.has(`${f.check}/${f.message}`))
-    .map((f) => f.field);
+const { document, form, listings, judgeOurs, writeAlone } = openJudgedMarket('torgvik', oursAlone);
+const book = document as BookDocument;
+const judge = createJudge(book);
+const fieldOf = new Map(
+  form.slots.flatMap(({ key, holds }) => ('attribute' in holds ? [[key, holds.attribute] as const] : [])),
+);
+/** The fields that the market finds fault with in a listing alone, on an empty shelf. */
+function askMarket(l: Listing): string[] {
+  const lines = readRows(writeAlone(l), ';');
+  const keys = lines[2]!,
+    cells = Object.fromEntries(keys.map((k, i) => [k, lines[3]![i] ?? '']));
+  const desk = { book, judge, shelf: openShelf(undefined), now: 0, reviewMs: 0 };
+  return (workThrough(desk, 'hel', [cells]).get(0) ?? []).map((f) => fieldOf.get(f.field) ?? f.field);
+}
+
 const spoilers: readonly Spoil[] = [
   (v, pick) => {
     const keys = Object.keys(v);
@@ -171,25 +118,5 @@ const spoilers: readonly Spoil[] = [
 ];
 
 describe('our checks and Torgvik agree', () => {
-  it('on every item of the demo: nothing we let go is turned back, nothing we stop would have been taken', () => {
-    expect(listings.length).toBeGreaterThan(700);
-    expect(listings.filter((l) => ours(l).length === 0).length).toBeGreaterThan(500);
-    expect(listings.flatMap((l) => describeDifference(l, ours(l), askMarket(l)))).toEqual([]);
-  });
-  it('on six thousand rows, each with one to three random faults', () => {
-    const { stopped, taken, differences } = judgeSpoiled(listings, spoilers, 77, ours, askMarket);
-    expect(stopped).toBeGreaterThan(2000);
-    expect(taken).toBeGreaterThan(300);
-    expect(differences.slice(0, 12)).toEqual([]);
-  });
-  it('on which fields are at fault: all that the market names are among ours', () => {
-    const misses = listings.flatMap((l) => {
-      const here = new Set(ours(l));
-      return askMarket(l)
-        .map((slot) => fieldOf.get(slot) ?? slot)
-        .filter((field) => !here.has(field))
-        .map((field) => `${l.sku}: ${field} against ${[...here].join(', ')}`);
-    });
-    expect(misses).toEqual([]);
-  });
+  agreeWith({ listings, judgeOurs }, askMarket, spoilers, 77, 300);
 });

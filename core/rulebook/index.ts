@@ -8,3 +8,4 @@ export * from './compare';
 export * from './fields';
 export * from './moment-terms';
 export * from './json-schema';
+export type { RulebookFault } from './fault';

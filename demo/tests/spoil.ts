@@ -1,5 +1,6 @@
 // Rows spoiled at random, given to two judges: for tests that hold our checks against a market's own.
 import type { Listing, Value } from '@basileus/core/listing';
+import { expect, it } from 'vitest';
 import { createRandom } from '../catalog';
 
 export type Spoil = (v: Record<string, Value>, pick: (n: number) => number) => void;
@@ -31,4 +32,34 @@ export function judgeSpoiled(
     result.differences.push(...describeDifference(l, here, theirs(l)));
   }
   return result;
+}
+
+/** The statements of agreement between our checks and a market that names fields of ours. */
+export function agreeWith(
+  { listings, judgeOurs }: { listings: readonly Listing[]; judgeOurs: (l: Listing) => string[] },
+  askMarket: (l: Listing) => string[],
+  spoilers: readonly Spoil[],
+  seed: number,
+  leastTaken = 150,
+): void {
+  it('on every item of the demo: nothing we let go is turned back, nothing we stop would have been taken', () => {
+    expect(listings.length).toBeGreaterThan(700);
+    expect(listings.filter((l) => judgeOurs(l).length === 0).length).toBeGreaterThan(500);
+    expect(listings.flatMap((l) => describeDifference(l, judgeOurs(l), askMarket(l)))).toEqual([]);
+  });
+  it('on six thousand rows, each with one to three random faults', () => {
+    const { stopped, taken, differences } = judgeSpoiled(listings, spoilers, seed, judgeOurs, askMarket);
+    expect(stopped).toBeGreaterThan(2000);
+    expect(taken).toBeGreaterThan(leastTaken);
+    expect(differences.slice(0, 12)).toEqual([]);
+  });
+  it('on which fields are at fault: all that the market names are among ours', () => {
+    const misses = listings.flatMap((l) => {
+      const here = new Set(judgeOurs(l));
+      return askMarket(l)
+        .filter((field) => !here.has(field))
+        .map((field) => `${l.sku}: ${field} against ${[...here].join(', ')}`);
+    });
+    expect(misses).toEqual([]);
+  });
 }

@@ -3,6 +3,7 @@ import { createReadStream } from 'node:fs';
 import { pipeline } from 'node:stream/promises';
 import { Readable } from 'node:stream';
 import { Ajv } from 'ajv';
+import { XMLBuilder, XMLParser } from 'fast-xml-parser';
 import Papa from 'papaparse';
 import pg from 'pg';
 import { from as copyFrom } from 'pg-copy-streams';
@@ -14,6 +15,7 @@ import { connect, migrate } from '../server/database';
 import { makeStraightPass } from '../server/markets';
 import { insertProducts, setStock } from '../server/products';
 import { book, makeListings, pans } from './data';
+import { makeJson, makeXml, parseBare, readAll, textOf, writeAll } from './forms';
 import { copyBare, importRows, listImportRows, onHouse, recheck, recheckBare } from './house';
 
 const [task = '', file = ''] = process.argv.slice(2);
@@ -234,6 +236,54 @@ const tasks: Record<string, () => Promise<void>> = {
         n += Papa.unparse(cells.slice(i, i + 1000), { delimiter: '\t', newline: '\r\n' }).length;
       return n;
     });
+  },
+  'write-json': async () => {
+    const made = makeJson(count);
+    await time(() => writeAll(made));
+  },
+  'write-json-reference': async () => {
+    const objects = textOf(makeJson(count))
+      .trim()
+      .split('\n')
+      .map((l) => JSON.parse(l) as object);
+    await time(() => {
+      let n = 0;
+      for (const o of objects) n += JSON.stringify(o).length + 1;
+      return n;
+    });
+  },
+  'read-json': async () => {
+    const made = makeJson(count),
+      text = textOf(made);
+    await time(() => readAll(made, text));
+  },
+  'read-json-reference': async () => {
+    const text = textOf(makeJson(count));
+    await time(
+      () =>
+        text
+          .trim()
+          .split('\n')
+          .map((l) => JSON.parse(l) as object).length,
+    );
+  },
+  'write-xml': async () => {
+    const made = makeXml(count);
+    await time(() => writeAll(made));
+  },
+  'write-xml-reference': async () => {
+    const options = { ignoreAttributes: false, preserveOrder: true };
+    const objects = new XMLParser(options).parse(textOf(makeXml(count))) as object;
+    await time(() => String(new XMLBuilder(options).build(objects)).length);
+  },
+  'read-xml': async () => {
+    const made = makeXml(count),
+      text = textOf(made);
+    await time(() => readAll(made, text));
+  },
+  'read-xml-reference': async () => {
+    const text = textOf(makeXml(count));
+    await time(() => parseBare(text));
   },
   recheck: () => onHouse(file, nothing, time, recheck),
   'recheck-reference': () => onHouse(file, nothing, time, recheckBare),

@@ -1,5 +1,5 @@
 // npm run bench: builds the measurements and runs them; the figures are in docs/measurements.md. `npm run bench attack` runs
-// the long attacks instead.
+// the long attacks instead, `npm run bench containers` only what containers cost.
 import { spawnSync } from 'node:child_process';
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
@@ -22,6 +22,7 @@ await build({
     'bench-run': join(root, 'bench/run.ts'),
     'bench-worker': join(root, 'bench/worker.ts'),
     'bench-attack': join(root, 'bench/attack.ts'),
+    'bench-containers': join(root, 'bench/containers.ts'),
   },
   outdir: join(root, 'dist'),
   outExtension: { '.js': '.mjs' },
@@ -33,13 +34,10 @@ await build({
   logLevel: 'error',
   absWorkingDir: root,
 });
+const mode = ['attack', 'containers'].find((m) => process.argv.includes(m)) ?? 'run';
 process.exit(
-  spawnSync(
-    process.execPath,
-    ['--expose-gc', join(root, 'dist', process.argv.includes('attack') ? 'bench-attack.mjs' : 'bench-run.mjs')],
-    {
-      stdio: 'inherit',
-      env: { ...process.env, BASILEUS_ROOT: root },
-    },
-  ).status ?? 1,
+  spawnSync(process.execPath, ['--expose-gc', join(root, 'dist', `bench-${mode}.mjs`)], {
+    stdio: 'inherit',
+    env: { ...process.env, BASILEUS_ROOT: root },
+  }).status ?? 1,
 );

@@ -31,6 +31,8 @@ interface Market {
   shelf: Shelf;
   judge: Judge;
   moods: Moods;
+  /** Answers of which half has been put there so far, whole, by their paths. */
+  halves: Map<string, string>;
 }
 /** By what the market knows its one seller. */
 export const seller = { user: 'brindlewick', password: 'brindlewick-desk' } as const;
@@ -39,7 +41,7 @@ export const seller = { user: 'brindlewick', password: 'brindlewick-desk' } as c
 export function startMarket(options: MarketOptions, port: number, ready: (port: number) => void): RunningMarket {
   const shelf = openShelf(options.file),
     moods = startMoods();
-  const market: Market = { options, shelf, judge: createJudge(options.book), moods };
+  const market: Market = { options, shelf, judge: createJudge(options.book), moods, halves: new Map() };
   putLists(shelf);
   const works: Works = {
     moods,
@@ -89,7 +91,7 @@ function takeFiles({ options, shelf, judge }: Market, now: number): number {
 }
 
 /** Works through the files whose time has come, and puts there what it says of them. */
-function workThroughFiles({ options, shelf, judge, moods }: Market, now: number): number {
+function workThroughFiles({ options, shelf, judge, moods, halves }: Market, now: number): number {
   const { memory } = shelf;
   let done = 0;
   for (const file of Object.values(memory.taken)) {
@@ -116,8 +118,6 @@ function workThroughFiles({ options, shelf, judge, moods }: Market, now: number)
     }
   return done;
 }
-const halves = new Map<string, string>();
-
 /** What the market holds, and things put there from behind the scenes. */
 function control({ shelf, judge }: Market, what: string, body: string): Reply {
   const { memory } = shelf;

@@ -49,15 +49,15 @@ function placeOf({ name, connection }: Market): Place {
 }
 
 /** What a failure to get in means. The key that we have for the host decides first: nothing is said to a stranger. */
-function toRefusal(market: string, error: unknown, isStranger: boolean): AppError {
+function toRefusal(market: string, error: unknown, isStranger: boolean, level: string | undefined): AppError {
   if (error instanceof AppError) return error;
-  const { code, level } = error as { code?: string; level?: string };
+  const { code } = error as { code?: string };
   if (isStranger)
     return unreachable(`The host of ${market} shows another key than before; nothing was sent to it.`, {
       notTaken: true,
       remedy: 'Ask the market whether it has a new host key; if so, say so under Connection.',
     });
-  if (level === 'client-authentication' || /authentication/i.test((error as Error).message))
+  if (level === 'client-authentication')
     return unreachable(`${market} does not take the name and the key that it was given.`, {
       notTaken: true,
       remedy: 'Give the right ones under Connection; what waits goes on by itself.',
@@ -82,6 +82,11 @@ async function visit<T>(market: Market, gate: Gate, act: (client: SftpClient, ba
   // A connection that is lost while nothing is asked of it must neither end the program nor be spoken of.
   const quiet = (): void => undefined;
   const client = new SftpClient('market', { error: quiet, end: quiet, close: quiet });
+  const { client: ssh } = client as unknown as { client: Client };
+  let level: string | undefined;
+  ssh.on('error', (error: Error & { level?: string }) => {
+    level = error.level;
+  });
   try {
     await client.connect({
       host: place.host,
@@ -95,11 +100,11 @@ async function visit<T>(market: Market, gate: Gate, act: (client: SftpClient, ba
       },
     });
     // Questions and answers are small and take turns: each would wait for the acknowledgement of the one before.
-    (client as unknown as { client: Client }).client.setNoDelay(true);
+    ssh.setNoDelay(true);
     if (known === undefined) await gate.keepHost(shown);
     return await act(client, place.base);
   } catch (error) {
-    throw toRefusal(name, error, known !== undefined && shown !== '' && shown !== known);
+    throw toRefusal(name, error, known !== undefined && shown !== '' && shown !== known, level);
   } finally {
     await client.end().catch(() => undefined);
   }

@@ -7,6 +7,7 @@ import { call } from '../api/call';
 import { PageHead, Refused } from '../ui/faces';
 import { toast } from '../ui/messages';
 import { KeyField } from './KeyField';
+import { UserField } from './UserField';
 import { plural } from '../ui/text';
 
 interface Brought {
@@ -89,19 +90,7 @@ export function AddMarketPage() {
                 />
               </label>
             )}
-            {rulebook.transport.kind === 'sftp' && (
-              <label className="flex flex-col gap-1">
-                <span className="text-sm">Name that the market knows us by</span>
-                <input
-                  className="input input-sm num w-full"
-                  value={user}
-                  autoComplete="off"
-                  onChange={(e) => {
-                    setUser(e.target.value);
-                  }}
-                />
-              </label>
-            )}
+            {rulebook.transport.kind === 'sftp' && <UserField user={user} onChange={setUser} />}
             {(rulebook.transport.kind === 'sftp' ||
               (rulebook.transport.kind === 'http' && rulebook.transport.login)) && (
               <KeyField secret={secret} onChange={setSecret} />

@@ -8,6 +8,7 @@ import { Loading, PageHead, Refused } from '../ui/faces';
 import { toast } from '../ui/messages';
 import { count } from '../ui/text';
 import { KeyField } from './KeyField';
+import { UserField } from './UserField';
 import { connectionQuery } from './queries';
 import { Rates } from './Rates';
 import { RemoveMarket } from './RemoveMarket';
@@ -91,19 +92,7 @@ function ConnectionForm({ connection: c }: { connection: Connection }) {
               }}
             />
           </label>
-          {c.transport === 'sftp' && (
-            <label className="flex flex-col gap-1">
-              <span className="text-sm">Name that the market knows us by</span>
-              <input
-                className="input input-sm num w-full"
-                value={user}
-                autoComplete="off"
-                onChange={(e) => {
-                  setUser(e.target.value);
-                }}
-              />
-            </label>
-          )}
+          {c.transport === 'sftp' && <UserField user={user} onChange={setUser} />}
           {c.asksKey && <KeyField secret={secret} since={c.keySince} onChange={setSecret} />}
           <p className="quiet text-sm">
             Nothing is ever asked of another address, whatever a rulebook or an answer says.

@@ -43,7 +43,7 @@ describe('a market in folders', () => {
     );
     expect(found).toEqual([
       { check: 'text-language', message: 'noLetter', field: 'name@ar' },
-      { check: 'text-language', message: 'sameText', field: 'name@en' },
+      { check: 'text-language', message: 'sameText', field: 'name@ar' },
     ]);
     await wadiline.patch(item!.id, 'name@ar', item!.values['name@en']!, name);
   });

@@ -1,5 +1,6 @@
 import { isFilled, toItems } from '../../listing/values';
 import type { RulebookAttribute } from '../../rulebook/schema';
+import { houseLanguage } from '../../product/house';
 import { fold } from '../../text';
 import { defineCheck } from '../define-check';
 import type { Finding } from '../finding';
@@ -74,13 +75,17 @@ export const textLanguage = defineCheck({
   },
 });
 
-/** Texts of one attribute in two languages, each with the first of them. */
+/**
+ * Texts of one attribute in two languages: that of the house, else the first, and each other. The other is the one that
+ * somebody forgot to write.
+ */
 function listPairs(attributes: readonly RulebookAttribute[]): [RulebookAttribute, RulebookAttribute][] {
   const texts = attributes.filter(
     (a) => a.facet?.language !== undefined && ['text', 'long-text', 'html', 'repeated-text'].includes(a.type),
   );
   return texts.flatMap((second): [RulebookAttribute, RulebookAttribute][] => {
-    const first = texts.find((a) => a.facet!.of === second.facet!.of);
+    const same = texts.filter((a) => a.facet!.of === second.facet!.of);
+    const first = same.find((a) => a.facet!.language === houseLanguage) ?? same[0];
     return first === undefined || first === second ? [] : [[first, second]];
   });
 }

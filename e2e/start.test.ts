@@ -171,7 +171,7 @@ describe('npm start', () => {
       expect(statSync(join(folder, path)).mode & 0o077, path).toBe(0);
     if (process.getuid?.() === 0)
       for (const program of ['server.mjs', 'standins.mjs'])
-        for (const pid of childrenOf(s.child.pid!, program)) expect(statSync(`/proc/${pid}`).uid).not.toBe(0);
+        expect(childrenOf(s.child.pid!, program).map((pid) => statSync(`/proc/${pid}`).uid === 0)).toEqual([false]);
     s.child.kill('SIGINT');
     expect(await s.ended).toBe(0);
   });
@@ -185,10 +185,20 @@ describe('npm start', () => {
   });
 });
 
-/** Processes under another whose command line holds a word. */
+/** Processes under another whose command line holds a word; one that ends while it is looked at is not among them. */
 const childrenOf = (pid: number, word: string): number[] =>
   readFileSync(`/proc/${pid}/task/${pid}/children`, 'utf8')
     .split(' ')
     .filter(Boolean)
     .map(Number)
-    .filter((p) => readFileSync(`/proc/${p}/cmdline`, 'utf8').includes(word));
+    .filter((p) => commandOf(p).includes(word));
+
+/** The command line of a process; nothing once it has ended. */
+function commandOf(pid: number): string {
+  try {
+    return readFileSync(`/proc/${pid}/cmdline`, 'utf8');
+  } catch (error) {
+    if (['ENOENT', 'ESRCH'].includes((error as NodeJS.ErrnoException).code ?? '')) return '';
+    throw error;
+  }
+}

@@ -8,6 +8,7 @@ export * from './errors';
 export * from './history';
 export * from './house';
 export * from './imports';
+export * from './listings';
 export * from './market';
 export * from './openapi';
 export * from './plan';

@@ -1,19 +1,6 @@
 import { z } from 'zod';
 import { defineEndpoint } from './endpoint';
-import {
-  cellPatch,
-  id,
-  idList,
-  level,
-  listing,
-  listingState,
-  marketParam,
-  nothing,
-  page,
-  pathId,
-  value,
-  word,
-} from './shapes';
+import { marketParam, nothing, word } from './shapes';
 
 const count = z.number();
 export const listMarkets = defineEndpoint({
@@ -86,111 +73,6 @@ export const compareRulebook = defineEndpoint({
       }),
     ),
   }),
-});
-
-const listingQuery = page.extend({
-  category: word.default(''),
-  ownCategory: word.default(''),
-  brand: word.default(''),
-  import: z.coerce.number().int().nonnegative().default(0),
-  state: z.union([listingState, z.literal('')]).default(''),
-  search: word.default(''),
-  check: word.default(''),
-  message: word.default(''),
-  field: word.default(''),
-  level: z.union([level, z.literal('')]).default(''),
-  without: z.enum(['', 'category']).default(''),
-  /** Listings that are shown with those of a cause though they have it no more, by id, divided by commas. */
-  keep: idList,
-  /** `sku`, `title`, `state`, `category`, or an attribute of the market. */
-  sort: word.default('sku'),
-  direction: z.enum(['up', 'down']).default('up'),
-});
-export const listListings = defineEndpoint({
-  id: 'listListings',
-  method: 'get',
-  path: '/markets/:market/listings',
-  about: 'A page of listings with values, their origin, the level of demand of each cell, and findings.',
-  params: marketParam,
-  query: listingQuery,
-  body: nothing,
-  response: z.object({ total: count, rows: z.array(listing) }),
-});
-export const readListing = defineEndpoint({
-  id: 'readListing',
-  method: 'get',
-  path: '/markets/:market/listings/:id',
-  about: 'One listing.',
-  params: marketParam.extend({ id: pathId }),
-  query: nothing,
-  body: nothing,
-  response: listing,
-});
-export const patchListings = defineEndpoint({
-  id: 'patchListings',
-  method: 'patch',
-  path: '/markets/:market/listings',
-  about:
-    'Types values over what the product gives. `after` null takes the typed value away again; an empty text leaves the field empty on purpose.',
-  params: marketParam,
-  query: nothing,
-  body: z.object({ title: word.default(''), cells: z.array(cellPatch).min(1).max(50_000) }),
-  response: z.object({
-    changeSet: z.number().nullable(),
-    applied: count,
-    conflicts: z.array(z.object({ id: z.number(), field: z.string(), now: value.nullable() })),
-  }),
-});
-export const setWish = defineEndpoint({
-  id: 'setWish',
-  method: 'post',
-  path: '/markets/:market/listings/wish',
-  about:
-    'Asks for listings to be taken down, put back or kept right. Rows on their way to the market keep what they were sent with; what the market cannot do is refused.',
-  params: marketParam,
-  query: nothing,
-  body: z.object({ ids: z.array(id).min(1).max(50_000), wish: z.enum(['keep', 'withdraw', 'restore']) }),
-  response: z.object({ changed: count, onTheWay: count }),
-});
-
-export const listCategoryGroups = defineEndpoint({
-  id: 'listCategoryGroups',
-  method: 'get',
-  path: '/markets/:market/category-groups',
-  about: 'Own categories with how many of their items have a market category, and proposals with reasons.',
-  params: marketParam,
-  query: nothing,
-  body: nothing,
-  response: z.object({
-    recent: z.array(z.object({ key: z.string(), path: z.array(z.string()), count })),
-    rows: z.array(
-      z.object({
-        ownCategory: z.string(),
-        items: count,
-        placed: count,
-        chosen: z.array(z.object({ key: z.string(), count })),
-        rule: z.string().nullable(),
-        proposals: z.array(
-          z.object({ key: z.string(), path: z.array(z.string()), score: z.number(), reason: z.string() }),
-        ),
-      }),
-    ),
-  }),
-});
-export const assignCategory = defineEndpoint({
-  id: 'assignCategory',
-  method: 'post',
-  path: '/markets/:market/assign-category',
-  about: 'Puts items into a leaf: named listings, or all items of an own category (remembered for later items).',
-  params: marketParam,
-  query: nothing,
-  body: z.object({
-    category: word.nullable(),
-    ids: z.array(id).max(50_000).optional(),
-    ownCategory: word.optional(),
-    onlyEmpty: z.boolean().default(true),
-  }),
-  response: z.object({ changed: count, changeSet: z.number().nullable() }),
 });
 
 const fieldRow = z.object({

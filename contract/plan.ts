@@ -1,4 +1,5 @@
 // What would go out to a market, what is held back, and the file as the market would get it.
+import { encodings } from '@basileus/core/rulebook';
 import { z } from 'zod';
 import { defineEndpoint } from './endpoint';
 import { fieldChange, id, marketParam, nothing, operation, page, word } from './shapes';
@@ -6,7 +7,7 @@ import { fieldChange, id, marketParam, nothing, operation, page, word } from './
 const count = z.number();
 const planRow = z.object({ operation, count, held: count });
 /** Why a row is held back. */
-export const heldReason = z.enum(['blocked', 'refused', 'family', 'price-moved', 'stale']);
+export const heldReason = z.enum(['blocked', 'refused', 'family', 'member', 'price-moved', 'stale']);
 export type HeldReason = z.output<typeof heldReason>;
 /** Which of the planned rows are meant; all where nothing is named. Ids are divided by commas. */
 const planChoice = z.object({
@@ -81,7 +82,7 @@ export const previewFile = defineEndpoint({
   response: z.object({
     name: z.string(),
     text: z.string(),
-    encoding: z.string(),
+    encoding: z.enum(encodings),
     total: count,
     looks: z.discriminatedUnion('as', [
       z.object({
@@ -89,6 +90,8 @@ export const previewFile = defineEndpoint({
         rows: z.array(z.array(z.string())),
         /** How many of the rows are headers. */
         heads: count,
+        /** What each column holds: a field of ours by its label, or one of the row itself, and of which variant. */
+        columns: z.array(z.object({ what: z.string(), label: z.string(), member: count.nullable() })),
         delimiter: z.enum(['tab', 'comma', 'semicolon', 'pipe']),
       }),
       z.object({

@@ -309,6 +309,7 @@ describe('a morning at the desk', () => {
     await goto(`/quillhaven/prepare?q=${item!.sku}`);
     const state = page.getByRole('gridcell').filter({ hasText: 'live' }).first();
     await state.click();
+    await page.getByText('Standing', { exact: true }).click();
     await page.getByRole('button', { name: 'Withdraw …' }).click();
     const asked = page.getByRole('dialog');
     await asked.getByText('This is for ever.', { exact: false }).waitFor();

@@ -209,7 +209,10 @@ describe('Check', () => {
     );
     expect((await at(0, 0).innerText()).trim()).toBe(sku);
     expect(Number(await grid().getAttribute('aria-rowcount'))).toBe(rows);
-    expect(await at(0, 2).getAttribute('class')).toContain('opacity-60');
+    await until(
+      () => at(0, 2).getAttribute('class'),
+      (c) => c?.includes('opacity-60') === true,
+    );
     await at(0, 2).click();
     await at(1, 2).click({ modifiers: ['Shift'] });
     await page.keyboard.press('Control+d');

@@ -85,7 +85,9 @@ describe('a market in two countries', () => {
     await goto('/torgvik/send?operation=create');
     await page.getByRole('button', { name: 'Look at the file' }).click();
     const dialog = page.getByRole('dialog', { name: /^tv_hel_/ });
-    await dialog.getByText(/divided by semicolons, in UTF-8 with a byte order mark\.$/).waitFor();
+    await dialog
+      .getByText(/divided by semicolons, in UTF-8 with a byte order mark, under our words for its columns\.$/)
+      .waitFor();
     const heads = await dialog.locator('tr.font-semibold').allInnerTexts();
     expect(heads.map((h) => h.split('\t')[1])).toEqual(['Regal', 'Hylla', 'hylla']);
     await page.keyboard.press('Escape');

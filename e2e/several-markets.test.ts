@@ -1,10 +1,10 @@
-// Four markets that differ in everything, side by side: one family goes to each in its own shape, and what each says of it
+// Five markets that differ in everything, side by side: one family goes to each in its own shape, and what each says of it
 // is seen in the browser.
 import type { Page } from 'playwright-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { openWorld, until, type World } from './world';
 
-const markets = ['quillhaven', 'torgvik', 'cedarpost', 'wadiline'];
+const markets = ['quillhaven', 'torgvik', 'cedarpost', 'wadiline', 'lumbara'];
 let world: World, page: Page;
 beforeAll(async () => {
   world = await openWorld('several_e2e', { size: 200, markets, work: 100, review: 400 });
@@ -36,14 +36,14 @@ const entryOf = async (market: string, sku: string): Promise<Record<string, neve
 describe('one family on every market', () => {
   let members: string[];
   it('is sent to each, and is live on each in its own shape', async () => {
-    // Members that nothing holds on any of the four, of a family that is divided by as much as can be had.
+    // Members that nothing holds on any of the five, of a family that is divided by as much as can be had.
     const [family] = await world.query<{ id: number; skus: string[] }>(
       `select id, array_agg(sku order by sku) as skus
         from (
           select p.parent_id as id, p.sku, p.axes
           from products p join listings l on l.product_id = p.id
           where p.parent_id is not null and ${ready('create')}
-          group by 1, 2, 3 having count(*) = 4) as free
+          group by 1, 2, 3 having count(*) = 5) as free
         group by id, axes having count(*) >= 3 order by jsonb_array_length(to_jsonb(axes)) desc, id limit 1`,
     );
     expect(family).toBeDefined();
@@ -74,13 +74,15 @@ describe('one family on every market', () => {
     const [sku] = members;
     const shapes = await Promise.all(markets.map((m) => entryOf(m, sku!)));
     const text = shapes.map((s) => JSON.stringify(s));
-    // Under two header rows; with a decimal comma in two currencies; nested, with numbers; in two scripts, of three places.
+    // Under two header rows; with a decimal comma in two currencies; nested, with numbers; in two scripts, of three places;
+    // as one of the items in its family's entry, in yen.
     expect(text[0]).toContain('"house_sku"');
     expect(text[1]).toMatch(/"pris_de":"\d+,\d{2}","pris_se":"\d+,\d{2}"/);
     expect(text[2]).toMatch(/"kin":\{"of":"[^"]+","part":"member","vary":\[("[a-z_]+",?)+\]\}/);
     expect(text[2]).toMatch(/"ask":\d+(\.\d+)?[,}]/);
     expect(text[3]).toMatch(/"words\[tongue=ar\]\.name":"[^"]*\p{Script=Arabic}/u);
     expect(text[3]).toMatch(/"terms\.price":"\d+\.\d{3}"/);
+    expect(text[4]).toMatch(/"枝\{n\}値":"\d+"/);
   });
   it('shows each market what it alone would get of a change, and the file as it will be', async () => {
     const [row] = await rowsOf(`m.key = 'cedarpost' and p.sku = $1`, members[0]);
@@ -108,6 +110,47 @@ describe('one family on every market', () => {
       .evaluateAll((all) => all.map((e) => getComputedStyle(e).direction));
     expect(new Set(names)).toEqual(new Set(['rtl', 'ltr']));
     await page.keyboard.press('Escape');
+  });
+  it('shows a file of records of families under our words for its columns', async () => {
+    await goto('/lumbara/send?operation=create');
+    await page.getByRole('button', { name: 'Look at the file' }).click();
+    const dialog = page.getByRole('dialog', { name: /^lb-ichiran-/ });
+    await dialog.getByText(/divided by commas, in Shift_JIS, under our words for its columns\.$/).waitFor();
+    const columns = await dialog.getByRole('columnheader').allInnerTexts();
+    expect([columns[1], columns[3]]).toEqual(['Family', 'Name']);
+    const rows = dialog.getByRole('row');
+    const price = columns.indexOf('Variant 2: Price');
+    expect(await rows.nth(1).getByRole('cell').nth(price).innerText()).toBe('枝2値');
+    expect(await rows.nth(2).getByRole('cell').nth(price).innerText()).toMatch(/^\d+$/);
+    expect(await rows.nth(2).getByRole('cell').nth(3).innerText()).toMatch(/\p{Script=Katakana}/u);
+    await page.keyboard.press('Escape');
+  });
+  it('counts a Japanese name in the bytes of the market, and mends it where it is too long', async () => {
+    const [head] = await world.query<{ id: number; sku: string; name: string }>(
+      `select l.id::int, p.sku, l."values" ->> 'na' as name from listings l join products p on p.id = l.product_id
+        join markets m on m.id = l.market_id
+        where m.key = 'lumbara' and p.kind = 'family' and ${ready('create')} order by p.id limit 1`,
+    );
+    await world.api('PATCH', '/markets/lumbara/listings', {
+      cells: [{ id: head!.id, field: 'na', before: head!.name, after: `${head!.name}　毎日使える丈夫で長持ちの逸品` }],
+    });
+    const heldOf = async () =>
+      (
+        await world.query<{ held: string | null }>(
+          `select distinct l.planned -> 0 ->> 'held' as held from listings l join products p on p.id = l.product_id
+            join markets m on m.id = l.market_id
+            where m.key = 'lumbara' and p.parent_id = (select product_id from listings where id = $1)`,
+          [head!.id],
+        )
+      ).map((r) => r.held);
+    expect(await heldOf()).toEqual(['family']);
+    await goto('/lumbara/check?cause=text-length.tooManyBytes.na');
+    await page.getByText(/Name takes \d+ bytes in Shift_JIS; Lumbara takes 56\./).waitFor();
+    await page.getByRole('button', { name: 'Remedy …' }).click();
+    const remedy = page.getByRole('dialog');
+    await remedy.getByRole('checkbox', { name: `Mend ${head!.sku}`, exact: true }).check();
+    await remedy.getByRole('button', { name: 'Mend 1' }).click();
+    await until(heldOf, (held) => held.length === 1 && held[0] === null);
   });
   it('says why a market took something back days later, and asks for it to be made anew', async () => {
     const sku = members.at(-1)!;
@@ -141,7 +184,7 @@ describe('what several markets ask of one field', () => {
     const [bare] = await world.query<{ id: number; gtin: string }>(
       `select p.id::int, p.gtin from products p join listings l on l.product_id = p.id
         where p.kind in ('single', 'variant') and p.gtin ~ '^952' and l.category is not null
-        group by p.id, p.gtin having count(*) = 4 order by p.id desc limit 1`,
+        group by p.id, p.gtin having count(*) = 5 order by p.id desc limit 1`,
     );
     await world.api('PATCH', '/products', {
       cells: [{ id: bare!.id, field: 'gtin', before: bare!.gtin, after: null }],
@@ -154,7 +197,7 @@ describe('what several markets ask of one field', () => {
       world.query<{ sku: string; market: number }>(
         `select p.sku, l.market_id as market from findings f join listings l on l.id = f.listing_id join products p on p.id = l.product_id
           where f."check" = 'demanded-missing' and f.message = 'must' and p.gtin is null
-            and f.field in ('item_number', 'streckkod', 'code', 'barcode') order by p.sku`,
+            and f.field in ('item_number', 'streckkod', 'code', 'barcode', 'jan') order by p.sku`,
       );
     const before = await missing();
     expect(before.length).toBeGreaterThan(1);
@@ -174,6 +217,48 @@ describe('what several markets ask of one field', () => {
   });
 });
 
+describe('what is wanted where', () => {
+  const leftOut = async (market: string): Promise<string[]> =>
+    (await rowsOf(`m.key = $1 and l.market_state = 'left out'`, market)).map((r) => r.sku);
+  it('is decided for an own category, which then waits for no category there', async () => {
+    await goto('/lumbara/prepare?view=categories');
+    await page.getByRole('button', { name: 'Leave out Griddles' }).click();
+    await page.getByRole('button', { name: 'Want again Griddles' }).waitFor();
+    expect((await leftOut('lumbara')).every((sku) => sku.startsWith('GP-'))).toBe(true);
+    expect((await leftOut('lumbara')).length).toBeGreaterThan(3);
+    await page.getByRole('button', { name: 'Want again Griddles' }).click();
+    await page.getByRole('button', { name: 'Leave out Griddles' }).waitFor();
+    expect(await leftOut('lumbara')).toEqual([]);
+  });
+  it('is decided in the catalog for several markets at once, and taken back under Prepare', async () => {
+    await goto('/all/gather?q=GP-HEAR&open=all');
+    await page
+      .getByRole('gridcell', { name: /GP-HEAR/ })
+      .first()
+      .click();
+    await page.getByRole('button', { name: 'Markets …' }).click();
+    const dialog = page.getByRole('dialog');
+    await dialog.getByLabel('On Lumbara').selectOption('left out');
+    await dialog.getByLabel('On Wadiline').selectOption('left out');
+    await dialog.getByRole('button', { name: 'Apply to 2 markets' }).click();
+    await page.getByText(/Wadiline: \d listings left out; nothing is asked of them there\./).waitFor();
+    expect((await leftOut('lumbara')).length).toBe((await leftOut('wadiline')).length + 1);
+    await goto('/lumbara/prepare?state=left%20out');
+    await page
+      .getByRole('gridcell', { name: /GP-HEAR/ })
+      .first()
+      .click();
+    await page.keyboard.press('Control+a');
+    await page.getByText('Standing', { exact: true }).click();
+    await page.getByRole('button', { name: 'Keep', exact: true }).click();
+    await until(
+      () => leftOut('lumbara'),
+      (skus) => skus.length === 0,
+    );
+    expect((await leftOut('wadiline')).length).toBeGreaterThan(1);
+  });
+});
+
 describe('all that is ready', () => {
   it('goes to every market at once, but to those that are left out, and says of each what became of it', async () => {
     await goto('/all/send');
@@ -181,14 +266,14 @@ describe('all that is ready', () => {
     const dialog = page.getByRole('dialog', { name: 'Send all that is ready' });
     await dialog.getByLabel('Torgvik').uncheck();
     const before = await world.query<{ n: number }>('select count(*)::int as n from dispatches');
-    await dialog.getByRole('button', { name: /^Send [\d,]+ rows to 3 markets$/ }).click();
+    await dialog.getByRole('button', { name: /^Send [\d,]+ rows to 4 markets$/ }).click();
     const done = page.getByRole('dialog', { name: 'What was sent' });
     await done.getByText(': on the way').first().waitFor();
     const sent = await world.query<{ market: string }>(
       `select m.key as market from dispatches d join markets m on m.id = d.market_id where d.by_whom is not null order by d.id offset $1`,
       [before[0]!.n],
     );
-    expect(new Set(sent.map((s) => s.market))).toEqual(new Set(['quillhaven', 'cedarpost', 'wadiline']));
+    expect(new Set(sent.map((s) => s.market))).toEqual(new Set(['quillhaven', 'cedarpost', 'wadiline', 'lumbara']));
     await done.getByRole('link', { name: 'See them under Settle' }).click();
     const ended = await until(
       () =>

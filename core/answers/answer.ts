@@ -1,6 +1,7 @@
 // Reading what a market answers to a file, as its rulebook describes it. Garbage is named, never half believed.
+import { listColumns } from '../forms/columns';
 import { type Cell, countHeads, readRecords, type RecordsReading, toEntries } from '../forms/containers';
-import type { AnswerTerms, Rulebook } from '../rulebook/schema';
+import type { AnswerTerms, Encoding, Rulebook } from '../rulebook/schema';
 import { findNamed } from '../text';
 
 export type Verdict = 'accepted' | 'remarked' | 'refused';
@@ -41,11 +42,7 @@ export function readAnswer(book: Rulebook, form: string, text: string): AnswerRe
   if (!terms) return { ok: false, reason: `The rulebook has no answer to files of the form ${form}.` };
   if (text.trim() === '') return { ok: false, reason: 'The answer is empty.' };
   const { slots } = terms;
-  const reading = readRecords(
-    terms.container,
-    Object.values(slots).filter((s) => s !== undefined),
-    text,
-  );
+  const reading = readAnswerRecords(book, form, terms, text);
   if (!reading.ok) return reading;
   const over = countLinesOver(book, form, terms);
   const byLine = new Map<number, AnswerLine>();
@@ -54,7 +51,7 @@ export function readAnswer(book: Rulebook, form: string, text: string): AnswerRe
       slots[slot] === undefined ? [] : toEntries(cells[slots[slot]]).map((c) => c.trim());
     const cell = (slot: keyof typeof slots): string => entries(slot)[0] ?? '';
     const verdict = 'always' in terms.verdict ? terms.verdict.always : terms.verdict.words[cell('verdict')];
-    const line = /^\d+$/.test(cell('line')) ? Number(cell('line')) - over : 0;
+    const line = slots.line === undefined ? i + 1 : /^\d+$/.test(cell('line')) ? Number(cell('line')) - over : 0;
     if (!verdict || line < 1)
       return {
         ok: false,
@@ -68,6 +65,22 @@ export function readAnswer(book: Rulebook, form: string, text: string): AnswerRe
     } else byLine.set(line, { line, sku: cell('sku'), verdict, number: cell('number'), faults });
   }
   return { ok: true, lines: [...byLine.values()], unnamed: terms.unnamed, of: readProof(terms, reading) };
+}
+
+/** Records of an answer, in a container of its own or in that of the file, which comes back with columns added. */
+function readAnswerRecords(book: Rulebook, form: string, terms: AnswerTerms, text: string): RecordsReading {
+  const wanted = Object.values(terms.slots).filter((s) => s !== undefined);
+  if (terms.container.kind !== 'as-sent') return readRecords(terms.container, wanted, text);
+  const sent = book.forms.find((f) => f.key === form);
+  if (!sent) return { ok: false, reason: `There is no form ${form} whose file could come back.` };
+  return readRecords(sent.container, [...listColumns(sent).map((c) => c.key), ...terms.container.columns], text);
+}
+
+/** The encoding in which answers to files of a form come. */
+export function findAnswerEncoding(book: Rulebook, form: string): Encoding {
+  const container = findAnswer(book, form)?.container;
+  if (container && container.kind !== 'as-sent') return container.encoding;
+  return book.forms.find((f) => f.key === form)?.container.encoding ?? 'utf-8';
 }
 
 const writeCells = (cells: Readonly<Record<string, Cell>>): string =>
@@ -118,8 +131,12 @@ function listFaults(
           .flatMap((t) => t.split(terms.severalBy!))
           .map((t) => t.trim())
           .filter((t) => t !== '');
-  const codes = split(entries('code')),
-    fields = split(entries('field')),
+  const { fault } = terms;
+  const found = split(entries('code')),
+    part = (text: string, name: 'code' | 'field', otherwise: string): string =>
+      (fault?.includes(`(?<${name}>`) ? findNamed(fault, text, name) : undefined) ?? otherwise,
+    codes = fault === undefined ? found : found.map((f) => part(f, 'code', f)),
+    fields = fault === undefined ? split(entries('field')) : found.map((f) => part(f, 'field', '')),
     says = entries('says');
   // A line that says something without a code has one fault.
   return (codes.length > 0 ? codes : [''])

@@ -1,7 +1,9 @@
 import { describe, expect, it } from 'vitest';
 import { smallRulebook } from '../tests/builders';
 import { fairRulebook } from '../tests/fair';
-import { readAnswer, readFoundList, readShelfList } from '.';
+import { findForm, listColumns } from '../forms';
+import { loftRulebook } from '../tests/loft';
+import { findAnswerEncoding, readAnswer, readFoundList, readShelfList } from '.';
 
 const book = smallRulebook();
 
@@ -94,6 +96,50 @@ describe('an answer that names refusals only', () => {
       ok: false,
       reason: 'Line 1 is “Hello”, which is not what was agreed.',
     });
+  });
+});
+
+describe('an answer that is the file as it was sent, with columns added', () => {
+  const loft = loftRulebook();
+  const columns = listColumns(findForm(loft, 'create')!).map((c) => c.key);
+  const file = (rows: Record<string, string>[]): string =>
+    [[...columns, 'word', 'notes'], ...rows.map((r) => [...columns, 'word', 'notes'].map((c) => r[c] ?? ''))]
+      .map((r) => r.map((c) => `"${c}"`).join(','))
+      .join('\r\n');
+  it('speaks of the records in their order, and of fields by the columns that hold them', () => {
+    const text = file([
+      { entry: 'F', word: '0' },
+      { entry: 'G', word: '9', notes: '305:title/308:2 price/400' },
+    ]);
+    expect(readAnswer(loft, 'book', text)).toMatchObject({
+      lines: [
+        { line: 1, sku: 'F', verdict: 'accepted', faults: [] },
+        {
+          line: 2,
+          sku: 'G',
+          verdict: 'refused',
+          faults: [
+            { code: '305', field: 'title' },
+            { code: '308', field: '2 price' },
+            { code: '400', field: '' },
+          ],
+        },
+      ],
+    });
+  });
+  it('is read by the order of columns where the file has no header, and by a pattern that names no field', () => {
+    expect(readAnswer(loft, 'terms', '"S","7","9","310 too low"\r\n')).toMatchObject({
+      lines: [{ line: 1, sku: 'S', verdict: 'refused', faults: [{ code: '310', field: '' }] }],
+    });
+  });
+  it('is none where the columns are not there', () => {
+    expect(readAnswer(loft, 'book', 'entry,word,notes\r\nF,0,\r\n')).toMatchObject({ ok: false, reason: /lacks do/ });
+  });
+  it('comes in the encoding of its form; others say theirs', () => {
+    expect([findAnswerEncoding(loft, 'book'), findAnswerEncoding(fairRulebook(), 'goods')]).toEqual([
+      'shift_jis',
+      'utf-8-mark',
+    ]);
   });
 });
 

@@ -197,6 +197,8 @@ const suite: Record<string, { accepts: Case[]; rejects: Rejecting[] }> = {
     accepts: [
       ['forty characters', { title: 'Hearth'.padEnd(40, 'x') }],
       ['an emoji is one character', { description: '👍' }],
+      ['half-width kana are one byte each in Shift_JIS', { reading: 'A4ガラスガ' }],
+      ['letters are one column each', { material: 'other', material_other: 'twelve chars' }],
     ],
     rejects: [
       {
@@ -206,9 +208,81 @@ const suite: Record<string, { accepts: Case[]; rejects: Rejecting[] }> = {
       },
       {
         case: ['too many bytes', { title: 'Hearth ' + 'é'.repeat(28) }],
-        says: 'Title takes 63 bytes; Stall takes 60.',
+        says: 'Title takes 63 bytes in UTF-8; Stall takes 60.',
+        settledBy: { title: 'Hearth ' + 'é'.repeat(26) },
+      },
+      {
+        case: ['too many bytes of another encoding', { reading: 'ガラスガラス' }],
+        says: 'Reading takes 12 bytes in Shift_JIS; Stall takes 10.',
+        settledBy: { reading: 'ガラスガラ' },
+      },
+      {
+        case: ['too wide', { material: 'other', material_other: 'ガラスガラスa' }],
+        says: 'Other material takes 13 columns, full-width characters counting two; Stall takes 12.',
+        settledBy: { material_other: 'ガラスガラス' },
       },
       { case: ['too short', { title: 'Pan', brand: 'Pan' }], says: 'Title has 3 characters; Stall wants at least 5.' },
+    ],
+  },
+  'parcel-form': {
+    accepts: [
+      ['a pan in its box', { box_long: '40 cm', box_wide: '300 mm', box_high: '8 cm', box_heavy: '2.4 kg' }],
+      ['a parcel of which one side is not known', { box_long: '4 cm', box_wide: '3 cm', box_heavy: '240 kg' }],
+      ['as much inside as the parcel weighs', { box_heavy: '500 g', inside: '0.5 kg' }],
+      ['lead', { box_long: '10 cm', box_wide: '10 cm', box_high: '10 cm', box_heavy: '11.3 kg' }],
+      ['a pillow', { box_long: '10 cm', box_wide: '10 cm', box_high: '10 cm', box_heavy: '5 g' }],
+    ],
+    rejects: [
+      {
+        case: [
+          'grams that are kilograms',
+          { box_long: '20 cm', box_wide: '10 cm', box_high: '10 cm', box_heavy: '900 kg' },
+        ],
+        says: 'Box weight is 900 kg for 2 litres, 450 kg a litre; lead has 11.3. One of the four is in the wrong unit.',
+        settledBy: { box_heavy: '0.9 kg' },
+      },
+      {
+        case: [
+          'millimetres that are centimetres',
+          { box_long: '40 mm', box_wide: '30 mm', box_high: '8 mm', box_heavy: '2.4 kg' },
+        ],
+        says: 'Box weight is 2.4 kg for 0.0096 litres, 250 kg a litre; lead has 11.3. One of the four is in the wrong unit.',
+      },
+      {
+        case: [
+          'kilograms that are grams',
+          { box_long: '40 cm', box_wide: '30 cm', box_high: '8 cm', box_heavy: '2.4 g' },
+        ],
+        says: 'Box weight is 2.4 g for 9.6 litres, 0.00025 kg a litre, which is air. One of the four is in the wrong unit.',
+        settledBy: { box_heavy: '2400 g' },
+      },
+      {
+        case: ['less than is in it', { box_heavy: '400 g', inside: '0.5 kg' }],
+        says: 'Box weight is 400 g, less than the net weight of 0.5 kg.',
+      },
+    ],
+  },
+  'text-width': {
+    accepts: [
+      ['full-width kana and spaces, half-width letters', { reading: 'ガラス　A4' }],
+      ['signs of which nothing is said', { reading: 'ガラス！!' }],
+    ],
+    rejects: [
+      {
+        case: ['half-width kana, of which the mark goes with its letter', { reading: 'ｶﾞﾗｽ' }],
+        says: 'Reading holds “ｶﾞ”, which Stall takes as “ガ”.',
+        settledBy: { reading: 'ガラス' },
+      },
+      {
+        case: ['full-width letters and digits', { reading: 'Ａ４' }],
+        says: 'Reading holds “Ａ”, which Stall takes as “A”.',
+        settledBy: { reading: 'A4' },
+      },
+      {
+        case: ['a narrow space', { reading: 'ガラス A' }],
+        says: 'Reading holds “ ”, which Stall takes as “　”.',
+        settledBy: { reading: 'ガラス　A' },
+      },
     ],
   },
   'pattern-mismatch': {
@@ -310,6 +384,12 @@ const suite: Record<string, { accepts: Case[]; rejects: Rejecting[] }> = {
         variant,
         { family: [head(), { sku: 'V2', role: 'variant', values: { colour: 'blu' } }] },
       ],
+      [
+        'as many variants as one may have',
+        { item_number: undefined, price: undefined, quantity: undefined, diameter: undefined },
+        { role: 'parent', sku: 'FAM', axes: ['diameter'] },
+        { family: ['V1', 'V2', 'V3'].map((sku) => ({ sku, role: 'variant' as const, values: {} })) },
+      ],
     ],
     rejects: [
       {
@@ -368,6 +448,17 @@ const suite: Record<string, { accepts: Case[]; rejects: Rejecting[] }> = {
           { family: [] },
         ],
         says: 'The family has no variants; add some, or make it a single item.',
+      },
+      {
+        case: [
+          'more variants than one may have',
+          { item_number: undefined, price: undefined, quantity: undefined, diameter: undefined },
+          { role: 'parent', sku: 'FAM', axes: ['diameter'] },
+          {
+            family: ['V1', 'V2', 'V3', 'V4'].map((sku) => ({ sku, role: 'variant' as const, values: {} })),
+          },
+        ],
+        says: 'The family has 4 variants; Stall takes 3 in one.',
       },
       {
         case: ['no parent', { colour: 'blk' }, variant, { family: [] }],

@@ -10,6 +10,7 @@ import { identifierWrong } from './rules/identifier-wrong';
 import { listForm } from './rules/list-form';
 import { liveFactChanged } from './rules/live-fact-changed';
 import { numberLimits } from './rules/number-limits';
+import { parcelForm } from './rules/parcel-form';
 import { patternMismatch } from './rules/pattern-mismatch';
 import { pictureRules } from './rules/picture-rules';
 import { priceRules } from './rules/price-rules';
@@ -18,6 +19,7 @@ import { skuForm } from './rules/sku-form';
 import { textLanguage } from './rules/text-language';
 import { textLength } from './rules/text-length';
 import { textRules } from './rules/text-rules';
+import { textWidth } from './rules/text-width';
 import { titleForm } from './rules/title-form';
 import { unitNotAccepted } from './rules/unit-not-accepted';
 import { unusedFilled } from './rules/unused-filled';
@@ -35,6 +37,8 @@ export const checks: readonly CheckDefinition[] = [
   valueNotAllowed,
   numberLimits,
   unitNotAccepted,
+  parcelForm,
+  textWidth,
   textLength,
   textLanguage,
   patternMismatch,

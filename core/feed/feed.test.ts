@@ -3,14 +3,17 @@ import { describe, expect, it } from 'vitest';
 import type { Finding } from '../checks';
 import { canAsk } from '../forms';
 import { goodValues, listing, pans, smallRulebook } from '../tests/builders';
+import { loftRulebook } from '../tests/loft';
 import {
   applyAccepted,
   findSurprises,
   fewestSurprising,
+  holdWholeFamily,
   isPriceMoveHeld,
   planHeldOperations,
   planOperations,
   splitByGroup,
+  takesWholeFamilies,
 } from '.';
 
 const book = smallRulebook();
@@ -182,5 +185,38 @@ describe('what holds it back', () => {
     expect(held([], {}, far)).toEqual({ price: 'price-moved' });
     expect(held([], { releasedPrice: '60.00' }, far)).toEqual({ price: null });
     expect(held([], { releasedPrice: '59.00' }, far)).toEqual({ price: 'price-moved' });
+  });
+});
+
+describe('a family that a market takes whole', () => {
+  const row = (isParent: boolean, operation: 'create' | 'price', held: 'blocked' | 'refused' | null) => ({
+    isParent,
+    planned: [{ operation, held }],
+  });
+  const heldOf = (family: Parameters<typeof holdWholeFamily>[0]) =>
+    holdWholeFamily(family).map((r) => r.planned[0]?.held);
+  it('is one whose new entries are records of families', () => {
+    expect([takesWholeFamilies(loftRulebook()), takesWholeFamilies(book)]).toEqual([true, false]);
+  });
+  it.each(['blocked', 'refused'] as const)('waits with all of it while one of it is %s', (held) => {
+    expect(heldOf([row(true, 'create', null), row(false, 'create', held), row(false, 'create', null)])).toEqual([
+      'member',
+      held,
+      'member',
+    ]);
+  });
+  it('goes where nothing holds any of it, and without what is not wanted', () => {
+    expect(heldOf([row(true, 'create', null), { isParent: false, planned: [] }, row(false, 'create', null)])).toEqual([
+      null,
+      undefined,
+      null,
+    ]);
+  });
+  it('that the market has already is joined by one variant without the others', () => {
+    expect(heldOf([row(true, 'price', null), row(false, 'create', 'blocked'), row(false, 'create', null)])).toEqual([
+      null,
+      'blocked',
+      null,
+    ]);
   });
 });

@@ -2,14 +2,16 @@
 import type { Finding } from '../checks/finding';
 import type { Listing } from '../listing/values';
 import type { CompiledCategory } from '../rulebook/compile';
+import { findForm } from '../forms/record';
+import type { Rulebook } from '../rulebook/schema';
 import type { Operation, Part } from '../rulebook/terms';
 import { type Accepted, getParts, isPriceMoveHeld, listOperations, type Wish } from './delta';
 
 /**
  * Why an operation waits: the listing has a blocker that concerns it, was `refused` and is as it was, its `family` row
- * cannot be created, or its price moved so far that somebody should look.
+ * cannot be created, a `member` of the family that goes whole cannot, or its price moved so far that somebody should look.
  */
-export type Hold = 'blocked' | 'refused' | 'family' | 'price-moved';
+export type Hold = 'blocked' | 'refused' | 'family' | 'member' | 'price-moved';
 export interface HeldOperation {
   operation: Operation;
   held: Hold | null;
@@ -72,4 +74,25 @@ function isPriceHeld({ rulebook }: CompiledCategory, { values }: Listing, standi
     if (typeof before !== 'string' || typeof after !== 'string' || standing.releasedPrice === after) return false;
     return isPriceMoveHeld(before, after, rulebook.offer.priceMoveHeld);
   });
+}
+
+/** True where a market takes a new family as one record, so that all of it goes or nothing. */
+export const takesWholeFamilies = (book: Rulebook): boolean => findForm(book, 'create')?.record === 'family';
+
+/**
+ * The operations of a family that goes whole. While one of its rows that is wanted cannot be created, a family that the
+ * market does not have yet waits with all of them; what joins a family that is there waits for nobody.
+ */
+export function holdWholeFamily<T extends { isParent: boolean; planned: readonly HeldOperation[] }>(
+  family: readonly T[],
+): (T & { planned: HeldOperation[] })[] {
+  const creates = (row: T): HeldOperation | undefined => row.planned.find((p) => p.operation === 'create');
+  const isNew = family.some((r) => r.isParent && creates(r));
+  const isHeld = isNew && family.some((r) => creates(r)?.held);
+  return family.map((row) => ({
+    ...row,
+    planned: row.planned.map((p) =>
+      isHeld && p.operation === 'create' && p.held === null ? { ...p, held: 'member' as const } : p,
+    ),
+  }));
 }

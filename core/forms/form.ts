@@ -1,7 +1,8 @@
 // Writing and reading the files of a market as its forms say. Reading is the inverse of writing, which properties prove.
 import type { Form, Rulebook } from '../rulebook/schema';
 import type { Operation } from '../rulebook/terms';
-import { createRecordWriter, readRecords } from './containers';
+import { listColumns } from './columns';
+import { type Cell, createRecordWriter, readRecords } from './containers';
 import { type FeedRecord, type FeedRow, toRecords } from './record';
 import { prepareSlot, type ReadRecord } from './slot';
 
@@ -10,14 +11,14 @@ export function createFormWriter(
   book: Rulebook,
   form: Form,
 ): { header: () => string; records: (records: readonly FeedRecord[]) => string; footer: () => string } {
-  const slots = form.slots.map((s) => prepareSlot(book, form, s));
+  const columns = prepareColumns(book, form);
   const writer = createRecordWriter(form);
   return {
     header: writer.header,
     footer: writer.footer,
     records: (records) => {
       let text = '';
-      for (const record of records) text += writer.record((i) => slots[i]!.write(record));
+      for (const record of records) text += writer.record((i) => columns[i]!.write(record));
       return text;
     },
   };
@@ -35,23 +36,71 @@ export type FormReading = { ok: true; rows: FeedRow[] } | { ok: false; reason: s
 export function readForm(book: Rulebook, form: Form, text: string, operation: Operation): FormReading {
   const reading = readRecords(
     form.container,
-    form.slots.map((s) => s.key),
+    listColumns(form).map((c) => c.key),
     text,
   );
   if (!reading.ok) return reading;
   // Where the record's site stands, it is read first: other slots hold what belongs to it.
-  const slots = form.slots
-    .map((s) => ({ key: s.key, isSite: s.holds.what === 'site', ...prepareSlot(book, form, s) }))
-    .sort((a, b) => Number(b.isSite) - Number(a.isSite));
+  const columns = prepareColumns(book, form).sort((a, b) => Number(b.isSite) - Number(a.isSite));
   const records = reading.records.map((cells) => {
     const record = startRecord(operation);
-    for (const { key, read } of slots) {
+    const members: ReadRecord[] = [];
+    for (const { key, member, read } of columns) {
       const cell = cells[key];
-      if (cell !== undefined && cell !== '') read(cell, record);
+      if (cell === undefined || cell === '') continue;
+      read(cell, member === undefined ? record : (members[member - 1] ??= startRecord(operation)));
     }
-    return record;
+    return { record, members: members.filter((m) => m.sku !== '') };
   });
-  return { ok: true, rows: form.record === 'listing' ? records.map(toRow) : joinSites(records) };
+  switch (form.record) {
+    case 'listing':
+      return { ok: true, rows: records.map((r) => toRow(r.record)) };
+    case 'listing-at-site':
+      return { ok: true, rows: joinSites(records.map((r) => r.record)) };
+    case 'family':
+      return { ok: true, rows: records.flatMap(({ record, members }) => divideFamily(record, members)) };
+  }
+}
+
+/** Columns made ready for many records. */
+function prepareColumns(book: Rulebook, form: Form) {
+  return listColumns(form).map((column) => {
+    const { key, member, holds } = column;
+    const { write, read } = prepareSlot(book, form, column);
+    return {
+      key,
+      member,
+      isSite: holds.what === 'site',
+      read,
+      write:
+        member === undefined
+          ? write
+          : ({ members }: FeedRecord): Cell => {
+              const own = members?.[member - 1];
+              return own === undefined ? '' : write(own);
+            },
+    };
+  });
+}
+
+/** The rows of a record of a family: the family's, where something is said of it, and its variants'; or that of one item. */
+function divideFamily(head: ReadRecord, members: readonly ReadRecord[]): FeedRow[] {
+  const { operation, category, axes } = head;
+  const [only] = members;
+  if (members.length === 1 && only!.sku === head.sku)
+    return [
+      toRow({
+        ...head,
+        role: 'single',
+        values: { ...head.values, ...only!.values },
+        cleared: [...new Set([...head.cleared, ...only!.cleared])],
+      }),
+    ];
+  const isSaid = members.length === 0 || Object.keys(head.values).length + head.cleared.length > 0;
+  return [
+    ...(isSaid ? [toRow({ ...head, role: 'parent' })] : []),
+    ...members.map((m) => toRow({ ...m, operation, category, axes, role: 'variant', parentSku: head.sku })),
+  ];
 }
 
 const startRecord = (operation: Operation): ReadRecord => ({

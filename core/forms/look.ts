@@ -1,8 +1,10 @@
-// How a record looks in a nested container, branch by branch, for people who look before it goes.
+// How a file looks to people who look before it goes: a table under our words for its columns, or each record as a tree.
 import type { Form, Rulebook } from '../rulebook/schema';
-import { type Cell, toEntries } from './containers';
+import { readRows } from '../sheet/delimited';
+import { listColumns } from './columns';
+import { type Cell, delimiterSigns, toEntries } from './containers';
 import { parsePath, type Step } from './containers/path';
-import type { FeedRecord } from './record';
+import type { FeedRecord, FeedRow } from './record';
 import { prepareSlot } from './slot';
 
 export interface LookedAtBranch {
@@ -46,5 +48,72 @@ export function prepareLook(book: Rulebook, form: Form): (record: FeedRecord) =>
       });
     }
     return branches;
+  };
+}
+
+export interface LookedAtColumn {
+  /** What it holds; the label of the field of ours where it is one, else empty; the place of the variant that it is of. */
+  what: string;
+  label: string;
+  member: number | null;
+}
+export type FileLook =
+  | {
+      as: 'table';
+      rows: string[][];
+      /** How many of the rows are headers. */
+      heads: number;
+      columns: LookedAtColumn[];
+      delimiter: 'tab' | 'comma' | 'semicolon' | 'pipe';
+    }
+  | {
+      as: 'tree';
+      container: 'json-lines' | 'json' | 'xml';
+      records: {
+        sku: string;
+        branches: { depth: number; name: string; cell?: Cell | undefined; isChanged: boolean }[];
+      }[];
+    };
+
+/** What each column of a form holds, in our words where it is a field of ours. */
+function nameColumns(book: Rulebook, form: Form): LookedAtColumn[] {
+  const labels = new Map(book.attributes.map((a) => [a.key, a.label]));
+  const labelOf = (attribute: string): string =>
+    labels.get(attribute.endsWith('@') ? attribute + book.sites[0]!.key : attribute) ?? attribute;
+  return listColumns(form).map(({ holds, member }) => ({
+    what: holds.what,
+    label: 'attribute' in holds ? labelOf(holds.attribute) : '',
+    member: member ?? null,
+  }));
+}
+
+/** The look at a file of records whose text is at hand; `changedOf` names the fields of a row that are new to the market. */
+export function lookAtFile(
+  book: Rulebook,
+  form: Form,
+  text: string,
+  records: readonly FeedRecord[],
+  changedOf: (row: FeedRow) => ReadonlySet<string> | undefined,
+): FileLook {
+  const { container } = form;
+  if (container.kind === 'delimited')
+    return {
+      as: 'table',
+      rows: readRows(text, delimiterSigns[container.delimiter]),
+      heads: container.heads.length,
+      columns: nameColumns(book, form),
+      delimiter: container.delimiter,
+    };
+  const look = prepareLook(book, form);
+  return {
+    as: 'tree',
+    container: container.kind,
+    records: records.map((record) => ({
+      sku: record.row.sku,
+      branches: look(record).map(({ field, ...branch }) => ({
+        ...branch,
+        isChanged: field !== undefined && (changedOf(record.row)?.has(field) ?? false),
+      })),
+    })),
   };
 }

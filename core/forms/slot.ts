@@ -43,7 +43,7 @@ const textOf = (cell: Cell): string => toEntries(cell)[0] ?? '';
 export function prepareSlot(book: Rulebook, form: Form, { key, holds, as }: Slot): PreparedSlot {
   // Where the container has lists of its own, entries stay apart.
   const hasEntries = form.container.kind !== 'delimited' && key.endsWith('[]');
-  if (holds.what === 'axes') return prepareAxes(book, form, hasEntries);
+  if (holds.what === 'axes') return prepareAxes(form, holds.codes ?? {}, hasEntries);
   if ('attribute' in holds) {
     // What JSON has words of its own for is written in those.
     const text = as === 'true-false' ? { ...form.text, yes: 'true', no: 'false' } : form.text;
@@ -57,6 +57,8 @@ function prepareText(book: Rulebook, holds: Exclude<Holds, { what: 'axes' } | { 
   switch (holds.what) {
     case 'sku':
       return { write: (r) => r.row.sku, read: (c, r) => void (r.sku = c) };
+    case 'family-key':
+      return { write: (r) => r.row.parentSku ?? r.row.sku, read: (c, r) => void (r.sku = c) };
     case 'parent-sku':
       return { write: (r) => r.row.parentSku ?? '', read: (c, r) => void (r.parentSku = c) };
     case 'row-role':
@@ -106,11 +108,17 @@ function prepareOperation(book: Rulebook): TextSlot {
   };
 }
 
-function prepareAxes(book: Rulebook, form: Form, hasEntries: boolean): PreparedSlot {
+function prepareAxes(form: Form, codes: Readonly<Record<string, string>>, hasEntries: boolean): PreparedSlot {
   const sign = form.text.listSeparator;
+  const keys = new Map(Object.entries(codes).map(([key, code]) => [code, key]));
   return {
-    write: ({ row }) => (row.role === 'single' ? '' : hasEntries ? row.axes : row.axes.join(sign)),
-    read: (c, r) => void (r.axes = typeof c === 'string' ? c.split(sign) : [...toEntries(c)]),
+    write: ({ row }) => {
+      if (row.role === 'single') return '';
+      const axes = row.axes.map((a) => codes[a] ?? a);
+      return hasEntries ? axes : axes.join(sign);
+    },
+    read: (c, r) =>
+      void (r.axes = (typeof c === 'string' ? c.split(sign) : [...toEntries(c)]).map((a) => keys.get(a) ?? a)),
   };
 }
 

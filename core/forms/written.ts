@@ -1,5 +1,5 @@
 // How single values are written in a form, and read again: days, yes and no, money, numbers.
-import { exact, fitsCurrency, formatMoney, writeNumber } from '../quantity';
+import { exact, fitsCurrency, formatMoney, judgeMoment, toLocalTime, toMoment, writeNumber } from '../quantity';
 import type { Form, Rulebook, RulebookAttribute, Site } from '../rulebook/schema';
 
 type Text = Form['text'];
@@ -21,6 +21,17 @@ export function readDay(cell: string, form: Text['dates']): string {
   const at = (part: string): string => cell.slice(form.indexOf(part), form.indexOf(part) + part.length);
   const iso = `${at('yyyy')}-${at('MM')}-${at('dd')}`;
   return isoDay.test(iso) && writeDay(iso, form) === cell ? iso : cell;
+}
+
+const clockForm = /^(\d{4})\/(\d{2})\/(\d{2}) (\d{2}:\d{2}:\d{2})$/;
+/** A moment as the clock of a place shows it; what is none stays as it is. */
+const writeClock = (value: string, timeZone: string): string =>
+  judgeMoment(value) === 'moment' ? toLocalTime(value, timeZone).replaceAll('-', '/').replace('T', ' ') : value;
+/** The moment of a clock of a place. */
+function readClock(cell: string, timeZone: string): string {
+  const [, year, month, day, time] = clockForm.exec(cell) ?? [];
+  const local = `${year}-${month}-${day}T${time}`;
+  return time !== undefined && judgeMoment(local) === 'without-zone' ? toMoment(local, timeZone) : cell;
 }
 
 const isNumeric = (a: RulebookAttribute): boolean => a.type === 'decimal' || a.type === 'money' || a.type === 'integer';
@@ -46,6 +57,13 @@ export function prepareValue(book: Rulebook, text: Text, a: RulebookAttribute): 
       read: (c) => (c === text.yes ? 'yes' : c === text.no ? 'no' : c),
     };
   if (a.type === 'date') return { write: (v) => writeDay(v, text.dates), read: (c) => readDay(c, text.dates) };
+  if (a.type === 'moment' && text.moments !== 'as-is') {
+    const own = book.sites.find((s) => s.key === a.facet?.site);
+    return {
+      write: (v, site) => writeClock(v, (own ?? site).timeZone),
+      read: (c) => readClock(c, (own ?? book.sites[0]!).timeZone),
+    };
+  }
   if (isNumeric(a)) {
     if (a.type === 'money' && text.money === 'currency-places') {
       const own = book.sites.find((s) => s.key === a.facet?.site);

@@ -4,7 +4,7 @@ import { fitUnit, isCalendarDay, parseMeasure, toEdgeOfDay } from '../quantity';
 import { findMomentTerms } from '../rulebook/moment-terms';
 import type { Rulebook } from '../rulebook/schema';
 import type { CompiledAttribute, CompiledCategory } from '../rulebook/compile';
-import { fold, toPlainText } from '../text';
+import { fitWidths, fold, toPlainText, type Widths } from '../text';
 import { isFilled, type RowRole, toItems, type Value, type Values } from './values';
 
 /** The correspondences of one market: made once, used for every item. */
@@ -58,10 +58,11 @@ function remember(translate: Translate): Translate {
 
 function prepareTranslation(book: Rulebook, a: CompiledAttribute, c: Correspondences): Translate {
   const mapped = c.values.get(a.attribute.key);
-  const { units, decimals } = a.attribute;
+  const { units, decimals, widths } = a.attribute;
   const { codes, codeSet } = a;
   if (a.attribute.type === 'moment') return prepareMoment(book, a);
-  if (a.attribute.type === 'long-text') return toReadable;
+  if (a.attribute.type === 'long-text') return toReadable(widths);
+  if (widths && !mapped && !codeSet && !units) return (raw) => toWidth(raw, widths);
   if (!mapped && !codeSet && !units) return (value) => ({ value, how: 'same' });
   // The first entry of a word has it.
   const byWord = new Map<string, string>();
@@ -80,11 +81,20 @@ function prepareTranslation(book: Rulebook, a: CompiledAttribute, c: Corresponde
   });
 }
 
-/** A text that we shape by markup, where a market takes none: as people read it. */
-const toReadable: Translate = (raw) => {
-  const plain = toPlainText(raw);
-  return plain === undefined ? { value: raw, how: 'same' } : { value: plain, how: 'fitted' };
-};
+/** A text that we shape by markup, where a market takes none: as people read it, in the widths it takes. */
+const toReadable =
+  (widths: Widths | undefined): Translate =>
+  (raw) => {
+    const plain = toPlainText(raw);
+    const { value, how } = toWidth(plain ?? raw, widths ?? {});
+    return { value, how: plain === undefined ? how : 'fitted' };
+  };
+
+/** A text in the widths of characters that a market takes. */
+function toWidth(raw: string, widths: Widths): Translated {
+  const value = fitWidths(raw, widths);
+  return { value, how: value === raw ? 'same' : 'fitted' };
+}
 
 /** A day of ours is a moment there: when it begins where the market sells, or its last second where it ends something. */
 function prepareMoment(book: Rulebook, a: CompiledAttribute): Translate {

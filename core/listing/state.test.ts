@@ -21,6 +21,7 @@ describe('the state of a listing', () => {
     ['live', { marketState: 'live', blockers: 3, isRefusalOpen: true }],
     ['in review', { marketState: 'in review', hasCategory: false }],
     ['withdrawn', { marketState: 'withdrawn', isRefusalOpen: true }],
+    ['left out', { marketState: 'left out', hasCategory: false, blockers: 2 }],
     ['sent', { inFlight: 1, marketState: 'live' }],
   ])('is %s for %j', (state, facts) => {
     expect(getListingState({ ...clean, ...facts })).toBe(state);

@@ -97,10 +97,13 @@ export const productFields: readonly ProductField[] = [
   ...inLanguage('de', 'German'),
   ...inLanguage('sv', 'Swedish'),
   ...inLanguage('ar', 'Arabic'),
+  ...inLanguage('ja', 'Japanese'),
+  { ...fact('reading@ja', 'Reading (Japanese)', 'text'), language: 'ja' },
   ...inCurrency('EUR'),
   ...inCurrency('SEK'),
   ...inCurrency('USD'),
   ...inCurrency('KWD'),
+  ...inCurrency('JPY'),
 ];
 
 /** Fields by which the variants of a family differ, the likeliest first. Common practice. */

@@ -2,7 +2,7 @@
 // clocks change: in the United States on the second Sunday of March and the first of November, in the EU on the last
 // Sundays of March and October (Directive 2000/84/EC), in Kuwait and Japan never.
 import { describe, expect, it } from 'vitest';
-import { isKnownTimeZone, judgeMoment, toEdgeOfDay, toMoment } from '.';
+import { isKnownTimeZone, judgeMoment, toEdgeOfDay, toLocalTime, toMoment } from '.';
 
 describe('a moment of a place', () => {
   it.each([
@@ -30,6 +30,17 @@ describe('a moment of a place', () => {
         expect(clock.format(new Date(toEdgeOfDay(day, zone, 'last')))).toBe(`${day} 23:59:59`);
       }
     }
+  });
+});
+
+describe('what a clock shows at a moment', () => {
+  it.each([
+    ['2026-11-27T00:00:00-07:00', 'Asia/Tokyo', '2026-11-27T16:00:00'],
+    ['2026-11-27T00:00:00+09:00', 'Asia/Tokyo', '2026-11-27T00:00:00'],
+    ['2026-07-01T12:30:15Z', 'Europe/Berlin', '2026-07-01T14:30:15'],
+  ])('%s in %s is %s', (at, zone, shown) => {
+    expect(toLocalTime(at, zone)).toBe(shown);
+    expect(Date.parse(toMoment(shown, zone))).toBe(Date.parse(at));
   });
 });
 

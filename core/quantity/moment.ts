@@ -76,6 +76,12 @@ export function toMoment(local: string, timeZone: string): string {
   return `${m[1]}T${m[2]}:${m[3]}:${m[4] ?? '00'}${offset < 0 ? '-' : '+'}${two(Math.floor(minutes / 60))}:${two(minutes % 60)}`;
 }
 
+/** What the clock of a place shows at a moment: 2026-11-27T00:00:00-07:00 is 2026-11-27T16:00:00 in Asia/Tokyo. */
+export function toLocalTime(momentText: string, timeZone: string): string {
+  const instant = Date.parse(momentText);
+  return new Date(instant + offsetAt(instant, timeZone)).toISOString().slice(0, 19);
+}
+
 /** The moment at which a day begins in a place, or its last second. */
 export const toEdgeOfDay = (day: string, timeZone: string, edge: 'first' | 'last'): string =>
   toMoment(edge === 'first' ? `${day}T00:00:00` : `${day}T23:59:59`, timeZone);

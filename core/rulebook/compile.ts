@@ -32,10 +32,12 @@ export interface CompiledCategory {
 const strength: Record<DemandLevel, number> = { unused: 0, may: 1, should: 2, must: 3 };
 
 /** Does this attribute belong in a row of this role? */
-function belongs(attribute: RulebookAttribute, role: RowRole): boolean {
+export function belongs(attribute: RulebookAttribute, role: RowRole): boolean {
   switch (attribute.rows) {
     case 'all':
       return true;
+    case 'head':
+      return role !== 'variant';
     case 'parent':
       return role === 'parent';
     case 'sellable':

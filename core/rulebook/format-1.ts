@@ -3,7 +3,7 @@ import { z } from 'zod';
 import { isKnownCurrency } from '../quantity';
 import { attributeShape, offer, pictures, roles } from './schema-attributes';
 import { amount, demand, key, label, path } from './schema-basics';
-import { listingStates, operations } from './terms';
+import { entryStates, operations } from './terms';
 
 const attribute = z.strictObject({
   ...attributeShape,
@@ -138,7 +138,7 @@ export const formatOneSchema = z.strictObject({
     find: path.optional(),
   }),
   receipt,
-  states: z.record(z.string(), z.enum(listingStates)),
+  states: z.record(z.string(), z.enum(entryStates)),
 });
 
 export type FormatOne = z.output<typeof formatOneSchema>;

@@ -1,4 +1,5 @@
 export * from './terms';
+export { encodings } from './schema-basics';
 export * from './schema';
 export * from './parse';
 export * from './expand';

@@ -1,4 +1,5 @@
 // What is wrong with what a document says of files and of the way they take: operations, forms, answers, transport.
+import { listColumns } from '../forms/columns';
 import { jsonPathPattern, xmlPathPattern } from '../forms/containers/path';
 import { findTwins, type RulebookFault } from './fault';
 import type { RulebookDocument } from './schema';
@@ -8,6 +9,7 @@ export function* findFileFaults(book: RulebookDocument): Generator<RulebookFault
   yield* checkOperations(book);
   for (const [i, form] of book.forms.entries()) yield* checkForm(book, form, `forms[${i}]`);
   yield* checkAnswers(book);
+  yield* checkLists(book);
   yield* checkTransport(book);
 }
 
@@ -37,8 +39,15 @@ function* checkForm(
   if (form.blank === 'keeps' && form.clear === undefined)
     yield { path: `${at}.clear`, reason: 'A blank keeps the old value here, so the form must say how to clear.' };
   yield* checkContainer(form, at);
-  for (const [k, { key, holds }] of form.slots.entries()) {
-    const path = `${at}.slots[${k}]`;
+  yield* checkFamilyForm(book, form, at);
+  const slots = [
+    ...form.slots.map((slot, k) => ({ slot, path: `${at}.slots[${k}]` })),
+    ...(form.members?.slots ?? []).map((slot, k) => ({ slot, path: `${at}.members.slots[${k}]` })),
+  ];
+  for (const {
+    slot: { key, holds },
+    path,
+  } of slots) {
     if (holds.what === 'site' || holds.what === 'currency') {
       if (form.record !== 'listing-at-site' && (holds.what === 'site' || book.sites.length > 1))
         yield { path: `${path}.holds`, reason: 'Only a record of a listing at a site has a site.' };
@@ -57,7 +66,47 @@ function* checkForm(
         reason: `The code "${torn.code}" holds "${form.text.listSeparator}", which divides the entries of a list here.`,
       };
   }
-  if (!form.slots.some((s) => s.holds.what === 'sku')) yield { path: `${at}.slots`, reason: 'No slot holds the SKU.' };
+  if (!slots.some((s) => s.slot.holds.what === 'sku')) yield { path: `${at}.slots`, reason: 'No slot holds the SKU.' };
+}
+
+/** A record of a family names the family, and has room for as many variants as one may have. */
+function* checkFamilyForm(
+  book: RulebookDocument,
+  form: RulebookDocument['forms'][number],
+  at: string,
+): Generator<RulebookFault> {
+  const { members, record, container, slots, blank } = form;
+  if (record !== 'family') {
+    if (members) yield { path: `${at}.members`, reason: 'Only a record of a family has members.' };
+    return;
+  }
+  if (!members) {
+    yield { path: `${at}.members`, reason: 'A record of a family says where its variants stand.' };
+    return;
+  }
+  if (container.kind !== 'delimited')
+    yield {
+      path: `${at}.container.kind`,
+      reason: 'Variants stand side by side in columns, so in delimited text only.',
+    };
+  if (blank === 'clears')
+    yield { path: `${at}.blank`, reason: 'Variants that are not on their way are left blank, so a blank has to keep.' };
+  if (book.families.parents !== 'inside')
+    yield { path: 'families.parents', reason: `The form "${form.key}" has families as records: "inside".` };
+  if (!slots.some((s) => s.holds.what === 'family-key'))
+    yield { path: `${at}.slots`, reason: 'No slot holds what names the family.' };
+  for (const [k, { key, holds }] of members.slots.entries()) {
+    if (!key.includes('{n}'))
+      yield { path: `${at}.members.slots[${k}].key`, reason: `"${key}" has no {n} for its place in the record.` };
+    if (!('attribute' in holds) && holds.what !== 'sku')
+      yield { path: `${at}.members.slots[${k}].holds`, reason: 'A variant has its SKU and values of its own.' };
+  }
+  if (book.families.maxVariants === undefined || book.families.maxVariants > members.most)
+    yield {
+      path: 'families.maxVariants',
+      reason: `The form "${form.key}" has room for ${members.most} variants, so no family may have more.`,
+    };
+  yield* findTwins(listColumns(form), `${at}.slots`);
 }
 
 /** A nested container has its slots at paths, no two of which are one or lead through another. */
@@ -120,9 +169,16 @@ function* checkAnswers(book: RulebookDocument): Generator<RulebookFault> {
   for (const [i, a] of book.answers.entries()) {
     for (const f of a.to ?? [])
       if (!book.forms.some((x) => x.key === f)) yield { path: `answers[${i}].to`, reason: `There is no form "${f}".` };
+    if (a.container.kind === 'delimited' && a.container.heads.length === 0)
+      yield { path: `answers[${i}].container.heads`, reason: 'Columns of an answer are known by a header row.' };
+    if (a.container.kind === 'as-sent') yield* checkAsSent(book, a, `answers[${i}]`);
+    else if (a.slots.line === undefined)
+      yield { path: `answers[${i}].slots.line`, reason: 'No slot says of which line an answer speaks.' };
+    if (a.fault === undefined && a.slots.field === undefined)
+      yield { path: `answers[${i}].slots.field`, reason: 'Neither a slot nor a pattern says which field is at fault.' };
     if ('words' in a.verdict && a.slots.verdict === undefined)
       yield { path: `answers[${i}].slots.verdict`, reason: 'Verdicts have words, but no column holds them.' };
-    if (a.container.kind !== 'delimited')
+    if (a.container.kind !== 'delimited' && a.container.kind !== 'as-sent')
       for (const [name, slot] of Object.entries(a.slots))
         if (slot !== undefined && !(a.container.kind === 'xml' ? xmlPathPattern : jsonPathPattern).test(slot))
           yield {
@@ -130,6 +186,33 @@ function* checkAnswers(book: RulebookDocument): Generator<RulebookFault> {
             reason: `"${slot}" is no path, such as token or notes[].id.`,
           };
   }
+}
+
+/** A file that comes back is read by the columns of its form, among which what was added stands out. */
+function* checkAsSent(
+  book: RulebookDocument,
+  { to, slots, container }: RulebookDocument['answers'][number],
+  at: string,
+): Generator<RulebookFault> {
+  for (const form of book.forms) {
+    if (!(to?.includes(form.key) ?? true)) continue;
+    if (form.container.kind !== 'delimited')
+      yield { path: `${at}.container`, reason: `The form "${form.key}" has no columns to which some could be added.` };
+    const columns = [
+      ...listColumns(form).map((c) => c.key),
+      ...(container.kind === 'as-sent' ? container.columns : []),
+    ];
+    for (const [name, slot] of Object.entries(slots))
+      if (slot !== undefined && !columns.includes(slot))
+        yield { path: `${at}.slots.${name}`, reason: `Files of the form "${form.key}" have no column "${slot}".` };
+  }
+}
+
+/** Lists are read by their header rows. */
+function* checkLists({ lists }: RulebookDocument): Generator<RulebookFault> {
+  for (const [name, list] of Object.entries(lists))
+    if (list?.container.kind === 'delimited' && list.container.heads.length === 0)
+      yield { path: `lists.${name}.container.heads`, reason: 'Columns of a list are known by a header row.' };
 }
 
 /** An answer is whole when it comes, or says so: by a status while it is not there, by a word, or both. */

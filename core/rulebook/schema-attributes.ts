@@ -3,7 +3,8 @@ import { z } from 'zod';
 import { identifierKinds } from '../identifiers';
 import { isKnownUnit } from '../quantity';
 import { harmlessTags } from '../text/html';
-import { amount, key, label, language, pattern } from './schema-basics';
+import { widthKinds } from '../text/width';
+import { amount, encodings, key, label, language, pattern } from './schema-basics';
 import { attributeTypes, parts } from './terms';
 
 const scripts = [
@@ -18,6 +19,8 @@ const scripts = [
   'Han',
   'Hiragana',
   'Katakana',
+  /** Han, Hiragana and Katakana together, as ISO 15924 has them under Jpan. */
+  'Japanese',
 ] as const;
 
 export const attributeShape = {
@@ -28,7 +31,8 @@ export const attributeShape = {
   type: z.enum(attributeTypes),
   help: z.string().optional(),
   example: z.string().optional(),
-  rows: z.enum(['all', 'parent', 'sellable', 'variant']).default('all'),
+  /** In which rows it stands. `head` is what speaks for an entry: a single item or a family, no variant. */
+  rows: z.enum(['all', 'head', 'parent', 'sellable', 'variant']).default('all'),
   shared: z.boolean().default(false),
   protectedWhenLive: z.boolean().default(false),
   codes: key.optional(),
@@ -40,6 +44,12 @@ export const attributeShape = {
   minCharacters: z.int().nonnegative().optional(),
   maxCharacters: z.int().positive().optional(),
   maxBytes: z.int().positive().optional(),
+  /** The encoding in which bytes are counted. */
+  bytesIn: z.enum(encodings).default('utf-8'),
+  /** Columns as a fixed pitch shows them: full-width characters take two (UAX #11). */
+  maxColumns: z.int().positive().optional(),
+  /** Which of two widths each kind of character is written in, where the market asks for one. */
+  widths: z.partialRecord(z.enum(widthKinds), z.enum(['full', 'half'])).optional(),
   minItems: z.int().nonnegative().optional(),
   maxItems: z.int().positive().optional(),
   /** Scripts that a text in a language may be in, by Unicode's names; the first has to be there. */
@@ -81,6 +91,12 @@ export const roles = z.strictObject({
   saleEnd: key.optional(),
   floor: key.optional(),
   ceiling: key.optional(),
+  /** Size and weight of the packed parcel, and what is in it without the packing. */
+  parcelLength: key.optional(),
+  parcelWidth: key.optional(),
+  parcelHeight: key.optional(),
+  parcelWeight: key.optional(),
+  netWeight: key.optional(),
 });
 export const offer = z.strictObject({
   quantityCap: z.int().positive(),

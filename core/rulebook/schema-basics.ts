@@ -2,7 +2,7 @@
 import { RE2JS } from 're2js';
 import { z } from 'zod';
 import { isPath } from '../forms/containers/path';
-import { demandLevels, listingStates, operations } from './terms';
+import { demandLevels, entryStates, operations } from './terms';
 
 export const key = z
   .string()
@@ -79,5 +79,8 @@ export const demand = z.strictObject({
   why: z.string().optional(),
 });
 
+/** Encodings of files, by their names in the WHATWG Encoding Standard; `utf-8-mark` begins with a byte order mark. */
+export const encodings = ['utf-8', 'utf-8-mark', 'windows-1252', 'shift_jis', 'utf-16le'] as const;
+
 export const operation = z.enum(operations);
-export const listingState = z.enum(listingStates);
+export const entryState = z.enum(entryStates);

@@ -2,7 +2,18 @@
 import { z } from 'zod';
 import { identifierKinds } from '../identifiers';
 import { isKnownUnit } from '../quantity';
-import { code, key, label, labels, language, listingState, nestedPath, operation, regex } from './schema-basics';
+import {
+  code,
+  encodings,
+  key,
+  label,
+  labels,
+  language,
+  entryState,
+  nestedPath,
+  operation,
+  regex,
+} from './schema-basics';
 
 const delimiter = z.enum(['tab', 'comma', 'semicolon', 'pipe']);
 /** A header row: the keys of the slots, or their labels in a language. */
@@ -10,7 +21,6 @@ const head = z.discriminatedUnion('row', [
   z.strictObject({ row: z.literal('keys') }),
   z.strictObject({ row: z.literal('labels'), language: language.optional() }),
 ]);
-export const encodings = ['utf-8', 'utf-8-mark', 'windows-1252', 'utf-16le'] as const;
 
 const elementName = z.string().regex(/^[A-Za-z_][\w-]*$/, 'An element is letters, digits, hyphens and underscores.');
 const utf8 = z.literal('utf-8').default('utf-8');
@@ -23,7 +33,8 @@ const container = z.discriminatedUnion('kind', [
     lineEnd: z.enum(['crlf', 'lf']).default('crlf'),
     quotes: z.enum(['needed', 'always']).default('needed'),
     before: z.array(regex).default([]),
-    heads: z.array(head).min(1),
+    /** None where the file begins with its first record. */
+    heads: z.array(head),
   }),
   /** One record a line, each an object of JSON; a slot's key is the path to where it stands. */
   z.strictObject({ kind: z.literal('json-lines'), encoding: utf8 }),
@@ -44,9 +55,12 @@ const holds = z.discriminatedUnion('what', [
     what: z.literal('row-role'),
     codes: z.strictObject({ single: z.string(), parent: z.string(), variant: z.string() }),
   }),
+  /** What names the entry: the SKU of the family, or that of an item by itself. */
+  z.strictObject({ what: z.literal('family-key') }),
   z.strictObject({ what: z.literal('category') }),
   z.strictObject({ what: z.literal('operation') }),
-  z.strictObject({ what: z.literal('axes') }),
+  /** What divides a family, by the keys of attributes or by codes for them. */
+  z.strictObject({ what: z.literal('axes'), codes: z.record(key, code).optional() }),
   z.strictObject({ what: z.literal('site'), codes: z.record(key, code) }),
   z.strictObject({ what: z.literal('currency') }),
   z.strictObject({ what: z.literal('value'), attribute: attributeName }),
@@ -76,6 +90,8 @@ const slot = z.strictObject({
 const text = z.strictObject({
   decimalSign: z.enum(['.', ',']).default('.'),
   dates: z.enum(['yyyy-MM-dd', 'dd.MM.yyyy', 'yyyy/MM/dd', 'yyyyMMdd']).default('yyyy-MM-dd'),
+  /** A moment with its distance from UTC, or as the clock of the record's site shows it. */
+  moments: z.enum(['as-is', 'yyyy/MM/dd HH:mm:ss']).default('as-is'),
   money: z.enum(['as-is', 'currency-places']).default('as-is'),
   listSeparator: z.string().length(1).default('|'),
   yes: z.string().default('yes'),
@@ -86,8 +102,8 @@ export const form = z.strictObject({
   key,
   label,
   labels,
-  /** One record a listing, or one a listing at each site where it stands. */
-  record: z.enum(['listing', 'listing-at-site']).default('listing'),
+  /** One record a listing, one a listing at each site where it stands, or one a family with its variants in it. */
+  record: z.enum(['listing', 'listing-at-site', 'family']).default('listing'),
   container,
   text: text.prefault({}),
   /** What an empty slot does to what the market holds. */
@@ -97,6 +113,8 @@ export const form = z.strictObject({
   maxRecords: z.int().positive(),
   fileName: z.string().default('{market}-{operation}-{stamp}.txt'),
   slots: z.array(slot).min(1),
+  /** Slots for each variant of a family, or for an item by itself, side by side: {n} in a key is its place in the record. */
+  members: z.strictObject({ most: z.int().positive().max(100), slots: z.array(slot).min(1) }).optional(),
 });
 
 /**
@@ -109,19 +127,22 @@ export const operationTerms = z.union([
 ]);
 
 const verdict = z.enum(['accepted', 'remarked', 'refused']);
+/** The file as it was sent, in the container of its form, with columns added. */
+const asSent = z.strictObject({ kind: z.literal('as-sent'), columns: z.array(z.string().min(1)).min(1) });
 /** An answer: its container, where its parts stand, what a verdict is, and what a line means that it does not name. */
 export const answer = z.strictObject({
   key,
   /** The forms it answers; all where none is named. */
   to: z.array(key).optional(),
-  container,
+  container: z.union([container, asSent]),
   slots: z.strictObject({
-    line: z.string(),
+    /** Where no slot has it, lines stand in the order of the records. */
+    line: z.string().optional(),
     sku: z.string().optional(),
     site: z.string().optional(),
     verdict: z.string().optional(),
     code: z.string(),
-    field: z.string(),
+    field: z.string().optional(),
     number: z.string().optional(),
     says: z.string().optional(),
   }),
@@ -133,6 +154,8 @@ export const answer = z.strictObject({
   proof: z.strictObject({ file: nestedPath.optional(), records: nestedPath.optional() }).optional(),
   /** The sign that divides several codes or fields in one cell, where there can be several. */
   severalBy: z.string().length(1).optional(),
+  /** Where a code and its field stand together: a pattern with the groups `code` and, where it has one, `field`. */
+  fault: regex.refine((r) => r.includes('(?<code>'), 'The pattern names what it finds: (?<code>…).').optional(),
 });
 
 /** What a list of the market holds, and in which columns. */
@@ -156,7 +179,7 @@ export const lists = z.strictObject({
 });
 
 /** A market's word for how an entry stands, and whether the entry is still there to be revised. */
-export const stateTerms = z.strictObject({ is: listingState, entry: z.enum(['stands', 'gone']) });
+export const stateTerms = z.strictObject({ is: entryState, entry: z.enum(['stands', 'gone']) });
 
 export type Container = z.output<typeof container>;
 export type Encoding = (typeof encodings)[number];

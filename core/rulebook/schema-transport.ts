@@ -39,6 +39,13 @@ export const transport = z.discriminatedUnion('kind', [
     submit: z.strictObject({
       path,
       contentType: z.string().default('text/plain; charset=utf-8'),
+      /** Where a file goes as a part of a form (RFC 7578): the name of its part, and what stands in others, {key} filled in. */
+      multipart: z
+        .strictObject({
+          file: z.string().regex(/^[A-Za-z][A-Za-z0-9_-]*$/),
+          fields: z.record(z.string(), z.string()).default({}),
+        })
+        .optional(),
       /** The header that carries the key under which the same file twice is one submission. */
       keyHeader: headerName.default('Idempotency-Key'),
       taken: z.array(z.int().min(200).max(299)).default([200, 201, 202]),

@@ -86,8 +86,10 @@ export const rulebookSchema = z.strictObject({
   demands: z.array(demand),
   tree: z.array(category).min(1),
   families: z.strictObject({
-    /** Whether the family has a row of its own in the files, over its variants. */
-    parents: z.enum(['rows', 'none']).default('rows'),
+    /** Whether the family has a row of its own in the files, none, or is the record in which its variants stand. */
+    parents: z.enum(['rows', 'none', 'inside']).default('rows'),
+    /** Variants that one family may have. */
+    maxVariants: z.int().positive().optional(),
     parentsCarryIdentifiers: z.boolean().default(false),
     maxAxes: z.int().positive().default(2),
   }),

@@ -19,16 +19,10 @@ export const attributeTypes = [
   'links',
   'repeated-text',
 ] as const;
-export const listingStates = [
-  'draft',
-  'blocked',
-  'ready',
-  'sent',
-  'in review',
-  'live',
-  'refused',
-  'withdrawn',
-] as const;
+/** States that an entry may have on a market, or here before it is there. */
+export const entryStates = ['draft', 'blocked', 'ready', 'sent', 'in review', 'live', 'refused', 'withdrawn'] as const;
+/** All states of a listing; `left out` is what a person does not want on this market. */
+export const listingStates = [...entryStates, 'left out'] as const;
 
 export type Operation = (typeof operations)[number];
 export type DemandLevel = (typeof demandLevels)[number];

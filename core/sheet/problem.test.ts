@@ -64,6 +64,8 @@ describe('what belongs to the variants of a family', () => {
       'fact.sale_price@usd',
       'fact.price@kwd',
       'fact.sale_price@kwd',
+      'fact.price@jpy',
+      'fact.sale_price@jpy',
     ]);
     expect(isOfSellable('no such field')).toBe(false);
   });

@@ -1,5 +1,6 @@
 export * from './fold';
 export * from './length';
+export * from './width';
 export * from './contact';
 export * from './decoration';
 export * from './html';

@@ -3,6 +3,8 @@
 import { computeGs1CheckDigit, computeIssnCheckDigit, toIssnBarcode } from '@basileus/core/identifiers';
 import type { Value } from '@basileus/core/listing';
 import { exact, raiseToEnding } from '@basileus/core/quantity';
+import { writeJapanese } from './japanese';
+import { fitWidths } from '@basileus/core/text';
 import { type Line, lines } from './lines';
 import { createRandom } from './random';
 import { tongues, writeIngredients, writeTexts } from './words';
@@ -49,6 +51,7 @@ const ofVariants = [
   'fact.price@sek',
   'fact.price@usd',
   'fact.price@kwd',
+  'fact.price@jpy',
   'fact.parcel_length',
   'fact.parcel_width',
   'fact.parcel_height',
@@ -111,6 +114,7 @@ function addAbroad(
   blend: string | undefined,
 ): void {
   const n = numberOf(String(fields['sku']));
+  Object.assign(fields, writeJapanese(line, String(fields['brand']), series, parts, blend));
   for (const tongue of tongues) {
     Object.assign(fields, writeTexts(line, tongue, String(fields['brand']), series, parts));
     const ingredients = writeIngredients(line, tongue, blend);
@@ -122,6 +126,8 @@ function addAbroad(
   fields['fact.price@usd'] = raiseToEnding(price.times('1.31'), '.99').toFixed(2);
   // Dinars have three places; the smallest coin in use is of five fils.
   fields['fact.price@kwd'] = price.times('0.398').times(200).ceil().dividedBy(200).toFixed(3);
+  // Yen have no decimals; prices end on eighty.
+  fields['fact.price@jpy'] = price.times('198').dividedBy(100).ceil().times(100).minus(20).toFixed();
   fields['fact.parcel_length'] = `${20 + (n % 30)} cm`;
   fields['fact.parcel_width'] = `${15 + (n % 17)} cm`;
   fields['fact.parcel_height'] = `${5 + (n % 13)} cm`;
@@ -138,6 +144,19 @@ function spoilAbroad(fields: Record<string, Value>, n: number): void {
   if (n % 31 === 13) delete fields['fact.title@ar'];
   if (n % 53 === 17) fields['fact.title@ar'] = String(fields['title']);
   if (n % 59 === 19) delete fields['fact.price@kwd'];
+  if (n % 61 === 23) delete fields['fact.title@ja'];
+  if (n % 67 === 29) delete fields['fact.price@jpy'];
+  if (n % 71 === 31 && typeof fields['fact.title@ja'] === 'string') fields['fact.title@ja'] += ' 送料無料';
+  if (n % 73 === 37 && typeof fields['fact.reading@ja'] === 'string')
+    fields['fact.reading@ja'] = String(fields['title']);
+  // As a keyboard of the old kind writes it: the market's widths are another matter, and are fitted.
+  if (n % 17 === 5 && typeof fields['fact.title@ja'] === 'string')
+    fields['fact.title@ja'] = fitWidths(fields['fact.title@ja'], { katakana: 'half', digits: 'full', latin: 'full' });
+  // Centimetres that somebody took for millimetres.
+  if (n % 79 === 41)
+    for (const side of ['length', 'width', 'height'])
+      if (typeof fields[`fact.parcel_${side}`] === 'string')
+        fields[`fact.parcel_${side}`] = String(fields[`fact.parcel_${side}`]).replace('cm', 'mm');
   if (n % 43 === 11) delete fields['fact.highlights@sv'];
 }
 

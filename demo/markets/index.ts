@@ -1,4 +1,5 @@
 import { cedarpost } from './cedarpost';
+import { lumbara } from './lumbara';
 import { quillhaven } from './quillhaven';
 import { torgvik } from './torgvik';
 import type { DemoMarket } from './types';
@@ -11,6 +12,7 @@ export const demoRates: readonly (readonly [currency: string, rate: string])[] =
   ['SEK', '13.2'],
   ['USD', '1.29'],
   ['KWD', '0.396'],
+  ['JPY', '198'],
 ];
 /** The markets of the demo, in the order in which they are shown. */
-export const demoMarkets: readonly DemoMarket[] = [quillhaven, torgvik, cedarpost, wadiline];
+export const demoMarkets: readonly DemoMarket[] = [quillhaven, torgvik, cedarpost, wadiline, lumbara];

@@ -3,11 +3,13 @@ import { execFileSync } from 'node:child_process';
 import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { listColumns } from '@basileus/core/forms';
 import type { Form } from '@basileus/core/rulebook';
+import iconv from 'iconv-lite';
 
 const readCsv = `
 import csv,json,sys
-print(json.dumps(list(csv.reader(open(sys.argv[1],encoding="utf-8-sig",newline=""),delimiter=sys.argv[2]))))`;
+print(json.dumps(list(csv.reader(open(sys.argv[1],encoding=sys.argv[3],newline=""),delimiter=sys.argv[2]))))`;
 const readXml = `
 import json,sys
 import xml.etree.ElementTree as E
@@ -58,11 +60,14 @@ export function readByPython(form: Form, text: string): Record<string, string | 
       writeFileSync(file, text);
       return run(readJsonLines) as Record<string, string | string[]>[];
     }
-    writeFileSync(file, `${container.encoding === 'utf-8-mark' ? '\ufeff' : ''}${text}`);
+    const isJapanese = container.encoding === 'shift_jis';
+    if (isJapanese) writeFileSync(file, iconv.encode(text, 'shift_jis'));
+    else writeFileSync(file, `${container.encoding === 'utf-8-mark' ? '\ufeff' : ''}${text}`);
     const sign = { tab: '\t', comma: ',', semicolon: ';', pipe: '|' }[container.delimiter];
-    const rows = run(readCsv, sign) as string[][];
-    if (rows.some((r) => r.length !== form.slots.length)) throw new Error(`${form.key}: rows of several lengths.`);
-    const keys = rows[container.heads.findIndex((h) => h.row === 'keys')] ?? form.slots.map((s) => s.key);
+    const rows = run(readCsv, sign, isJapanese ? 'cp932' : 'utf-8-sig') as string[][];
+    const columns = listColumns(form).map((c) => c.key);
+    if (rows.some((r) => r.length !== columns.length)) throw new Error(`${form.key}: rows of several lengths.`);
+    const keys = rows[container.heads.findIndex((h) => h.row === 'keys')] ?? columns;
     return rows
       .slice(container.heads.length)
       .map((r) => Object.fromEntries(r.map((c, i) => [keys[i]!, c] as const).filter(([, c]) => c !== '')));

@@ -120,7 +120,7 @@ export const keepSql = `select a.product_id, a.sku, p.kind,
     case
       when p.id is null then 'gone'
       when exists (select 1 from listings l where l.product_id = p.id
-        and (l.market_state <> 'none' or l.in_flight > 0 or l.number is not null or exists (select 1 from dispatch_lines d where d.listing_id = l.id)))
+        and (l.market_state not in ('none', 'left out') or l.in_flight > 0 or l.number is not null or exists (select 1 from dispatch_lines d where d.listing_id = l.id)))
         then 'sent'
       when exists (select 1 from change_items c join change_sets s on s.id = c.change_set_id
           where s.target = 'products' and c.target_id = p.id and s.id <> a.change_set_id)

@@ -252,6 +252,7 @@ describe('rates', () => {
       house: 'GBP',
       rows: [
         { currency: 'EUR', rate: '1.17', markets: ['thimble_row'] },
+        { currency: 'JPY', rate: '198', markets: [] },
         { currency: 'KWD', rate: '0.396', markets: [] },
         { currency: 'SEK', rate: '13.2', markets: [] },
         { currency: 'USD', rate: '1.29', markets: [] },

@@ -13,6 +13,8 @@ import { problemFacts } from './migrations/0011-problem-facts';
 import { historyFacts } from './migrations/0012-history-facts';
 import { sites } from './migrations/0013-sites';
 import { gates } from './migrations/0014-gates';
+import { records } from './migrations/0015-records';
+import { leftOut } from './migrations/0016-left-out';
 
 interface Migration {
   name: string;
@@ -34,6 +36,8 @@ const all: readonly Migration[] = [
   { name: '0012-history-facts', ...historyFacts },
   { name: '0013-sites', ...sites },
   { name: '0014-gates', ...gates },
+  { name: '0015-records', ...records },
+  { name: '0016-left-out', ...leftOut },
 ];
 
 /** Migrations live in code, so that the built server carries them. */

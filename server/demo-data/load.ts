@@ -2,7 +2,7 @@
 // market's stand-in is told too, so that both sides agree from the first minute.
 import { splitByGroup } from '@basileus/core/feed';
 import { type FeedRow, findForm, writeForm } from '@basileus/core/forms';
-import { parseRulebook } from '@basileus/core/rulebook';
+import { belongs, parseRulebook } from '@basileus/core/rulebook';
 import { buildCatalog, type DemoProduct } from '@basileus/demo/catalog';
 import { type DemoMarket, demoMarkets, demoRates } from '@basileus/demo/markets';
 import type { Logger } from 'pino';
@@ -77,7 +77,7 @@ async function addMarket(db: Db, { key, document, settings, secret, user }: Demo
         url: reading.rulebook.transport.kind === 'sftp' ? toSftp(url) : url,
         ...(user ? { user } : {}),
       }),
-      reading.rulebook.families.parents === 'rows',
+      reading.rulebook.families.parents !== 'none',
     ],
   ))!;
   await storeKey(db, added.id, secret ?? null);
@@ -85,7 +85,7 @@ async function addMarket(db: Db, { key, document, settings, secret, user }: Demo
 
 /** What people have decided on a market: categories, sources of fields, and what they have typed. */
 async function addDecisions(db: Db, { key, fields, categories, typed }: DemoMarket): Promise<void> {
-  const { id } = await loadMarket(db, key);
+  const { id, rulebook } = await loadMarket(db, key);
   for (const [attribute, source] of fields)
     await db.raw(
       `insert into correspondences (market_id, kind, attribute, ours, theirs) values (?, 'field', ?, ?, ?)`,
@@ -105,14 +105,20 @@ async function addDecisions(db: Db, { key, fields, categories, typed }: DemoMark
         and l.market_id = ?`,
     [id],
   );
-  for (const [category, overrides] of Object.entries(typed))
-    await db.raw(
-      `update listings l
-        set overrides = ?
-        where l.market_id = ? and l.category = ?
-          and l.product_id in (select id from products where id % 3 <> 0 and coalesce(parent_id, id) % 4 <> 1)`,
-      [JSON.stringify(overrides), id, category],
-    );
+  const roles = { single: 'single', bundle: 'single', family: 'parent', variant: 'variant' } as const;
+  for (const [category, values] of Object.entries(typed))
+    for (const [kind, role] of Object.entries(roles)) {
+      const own = Object.entries(values).filter(([k]) =>
+        rulebook.attributes.some((a) => a.key === k && belongs(a, role)),
+      );
+      await db.raw(
+        `update listings l
+          set overrides = ?
+          where l.market_id = ? and l.category = ? and l.product_id in (select id from products
+            where kind = ? and id % 3 <> 0 and coalesce(parent_id, id) % 4 <> 1)`,
+        [JSON.stringify(Object.fromEntries(own)), id, category, kind],
+      );
+    }
 }
 
 async function loadCatalog(db: Db, size: number): Promise<void> {
@@ -183,7 +189,10 @@ async function putOnShelf(db: Db, market: Market, url: string, log: Logger): Pro
     )
   ).map((r) => r.id);
   const rows = await loadFullRows(db, market.id, 'coalesce(p.parent_id, p.id) = any(?)', [roots]);
-  rows.sort((a, b) => Number(b.kind === 'family') - Number(a.kind === 'family') || a.id - b.id);
+  // Families one after the other, each before its variants.
+  rows.sort(
+    (a, b) => a.root_id - b.root_id || Number(b.kind === 'family') - Number(a.kind === 'family') || a.id - b.id,
+  );
   const c = await loadCorrespondences(db, market.id);
   const built = rows.map((row) => ({ row, listing: toListing(market, row, c).listing }));
   const feed = built.map(({ listing }): FeedRow => ({

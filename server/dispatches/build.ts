@@ -22,6 +22,7 @@ import {
   type PlannedRow,
 } from './plan';
 import { type DispatchRow, loadDispatchesByKey } from './queries';
+import { leaveHeld, splitByFamily } from './split';
 
 const batch = 500;
 
@@ -70,11 +71,11 @@ export async function buildDispatch(db: Db, market: Market, request: BuildReques
     if ((await loadDispatchesByKey(tx, request.key)).length) return;
     if (!request.looked) await refuseSurprises(tx, market, request, asked);
     // All are chosen before any is marked as on its way: a row whose price and stock differ goes in both files.
-    const files: { operation: Operation; ids: readonly number[] }[] = [];
+    const files: { operation: Operation; ids: readonly PlannedId[] }[] = [];
     for (const operation of asked) {
-      const { maxRecords } = findForm(market.rulebook, operation)!;
+      const { maxRecords, record } = findForm(market.rulebook, operation)!;
       const ids = await loadPlannedIds(tx, market, operation, 'no', request);
-      for (const part of splitByFamily(ids, maxRecords)) files.push({ operation, ids: part });
+      for (const part of splitByFamily(ids, maxRecords, record === 'family')) files.push({ operation, ids: part });
     }
     if (files.length === 0)
       throw new AppError('not-now', 'There is nothing to send: no row of this kind is ready.', {
@@ -110,35 +111,10 @@ async function refuseSurprises(db: Db, market: Market, choice: PlanChoice, asked
   );
 }
 
-/** Pieces of at most `most` rows that keep families whole where a family fits into one. */
-export function splitByFamily(ids: readonly PlannedId[], most: number): number[][] {
-  const parts: number[][] = [];
-  let part: number[] = [];
-  for (let i = 0; i < ids.length;) {
-    let end = i;
-    while (end < ids.length && ids[end]!.root === ids[i]!.root) end++;
-    const family = ids.slice(i, end).map((x) => x.id);
-    if (part.length > 0 && part.length + family.length > most) {
-      parts.push(part);
-      part = [];
-    }
-    for (const id of family) {
-      if (part.length === most) {
-        parts.push(part);
-        part = [];
-      }
-      part.push(id);
-    }
-    i = end;
-  }
-  if (part.length > 0) parts.push(part);
-  return parts;
-}
-
 async function buildFile(
   tx: Db,
   market: Market,
-  { operation, ids }: { operation: Operation; ids: readonly number[] },
+  { operation, ids }: { operation: Operation; ids: readonly PlannedId[] },
   request: BuildRequest & { part: number; parts: number },
   actor: string,
 ): Promise<number | undefined> {
@@ -159,24 +135,32 @@ async function buildFile(
   const name =
     request.parts > 1 ? plain.replace(/(\.[^.]*)?$/, (end) => `-${request.part}-of-${request.parts}${end}`) : plain;
   const c = await loadCorrespondences(tx, market.id);
-  let line = 0;
+  let line = 0,
+    records = 0;
   const rowsOut = async function* (): AsyncGenerator<Uint8Array> {
     const writer = createFormWriter(market.rulebook, form),
       encoder = createFeedEncoder(form.container.encoding);
     yield encoder.mark;
     yield encoder.encode(writer.header());
-    for (let i = 0; i < ids.length; i += batch) {
-      const planned = await loadPlannedRows(tx, market, operation, c, ids.slice(i, i + batch));
+    for (const some of splitByFamily(ids, batch)) {
+      const planned = await loadPlannedRows(
+        tx,
+        market,
+        operation,
+        c,
+        some.map((x) => x.id),
+      );
       // What changed since the ids were read has not been checked as it is now: it goes another time.
-      const rows = planned.filter((r) => r.held === null);
-      const records = toRecords(
+      const rows = leaveHeld(market, operation, planned, some.length);
+      const made = toRecords(
         market.rulebook,
         form,
         rows.map((r) => r.feed),
       );
-      await storeLines(tx, dispatch.id, rows, records, line);
-      line += records.length;
-      yield encoder.encode(writer.records(records));
+      await storeLines(tx, dispatch.id, rows, made, { line, records });
+      line += made.reduce((n, r) => n + r.rows.length, 0);
+      records += made.length;
+      yield encoder.encode(writer.records(made));
     }
     yield encoder.encode(writer.footer());
   };
@@ -219,32 +203,38 @@ export const enqueueSending = (db: Db, dispatchId: number, title: string, market
     link: `/${market.key}/settle/${dispatchId}`,
   });
 
-/** One line for each record of the file, in its order. A record about one site says which. */
+/** One line for each row in each record of the file, in its order. A record about one site says which. */
 async function storeLines(
   db: Db,
   dispatchId: number,
   rows: readonly PlannedRow[],
   records: readonly FeedRecord[],
-  before: number,
+  before: { line: number; records: number },
 ): Promise<void> {
   const byFeed = new Map(rows.map((r) => [r.feed, r]));
   await db.raw(
-    `insert into dispatch_lines (dispatch_id, line, listing_id, sku, differences, site)
-      select ?, r.line, r.listing_id, r.sku, r.differences, r.site
-      from jsonb_to_recordset(?::jsonb) as r(line int, listing_id bigint, sku text, differences jsonb, site text)`,
+    `insert into dispatch_lines (dispatch_id, line, record, listing_id, sku, differences, site)
+      select ?, ? + r.line, r.record, r.listing_id, r.sku, r.differences, r.site
+      from jsonb_to_recordset(?::jsonb) as r(line int, record int, listing_id bigint, sku text, differences jsonb, site text)`,
     [
       dispatchId,
+      before.line,
       JSON.stringify(
-        records.map((record, i) => {
-          const { full, differences } = byFeed.get(record.row)!;
-          return {
-            line: before + i + 1,
-            listing_id: full.listing_id,
-            sku: full.sku,
-            differences: record.isOfSite ? differences.filter((d) => isOfSite(d.field, record.site.key)) : differences,
-            site: record.isOfSite ? record.site.key : '',
-          };
-        }),
+        records
+          .flatMap((record, i) => record.rows.map((row) => ({ record, row, at: before.records + i + 1 })))
+          .map(({ record, row, at }, i) => {
+            const { full, differences } = byFeed.get(row)!;
+            return {
+              line: i + 1,
+              record: at,
+              listing_id: full.listing_id,
+              sku: full.sku,
+              differences: record.isOfSite
+                ? differences.filter((d) => isOfSite(d.field, record.site.key))
+                : differences,
+              site: record.isOfSite ? record.site.key : '',
+            };
+          }),
       ),
     ],
   );

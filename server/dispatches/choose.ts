@@ -5,9 +5,13 @@ type Binding = string | number | readonly number[];
 
 /**
  * SQL condition on listings l and products p, with its bindings. A new variant that goes brings its family row along, without which
- * the market refuses it.
+ * the market refuses it; where a market takes families whole, all of its family.
  */
-export function chooseSql(choice: PlanChoice, operation: string): { sql: string; bindings: Binding[] } {
+export function chooseSql(
+  choice: PlanChoice,
+  operation: string,
+  isWholeFamily = false,
+): { sql: string; bindings: Binding[] } {
   const conditions: string[] = [],
     bindings: Binding[] = [];
   const add = (sql: string, value: Binding): void => {
@@ -26,6 +30,13 @@ export function chooseSql(choice: PlanChoice, operation: string): { sql: string;
   const chosen = conditions.join(' and ');
   const own = chosen.replace(/\bql\./g, 'l.').replace(/\bq\./g, 'p.');
   if (operation !== 'create') return { sql: `(${own})`, bindings };
+  if (isWholeFamily)
+    return {
+      sql: `coalesce(p.parent_id, p.id) in (select coalesce(q.parent_id, q.id) from products q
+        join listings ql on ql.product_id = q.id where ql.market_id = m.id and ql.in_flight = 0
+          and ql.planned @> '[{"operation": "create", "held": null}]' and ${chosen})`,
+      bindings,
+    };
   return {
     sql: `(${own} or p.kind = 'family' and exists (select 1 from products q
       join listings ql on ql.product_id = q.id and ql.market_id = l.market_id where q.parent_id = p.id and ql.in_flight = 0

@@ -1,4 +1,5 @@
 // A feed file’s text as the bytes that its form asks for.
+import { encodingNames } from '@basileus/core/forms';
 import type { Encoding } from '@basileus/core/rulebook';
 import iconv from 'iconv-lite';
 import { AppError } from '../http';
@@ -9,13 +10,6 @@ export interface FeedEncoder {
   /** Bytes of a piece of text. A character that the encoding cannot hold is refused, never written as a question mark. */
   encode: (text: string) => Uint8Array;
 }
-
-const names: Record<Encoding, string> = {
-  'utf-8': 'UTF-8',
-  'utf-8-mark': 'UTF-8',
-  'windows-1252': 'Windows-1252',
-  'utf-16le': 'UTF-16 LE',
-};
 
 export function createFeedEncoder(encoding: Encoding): FeedEncoder {
   switch (encoding) {
@@ -28,6 +22,7 @@ export function createFeedEncoder(encoding: Encoding): FeedEncoder {
     case 'utf-16le':
       return { mark: Buffer.from([0xff, 0xfe]), encode: (text) => Buffer.from(text, 'utf16le') };
     case 'windows-1252':
+    case 'shift_jis':
       return { mark: new Uint8Array(), encode: (text) => encodeNarrow(text, encoding) };
   }
 }
@@ -41,7 +36,7 @@ function encodeNarrow(text: string, encoding: Encoding): Uint8Array {
   const line = text.split(/\r?\n/).find((l) => l.includes(lost)) ?? '';
   throw new AppError(
     'bad-input',
-    `The row of ${line.split(/[\t;,|]/, 1)[0]} holds “${lost}”, which ${names[encoding]}, the encoding of this file, cannot hold.`,
+    `The row of ${line.split(/[\t;,|]/, 1)[0]} holds “${lost}”, which ${encodingNames[encoding]}, the encoding of this file, cannot hold.`,
     { remedy: 'Write it with another character, then send again.' },
   );
 }

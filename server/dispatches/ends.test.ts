@@ -3,7 +3,7 @@ import { randomUUID } from 'node:crypto';
 import { quillhavenDocument } from '@basileus/rulebooks/quillhaven';
 import { afterAll, afterEach, beforeAll, describe, expect, it } from 'vitest';
 import { type House, openHouse, until } from '../tests/house';
-import { splitByFamily } from './build';
+import { splitByFamily } from './split';
 
 let house: House;
 beforeAll(async () => {
@@ -324,13 +324,13 @@ describe('more rows than a file takes', () => {
       ]),
       5,
     );
-    expect(parts.map((p) => p.map((id) => Math.floor(id / 100)))).toEqual([
-      [1, 1, 1, 2, 2],
-      [3],
-      [4, 4, 4, 4, 4],
-      [4, 4],
-    ]);
+    expect(parts.map((p) => p.map(({ root }) => root))).toEqual([[1, 1, 1, 2, 2], [3], [4, 4, 4, 4, 4], [4, 4]]);
     expect(splitByFamily([], 5)).toEqual([]);
+  });
+  it('count a family as one record where it is one, and never divide it', () => {
+    const rows = [1, 1, 1, 2, 2, 3].map((root, i) => ({ id: i, root }));
+    expect(splitByFamily(rows, 2, true).map((p) => p.map(({ root }) => root))).toEqual([[1, 1, 1, 2, 2], [3]]);
+    expect(splitByFamily(rows, 1, true)).toHaveLength(3);
   });
   it('go as several files, one after the other, each line once', async () => {
     const document = structuredClone(quillhavenDocument) as unknown as {

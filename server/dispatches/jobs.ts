@@ -53,7 +53,7 @@ export const sendDispatchJob = defineJob({
           form: findForm(market.rulebook, dispatch.operation)?.key ?? '',
           key: submissionKey(dispatch),
           bytes: await readWhole(db, dispatch.file_id),
-          records: dispatch.total,
+          records: await countRecords(db, id),
         });
         await write(async (tx) => {
           await tx.raw(
@@ -66,7 +66,10 @@ export const sendDispatchJob = defineJob({
         });
         return { again: pollSeconds };
       }
-      const receipt = await port.fetchReceipt(dispatch.ticket);
+      const receipt = await port.fetchReceipt(
+        dispatch.ticket,
+        findForm(market.rulebook, dispatch.operation)?.key ?? '',
+      );
       if (receipt === undefined) {
         await progress(Math.round(dispatch.total / 2), dispatch.total, 'waiting for the receipt');
         if (dispatch.trouble > 0) await noteTrouble(write, id, 0, null);
@@ -142,6 +145,12 @@ export async function watchShelf(db: Db, market: string): Promise<void> {
   await enqueue(db, { kind: 'watch-shelf', title: '', payload: { market }, once, attempts: watchShelfJob.attempts });
   await hurry(db, 'watch-shelf', once);
 }
+
+/** Records of a file, each of which may carry several rows. */
+const countRecords = async (db: Db, dispatchId: number): Promise<number> =>
+  (await rowOf<{ n: number | null }>(db, 'select max(record) as n from dispatch_lines where dispatch_id = ?', [
+    dispatchId,
+  ]))!.n ?? 0;
 
 async function readWhole(db: Db, fileId: number): Promise<Uint8Array> {
   const chunks: Uint8Array[] = [];

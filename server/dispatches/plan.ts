@@ -8,6 +8,7 @@ import {
   type MovingCounts,
   planOperations,
   type Surprise,
+  takesWholeFamilies,
 } from '@basileus/core/feed';
 import { type FeedRow, findForm } from '@basileus/core/forms';
 import type { Correspondences, Value } from '@basileus/core/listing';
@@ -87,7 +88,7 @@ const countFamilies = async (db: Db): Promise<number> =>
   (await loadCatalogCounts(db, 'kind')).find((k) => k.name === 'family')?.count ?? 0;
 
 function countPlan(db: Db, market: Market, choice: PlanChoice): Promise<PlanCounts[]> {
-  const whole = chooseSql(choice, 'create'),
+  const whole = chooseSql(choice, 'create', takesWholeFamilies(market.rulebook)),
     single = chooseSql(choice, '');
   return rowsOf<PlanCounts>(
     db,
@@ -173,7 +174,7 @@ export async function loadPlannedIds(
   offset = 0,
   limit = 10_000_000,
 ): Promise<PlannedId[]> {
-  const { sql, bindings } = chooseSql(choice, operation);
+  const { sql, bindings } = chooseSql(choice, operation, takesWholeFamilies(market.rulebook));
   return rowsOf<PlannedId>(
     db,
     `select l.id, coalesce(p.parent_id, p.id) as root

@@ -1,8 +1,8 @@
 // Reading a market's answer back: every line judged, every listing brought to its new state, in one transaction.
 import { type AnswerLine, readAnswer } from '@basileus/core/answers';
-import { findForm } from '@basileus/core/forms';
+import { findForm, listColumns } from '@basileus/core/forms';
 import type { Form } from '@basileus/core/rulebook';
-import { rowOf, rowsOf, type Write } from '../database';
+import { type Db, rowOf, rowsOf, type Write } from '../database';
 import { storeFile } from '../files';
 import { AppError } from '../http';
 import type { Market } from '../markets';
@@ -49,15 +49,13 @@ export async function receiveReceipt(
       [dispatch.id],
     );
     if (!open) return;
-    const sent = new Map(
-      (
-        await rowsOf<{ line: number; sku: string }>(tx, 'select line, sku from dispatch_lines where dispatch_id = ?', [
-          dispatch.id,
-        ])
-      ).map((l) => [l.line, l.sku]),
-    );
+    const sent = await loadSent(tx, dispatch.id);
+    const isFamily = form?.record === 'family';
     // A line that names no SKU is placed by its number alone.
-    const strange = reading.lines.find((l) => (l.sku === '' ? !sent.has(l.line) : sent.get(l.line) !== l.sku));
+    const strange = reading.lines.find(({ line, sku }) => {
+      const record = sent.get(line);
+      return record === undefined || (sku !== '' && sku !== (isFamily ? record.entry : record.rows[0]!.sku));
+    });
     if (strange)
       disbelieve(
         `Line ${strange.line} of the receipt speaks of ${strange.sku.slice(0, 60) || 'a row'}, which is not what was sent there; the receipt is not believed.`,
@@ -75,10 +73,10 @@ export async function receiveReceipt(
         'Ask the market for the receipt of this dispatch.',
       );
     const answers = new Map(reading.lines.map((l) => [l.line, l]));
-    const keyBySlot = listKeysBySlot(form);
-    await settleLines(tx, market, dispatch, ({ line, site }) => {
-      const a = answers.get(line);
-      if (a) return toLineAnswer(a, site, keyBySlot);
+    const places = listPlaces(form);
+    await settleLines(tx, market, dispatch, ({ line, record, site }) => {
+      const a = answers.get(record);
+      if (a) return toLineAnswer(a, site, places, isFamily ? { line, rows: sent.get(record)!.rows } : undefined);
       return reading.unnamed === 'accepted'
         ? { verdict: 'accepted', number: '', faults: [] }
         : lostLine('The receipt does not speak of this line.');
@@ -94,29 +92,89 @@ export async function receiveReceipt(
   });
 }
 
+/** A row of a record that was sent. */
+interface SentRow {
+  line: number;
+  sku: string;
+  isParent: boolean;
+}
+
+/** The rows of each record that was sent, and what names its entry: the SKU of a family, or of an item by itself. */
+async function loadSent(db: Db, dispatchId: number): Promise<ReadonlyMap<number, { entry: string; rows: SentRow[] }>> {
+  const lines = await rowsOf<SentRow & { record: number; entry: string }>(
+    db,
+    `select d.line, d.record, d.sku, coalesce(f.sku, d.sku) as entry, p.kind = 'family' as "isParent"
+      from dispatch_lines d
+      join listings l on l.id = d.listing_id
+      join products p on p.id = l.product_id
+      left join products f on f.id = p.parent_id
+      where d.dispatch_id = ?
+      order by d.line`,
+    [dispatchId],
+  );
+  const records = new Map<number, { entry: string; rows: SentRow[] }>();
+  for (const { record, entry, ...row } of lines)
+    (records.get(record) ?? records.set(record, { entry, rows: [] }).get(record)!).rows.push(row);
+  return records;
+}
+
 /** A slot without the places of a list: `points[]` and `points[2]` are both the points. */
 const toPlainSlot = (slot: string): string => slot.replace(/\[\d*\]/g, '');
 
-/** Attributes by the slot of the form that holds them: an answer names slots. */
-const listKeysBySlot = (form: Form | undefined): ReadonlyMap<string, string> =>
+/** Where a column of a form stands: the field of ours, and the place of a variant within a record of its family. */
+interface Place {
+  field: string;
+  member?: number | undefined;
+}
+
+/** Fields of ours by the columns that hold them: an answer names columns. */
+const listPlaces = (form: Form | undefined): ReadonlyMap<string, Place> =>
   new Map(
-    (form?.slots ?? []).flatMap(({ key, holds }) =>
-      'attribute' in holds
-        ? [[toPlainSlot(key), holds.attribute] as const]
-        : holds.what === 'sku'
-          ? [[toPlainSlot(key), 'sku'] as const]
-          : holds.what === 'category'
-            ? [[toPlainSlot(key), 'category'] as const]
-            : [],
-    ),
+    (form ? listColumns(form) : []).flatMap(({ key, holds, member }): [string, Place][] => {
+      const field =
+        'attribute' in holds
+          ? holds.attribute
+          : holds.what === 'sku' || holds.what === 'category'
+            ? holds.what
+            : holds.what === 'family-key'
+              ? 'sku'
+              : undefined;
+      return field === undefined ? [] : [[toPlainSlot(key), { field, member }]];
+    }),
   );
 
-/** The answer to a line, its faults with fields of ours. An attribute of the record's site is that of the line's. */
-const toLineAnswer = (a: AnswerLine, site: string, keyBySlot: ReadonlyMap<string, string>): LineAnswer => ({
-  verdict: a.verdict,
-  number: a.number,
-  faults: a.faults.map((f) => {
-    const key = keyBySlot.get(toPlainSlot(f.field)) ?? '';
-    return { ...f, field: key.endsWith('@') ? key + site : key };
-  }),
-});
+/**
+ * The answer to a line, its faults with fields of ours. An attribute of the record's site is that of the line's. Of a record
+ * of a family each row gets what is said of it, and the first what is said of all.
+ */
+function toLineAnswer(
+  a: AnswerLine,
+  site: string,
+  places: ReadonlyMap<string, Place>,
+  family: { line: number; rows: readonly SentRow[] } | undefined,
+): LineAnswer {
+  const placed = a.faults.map((fault) => ({ fault, place: places.get(toPlainSlot(fault.field)) }));
+  const own = family ? placed.filter(({ place }) => findRow(family.rows, place?.member).line === family.line) : placed;
+  const faults = own.map(({ fault, place }) => {
+    const key = place?.field ?? '';
+    return { ...fault, field: key.endsWith('@') ? key + site : key };
+  });
+  if (faults.length > 0 || placed.length === 0) return { verdict: a.verdict, number: a.number, faults };
+  // It has no fault of its own, and goes again with its family when the other has been mended.
+  return a.verdict === 'refused'
+    ? { verdict: 'refused', number: a.number, faults: [withFamily], isWithFamily: true }
+    : { verdict: 'accepted', number: a.number, faults: [] };
+}
+
+const withFamily = {
+  code: '',
+  field: '',
+  says: 'The family goes as one; what the market minds stands at another row of it.',
+  remedy: 'Mend that row, and the whole family can go again.',
+};
+
+/** The row of a record that a column speaks of: a variant by its place; else the family's own, or the first. */
+function findRow(rows: readonly SentRow[], member: number | undefined): SentRow {
+  const variants = rows.filter((r) => !r.isParent);
+  return (member === undefined ? undefined : variants[member - 1]) ?? rows.find((r) => r.isParent) ?? rows[0]!;
+}

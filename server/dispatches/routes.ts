@@ -18,13 +18,16 @@ import {
   stopDispatch,
   uploadReceipt,
 } from '@basileus/contract';
+import { findAnswerEncoding } from '@basileus/core/answers';
+import { findForm } from '@basileus/core/forms';
+import type { Container } from '@basileus/core/rulebook';
 import type { Router } from 'express';
 import { type Db, writeOn } from '../database';
 import { openFile } from '../files';
 import type { Threads } from '../jobs';
 import { AppError, route } from '../http';
 import { receiveUpload } from '../http';
-import { loadMarket, loadMarketById } from '../markets';
+import { decodeText, loadMarket, loadMarketById } from '../markets';
 import { buildDispatch, type Built, resendMendedLines } from './build';
 import { abandonDispatch as abandon, settleByShelf, stopDispatch as stop } from './end';
 import { loadPlan } from './plan';
@@ -36,6 +39,14 @@ import { loadShelf } from './shelf';
 import { loadRefusals, mendRefusals as mendAll } from './refusals';
 
 const mostReceiptBytes = 50_000_000;
+
+/** The media type of a file, with the encoding of its text. */
+function nameType({ kind, encoding }: Container): string {
+  const type = { delimited: 'text/csv', xml: 'application/xml', json: 'application/json', 'json-lines': 'text/plain' }[
+    kind
+  ];
+  return `${type}; charset=${encoding === 'utf-8-mark' ? 'utf-8' : encoding}`;
+}
 
 const toBuiltShape = ({ dispatches, heldBack }: Built) => {
   const shapes = dispatches.map(toDispatchShape);
@@ -82,7 +93,9 @@ export function addDispatchRoutes(router: Router, db: Db, threads: Threads): voi
   route(router, downloadDispatch, async ({ params, response }) => {
     const dispatch = await mustLoad(params.id);
     // RFC 6266: a name from a rulebook may hold anything, quotes and line breaks too.
-    response.attachment(dispatch.file_name).type('text/tab-separated-values; charset=utf-8');
+    const { rulebook } = await loadMarketById(db, dispatch.market_id);
+    const container = findForm(rulebook, dispatch.operation)?.container;
+    response.attachment(dispatch.file_name).type(container ? nameType(container) : 'application/octet-stream');
     for await (const chunk of openFile(db, dispatch.file_id)()) response.write(chunk);
     response.end();
     return undefined;
@@ -90,12 +103,16 @@ export function addDispatchRoutes(router: Router, db: Db, threads: Threads): voi
   route(router, uploadReceipt, async ({ params, request, response }) => {
     const dispatch = await mustLoad(params.id);
     refuseReceipt(dispatch);
+    const market = await loadMarketById(db, dispatch.market_id);
     const text = await receiveUpload({ request, response }, mostReceiptBytes, async ({ bytes }) => {
       const chunks: Uint8Array[] = [];
       for await (const c of bytes) chunks.push(c);
-      return Buffer.concat(chunks).toString('utf8');
+      return decodeText(
+        Buffer.concat(chunks),
+        findAnswerEncoding(market.rulebook, findForm(market.rulebook, dispatch.operation)?.key ?? ''),
+      );
     });
-    await receiveReceipt(writeOn(db), await loadMarketById(db, dispatch.market_id), dispatch, text, true);
+    await receiveReceipt(writeOn(db), market, dispatch, text, true);
     return toDispatchShape(await mustLoad(params.id));
   });
   route(router, resendMended, async ({ params, body, actor }) => {

@@ -1,17 +1,8 @@
 // What is asked of planned rows and of dispatches beside building and receiving them.
-import type { PlanChoice, PlannedListing, previewFile } from '@basileus/contract';
-import {
-  createFormWriter,
-  delimiterSigns,
-  type FeedRecord,
-  findForm,
-  prepareLook,
-  toRecords,
-} from '@basileus/core/forms';
-import type { Form, Operation } from '@basileus/core/rulebook';
-import { readRows } from '@basileus/core/sheet';
+import type { PlanChoice, PlannedListing } from '@basileus/contract';
+import { createFormWriter, findForm, lookAtFile as look, toRecords } from '@basileus/core/forms';
+import type { Operation } from '@basileus/core/rulebook';
 import { plural } from '@basileus/core/text';
-import type { z } from 'zod';
 import { type Db, rowOf, rowsOf } from '../database';
 import { announce } from '../events';
 import { AppError } from '../http';
@@ -79,6 +70,7 @@ export async function lookAtFile(db: Db, market: Market, operation: Operation, c
     rows.map((r) => r.feed),
   );
   const text = writer.header() + writer.records(records) + writer.footer();
+  const changed = new Map(rows.map((r) => [r.feed, new Set(r.differences.map((d) => d.field))]));
   return {
     name: form.fileName
       .replace('{market}', market.key)
@@ -87,38 +79,7 @@ export async function lookAtFile(db: Db, market: Market, operation: Operation, c
     text,
     encoding: form.container.encoding,
     total,
-    looks: lookAtText(market, form, text, rows, records),
-  };
-}
-
-/** What a person sees of a file: a table of its cells, or each record as a tree with what changed lit. */
-function lookAtText(
-  { rulebook }: Market,
-  form: Form,
-  text: string,
-  rows: readonly PlannedRow[],
-  records: readonly FeedRecord[],
-): z.output<typeof previewFile.response>['looks'] {
-  const { container } = form;
-  if (container.kind === 'delimited')
-    return {
-      as: 'table',
-      rows: readRows(text, delimiterSigns[container.delimiter]),
-      heads: container.heads.length,
-      delimiter: container.delimiter,
-    };
-  const look = prepareLook(rulebook, form);
-  const changed = new Map(rows.map((r) => [r.feed, new Set(r.differences.map((d) => d.field))]));
-  return {
-    as: 'tree',
-    container: container.kind,
-    records: records.map((record) => ({
-      sku: record.row.sku,
-      branches: look(record).map(({ field, ...branch }) => ({
-        ...branch,
-        isChanged: field !== undefined && (changed.get(record.row)?.has(field) ?? false),
-      })),
-    })),
+    looks: look(market.rulebook, form, text, records, (row) => changed.get(row)),
   };
 }
 

@@ -15,10 +15,13 @@ export interface LineAnswer {
   verdict: 'accepted' | 'remarked' | 'refused' | 'lost';
   number: string;
   faults: readonly AnswerFault[];
+  /** True where the row has no fault of its own, and was refused with its family. */
+  isWithFamily?: boolean;
 }
 
 interface OpenLine {
   line: number;
+  record: number;
   listing_id: number;
   sku: string;
   site: string;
@@ -36,7 +39,7 @@ export async function settleLines(
   tx: Db,
   market: Market,
   dispatch: DispatchRow,
-  judge: (line: { line: number; sku: string; site: string }) => LineAnswer,
+  judge: (line: { line: number; record: number; sku: string; site: string }) => LineAnswer,
 ): Promise<void> {
   // The price and the stock of one entry may be answered at the same time: what is accepted is read under the lock.
   await tx.raw(
@@ -45,7 +48,7 @@ export async function settleLines(
   );
   const lines = await rowsOf<OpenLine>(
     tx,
-    `select d.line, d.listing_id, d.sku, d.site, d.differences, l.accepted_details, l.accepted_price, l.accepted_stock,
+    `select d.line, d.record, d.listing_id, d.sku, d.site, d.differences, l.accepted_details, l.accepted_price, l.accepted_stock,
         l.market_state, l.number
       from dispatch_lines d
       join listings l on l.id = d.listing_id
@@ -82,7 +85,7 @@ function concludeListing(market: Market, operation: Operation, lines: readonly A
     stock: first.accepted_stock ?? undefined,
   };
   const after = taken.reduce((a, l) => applyAccepted(market.rulebook, a, operation, l.differences), before);
-  const isRefused = lines.some((l) => l.answer.verdict === 'refused');
+  const isRefused = lines.some((l) => l.answer.verdict === 'refused' && !l.answer.isWithFamily);
   return {
     listing_id: first.listing_id,
     number: taken.map((l) => l.answer.number).find((n) => n !== '') ?? first.number,
@@ -112,14 +115,25 @@ const stateAfter = (operation: Operation, before: string, isWhole: boolean): str
 async function storeLineAnswers(db: Db, dispatchId: number, lines: readonly Answered[]): Promise<void> {
   await db.raw(
     `update dispatch_lines d
-      set state = r.state, code = r.code, field = r.field, says = r.says, remedy = r.remedy, number = r.number
-      from jsonb_to_recordset(?::jsonb) as r(line int, state text, code text, field text, says text, remedy text, number text)
+      set state = r.state, code = r.code, field = r.field, says = r.says, remedy = r.remedy, number = r.number,
+        mended = r.mended
+      from jsonb_to_recordset(?::jsonb) as r(line int, state text, code text, field text, says text, remedy text, number text,
+        mended boolean)
       where d.dispatch_id = ? and d.line = r.line`,
     [
       JSON.stringify(
         lines.map(({ line, number, answer }) => {
           const { code = '', field = '', says = '', remedy = '' } = answer.faults[0] ?? {};
-          return { line, state: answer.verdict, code, field, says, remedy, number: answer.number || number };
+          return {
+            line,
+            state: answer.verdict,
+            code,
+            field,
+            says,
+            remedy,
+            number: answer.number || number,
+            mended: answer.isWithFamily ?? false,
+          };
         }),
       ),
       dispatchId,

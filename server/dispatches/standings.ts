@@ -59,7 +59,7 @@ async function combineSites(db: Db, market: Market, seen: readonly Seen[]): Prom
         select l.id, r.*
           from jsonb_to_recordset(?::jsonb) as r(sku text, site text, number text, state text, reason text)
           join products p on p.sku = r.sku
-          join listings l on l.product_id = p.id and l.market_id = ? and l.in_flight = 0 and l.market_state <> 'none'),
+          join listings l on l.product_id = p.id and l.market_id = ? and l.in_flight = 0 and l.market_state not in ('none', 'left out')),
       kept as (
         insert into standings as s (listing_id, site, market_state, number, reason)
           select id, site, state, nullif(number, ''), reason from r
@@ -108,7 +108,7 @@ async function storeStates(db: Db, market: Market, seen: readonly (Seen & { turn
         accepted_price = case when r.state = 'refused' and r.gone then null else l.accepted_price end,
         accepted_stock = case when r.state = 'refused' and r.gone then null else l.accepted_stock end
     from jsonb_to_recordset(?::jsonb) as r(sku text, number text, state text, reason text, gone boolean, turned boolean) join products p on p.sku = r.sku where l.product_id = p.id
-      and l.market_id = ? and l.in_flight = 0 and l.market_state <> 'none'
+      and l.market_id = ? and l.in_flight = 0 and l.market_state not in ('none', 'left out')
       and (l.market_state <> r.state or l.market_reason <> r.reason or (r.turned and not l.refusal_open)) returning l.id`,
     [JSON.stringify(seen), market.id],
   );

@@ -9,6 +9,8 @@ export interface CategoryGroup {
   ownCategory: string;
   items: number;
   placed: number;
+  waiting: number;
+  leftOut: number;
   chosen: { key: string; count: number }[];
   rule: string | null;
   proposals: { key: string; path: string[]; score: number; reason: string }[];
@@ -18,23 +20,51 @@ interface Group {
   own: string;
   items: number;
   placed: number;
+  /** Without a category, but for what is left out of the market. */
+  waiting: number;
+  leftOut: number;
   chosen: { key: string; count: number }[];
 }
 
 /** Own categories, those with most left to place first. */
-function toGroups(counts: readonly OwnCount[]): Group[] {
+function toGroups(counts: readonly OwnCount[], out: ReadonlyMap<string, LeftOut>): Group[] {
   const groups = new Map<string, Group>();
   for (const { own, chosen, n } of counts) {
-    const g = groups.get(own) ?? { own, items: 0, placed: 0, chosen: [] };
+    const g = groups.get(own) ?? { own, items: 0, placed: 0, waiting: 0, leftOut: 0, chosen: [] };
     groups.set(own, g);
     g.items += n;
     if (chosen === null) continue;
     g.placed += n;
     g.chosen.push({ key: chosen, count: n });
   }
-  for (const g of groups.values()) g.chosen.sort((a, b) => b.count - a.count);
-  return [...groups.values()].sort((a, b) => b.items - b.placed - (a.items - a.placed) || (a.own < b.own ? -1 : 1));
+  for (const g of groups.values()) {
+    const { all = 0, unplaced = 0 } = out.get(g.own) ?? {};
+    g.leftOut = all;
+    g.waiting = Math.max(0, g.items - g.placed - unplaced);
+    g.chosen.sort((a, b) => b.count - a.count);
+  }
+  return [...groups.values()].sort((a, b) => b.waiting - a.waiting || (a.own < b.own ? -1 : 1));
 }
+
+interface LeftOut {
+  own: string;
+  all: number;
+  unplaced: number;
+}
+/** What is left out of a market, by our category. */
+const loadLeftOut = async (db: Db, market: number): Promise<ReadonlyMap<string, LeftOut>> =>
+  new Map(
+    (
+      await rowsOf<LeftOut>(
+        db,
+        `select own_category as own, count(*) as all, count(*) filter (where category is null) as unplaced
+          from listings
+          where market_id = ? and market_state = 'left out'
+          group by 1`,
+        [market],
+      )
+    ).map((r) => [r.own, r]),
+  );
 
 const mostRecent = 8;
 
@@ -73,8 +103,12 @@ export async function loadCategoryGroups(
   db: Db,
   market: Market,
 ): Promise<{ recent: { key: string; path: string[]; count: number }[]; rows: CategoryGroup[] }> {
-  const [counts, c] = await Promise.all([loadOwnCounts(db, market.id), loadCorrespondences(db, market.id)]);
-  const groups = toGroups(counts);
+  const [counts, out, c] = await Promise.all([
+    loadOwnCounts(db, market.id),
+    loadLeftOut(db, market.id),
+    loadCorrespondences(db, market.id),
+  ]);
+  const groups = toGroups(counts, out);
   const samples = await loadSamples(
     db,
     groups.map((g) => g.own),
@@ -90,6 +124,8 @@ export async function loadCategoryGroups(
         ownCategory: g.own,
         items: g.items,
         placed: g.placed,
+        waiting: g.waiting,
+        leftOut: g.leftOut,
         chosen: g.chosen,
         rule: c.categories.get(g.own) ?? null,
         proposals: proposeCategories({ title, category: g.own, description }, leaves, used).map((p) => ({

@@ -1,6 +1,12 @@
 // What checks say of listings as they stand: values resolved, families and shared numbers looked up, nothing written.
 import { categoryMissing, type CategoryChecker, type CheckContext, type Finding } from '@basileus/core/checks';
-import { planHeldOperations, type Standing } from '@basileus/core/feed';
+import {
+  type HeldOperation,
+  holdWholeFamily,
+  planHeldOperations,
+  type Standing,
+  takesWholeFamilies,
+} from '@basileus/core/feed';
 import type { Correspondences, Listing, ResolvedListing, Values } from '@basileus/core/listing';
 import { type Db, rowsOf } from '../database';
 import type { Market } from '../markets';
@@ -85,7 +91,7 @@ export async function prepareRows(
     const family = families.get(row.root_id);
     if (family)
       context.family = family
-        .filter((f) => f !== b && f.row.market_category !== null)
+        .filter((f) => f !== b && f.row.market_category !== null && !isLeftOut(f.row))
         .map((f) => ({
           sku: f.row.sku,
           role: f.row.kind === 'family' ? ('parent' as const) : ('variant' as const),
@@ -94,6 +100,9 @@ export async function prepareRows(
     return { ...b, context, check: market.category(b.listing.category)?.check };
   });
 }
+
+/** Nobody wants it on this market, so nothing is asked of it and nothing of it goes there. */
+const isLeftOut = (row: FullRow): boolean => row.market_state === 'left out';
 
 const isSame = (a: Values, b: Values): boolean => JSON.stringify(a, sortedKeys(a)) === JSON.stringify(b, sortedKeys(b));
 
@@ -122,19 +131,41 @@ export async function judgeRows(
     (x, y) => Number(y.row.kind === 'family') - Number(x.row.kind === 'family'),
   );
   const blockedParents = new Set<number>();
-  const outcomes: Outcome[] = [];
+  const judged: Judged[] = [];
   for (const [i, { row, listing, origins, context, check }] of inOrder.entries()) {
     if (i % rowsAtOnce === 0) await others();
-    const findings: Finding[] = check ? check(listing, context) : [categoryMissing()];
+    const isOut = isLeftOut(row);
+    const findings: Finding[] = isOut ? [] : check ? check(listing, context) : [categoryMissing()];
     const refusalOpen = row.refusal_open && isSame(row.old_values, listing.values);
     const isParentHeld = row.kind === 'variant' && blockedParents.has(row.root_id);
     const compiled = market.category(listing.category)?.compiled;
-    const planned = compiled
-      ? planHeldOperations(compiled, listing, toStanding(row, refusalOpen, isParentHeld), findings)
-      : [];
-    if (row.kind === 'family' && (!check || planned.some((p) => p.operation === 'create' && p.held)))
+    const planned =
+      compiled && !isOut
+        ? planHeldOperations(compiled, listing, toStanding(row, refusalOpen, isParentHeld), findings)
+        : [];
+    if (row.kind === 'family' && (isOut || !check || planned.some((p) => p.operation === 'create' && p.held)))
       blockedParents.add(row.root_id);
-    outcomes.push(toOutcome(row, { values: listing.values, origins, findings, planned, refusalOpen }));
+    judged.push({
+      row,
+      isParent: row.kind === 'family',
+      planned,
+      found: { values: listing.values, origins, findings, refusalOpen },
+    });
   }
-  return outcomes;
+  const held = takesWholeFamilies(market.rulebook) ? holdFamilies(judged) : judged;
+  return held.map(({ row, planned, found }) => toOutcome(row, { ...found, planned: [...planned] }));
+}
+
+interface Judged {
+  row: FullRow;
+  isParent: boolean;
+  planned: readonly HeldOperation[];
+  found: Pick<Outcome, 'values' | 'origins' | 'findings' | 'refusalOpen'>;
+}
+
+/** The same rows, those of a family looked at together. */
+function holdFamilies(judged: readonly Judged[]): Judged[] {
+  const families = new Map<number, Judged[]>();
+  for (const j of judged) (families.get(j.row.root_id) ?? families.set(j.row.root_id, []).get(j.row.root_id)!).push(j);
+  return [...families.values()].flatMap((family) => (family.length > 1 ? holdWholeFamily(family) : family));
 }

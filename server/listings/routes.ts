@@ -6,6 +6,7 @@ import {
   listSharedCauses,
   patchListings,
   readListing,
+  setWanted,
   setWish,
 } from '@basileus/contract';
 import type { Router } from 'express';
@@ -17,6 +18,7 @@ import { loadCauses } from './causes';
 import { loadListing, loadListings } from './queries';
 import { loadSharedCauses } from './shared-causes';
 import { assignToCategory, patchListingCells } from './service';
+import { setWanted as want } from './wanted';
 import { wishFor } from './wish';
 
 export function addListingRoutes(router: Router, db: Db): void {
@@ -33,6 +35,9 @@ export function addListingRoutes(router: Router, db: Db): void {
   );
   route(router, setWish, async ({ params, body, actor }) =>
     wishFor(db, await loadMarket(db, params.market), body.ids, body.wish, actor),
+  );
+  route(router, setWanted, async ({ params, body, actor }) =>
+    want(db, await loadMarket(db, params.market), body, actor),
   );
   route(router, listCategoryGroups, async ({ params }) => loadCategoryGroups(db, await loadMarket(db, params.market)));
   route(router, assignCategory, async ({ params, body, actor }) =>

@@ -70,7 +70,7 @@ const countFact = (fact: string) =>
 async function countAll() {
   const [levels] = await house.rows<{ blocker: number; caution: number; tip: number; unplaced: number }>(
     `select sum(blockers)::int as blocker, sum(cautions)::int as caution, sum(tips)::int as tip,
-        count(*) filter (where category is null)::int as unplaced from listings`,
+        count(*) filter (where category is null and market_state <> 'left out')::int as unplaced from listings`,
   );
   const { unplaced, ...rest } = levels!;
   return {
@@ -193,6 +193,16 @@ describe('kept counts', () => {
           random() < 0.5 ? 'live' : 'withdrawn',
           (await pick('select id, null as v from listings')).id,
         ]),
+      async () => {
+        const l = await pick(`select id, null as v from listings where market_state in ('none', 'left out')`);
+        return house.call('POST', '/markets/quillhaven/listings/wanted', { ids: [l.id], wanted: random() < 0.4 });
+      },
+      async () => {
+        const l = await pick(
+          `select id, null as v from listings where market_state = 'none' order by category is null desc, id limit 5`,
+        );
+        return house.call('POST', '/markets/quillhaven/listings/wanted', { ids: [l.id], wanted: false });
+      },
       async () =>
         house.rows('delete from products where id = ? returning id', [
           (await pick(`select id, null as v from products where kind in ('single', 'variant')`)).id,
@@ -228,7 +238,7 @@ describe('kept counts', () => {
 
 it('the database and the core derive the same state from every case', async () => {
   const cases: StateFacts[] = [0, 2].flatMap((inFlight) =>
-    (['none', 'in review', 'live', 'refused', 'withdrawn'] as const).flatMap((marketState) =>
+    (['none', 'in review', 'live', 'refused', 'withdrawn', 'left out'] as const).flatMap((marketState) =>
       [false, true].flatMap((isRefusalOpen) =>
         [false, true].flatMap((hasCategory) =>
           [0, 3].map((blockers) => ({ inFlight, marketState, isRefusalOpen, hasCategory, blockers })),
@@ -255,5 +265,5 @@ it('the database and the core derive the same state from every case', async () =
     ],
   );
   expect(rows.map((r) => r.state)).toEqual(cases.map(getListingState));
-  expect(new Set(rows.map((r) => r.state)).size).toBe(8);
+  expect(new Set(rows.map((r) => r.state)).size).toBe(9);
 });

@@ -1,5 +1,6 @@
 export { bumpRevision, loadCorrespondences, loadMarket, loadMarketById, loadMarkets, type Market } from './load';
 export { forgetHost, loadHost, loadKeyDay, openFreeGate, openGate, storeKey } from './gate';
+export { decodeText } from './decode';
 export { openMarketPort, paceOf, readWholeShelf } from './port';
 export { linkToEntry } from './transports/http';
 export { loadRates, storeRate } from './rates';

@@ -19,8 +19,8 @@ export interface MarketFile {
 export interface MarketPort {
   /** Hands a file over. The same key twice is one submission. Answers the market's ticket. */
   submit: (file: MarketFile) => Promise<string>;
-  /** The receipt's text, or undefined while the market is still at work. Pages of JSON stand a line each. */
-  fetchReceipt: (ticket: string) => Promise<string | undefined>;
+  /** The text of the receipt for a file of a form, or undefined while the market is still at work. Pages of JSON stand a line each. */
+  fetchReceipt: (ticket: string, form: string) => Promise<string | undefined>;
   /** Changes on the market's shelf since a cursor. */
   readShelf: (cursor: string | null) => Promise<{ cursor: string; lines: ShelfLine[] }>;
   find: (words: string) => Promise<FoundEntry[]>;

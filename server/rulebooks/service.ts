@@ -71,7 +71,7 @@ export async function putInForce(
 
 /** Family rows are listings only where the market has rows for them; those that it knows already stay. */
 export async function keepFamilyRows(db: Db, marketId: number, rulebook: Rulebook): Promise<void> {
-  const hasRows = rulebook.families.parents === 'rows';
+  const hasRows = rulebook.families.parents !== 'none';
   await db.raw('update markets set family_rows = ? where id = ?', [hasRows, marketId]);
   if (hasRows)
     await db.raw(
@@ -86,7 +86,7 @@ export async function keepFamilyRows(db: Db, marketId: number, rulebook: Ruleboo
     await db.raw(
       `delete from listings l
         using products p
-        where p.id = l.product_id and p.kind = 'family' and l.market_id = ? and l.market_state = 'none' and l.in_flight = 0
+        where p.id = l.product_id and p.kind = 'family' and l.market_id = ? and l.market_state in ('none', 'left out') and l.in_flight = 0
           and not exists (select 1 from dispatch_lines d where d.listing_id = l.id)`,
       [marketId],
     );

@@ -6,6 +6,11 @@ import {
   type RunningMarket as RunningCedarpost,
   startMarket as startCedarpost,
 } from '@basileus/standins/cedarpost';
+import {
+  type BookDocument as LumbaraBook,
+  type RunningMarket as RunningLumbara,
+  startMarket as startLumbara,
+} from '@basileus/standins/lumbara';
 import type { BookDocument } from '@basileus/standins/quillhaven';
 import { type RunningMarket, startMarket } from '@basileus/standins/quillhaven';
 import {
@@ -14,6 +19,7 @@ import {
   startMarket as startTorgvik,
 } from '@basileus/standins/torgvik';
 import { cedarpostDocument } from '@basileus/rulebooks/cedarpost';
+import { lumbaraDocument } from '@basileus/rulebooks/lumbara';
 import { quillhavenDocument } from '@basileus/rulebooks/quillhaven';
 import { torgvikDocument } from '@basileus/rulebooks/torgvik';
 import { wadilineDocument } from '@basileus/rulebooks/wadiline';
@@ -47,6 +53,7 @@ export interface House {
   torgvik: RunningTorgvik | undefined;
   cedarpost: RunningCedarpost | undefined;
   wadiline: RunningWadiline | undefined;
+  lumbara: RunningLumbara | undefined;
   listener: Listener;
   log: pino.Logger;
   call: <T = Record<string, unknown>>(method: string, path: string, body?: unknown) => Promise<Answer<T>>;
@@ -57,7 +64,11 @@ export interface House {
 
 export async function openHouse(
   name: string,
-  options: { size?: number; worker?: boolean; with?: readonly ('torgvik' | 'cedarpost' | 'wadiline')[] } = {},
+  options: {
+    size?: number;
+    worker?: boolean;
+    with?: readonly ('torgvik' | 'cedarpost' | 'wadiline' | 'lumbara')[];
+  } = {},
 ): Promise<House> {
   const admin = new pg.Client(inject('serverCluster'));
   await admin.connect();
@@ -68,7 +79,7 @@ export async function openHouse(
   const db = connect(url, 8);
   await migrate(db);
   await openQueues(db, allJobs);
-  const { market, torgvik, cedarpost, wadiline, standIns } = await startStandIns(options.with ?? []);
+  const { market, torgvik, cedarpost, wadiline, lumbara, standIns } = await startStandIns(options.with ?? []);
   await loadDemo(db, { size: options.size ?? 60, standIns }, log);
   const listener = await startListener(url, log);
   const hub = startEventHub(listener);
@@ -98,6 +109,7 @@ export async function openHouse(
     torgvik,
     cedarpost,
     wadiline,
+    lumbara,
     listener,
     log,
     call: async <T>(method: string, path: string, body?: unknown) =>
@@ -126,6 +138,7 @@ export async function openHouse(
       await torgvik?.stop();
       await cedarpost?.stop();
       await wadiline?.stop();
+      await lumbara?.stop();
       await db.destroy();
     },
   };
@@ -137,7 +150,8 @@ async function startStandIns(more: readonly string[]) {
   let market!: RunningMarket,
     torgvik: RunningTorgvik | undefined,
     cedarpost: RunningCedarpost | undefined,
-    wadiline: RunningWadiline | undefined;
+    wadiline: RunningWadiline | undefined,
+    lumbara: RunningLumbara | undefined;
   const port = await new Promise<number>((done) => {
     market = startMarket({ book: quillhavenDocument as BookDocument, ...pace }, 0, done);
   });
@@ -160,7 +174,13 @@ async function startStandIns(more: readonly string[]) {
     });
     standIns['wadiline'] = `http://127.0.0.1:${fourth}`;
   }
-  return { market, torgvik, cedarpost, wadiline, standIns };
+  if (more.includes('lumbara')) {
+    const fifth = await new Promise<number>((done) => {
+      lumbara = startLumbara({ book: lumbaraDocument as LumbaraBook, ...pace }, 0, done);
+    });
+    standIns['lumbara'] = `http://127.0.0.1:${fifth}`;
+  }
+  return { market, torgvik, cedarpost, wadiline, lumbara, standIns };
 }
 
 const pathOf = (path: string): RegExp => new RegExp(`^/api${path.replace(/:\\w+/g, '[^/]+')}$`);

@@ -104,19 +104,20 @@ async function answer(works: Works, message: IncomingMessage, response: ServerRe
     send(response, reply(403, 'Only programs on this machine may tell the market how to behave.'));
     return;
   }
-  const body = await readBody(message);
+  const bytes = await readBody(message);
+  const body = bytes.toString('utf8');
   if (path.startsWith(behind)) {
     send(response, control(works, path.slice(behind.length), body));
     return;
   }
-  const request: StandInRequest = { method: message.method ?? 'GET', url, path, headers: message.headers, body };
+  const request: StandInRequest = { method: message.method ?? 'GET', url, path, headers: message.headers, body, bytes };
   const { moods } = works;
   if (moods.slowMs > 0) await new Promise((r) => setTimeout(r, moods.slowMs));
   const kind = works.kindOf(request);
   const mood = kind === 'other' ? undefined : followMood(works, kind === 'file');
-  if (mood === 'forget') works.answer(request);
+  if (mood === 'forget') await works.answer(request);
   if (mood === 'forget' || mood === 'hang-up') message.socket.destroy();
-  else send(response, mood ?? works.answer(request));
+  else send(response, mood ?? (await works.answer(request)));
 }
 
 function control(works: Works, what: string, body: string): Reply {
@@ -152,11 +153,11 @@ function followMood({ moods }: Works, isFile: boolean): Reply | 'forget' | 'hang
   return undefined;
 }
 
-const send = (response: ServerResponse, { status, text, headers }: Reply): void => {
-  response.writeHead(status, { 'Content-Type': 'text/plain; charset=utf-8', ...headers }).end(text);
+const send = (response: ServerResponse, { status, text, bytes, headers }: Reply): void => {
+  response.writeHead(status, { 'Content-Type': 'text/plain; charset=utf-8', ...headers }).end(bytes ?? text);
 };
 
-async function readBody(request: IncomingMessage): Promise<string> {
+async function readBody(request: IncomingMessage): Promise<Buffer> {
   const chunks: Buffer[] = [];
   let size = 0;
   for await (const chunk of request as AsyncIterable<Buffer>) {
@@ -164,5 +165,5 @@ async function readBody(request: IncomingMessage): Promise<string> {
     if (size > mostBytes) throw new Error('The file is too large.');
     chunks.push(chunk);
   }
-  return Buffer.concat(chunks).toString('utf8');
+  return Buffer.concat(chunks);
 }

@@ -15,11 +15,15 @@ export interface StandInRequest {
   url: URL;
   path: string;
   headers: IncomingHttpHeaders;
+  /** The body as text in UTF-8, and as it came. */
   body: string;
+  bytes: Buffer;
 }
 export interface Reply {
   status: number;
   text: string;
+  /** What goes instead of the text, where it goes in another encoding. */
+  bytes?: Uint8Array;
   headers?: Record<string, string>;
 }
 export const reply = (status: number, text: string, headers: Record<string, string> = {}): Reply => ({
@@ -33,7 +37,7 @@ export interface Works {
   moods: Moods;
   /** Whether moods act on a request: on a file that is handed in, on an answer that is asked for, or not at all. */
   kindOf: (request: StandInRequest) => 'file' | 'answer' | 'other';
-  answer: (request: StandInRequest) => Reply;
+  answer: (request: StandInRequest) => Reply | Promise<Reply>;
   /** What a person behind the scenes tells or asks; not part of what a seller sees. */
   control: (what: string, body: string) => Reply;
   /** Time has come to `now`: work is done, reviews end. Answers how much happened. */

@@ -39,6 +39,10 @@ export const familyRules = defineCheck({
       title: '{{field}} differs within the family',
       says: '{{field}} is “{{value}}”, but the family {{parent}} has “{{shared}}”; shared fields must agree.',
     },
+    tooLarge: {
+      title: 'Family with too many variants',
+      says: 'The family has {{count|variant|variants}}; {{market}} takes {{max}} in one.',
+    },
     parentIdentifier: {
       title: 'Family row with a number of its own',
       says: 'The family row carries the number {{value}}; only its variants can be bought and carry one.',
@@ -60,7 +64,8 @@ export const familyRules = defineCheck({
     const labelOf = (k: string) => category.byKey.get(k)?.attribute.label ?? k;
     const allowed = category.axes.map(labelOf);
     const takesFamilies = allowed.length > 0,
-      hasRows = category.rulebook.families.parents === 'rows';
+      hasRows = category.rulebook.families.parents !== 'none',
+      { maxVariants } = category.rulebook.families;
     return (listing, context, out) => {
       if (listing.role === 'single') return;
       const axes = listing.axes;
@@ -78,6 +83,11 @@ export const familyRules = defineCheck({
         });
       if (axes.length > category.rulebook.families.maxAxes)
         say(out, 'tooManyAxes', axes[0]!, undefined, { count: axes.length, max: category.rulebook.families.maxAxes });
+      if (maxVariants !== undefined && context.family && (listing.role === 'parent' || !hasRows)) {
+        const others = context.family.filter((f) => f.role === 'variant').length;
+        const count = listing.role === 'parent' ? others : others + 1;
+        if (count > maxVariants) say(out, 'tooLarge', axes[0] ?? identifier, undefined, { count, max: maxVariants });
+      }
       if (listing.role === 'parent') {
         if (isFilled(listing.values[identifier]) && !category.rulebook.families.parentsCarryIdentifiers)
           say(out, 'parentIdentifier', identifier, listing.values[identifier], {}, [

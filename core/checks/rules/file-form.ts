@@ -1,5 +1,5 @@
 import { notXml } from '../../forms/containers';
-import { findUnencodable, type Written } from '../../forms/encoding';
+import { encodingNames, findUnencodable, toEncodable, type Written } from '../../forms/encoding';
 import type { Value } from '../../listing/values';
 import type { Rulebook } from '../../rulebook/schema';
 import { defineCheck } from '../define-check';
@@ -59,7 +59,14 @@ export const fileForm = defineCheck({
         for (const encoding of encodings) {
           const found = findUnencodable(text, encoding);
           if (found !== undefined)
-            say(out, 'notEncodable', key, text, { found, encoding }, toWritable(key, text, encoding, put));
+            say(
+              out,
+              'notEncodable',
+              key,
+              text,
+              { found, encoding: encoding === 'XML' ? encoding : encodingNames[encoding] },
+              toWritable(key, text, encoding, put),
+            );
         }
         if (text.length <= longestToken && clearTokens.has(text))
           say(out, 'clears', key, text, {}, [{ kind: 'fill', field: key }]);
@@ -76,8 +83,9 @@ export const fileForm = defineCheck({
 
 function collectDemands(book: Rulebook): ReadonlyMap<string, FileDemands> {
   const demands = new Map<string, FileDemands>();
-  for (const { container, text, clear, slots } of book.forms)
-    for (const { key: slot, holds } of slots) {
+  for (const form of book.forms) {
+    const { container, text, clear } = form;
+    for (const { key: slot, holds } of [...form.slots, ...(form.members?.slots ?? [])]) {
       if (!('attribute' in holds)) continue;
       // An attribute at the record's site is any of its fields.
       const keys = holds.attribute.endsWith('@') ? book.sites.map((s) => holds.attribute + s.key) : [holds.attribute];
@@ -95,6 +103,7 @@ function collectDemands(book: Rulebook): ReadonlyMap<string, FileDemands> {
         if (typeof clear === 'string' && clear !== '' && holds.what !== 'identifier-kind') known.clearTokens.add(clear);
       }
     }
+  }
   return demands;
 }
 
@@ -111,7 +120,7 @@ const allNotXml = new RegExp(notXml.source, 'gu');
 /** The text in the characters of the encoding, where composing or taking the width off is all it needs. */
 function toWritable(field: string, text: string, encoding: Written, put: (mended: string) => Value): Remedy[] {
   // XML lacks nothing that can be seen: what it cannot hold is left out.
-  const mended = encoding === 'XML' ? text.replace(allNotXml, '') : text.normalize('NFKC');
+  const mended = encoding === 'XML' ? text.replace(allNotXml, '') : toEncodable(text, encoding);
   return findUnencodable(mended, encoding) === undefined
     ? [{ kind: 'set', field, value: put(mended), safe: false }]
     : [{ kind: 'fill', field }];

@@ -41,9 +41,9 @@ export const textLanguage = defineCheck({
       const { key } = attribute;
       const [own] = scripts;
       const hasLetter = /\p{L}/u,
-        hasOwn = new RegExp(`\\p{Script=${own!}}`, 'u'),
+        hasOwn = new RegExp(`[${toClass(own!)}]`, 'u'),
         strange = new RegExp(
-          `(?=\\p{L})[^${scripts.map((s) => `\\p{Script=${s}}`).join('')}\\p{Script=Common}\\p{Script=Inherited}]`,
+          `(?=\\p{L})[^${scripts.map(toClass).join('')}\\p{Script=Common}\\p{Script=Inherited}]`,
           'u',
         );
       const judge = (text: string, out: Finding[]): void => {
@@ -74,6 +74,10 @@ export const textLanguage = defineCheck({
     };
   },
 });
+
+/** The characters of a script, for a class of a regular expression. */
+const toClass = (script: string): string =>
+  (script === 'Japanese' ? ['Han', 'Hiragana', 'Katakana'] : [script]).map((s) => `\\p{Script=${s}}`).join('');
 
 /**
  * Texts of one attribute in two languages: that of the house, else the first, and each other. The other is the one that

@@ -1,5 +1,6 @@
 // Every container by its kind: how records become text, and text records.
 import type { Container, Form } from '../../rulebook/schema';
+import { listColumns } from '../columns';
 import type { RecordsReading, RecordWriter } from './cell';
 import { createLineWriter, readLines } from './delimited';
 import { createJsonLinesWriter, readJson, readJsonLines } from './json';
@@ -15,7 +16,7 @@ export { notXml } from './xml';
 export function createRecordWriter(form: Form): RecordWriter {
   switch (form.container.kind) {
     case 'delimited':
-      return createLineWriter(form.container, form.slots, form.text.listSeparator);
+      return createLineWriter(form.container, listColumns(form), form.text.listSeparator);
     case 'json-lines':
       return createJsonLinesWriter(form);
     case 'xml':

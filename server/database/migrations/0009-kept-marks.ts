@@ -43,10 +43,10 @@ const allowKinds = (list: readonly string[]): string =>
 
 const counted =
   'id, market_id, in_flight, market_state, refusal_open, category, blockers, cautions, tips, planned, own_category';
-const listingParts = (table: string, sign: string, withValues: string): string =>
+const listingParts = (table: string, sign: string, withValues: string, unplaced: string): string =>
   [
     `select market_id, 'state' as kind, listing_state(in_flight, market_state, refusal_open, category, blockers) as key, ${sign}1 as d from ${table}`,
-    `select market_id, 'unplaced', '', ${sign}1 from ${table} where category is null`,
+    `select market_id, 'unplaced', '', ${sign}1 from ${table} where ${unplaced}`,
     `select market_id, 'own', own_category || E'\\t' || coalesce(category, ''), ${sign}1 from ${table}`,
     `select market_id, 'plan', (e ->> 'operation') || E'\\t' || coalesce(e ->> 'held', ''), ${sign}1
       from ${table} cross join jsonb_array_elements(planned) e where in_flight = 0`,
@@ -75,13 +75,14 @@ const moved = `with pairs as materialized (
     filled_after as (select market_id, "values" from added where id in (select id from pairs where has_values)),
     filled_before as (select market_id, "values" from gone where id in (select id from pairs where has_values))`;
 
-const listingTriggers = `
+/** The functions that count listings; `unplaced` says which of them a category is still to be chosen for. */
+export const listingTriggersOf0009 = (unplaced = 'category is null'): string => `
 create or replace function tally_listings_insert() returns trigger language plpgsql as $$ begin
-  ${addParts('', listingParts('added', '', 'added'))} return null; end $$;
+  ${addParts('', listingParts('added', '', 'added', unplaced))} return null; end $$;
 create or replace function tally_listings_delete() returns trigger language plpgsql as $$ begin
-  ${addParts('', listingParts('gone', '-', 'gone'))} return null; end $$;
+  ${addParts('', listingParts('gone', '-', 'gone', unplaced))} return null; end $$;
 create or replace function tally_listings_update() returns trigger language plpgsql as $$ begin
-  ${addParts(moved, `${listingParts('before', '-', 'filled_before')} union all ${listingParts('after', '', 'filled_after')}`)} return null; end $$;
+  ${addParts(moved, `${listingParts('before', '-', 'filled_before', unplaced)} union all ${listingParts('after', '', 'filled_after', unplaced)}`)} return null; end $$;
 `;
 
 /** Words longer than this are no choices, and not counted. */
@@ -151,7 +152,7 @@ export const keptMarks = {
   up: async (db: Knex): Promise<void> => {
     await db.raw(marks);
     await db.raw(allowKinds([...kinds, 'own', 'filled']));
-    await db.raw(listingTriggers);
+    await db.raw(listingTriggersOf0009());
     await db.raw(productTriggers);
     await db.raw(countedNow);
   },

@@ -58,7 +58,7 @@ describe('the port', () => {
     const ticket = await port.submit(file('port-1'));
     expect(ticket).toMatch(/^T\d+$/);
     const receipt = await until(
-      () => port.fetchReceipt(ticket),
+      () => port.fetchReceipt(ticket, 'full'),
       (r) => r !== undefined,
     );
     expect(receipt).toContain('GHOST\tTURNED BACK\tQ23\thouse_sku');
@@ -87,7 +87,7 @@ describe('the port', () => {
     });
   });
   it('does not know a ticket that never was', async () => {
-    await expect(port.fetchReceipt('T999999')).rejects.toMatchObject({ code: 'bad-input' });
+    await expect(port.fetchReceipt('T999999', 'full')).rejects.toMatchObject({ code: 'bad-input' });
   });
   it('says that nobody is there, and that it has no address', async () => {
     await expect(openAt(as('http://127.0.0.1:9')).submit(file('x'))).rejects.toMatchObject({

@@ -1,9 +1,10 @@
 // Markets over HTTP, by the paths, statuses and places that their rulebooks name.
-import { readFoundList, readShelfList } from '@basileus/core/answers';
+import { findAnswerEncoding, readFoundList, readShelfList } from '@basileus/core/answers';
 import { readJsonAt } from '@basileus/core/forms';
-import type { Found, HttpTransport } from '@basileus/core/rulebook';
+import type { Encoding, Found, HttpTransport } from '@basileus/core/rulebook';
 import { findNamed } from '@basileus/core/text';
 import { AppError } from '../../http';
+import { decodeText, readCharset } from '../decode';
 import type { Gate } from '../gate';
 import type { Market } from '../load';
 import type { MarketFile, MarketPort } from '../port';
@@ -115,7 +116,7 @@ async function askPatiently(ask: Ask, path: string): Promise<Response> {
     }
 }
 
-async function readText(market: string, response: Response): Promise<string> {
+async function readText(market: string, response: Response, encoding: Encoding = 'utf-8'): Promise<string> {
   try {
     const chunks: Uint8Array[] = [];
     let size = 0;
@@ -124,7 +125,7 @@ async function readText(market: string, response: Response): Promise<string> {
       if (size > mostAnswerBytes) throw new Error('too long');
       chunks.push(chunk as Uint8Array);
     }
-    return Buffer.concat(chunks).toString('utf8');
+    return decodeText(Buffer.concat(chunks), encoding, readCharset(response.headers.get('content-type')));
   } catch {
     throw unreachable(`${market} dropped the connection while answering.`);
   }
@@ -143,10 +144,10 @@ export function openHttpPort(market: Market, transport: HttpTransport, gate: Gat
   const ask = createAsk(market, transport, gate);
   return {
     submit: (file) => submitFile(name, transport, ask, file),
-    fetchReceipt: (ticket) => fetchReceipt(name, transport, ask, ticket),
+    fetchReceipt: (ticket, form) => fetchReceipt(name, transport, ask, ticket, findAnswerEncoding(rulebook, form)),
     readShelf: async (cursor) => {
       const r = await ask(fillPath(transport.shelf.path, { cursor: cursor ?? '' }));
-      const text = await readText(name, r);
+      const text = await readText(name, r, rulebook.lists.shelf.container.encoding);
       const next = findPiece(transport.shelf.cursor, r, text);
       const reading = readShelfList(rulebook, text);
       if (next === undefined || !reading.ok)
@@ -155,7 +156,8 @@ export function openHttpPort(market: Market, transport: HttpTransport, gate: Gat
     },
     find: async (words) => {
       if (!transport.find) return [];
-      const reading = readFoundList(rulebook, await readText(name, await ask(fillPath(transport.find, { words }))));
+      const found = await ask(fillPath(transport.find, { words }));
+      const reading = readFoundList(rulebook, await readText(name, found, rulebook.lists.find?.container.encoding));
       if (!reading.ok) throw unreachable(`${name} answered with something that is not a list of entries.`);
       return reading.lines;
     },
@@ -177,9 +179,10 @@ async function fetchReceipt(
   { answer }: HttpTransport,
   ask: Ask,
   ticket: string,
+  encoding: Encoding,
 ): Promise<string | undefined> {
   const r = await ask(fillPath(answer.path, { ticket }));
-  const text = await readText(market, r);
+  const text = await readText(market, r, encoding);
   if (answer.waiting.includes(r.status)) return undefined;
   if (r.status === 404)
     throw new AppError('bad-input', `${market} does not know the ticket ${ticket} any more.`, {
@@ -196,7 +199,7 @@ async function fetchReceipt(
       throw unreachable(`${market} answered with pages that do not come to an end.`);
     before.add(next);
     const page = await askPatiently(ask, fillPath(pages.path, { ticket, next }));
-    all.push(await readText(market, page));
+    all.push(await readText(market, page, encoding));
     next = findPiece(pages.next, page, all.at(-1)!);
   }
   return all.length === 1 ? text : all.map(toOneLine).join('\n');
@@ -217,13 +220,17 @@ async function submitFile(
   ask: Ask,
   { name, operation, form, key, bytes, records }: MarketFile,
 ): Promise<string> {
+  const path = fillPath(submit.path, { operation, form, name }),
+    known = { [submit.keyHeader]: key };
   const r = await ask(
-    fillPath(submit.path, { operation, form, name }),
-    {
-      method: 'POST',
-      headers: { 'Content-Type': submit.contentType, [submit.keyHeader]: key },
-      body: Buffer.from(bytes),
-    },
+    path,
+    submit.multipart
+      ? { method: 'POST', headers: known, body: makeForm(submit.multipart, { name, operation, form, key, bytes }) }
+      : {
+          method: 'POST',
+          headers: { ...known, 'Content-Type': submit.contentType },
+          body: Buffer.from(bytes),
+        },
     records,
   );
   const text = await readText(market, r);
@@ -234,4 +241,19 @@ async function submitFile(
     `${market} did not take the file: ${text.slice(0, 200).replace(/\s+/g, ' ') || `it answered ${r.status}`}`,
     { remedy: 'Correct the file’s form; nothing of it was worked through.' },
   );
+}
+
+/** A file as a part of a form, with what else the market wants beside it (RFC 7578). */
+function makeForm(
+  { file, fields }: NonNullable<HttpTransport['submit']['multipart']>,
+  { bytes, ...parts }: Omit<MarketFile, 'records'>,
+): FormData {
+  const form = new FormData();
+  for (const [name, text] of Object.entries(fields))
+    form.append(
+      name,
+      text.replace(/\{([a-z]+)\}/g, (_, part: string) => (parts as Readonly<Record<string, string>>)[part] ?? ''),
+    );
+  form.append(file, new Blob([Buffer.from(bytes)]), parts.name);
+  return form;
 }

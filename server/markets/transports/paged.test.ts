@@ -44,7 +44,7 @@ describe('pages', () => {
       const n = asked(request.url);
       response.end(JSON.stringify(JSON.parse(page(n, n < 3 ? n + 1 : undefined)), null, 2));
     });
-    expect((await port.fetchReceipt('D1'))!.split('\n')).toEqual([page(0, 1), page(1, 2), page(2, 3), page(3)]);
+    expect((await port.fetchReceipt('D1', 'full'))!.split('\n')).toEqual([page(0, 1), page(1, 2), page(2, 3), page(3)]);
     expect(new Set(seen)).toEqual(new Set(['Bearer k-1']));
   });
   it.each([
@@ -57,14 +57,14 @@ describe('pages', () => {
       if (n === 1 && refusals++ === 0) response.writeHead(429, { 'Retry-After': wait() }).end();
       else response.end(page(n, n < 2 ? n + 1 : undefined));
     });
-    expect((await port.fetchReceipt('D1'))!.split('\n')).toHaveLength(3);
+    expect((await port.fetchReceipt('D1', 'full'))!.split('\n')).toHaveLength(3);
     expect(refusals).toBe(2);
   });
   it('that lead in a circle come to an end', async () => {
     const port = await open((request, response) => {
       response.end(page(asked(request.url), 1));
     });
-    await expect(port.fetchReceipt('D1')).rejects.toMatchObject({
+    await expect(port.fetchReceipt('D1', 'full')).rejects.toMatchObject({
       code: 'market-unreachable',
       message: expect.stringContaining('do not come to an end') as string,
     });
@@ -73,7 +73,7 @@ describe('pages', () => {
     const port = await open((_, response) => {
       response.end(JSON.stringify({ whole: false, lines: [] }));
     });
-    expect(await port.fetchReceipt('D1')).toBeUndefined();
+    expect(await port.fetchReceipt('D1', 'full')).toBeUndefined();
   });
 });
 

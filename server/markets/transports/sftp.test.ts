@@ -48,19 +48,19 @@ describe('a market over SFTP', () => {
     const ticket = await open().submit(file('wd-terms-1.xml'));
     expect(ticket).toBe('wd-terms-1.xml');
     const receipt = await until(
-      () => open().fetchReceipt(ticket),
+      () => open().fetchReceipt(ticket, 'full'),
       (r) => r !== undefined,
     );
     expect(receipt).toContain('<of n="1" ref="GHOST" word="declined"><fault id="w12" at="@ref"/></of>');
     await open().putAside!(ticket);
     expect(files()).toContain('/said/read/wd-terms-1.said.xml');
-    expect(await open().fetchReceipt(ticket)).toBeUndefined();
+    expect(await open().fetchReceipt(ticket, 'full')).toBeUndefined();
   });
   it('is given each file once, also when it has been taken away meanwhile', async () => {
     const before = Object.keys(market.shelf.memory.seen).length;
     await open().submit(file('wd-terms-2.xml'));
     await until(
-      () => open().fetchReceipt('wd-terms-2.xml'),
+      () => open().fetchReceipt('wd-terms-2.xml', 'full'),
       (r) => r !== undefined,
     );
     expect(await open().submit(file('wd-terms-2.xml'))).toBe('wd-terms-2.xml');
@@ -74,7 +74,7 @@ describe('a market over SFTP', () => {
     market.shelf.memory.folders.files['/in/wd-terms-3.xml.part'] = { bytes: 'PHNoZWV0Pg==', changed: 0 };
     const ticket = await open().submit(file('wd-terms-3.xml'));
     await until(
-      () => open().fetchReceipt(ticket),
+      () => open().fetchReceipt(ticket, 'full'),
       (r) => r !== undefined,
     );
     expect(files().filter((f) => f.endsWith('.part'))).toEqual([]);
@@ -92,7 +92,7 @@ describe('a market over SFTP', () => {
     };
     await open().submit(file('wd-terms-4.xml'));
     await until(
-      () => open().fetchReceipt('wd-terms-4.xml'),
+      () => open().fetchReceipt('wd-terms-4.xml', 'full'),
       (r) => r !== undefined,
     );
     const shelf = await open().readShelf(null);

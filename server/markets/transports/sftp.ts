@@ -1,12 +1,13 @@
 // Markets that take files in folders over SFTP. A file is put under a name of its own, then renamed, so that the market
 // never sees half of one; its name is its key: put again under the same name it is the same submission.
 import { createHash } from 'node:crypto';
-import { type FoundEntry, readFoundList, readShelfList } from '@basileus/core/answers';
-import type { SftpTransport } from '@basileus/core/rulebook';
+import { findAnswerEncoding, type FoundEntry, readFoundList, readShelfList } from '@basileus/core/answers';
+import type { Encoding, SftpTransport } from '@basileus/core/rulebook';
 import { fold } from '@basileus/core/text';
 import type { Client } from 'ssh2';
 import SftpClient from 'ssh2-sftp-client';
 import { AppError } from '../../http';
+import { decodeText } from '../decode';
 import type { Gate } from '../gate';
 import type { Market } from '../load';
 import type { MarketFile, MarketPort } from '../port';
@@ -111,13 +112,18 @@ async function visit<T>(market: Market, gate: Gate, act: (client: SftpClient, ba
 }
 
 /** A file as text; undefined where there is none. */
-async function readTextFile(market: string, client: SftpClient, path: string): Promise<string | undefined> {
+async function readTextFile(
+  market: string,
+  client: SftpClient,
+  path: string,
+  encoding: Encoding,
+): Promise<string | undefined> {
   if ((await client.exists(path)) !== '-') return undefined;
   const { size } = await client.stat(path);
   if (size > mostAnswerBytes)
     throw unreachable(`${market} answered with ${size} bytes, which is more than any answer has.`);
   const bytes = await client.get(path);
-  return new TextDecoder('utf-8').decode(bytes as Buffer);
+  return decodeText(bytes as Buffer, encoding);
 }
 
 const stemOf = (name: string): string => name.replace(/\.[^.]*$/, '');
@@ -130,9 +136,9 @@ export function openSftpPort(market: Market, transport: SftpTransport, gate: Gat
     answer.name.replace('{stem}', stemOf(ticket)).replace('{name}', ticket);
   return {
     submit: (file) => visit(market, gate, (client, base) => putFile(client, base + transport.submit.folder, file)),
-    fetchReceipt: (ticket) =>
+    fetchReceipt: (ticket, form) =>
       visit(market, gate, (client, base) =>
-        readTextFile(name, client, `${base}${answer.folder}/${answerName(ticket)}`),
+        readTextFile(name, client, `${base}${answer.folder}/${answerName(ticket)}`, findAnswerEncoding(rulebook, form)),
       ),
     putAside: async (ticket) => {
       const { aside } = answer;
@@ -149,14 +155,19 @@ export function openSftpPort(market: Market, transport: SftpTransport, gate: Gat
         const now = `${modifyTime}/${size}`;
         // The whole shelf is in the file: one that is as it was says nothing new.
         if (now === cursor) return { cursor: now, lines: [] };
-        const reading = readShelfList(rulebook, (await readTextFile(name, client, path)) ?? '');
+        const reading = readShelfList(
+          rulebook,
+          (await readTextFile(name, client, path, rulebook.lists.shelf.container.encoding)) ?? '',
+        );
         if (!reading.ok) throw unreachable(`${name} has put there something that is not its shelf list.`);
         return { cursor: now, lines: reading.lines };
       }),
     find: async (words) => {
       const { find } = transport;
       if (!find) return [];
-      const text = await visit(market, gate, (client, base) => readTextFile(name, client, base + find.file));
+      const text = await visit(market, gate, (client, base) =>
+        readTextFile(name, client, base + find.file, rulebook.lists.find?.container.encoding ?? 'utf-8'),
+      );
       if (text === undefined) return [];
       const reading = readFoundList(rulebook, text);
       if (!reading.ok) throw unreachable(`${name} has put there something that is not a list of entries.`);

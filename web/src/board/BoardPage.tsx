@@ -149,5 +149,6 @@ function listPrepare(market: string, { stops, states }: Overview): Line[] {
     ...inState('in review', 'in review'),
     ...inState('live', 'live'),
     ...inState('withdrawn', 'withdrawn'),
+    ...inState('left out', 'left out'),
   ];
 }

@@ -19,6 +19,7 @@ import { toClipboard } from '../table/model';
 import { toast } from '../ui/messages';
 import { oneOf, useUrlValue } from '../ui/url';
 import { AddItem } from './AddItem';
+import { WantedAsk } from './WantedAsk';
 import { CatalogFilters } from './CatalogFilters';
 import { facetsQuery } from '../frame/queries';
 
@@ -69,7 +70,9 @@ export function CatalogPage() {
     [open, setOpen] = useUrlValue('open'),
     [from] = useUrlValue('import'),
     [finding] = useUrlValue('finding');
-  const [isAdding, setAdding] = useState(false);
+  const [isAdding, setAdding] = useState(false),
+    [isChoosing, setChoosing] = useState(false),
+    [selected, setSelected] = useState<string[]>([]);
   const search = useDeferredValue(q);
   const client = useQueryClient(),
     navigate = useNavigate();
@@ -172,6 +175,17 @@ export function CatalogPage() {
         <button
           type="button"
           className="btn btn-sm"
+          disabled={selected.length === 0}
+          title="On which markets the selected items are wanted"
+          onClick={() => {
+            setChoosing(true);
+          }}
+        >
+          Markets …
+        </button>
+        <button
+          type="button"
+          className="btn btn-sm"
           onClick={() => {
             setAdding(true);
           }}
@@ -200,6 +214,7 @@ export function CatalogPage() {
             onTurn={edits.onTurn}
             onOverflow={addRows}
             loadRows={pages.loadRows}
+            onSelect={setSelected}
             onOpen={(row) => {
               const { item: product } = row as Row;
               if (product.kind === 'family') toggle(row.id);
@@ -222,6 +237,14 @@ export function CatalogPage() {
             }
           />
         </div>
+      )}
+      {isChoosing && (
+        <WantedAsk
+          products={selected.map(Number)}
+          onClose={() => {
+            setChoosing(false);
+          }}
+        />
       )}
       {isAdding && (
         <AddItem

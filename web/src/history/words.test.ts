@@ -17,6 +17,8 @@ describe('words of the history', () => {
       'decided that 1 listing is to be withdrawn',
       'Quillhaven',
     ],
+    [{ is: 'wanted', rows: 4, wanted: false, market: 'Lumbara' }, 'left out 4 listings', 'Lumbara'],
+    [{ is: 'wanted', rows: 1, wanted: true, market: 'Lumbara' }, 'took in 1 listing', 'Lumbara'],
     [
       { is: 'wished', rows: 4, wish: 'keep', market: 'Quillhaven' },
       'decided that 4 listings are to stay',

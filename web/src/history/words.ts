@@ -37,6 +37,11 @@ export function wordHistory(fact: HistoryFact): { what: string; detail: string }
         what: `decided that ${plural(fact.rows, 'listing', 'listings')} ${fact.rows === 1 ? wished[fact.wish].replace('are', 'is') : wished[fact.wish]}`,
         detail: fact.market,
       };
+    case 'wanted':
+      return {
+        what: `${fact.wanted ? 'took in' : 'left out'} ${plural(fact.rows, 'listing', 'listings')}`,
+        detail: fact.market,
+      };
     case 'built':
       return rowsTo('built');
     case 'sent':

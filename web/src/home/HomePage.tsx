@@ -7,11 +7,14 @@ import { Link } from 'react-router';
 import { overviewQuery } from '../frame/queries';
 import { rulebookQuery } from '../frame/scope';
 import { Empty, Loading, PageHead, Refused } from '../ui/faces';
-import { stateLooks, states } from '../ui/state';
+import { stateLooks, states as all } from '../ui/state';
 import { count, plural } from '../ui/text';
 import { useWording, wordingOf } from '../words/findings';
 import { FirstSteps } from './FirstSteps';
 import { wordToday } from './today';
+
+/** What nobody wants on a market is no part of how ready it is. */
+const states = all.filter((s) => s !== 'left out');
 
 Chart.defaults.font.family = "'Source Sans 3 Variable', sans-serif";
 Chart.defaults.font.size = 13;

@@ -1,4 +1,4 @@
-import { assignCategory } from '@basileus/contract';
+import { assignCategory, setWanted } from '@basileus/contract';
 import type { Rulebook } from '@basileus/core/rulebook';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useMemo, useState } from 'react';
@@ -8,6 +8,7 @@ import { call } from '../api/call';
 import { useScope } from '../frame/scope';
 import { Empty, Loading, Refused } from '../ui/faces';
 import { count, plural } from '../ui/text';
+import { wordWanted } from '../ui/wanted';
 import { CategoryPicker } from './CategoryPicker';
 import { listLeafPaths } from './tree';
 import { groupsQuery } from './queries';
@@ -25,6 +26,16 @@ export function CategoriesView({ rulebook }: { rulebook: Rulebook }) {
       toast.success(
         `${plural(r.changed, 'item', 'items')} of “${v.ownCategory}” put into their category; later ones follow by themselves.`,
       );
+      void client.invalidateQueries({ queryKey: ['listings'] });
+      void client.invalidateQueries({ queryKey: ['overview'] });
+    },
+    onError: (e) => toast.error(e.message),
+  });
+  const want = useMutation({
+    mutationFn: (v: { own: string; wanted: boolean }) =>
+      call(setWanted, { params: { market }, body: { ids: [], products: [], ...v } }),
+    onSuccess: (r, { wanted }) => {
+      toast.success(wordWanted(name, wanted, r));
       void client.invalidateQueries({ queryKey: ['listings'] });
       void client.invalidateQueries({ queryKey: ['overview'] });
     },
@@ -52,7 +63,7 @@ export function CategoriesView({ rulebook }: { rulebook: Rulebook }) {
   const picked = data.rows.find((r) => r.ownCategory === picking);
   const proposed = data.rows.flatMap((r) => {
     const best = r.proposals[0];
-    return r.placed < r.items && best ? [{ ownCategory: r.ownCategory, category: best.key }] : [];
+    return r.waiting > 0 && best ? [{ ownCategory: r.ownCategory, category: best.key }] : [];
   });
   return (
     <div className="min-h-0 flex-1 overflow-auto p-5">
@@ -87,7 +98,7 @@ export function CategoriesView({ rulebook }: { rulebook: Rulebook }) {
           <tbody>
             {data.rows.map((r) => {
               const best = r.proposals[0];
-              const isWaiting = r.placed < r.items;
+              const isWaiting = r.waiting > 0;
               return (
                 <tr key={r.ownCategory}>
                   <td>
@@ -112,6 +123,9 @@ export function CategoriesView({ rulebook }: { rulebook: Rulebook }) {
                         <span className="block text-xs quiet">{best.reason}</span>
                       </div>
                     )}
+                    {r.leftOut > 0 && (
+                      <div className="quiet">{r.leftOut === r.items ? 'Left out' : `${count(r.leftOut)} left out`}</div>
+                    )}
                     {isWaiting && !best && <span className="quiet">No proposal; choose one.</span>}
                   </td>
                   <td className="text-right whitespace-nowrap">
@@ -125,6 +139,19 @@ export function CategoriesView({ rulebook }: { rulebook: Rulebook }) {
                         }}
                       >
                         Take the proposal
+                      </button>
+                    )}
+                    {(isWaiting || r.leftOut > 0) && (
+                      <button
+                        type="button"
+                        className="btn btn-sm mr-2"
+                        aria-label={`${isWaiting ? 'Leave out' : 'Want again'} ${r.ownCategory || '(none)'}`}
+                        disabled={want.isPending}
+                        onClick={() => {
+                          want.mutate({ own: r.ownCategory, wanted: !isWaiting });
+                        }}
+                      >
+                        {isWaiting ? 'Leave out' : 'Want again'}
                       </button>
                     )}
                     <button
@@ -154,7 +181,7 @@ export function CategoriesView({ rulebook }: { rulebook: Rulebook }) {
           }}
           onChoose={(category) => {
             setPicking(undefined);
-            assign.mutate({ ownCategory: picked.ownCategory, category, onlyEmpty: picked.placed < picked.items });
+            assign.mutate({ ownCategory: picked.ownCategory, category, onlyEmpty: picked.waiting > 0 });
           }}
         />
       )}

@@ -7,12 +7,12 @@ import { toCellText, toCellValue } from '../table/columns';
 import { DemandNotch, LevelMark } from '../ui/demand';
 import { inLanguage } from '../ui/language';
 import { count, shown } from '../ui/text';
-import { countCharacters } from '@basileus/core/text';
 import { useState } from 'react';
 import { wordingOf } from '../words/findings';
 import { wordFinding } from '@basileus/core/checks';
 import { toGridColumn } from './columns';
 import { LeftOver } from './LeftOver';
+import { measureText } from './measure';
 import { wordOrigin } from './ListingsTable';
 
 /** Id of the input of a field, for what leads to it. */
@@ -47,8 +47,8 @@ export function FieldLine({
     const after = toCellValue(column, t);
     if (shown(after) !== shown(value)) save.mutate({ after });
   };
-  const [length, setLength] = useState(() => countCharacters(text));
-  const most = attribute.maxCharacters;
+  const [written, setWritten] = useState(text);
+  const room = measureText(attribute, written);
   const isFamilyAxis = listing.role === 'parent' && listing.axes.includes(attribute.key);
   const isTyped = listing.origins[attribute.key]?.from === 'typed';
   const worst = findings.find((f) => f.level === 'blocker') ?? findings.find((f) => f.level === 'caution');
@@ -57,7 +57,8 @@ export function FieldLine({
     'aria-label': attribute.label,
     'aria-invalid': worst?.level === 'blocker',
     disabled: save.isPending,
-    ...inLanguage(attribute.facet?.language),
+    // A text that is in one language in all says by its letters which.
+    ...inLanguage(attribute.facet?.language ?? Object.keys(attribute.scripts ?? {})[0]),
   };
   return (
     <div className="grid grid-cols-[11rem_1fr] gap-x-3 py-1.5">
@@ -95,7 +96,7 @@ export function FieldLine({
             className="textarea textarea-sm field-sizing-content max-h-96 min-h-16 w-full"
             defaultValue={text}
             onInput={(e) => {
-              setLength(countCharacters(e.currentTarget.value));
+              setWritten(e.currentTarget.value);
             }}
             onBlur={(e) => {
               put(e.target.value);
@@ -108,7 +109,7 @@ export function FieldLine({
             className={`input input-sm w-full ${column.mono || column.kind === 'number' ? 'num' : ''}`}
             defaultValue={text}
             onInput={(e) => {
-              setLength(countCharacters(e.currentTarget.value));
+              setWritten(e.currentTarget.value);
             }}
             placeholder={attribute.example}
             onKeyDown={(e) => {
@@ -150,11 +151,14 @@ export function FieldLine({
           </p>
         ))}
         <p className="text-xs quiet">
-          {most !== undefined && (
-            <span className={`num float-right ml-3 ${length > most ? 'text-error' : ''}`}>
-              {count(length)} of {count(most)}
+          {room.map(({ used, most, what }) => (
+            <span key={what} className={`float-right ml-3 ${used > most ? 'text-error' : ''}`}>
+              <span className="num">
+                {count(used)} of {count(most)}
+              </span>{' '}
+              {what}
             </span>
-          )}
+          ))}
           {isFamilyAxis && text === '' && 'Not needed on a family row: its variants each have their own. '}
           {wordOrigin(listing, attribute.key)}{' '}
           {attribute.type === 'money' && <LeftOver listing={listing} field={attribute.key} rulebook={rulebook} />}

@@ -1,7 +1,7 @@
 // What can be done with the chosen listings.
-import { canAsk } from '@basileus/core/forms';
 import type { Rulebook } from '@basileus/core/rulebook';
 import { useNavigate } from 'react-router';
+import { StandingMenu } from './StandingMenu';
 
 /** Listings that are chosen one by one travel in the address. */
 const mostByAddress = 500;
@@ -12,12 +12,14 @@ interface Props {
   selected: readonly string[];
   isBusy: boolean;
   onPick: () => void;
+  onLeaveOut: () => void;
   onWithdraw: () => void;
   onWish: (wish: 'restore' | 'keep') => void;
   onOpen: (id: string) => void;
 }
 
-export function ListingActions({ market, rulebook, selected, isBusy, onPick, onWithdraw, onWish, onOpen }: Props) {
+export function ListingActions(props: Props) {
+  const { market, rulebook, selected, isBusy, onPick, onLeaveOut, onWithdraw, onWish, onOpen } = props;
   const navigate = useNavigate();
   const none = selected.length === 0;
   return (
@@ -33,39 +35,13 @@ export function ListingActions({ market, rulebook, selected, isBusy, onPick, onW
       >
         Category …
       </button>
-      <button
-        type="button"
-        className="btn btn-sm"
-        disabled={none || isBusy}
-        onClick={() => {
-          onWithdraw();
-        }}
-      >
-        Withdraw …
-      </button>
-      {canAsk(rulebook, 'restore') && (
-        <button
-          type="button"
-          className="btn btn-sm"
-          disabled={none || isBusy}
-          onClick={() => {
-            onWish('restore');
-          }}
-        >
-          Restore
-        </button>
-      )}
-      <button
-        type="button"
-        className="btn btn-sm"
-        title="Takes the wish to withdraw or restore back, as long as it has not been sent"
-        disabled={none || isBusy}
-        onClick={() => {
-          onWish('keep');
-        }}
-      >
-        Keep
-      </button>
+      <StandingMenu
+        rulebook={rulebook}
+        isOff={none || isBusy}
+        onLeaveOut={onLeaveOut}
+        onWithdraw={onWithdraw}
+        onWish={onWish}
+      />
       <button
         type="button"
         className="btn btn-sm"

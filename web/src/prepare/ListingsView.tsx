@@ -1,4 +1,4 @@
-import { assignCategory, type ListingRow, setWish } from '@basileus/contract';
+import { assignCategory, type ListingRow, setWanted, setWish } from '@basileus/contract';
 import type { Rulebook } from '@basileus/core/rulebook';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useDeferredValue, useMemo, useRef, useState } from 'react';
@@ -12,6 +12,7 @@ import { states } from '../ui/state';
 import { oneOf, useUrlValue } from '../ui/url';
 import { CategoryPicker } from './CategoryPicker';
 import { columnsFor } from './columns';
+import { wordWanted } from '../ui/wanted';
 import { ListingActions } from './ListingActions';
 import { ListingEditor } from './ListingEditor';
 import { ListingsTable, type Neighbour } from './ListingsTable';
@@ -26,7 +27,7 @@ const wishWords = {
 };
 
 export function ListingsView({ rulebook }: { rulebook: Rulebook }) {
-  const { market } = useScope();
+  const { market, name } = useScope();
   const client = useQueryClient();
   const [q, setQ] = useUrlValue('q'),
     [category, setCategory] = useUrlValue('category'),
@@ -85,6 +86,15 @@ export function ListingsView({ rulebook }: { rulebook: Rulebook }) {
       }),
     onSuccess: (r) => {
       toast.success(`${plural(r.changed, 'listing', 'listings')} put into the category, families whole.`);
+      refresh();
+    },
+    onError: (e) => toast.error(e.message),
+  });
+  const want = useMutation({
+    mutationFn: (wanted: boolean) =>
+      call(setWanted, { params: { market }, body: { ids: selected.map(Number), products: [], own: null, wanted } }),
+    onSuccess: (r, wanted) => {
+      if (!wanted || r.changed > 0) toast.success(wordWanted(name, wanted, r));
       refresh();
     },
     onError: (e) => toast.error(e.message),
@@ -187,7 +197,13 @@ export function ListingsView({ rulebook }: { rulebook: Rulebook }) {
           onWithdraw={() => {
             setWithdrawing(true);
           }}
-          onWish={wish.mutate}
+          onLeaveOut={() => {
+            want.mutate(false);
+          }}
+          onWish={(w) => {
+            if (w === 'keep') want.mutate(true);
+            wish.mutate(w);
+          }}
           onOpen={setOpenId}
         />
       </div>

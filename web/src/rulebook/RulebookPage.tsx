@@ -1,10 +1,5 @@
 import { compareRulebook } from '@basileus/contract';
-import {
-  type AttributeType,
-  compileCategory,
-  describeCondition,
-  type RulebookAttribute,
-} from '@basileus/core/rulebook';
+import { type AttributeType, compileCategory, describeCondition } from '@basileus/core/rulebook';
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { useMemo, useState } from 'react';
 import { call, CallError } from '../api/call';
@@ -13,6 +8,8 @@ import { Branch } from '../prepare/CategoryPicker';
 import { DemandNotch } from '../ui/demand';
 import { Empty, Loading, PageHead, Refused } from '../ui/faces';
 import { useUrlValue } from '../ui/url';
+import { FileForms } from './FileForms';
+import { listLimits } from './limits';
 import { NewVersion, type NextVersion } from './NewVersion';
 
 /** What the form of an attribute is called by people. */
@@ -34,16 +31,11 @@ const formWords: Record<AttributeType, string> = {
   'repeated-text': 'several lines of text',
 };
 
-/** In whose letters a text is; undefined where any do. */
-function wordScripts({ scripts, facet }: RulebookAttribute, language: string): string | undefined {
-  const [own, ...also] = scripts?.[facet?.language ?? language] ?? [];
-  return own && `in ${own} letters${also.length > 0 ? ` (${also.join(', ')} among them)` : ''}`;
-}
-
 /** The market's rules as the rulebook in force has them: the tree, and what each leaf demands. */
 export function RulebookPage() {
   const { market, name } = useScope();
-  const [leaf, setLeaf] = useUrlValue('leaf');
+  const [leaf, setLeaf] = useUrlValue('leaf'),
+    [view, setView] = useUrlValue('view');
   const { data: book, error, isLoading } = useQuery(rulebookQuery(market));
   const [next, setNext] = useState<NextVersion | undefined>();
   const look = useMutation({
@@ -66,6 +58,16 @@ export function RulebookPage() {
         title={`Rulebook of ${name}`}
         about={`Version ${book.version} · ${book.attributes.length} attributes, ${book.tree.filter((n) => n.takesItems).length} leaves, ${Object.keys(book.codeLists).length} code lists · ${book.sites.map((s) => `prices in ${s.currency} ${s.pricesInclude === 'tax' ? 'with' : 'without'} tax`).join(', ')}`}
       >
+        <button
+          type="button"
+          className="btn btn-sm"
+          aria-pressed={view === 'files'}
+          onClick={() => {
+            setView(view === 'files' ? '' : 'files');
+          }}
+        >
+          {view === 'files' ? 'Show demands' : 'Show files'}
+        </button>
         <a
           className="btn btn-sm"
           href={`/api/markets/${market}/rulebook/document`}
@@ -93,7 +95,15 @@ export function RulebookPage() {
         <nav aria-label="Tree" className="overflow-auto border-r border-base-300 bg-base-100 py-3">
           <Branch rulebook={book} parent={undefined} onChoose={setLeaf} />
         </nav>
-        {!compiled ? (
+        {view === 'files' ? (
+          <div className="min-w-0 overflow-auto p-5">
+            <h2 className="mb-1 text-lg">What files look like</h2>
+            <p className="mb-3 quiet">
+              With made-up values{compiled ? ` of ${compiled.path.join(' › ')}` : ''}; choose a leaf to see another.
+            </p>
+            <FileForms rulebook={book} leaf={leaf} />
+          </div>
+        ) : !compiled ? (
           <Empty title="Choose a leaf of the tree.">
             Its attributes show with their level of demand, their form and their limits.
           </Empty>
@@ -144,18 +154,7 @@ export function RulebookPage() {
                         )}
                       </td>
                       <td className="text-sm">
-                        {[
-                          a.attribute.maxCharacters && `at most ${a.attribute.maxCharacters} characters`,
-                          a.attribute.min && `from ${a.attribute.min}`,
-                          a.attribute.max && `to ${a.attribute.max}`,
-                          a.attribute.step && `in steps of ${a.attribute.step}`,
-                          wordScripts(a.attribute, book.market.languages[0]!),
-                          a.attribute.maxItems && `at most ${a.attribute.maxItems} entries`,
-                          a.attribute.protectedWhenLive && 'kept once live',
-                          a.attribute.shared && 'the same in a family',
-                        ]
-                          .filter(Boolean)
-                          .join(', ')}
+                        {listLimits(a.attribute, book.market.languages[0]!).join(', ')}
                         {a.conditions.map((c, i) => (
                           <div key={i}>
                             {c.level} when {describeCondition(c.when, labelOf, codeLabel)}

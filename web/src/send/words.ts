@@ -33,6 +33,10 @@ const heldWords: Record<HeldReason, [string, string]> = {
   blocked: ['has a blocker', 'have a blocker'],
   refused: ['was refused and is not mended', 'were refused and are not mended'],
   family: ['waits for its family row, which cannot go yet', 'wait for their family row, which cannot go yet'],
+  member: [
+    'waits with its family, which goes whole and holds a row that cannot go yet',
+    'wait with their families, which go whole and hold a row that cannot go yet',
+  ],
   'price-moved': ['moved far in price and waits for a look', 'moved far in price and wait for a look'],
   stale: ['is being checked anew', 'are being checked anew'],
 };

@@ -18,6 +18,7 @@ export const stateLooks: Readonly<Record<ListingState, StateLook>> = {
   refused: { colour: '--color-refused', tone: 'text-refused', mark: 'M8 8l8 8M16 8l-8 8' },
   draft: { colour: '--color-neutral', tone: 'text-neutral', mark: 'M6 12h12' },
   withdrawn: { colour: '--color-withdrawn', tone: 'text-withdrawn', mark: 'M12 7v10M8 13l4 4 4-4' },
+  'left out': { colour: '--color-left-out', tone: 'text-left-out', mark: 'M6.5 12h1.5M11.2 12h1.6M16 12h1.5' },
 };
 /** In the order in which charts show them: what is settled first. */
 export const states = Object.keys(stateLooks) as ListingState[];

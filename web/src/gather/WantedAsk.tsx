@@ -1,0 +1,89 @@
+import { setWanted } from '@basileus/contract';
+import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import { toast } from '../ui/messages';
+import { call } from '../api/call';
+import { useScope } from '../frame/scope';
+import { Modal } from '../ui/Modal';
+import { plural } from '../ui/text';
+import { wordWanted } from '../ui/wanted';
+
+type Choice = '' | 'wanted' | 'left out';
+
+/** On which markets the chosen items are wanted. What is left as it is stays so. */
+export function WantedAsk({ products, onClose }: { products: readonly number[]; onClose: () => void }) {
+  const { markets } = useScope();
+  const client = useQueryClient();
+  const [choices, setChoices] = useState<Readonly<Record<string, Choice>>>({});
+  const chosen = markets.filter((m) => choices[m.key]);
+  const apply = useMutation({
+    mutationFn: async () => {
+      const said: string[] = [];
+      for (const m of chosen) {
+        const wanted = choices[m.key] === 'wanted';
+        const outcome = await call(setWanted, {
+          params: { market: m.key },
+          body: { ids: [], products: [...products], own: null, wanted },
+        });
+        said.push(wordWanted(m.name, wanted, outcome));
+      }
+      return said;
+    },
+    onSuccess: (said) => {
+      toast.success(said.join(' '));
+      void client.invalidateQueries();
+      onClose();
+    },
+    onError: (e) => toast.error(e.message),
+  });
+  return (
+    <Modal title={`Markets for ${plural(products.length, 'item', 'items')}`} onClose={onClose}>
+      <div className="flex flex-col gap-3 p-5">
+        <p className="quiet">
+          What is left out of a market is asked for nothing there, and nothing of it goes. A family takes its variants
+          along. What stands on a market already stays until it is withdrawn.
+        </p>
+        <table className="plain-table">
+          <tbody>
+            {markets.map((m) => (
+              <tr key={m.key}>
+                <th scope="row" className="text-left font-normal">
+                  {m.name}
+                </th>
+                <td>
+                  <select
+                    className="select select-sm"
+                    aria-label={`On ${m.name}`}
+                    value={choices[m.key] ?? ''}
+                    onChange={(e) => {
+                      setChoices({ ...choices, [m.key]: e.target.value as Choice });
+                    }}
+                  >
+                    <option value="">as it is</option>
+                    <option value="wanted">wanted</option>
+                    <option value="left out">left out</option>
+                  </select>
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+        <div className="flex gap-2">
+          <button
+            type="button"
+            className="btn btn-primary btn-sm"
+            disabled={chosen.length === 0 || apply.isPending}
+            onClick={() => {
+              apply.mutate();
+            }}
+          >
+            Apply to {plural(chosen.length, 'market', 'markets')}
+          </button>
+          <button type="button" className="btn btn-sm" onClick={onClose}>
+            Cancel
+          </button>
+        </div>
+      </div>
+    </Modal>
+  );
+}

@@ -1,0 +1,70 @@
+import { createFormWriter, findOperation, lookAtFile, makeSample, toRecords } from '@basileus/core/forms';
+import {
+  compileCategory,
+  type Form,
+  listLeaves,
+  type Operation,
+  operations,
+  type Rulebook,
+} from '@basileus/core/rulebook';
+import { useMemo } from 'react';
+import { RecordsLook, wordContainer, wordEncoding } from '../send/RecordsLook';
+import { count } from '../ui/text';
+
+const records: Readonly<Record<Form['record'], string>> = {
+  listing: 'one record an item',
+  'listing-at-site': 'one record an item and country',
+  family: 'one record a family, its variants side by side',
+};
+/** What an operation is for, as a verb. */
+const operationWords: Readonly<Record<Operation, string>> = {
+  create: 'put up new entries',
+  revise: 'change details',
+  replace: 'replace whole entries',
+  price: 'change prices',
+  stock: 'change stock',
+  withdraw: 'take entries down',
+  restore: 'put entries back',
+};
+
+const capitalise = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
+
+/** What a market’s files look like: each form with what it is for, its header rows and a sample of a record. */
+export function FileForms({ rulebook, leaf }: { rulebook: Rulebook; leaf: string }) {
+  const samples = useMemo(() => listSamples(rulebook, leaf), [rulebook, leaf]);
+  return (
+    <div className="flex flex-col gap-5">
+      {samples.map(({ form, done, looks }) => (
+        <section key={form.key} aria-label={form.label}>
+          <h3 className="mb-1 text-lg">{form.label}</h3>
+          <p className="mb-2 quiet">
+            {`${capitalise(wordContainer(looks))}, in ${wordEncoding(form.container.encoding)}; ${records[form.record]}; a blank ${form.blank === 'keeps' ? 'leaves what is there' : 'empties the field'}; at most ${count(form.maxRecords)} records a file. It is used to ${done.map((o) => operationWords[o]).join(', ')}.`}
+          </p>
+          <div className="overflow-auto panel">
+            <RecordsLook looks={looks} />
+          </div>
+        </section>
+      ))}
+    </div>
+  );
+}
+
+function listSamples(rulebook: Rulebook, leaf: string) {
+  const category = compileCategory(rulebook, leaf || (listLeaves(rulebook)[0]?.key ?? ''));
+  if (!category) return [];
+  return rulebook.forms.flatMap((form) => {
+    const done = operations.filter((o) => {
+      const terms = findOperation(rulebook, o);
+      return terms?.form === form.key && terms.done === o;
+    });
+    const [operation] = done;
+    if (operation === undefined) return [];
+    const sample = makeSample(category, operation);
+    // Prices and stock have rows for what can be bought only.
+    const rows = operation === 'price' || operation === 'stock' ? sample.filter((r) => r.role !== 'parent') : sample;
+    const made = toRecords(rulebook, form, rows);
+    const writer = createFormWriter(rulebook, form);
+    const text = writer.header() + writer.records(made) + writer.footer();
+    return [{ form, done, looks: lookAtFile(rulebook, form, text, made, () => undefined) }];
+  });
+}

@@ -1,0 +1,65 @@
+import { encodingNames, type FileLook } from '@basileus/core/forms';
+import type { Encoding } from '@basileus/core/rulebook';
+import { FileTree } from './FileTree';
+
+const delimiterWords = { tab: 'tabs', comma: 'commas', semicolon: 'semicolons', pipe: 'bars' } as const;
+/** An encoding as people name it. */
+export const wordEncoding = (encoding: Encoding): string =>
+  encoding === 'utf-8-mark' ? `${encodingNames[encoding]} with a byte order mark` : encodingNames[encoding];
+
+/** How records are told apart: “text divided by commas”. */
+export const wordContainer = (looks: FileLook): string =>
+  looks.as === 'table'
+    ? `text divided by ${delimiterWords[looks.delimiter]}`
+    : { 'json-lines': 'one object of JSON a line', json: 'a document of JSON', xml: 'a document of XML' }[
+        looks.container
+      ];
+
+type Column = Extract<FileLook, { as: 'table' }>['columns'][number];
+/** What a column holds that is no field of a listing. */
+const columnWords: Readonly<Record<string, string>> = {
+  sku: 'SKU',
+  'family-key': 'Family',
+  'parent-sku': 'Family',
+  'row-role': 'Row',
+  category: 'Category',
+  operation: 'Operation',
+  axes: 'Divided by',
+  site: 'Site',
+  currency: 'Currency',
+};
+const wordColumn = ({ what, label, member }: Column): string =>
+  `${member === null ? '' : `Variant ${member}: `}${label || (columnWords[what] ?? '')}`;
+
+/** The table as it is, under a row of ours that says in our words what each column holds. */
+function FileTable({ rows, heads, columns }: Extract<FileLook, { as: 'table' }>) {
+  return (
+    <table className="plain-table num text-xs">
+      <thead>
+        <tr>
+          {columns.map((c, i) => (
+            <th key={i} className="max-w-56 truncate whitespace-nowrap font-normal text-base-content/60">
+              {wordColumn(c)}
+            </th>
+          ))}
+        </tr>
+      </thead>
+      <tbody>
+        {rows.map((r, i) => (
+          <tr key={i} className={i < heads ? 'bg-base-200 font-semibold' : ''}>
+            {r.map((c, k) => (
+              <td key={k} className="max-w-56 truncate whitespace-nowrap" title={c}>
+                {c}
+              </td>
+            ))}
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
+/** Records of a file as its market gets them: a table, or each as a tree. */
+export function RecordsLook({ looks }: { looks: FileLook }) {
+  return looks.as === 'table' ? <FileTable {...looks} /> : <FileTree records={looks.records} />;
+}

@@ -1,0 +1,12 @@
+// What came of leaving items out of a market, or taking them in again, in words.
+import { plural } from './text';
+
+export function wordWanted(market: string, wanted: boolean, outcome: { changed: number; there: number }): string {
+  const rows = plural(outcome.changed, 'listing', 'listings');
+  const done = wanted
+    ? `${market}: ${rows} wanted again.`
+    : `${market}: ${rows} left out; nothing is asked of ${outcome.changed === 1 ? 'it' : 'them'} there.`;
+  return outcome.there === 0
+    ? done
+    : `${done} ${plural(outcome.there, 'stands there and stays', 'stand there and stay')}: withdraw instead.`;
+}

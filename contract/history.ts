@@ -19,6 +19,12 @@ export const historyFact = z.discriminatedUnion('is', [
   z.strictObject({ is: z.literal('in-force'), market: text, version: text }),
   z.strictObject({ is: z.literal('wished'), rows, wish: z.enum(['keep', 'withdraw', 'restore']), market: text }),
   z.strictObject({ is: z.literal('wanted'), rows, wanted: z.boolean(), market: text }),
+  z.strictObject({
+    is: z.literal('entries-judged'),
+    rows,
+    as: z.enum(['found', 'joined', 'other']),
+    market: text,
+  }),
   z.strictObject({ is: z.literal('built'), ...dispatched }),
   z.strictObject({ is: z.literal('sent'), ...dispatched }),
   z.strictObject({ is: z.literal('stopped'), ...dispatched }),

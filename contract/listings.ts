@@ -30,6 +30,8 @@ const listingQuery = page.extend({
   field: word.default(''),
   level: z.union([level, z.literal('')]).default(''),
   without: z.enum(['', 'category']).default(''),
+  /** Those of which the market has an entry already, by what is said of it. */
+  entry: z.enum(['', 'found', 'joined', 'other']).default(''),
   /** Listings that are shown with those of a cause though they have it no more, by id, divided by commas. */
   keep: idList,
   /** `sku`, `title`, `state`, `category`, or an attribute of the market. */
@@ -103,6 +105,29 @@ export const setWanted = defineEndpoint({
     /** Those that the market has, or that are on their way there. */
     there: count,
   }),
+});
+
+export const lookUp = defineEndpoint({
+  id: 'lookUp',
+  method: 'post',
+  path: '/markets/:market/look-up',
+  about:
+    'Asks the market, by a job, for entries of the items that are new to it, by their identifiers. What it finds waits for a person: such an item is not created beside it.',
+  params: marketParam,
+  query: nothing,
+  body: z.object({}),
+  response: z.object({ job: z.string(), items: count }),
+});
+export const judgeEntries = defineEndpoint({
+  id: 'judgeEntries',
+  method: 'post',
+  path: '/markets/:market/entries',
+  about:
+    'Says of entries that the market has: an offer joins it, it is of another item, or nothing is decided. What is on the market or on its way there stays as it is.',
+  params: marketParam,
+  query: nothing,
+  body: z.object({ ids: z.array(id).min(1).max(50_000), is: z.enum(['found', 'joined', 'other']) }),
+  response: z.object({ changed: count, there: count }),
 });
 
 export const listCategoryGroups = defineEndpoint({

@@ -69,6 +69,16 @@ export const listing = z.object({
   findings: z.array(finding),
   /** What is wanted of the entry with the next sending. */
   wish: z.enum(['keep', 'withdraw', 'restore']),
+  /** The entry that the market has of the item, and what is said of it: not decided yet, joined by an offer, or of another item. */
+  entry: z
+    .object({
+      is: z.enum(['found', 'joined', 'other']),
+      number: z.string(),
+      title: z.string(),
+      category: z.string(),
+      facts: values,
+    })
+    .nullable(),
   /** Cost of one piece in the house currency; null where nobody knows it. */
   cost: z.string().nullable(),
   version: z.number(),

@@ -15,6 +15,8 @@ const fieldOf = new Map(
 /** The fields that the market finds fault with in a listing alone, on an empty shelf. */
 function askMarket(l: Listing): string[] {
   const desk = { book, judge, shelf: openShelf(undefined), now: 0, reviewMs: 0 };
+  // What others sell there is told by a look-up, not by a check.
+  desk.shelf.memory.others = [];
   const [line] = workThrough(desk, 'full', readSheet(writeAlone(l), judge.many)!);
   return line!.faults.map((f) => fieldOf.get(f.at) ?? f.at);
 }

@@ -81,7 +81,10 @@ function askMarket(l: Listing): string {
   };
   const [, keys, cells] = readRows(writeForm(book, form, [row]), '\t');
   const record = Object.fromEntries(keys!.map((k, i) => [k, cells![i] ?? '']));
-  const [answer] = workThrough(quillhavenDocument as BookDocument, openShelf(undefined), 'create', [record], {
+  const shelf = openShelf(undefined);
+  // What others sell there is told by a look-up, not by a check.
+  shelf.memory.others = [];
+  const [answer] = workThrough(quillhavenDocument as BookDocument, shelf, 'create', [record], {
     reviewMs: 0,
     now: 0,
     uncleared: [],

@@ -208,7 +208,7 @@ describe('what several markets ask of one field', () => {
     const [sku] = items;
     const [item] = await world.query<{ id: number }>('select id::int from products where sku = $1', [sku]);
     await world.api('PATCH', '/products', {
-      cells: [{ id: item!.id, field: 'gtin', before: null, after: '9529990000018' }],
+      cells: [{ id: item!.id, field: 'gtin', before: null, after: '9529990000308' }],
     });
     await until(
       () => missing(),
@@ -256,6 +256,57 @@ describe('what is wanted where', () => {
       (skus) => skus.length === 0,
     );
     expect((await leftOut('wadiline')).length).toBeGreaterThan(1);
+  });
+});
+
+describe('what a market has already', () => {
+  it('is looked up, joined with an offer, and on sale under the number of the entry', async () => {
+    const [item] = await world.query<{ id: number; sku: string; barcode: string; maker: string }>(
+      `select l.id::int, p.sku, l."values" ->> 'barcode' as barcode, l."values" ->> 'maker' as maker
+        from listings l join products p on p.id = l.product_id join markets m on m.id = l.market_id
+        where m.key = 'wadiline' and ${ready('create')} and l."values" ->> 'barcode' is not null
+          and l."values" ->> 'across' is not null order by p.sku desc limit 1`,
+    );
+    const { id, sku, barcode, maker } = item!;
+    const other = {
+      number: 'W920001',
+      name: 'A thing of that house',
+      maker,
+      barcode,
+      shelf: 'HC-TIN',
+      facts: { across: '9 cm' },
+    };
+    await fetch(`${world.markets['wadiline']!}/_control/other`, { method: 'POST', body: JSON.stringify(other) });
+    await goto('/wadiline/prepare?view=look-up');
+    await page.getByRole('button', { name: 'Look up what is new' }).click();
+    const found = page.getByRole('region', { name: 'Entries that are there already' });
+    const row = found.getByRole('row', { name: sku });
+    await row.getByText('A thing of that house').waitFor();
+    await row.getByText('9 cm').waitFor();
+    await row.getByLabel(sku).check();
+    await found.getByRole('button', { name: 'Join 1' }).click();
+    await page.getByText('1 item is to go as an offer on the market’s entry.').waitFor();
+    await found.getByRole('button', { name: 'Joined' }).click();
+    await row.getByRole('link', { name: sku }).click();
+    const editor = page.getByRole('dialog', { name: sku });
+    await editor.getByText('Goes as an offer on entry').waitFor();
+    await editor
+      .getByLabel('All fields')
+      .or(editor.getByRole('button', { name: 'All fields' }))
+      .click();
+    expect(await editor.getByLabel('Diameter').count()).toBe(0);
+    await goto('/wadiline/send?operation=offer');
+    await page.getByRole('button', { name: 'Send 1 now' }).click();
+    const [sent] = await until(
+      () =>
+        world.query<{ state: string; number: string | null }>(
+          'select market_state as state, number from listings where id = $1',
+          [id],
+        ),
+      ([l]) => l?.state === 'live',
+    );
+    expect(sent!.number).toBe('W920001');
+    expect((await entryOf('wadiline', sku))['joins']).toBe(true);
   });
 });
 

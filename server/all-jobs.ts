@@ -2,7 +2,7 @@
 import { sendDispatchJob, watchShelfJob } from './dispatches';
 import { applyImportJob, planImportJob } from './imports';
 import type { JobKind } from './jobs';
-import { refreshMarketJob } from './listings';
+import { lookUpJob, refreshMarketJob } from './listings';
 import { reverseSetJob } from './changes';
 
 export const allJobs: readonly JobKind[] = [
@@ -11,5 +11,6 @@ export const allJobs: readonly JobKind[] = [
   planImportJob,
   applyImportJob,
   refreshMarketJob,
+  lookUpJob,
   reverseSetJob,
 ];

@@ -1,6 +1,7 @@
 // Lists that a market gives of what stands with it: its shelf, and what it finds by words.
 import { readRecords, toEntries } from '../forms/containers';
-import type { Rulebook } from '../rulebook/schema';
+import type { MarketEntry } from '../listing/values';
+import type { Container, Rulebook } from '../rulebook/schema';
 
 export interface ShelfLine {
   sku: string;
@@ -16,16 +17,20 @@ export interface FoundEntry {
   brand: string;
   identifier: string;
   category: string;
+  /** What it says of itself beside that, by attribute. */
+  facts: Record<string, string>;
 }
 export type ListReading<T> = { ok: true; lines: T[] } | { ok: false; reason: string };
 
 /** Cells of a list by what they are, in the names of the rulebook. */
-function readList(book: Rulebook, name: 'shelf' | 'find', text: string): ListReading<Record<string, string>> {
-  const terms = book.lists[name];
-  if (!terms) return { ok: false, reason: 'The rulebook describes no such list.' };
-  const slots = Object.entries(terms.slots).filter((s): s is [string, string] => s[1] !== undefined);
+function readList(
+  container: Container,
+  named: Readonly<Record<string, string | undefined>>,
+  text: string,
+): ListReading<Record<string, string>> {
+  const slots = Object.entries(named).filter((s): s is [string, string] => s[1] !== undefined);
   const reading = readRecords(
-    terms.container,
+    container,
     slots.map(([, column]) => column),
     text,
   );
@@ -40,7 +45,8 @@ function readList(book: Rulebook, name: 'shelf' | 'find', text: string): ListRea
 
 /** Lines of the market's shelf list. The site is one of ours, by the code that the forms give it. */
 export function readShelfList(book: Rulebook, text: string): ListReading<ShelfLine> {
-  const reading = readList(book, 'shelf', text);
+  const { container, slots } = book.lists.shelf;
+  const reading = readList(container, slots, text);
   if (!reading.ok) return reading;
   const sites = listSiteCodes(book);
   return {
@@ -57,7 +63,14 @@ export function readShelfList(book: Rulebook, text: string): ListReading<ShelfLi
 
 /** Entries that the market found. */
 export function readFoundList(book: Rulebook, text: string): ListReading<FoundEntry> {
-  const reading = readList(book, 'find', text);
+  if (!book.lists.find) return { ok: false, reason: 'The rulebook describes no such list.' };
+  const { facts, ...slots } = book.lists.find.slots;
+  const named = Object.entries(facts).map(([attribute, column]) => [attribute, `fact ${attribute}`, column] as const);
+  const reading = readList(
+    book.lists.find.container,
+    { ...slots, ...Object.fromEntries(named.map(([, slot, column]) => [slot, column])) },
+    text,
+  );
   if (!reading.ok) return reading;
   return {
     ok: true,
@@ -67,9 +80,22 @@ export function readFoundList(book: Rulebook, text: string): ListReading<FoundEn
       brand: l['brand'] ?? '',
       identifier: l['identifier'] ?? '',
       category: l['category'] ?? '',
+      facts: Object.fromEntries(named.flatMap(([attribute, slot]) => (l[slot] ? [[attribute, l[slot]] as const] : []))),
     })),
   };
 }
+
+/** A found entry as an offer that joins it knows it: brand and number are facts like others. */
+export const toMarketEntry = ({ roles, tree }: Rulebook, found: FoundEntry): MarketEntry => ({
+  number: found.number,
+  title: found.title,
+  category: tree.find((n) => n.takesItems && (n.code ?? n.key) === found.category)?.key ?? '',
+  facts: {
+    ...(found.brand === '' ? {} : { [roles.brand]: found.brand }),
+    ...(found.identifier === '' ? {} : { [roles.identifier]: found.identifier }),
+    ...found.facts,
+  },
+});
 
 /** Keys of sites by the codes that forms give them. */
 const listSiteCodes = (book: Rulebook): ReadonlyMap<string, string> =>

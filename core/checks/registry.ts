@@ -9,6 +9,7 @@ import { identifierTwice } from './rules/identifier-twice';
 import { identifierWrong } from './rules/identifier-wrong';
 import { listForm } from './rules/list-form';
 import { liveFactChanged } from './rules/live-fact-changed';
+import { marketEntry } from './rules/market-entry';
 import { numberLimits } from './rules/number-limits';
 import { parcelForm } from './rules/parcel-form';
 import { patternMismatch } from './rules/pattern-mismatch';
@@ -31,6 +32,7 @@ export const checks: readonly CheckDefinition[] = [
   skuForm,
   identifierWrong,
   identifierTwice,
+  marketEntry,
   demandedMissing,
   unusedFilled,
   wrongType,

@@ -23,7 +23,7 @@ export function chooseCarried(
     const named = new Set(differences.map((d) => d.field));
     return Object.fromEntries(Object.entries(values).filter(([k]) => named.has(k)));
   }
-  if (terms?.done === 'create' || terms?.done === 'replace') return values;
+  if (terms?.done === 'offer' || terms?.done === 'create' || terms?.done === 'replace') return values;
   const now = splitByGroup(book, values);
   return {
     ...(operation === 'revise' ? now.details : accepted.details),

@@ -70,12 +70,13 @@ export function listOperations(
   if (wish === 'withdraw' && !isWithdrawn && accepted.details) return ask('withdraw');
   if (isWithdrawn) return wish === 'restore' ? ask('restore') : [];
   if (wish === 'withdraw') return [];
-  if (!accepted.details) return ['create'];
+  // An offer has nothing to revise: what is not its price or stock goes with the offer.
+  if (!accepted.details) return [category.isOffer ? 'offer' : 'create'];
   const now = splitByGroup(category.rulebook, values);
   return revisions
     .filter(([, group]) => role !== 'parent' || group === 'details')
     .filter(([, group]) => isDifferent(accepted[group] ?? {}, now[group]))
-    .map(([operation]) => operation);
+    .map(([operation]) => (operation === 'revise' && category.isOffer ? 'offer' : operation));
 }
 
 /** The same operations, each with the fields that it would change. */
@@ -89,6 +90,11 @@ export function planOperations(
 ): PlannedOperation[] {
   const now = splitByGroup(category.rulebook, values);
   return listOperations(category, role, values, accepted, wish, isWithdrawn).map((operation) => {
+    if (operation === 'offer')
+      return {
+        operation,
+        differences: (['details', 'price', 'stock'] as const).flatMap((g) => compareValues(accepted[g] ?? {}, now[g])),
+      };
     if (findOperation(category.rulebook, operation)?.done === 'create')
       // Put back as a new entry, everything goes as it is now; what differs is what the market last had otherwise.
       return {

@@ -16,6 +16,8 @@ export interface FeedRow {
   cleared: readonly string[];
   /** The sites where it is offered, by key; all where none is named. */
   sites?: readonly string[];
+  /** The number of the market's entry that it joins. */
+  entry?: string;
 }
 export interface FeedRecord {
   /** The row that it speaks of; in a record of a family that of the family, with nothing in it where it is not on its way. */

@@ -17,7 +17,9 @@ describe('a sample of a file', () => {
   it('is such as the market would take, as far as anybody can make it up', () => {
     const check = prepareChecks(lamps);
     const [row] = makeSample(lamps, 'create');
-    const found = check({ ...row!, cost: undefined, accepted: undefined }).filter((f) => f.level === 'blocker');
+    const found = check({ ...row!, cost: undefined, accepted: undefined, entry: undefined }).filter(
+      (f) => f.level === 'blocker',
+    );
     expect(
       found.map((f) => f.check).filter((c) => ['wrong-type', 'value-not-allowed', 'identifier-wrong'].includes(c)),
     ).toEqual([]);

@@ -19,6 +19,7 @@ export interface ReadRecord {
   values: Record<string, Value>;
   cleared: string[];
   site: Site | undefined;
+  entry?: string;
 }
 export interface PreparedSlot {
   write: (record: FeedRecord) => Cell;
@@ -65,6 +66,8 @@ function prepareText(book: Rulebook, holds: Exclude<Holds, { what: 'axes' } | { 
       return prepareRole(holds.codes);
     case 'category':
       return prepareCategory(book);
+    case 'entry':
+      return { write: (r) => r.row.entry ?? '', read: (c, r) => void (r.entry = c) };
     case 'operation':
       return prepareOperation(book);
     case 'site':

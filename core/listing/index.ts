@@ -1,3 +1,4 @@
+export * from './entry';
 export * from './values';
 export * from './resolve';
 export * from './state';

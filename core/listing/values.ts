@@ -27,6 +27,16 @@ export const isSameValue = (a: Value | undefined, b: Value | undefined): boolean
 /** How an item stands in its family. */
 export type RowRole = 'single' | 'parent' | 'variant';
 
+/** An entry of the market that is of the same item, as the market lists it. */
+export interface MarketEntry {
+  number: string;
+  title: string;
+  /** The leaf it stands in, by our key; empty where the market does not say. */
+  category: string;
+  /** What it says of itself, by attribute. */
+  facts: Values;
+}
+
 /** One SKU on one market, as the checks and the feed see it. */
 export interface Listing {
   sku: string;
@@ -39,4 +49,6 @@ export interface Listing {
   cost: string | undefined;
   /** Details last accepted by the market, where it has the entry; protected facts are compared with these. */
   accepted: Values | undefined;
+  /** The entry that it joins, or may join, with what we say of the same facts. */
+  entry?: { there: MarketEntry; ours: Values } | undefined;
 }

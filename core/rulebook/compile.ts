@@ -24,6 +24,8 @@ export interface CompiledCategory {
   label: string;
   path: string[];
   axes: readonly string[];
+  /** True where an entry of the market is joined: only the terms of an offer are asked for. */
+  isOffer: boolean;
   rulebook: Rulebook;
   attributes: readonly CompiledAttribute[];
   byKey: ReadonlyMap<string, CompiledAttribute>;
@@ -75,8 +77,23 @@ export function getCategoryPath(book: Rulebook, key: string): RulebookCategory[]
   return path;
 }
 
+/** Attributes that an offer carries: those that its form has a place for. */
+const listOffered = (book: Rulebook): ReadonlySet<string> | undefined => {
+  const terms = book.operations.offer;
+  const form = terms && 'form' in terms ? book.forms.find((f) => f.key === terms.form) : undefined;
+  return form && new Set(form.slots.flatMap((s) => ('attribute' in s.holds ? [s.holds.attribute] : [])));
+};
+
+/** The same leaf for an item that joins an entry of the market; undefined where the market takes no such offers. */
+export function compileOffer(book: Rulebook, key: string): CompiledCategory | undefined {
+  const offered = listOffered(book);
+  return offered && compile(book, key, offered);
+}
+
 /** The prepared form of a leaf; undefined where the key is not a leaf of this rulebook. */
-export function compileCategory(book: Rulebook, key: string): CompiledCategory | undefined {
+export const compileCategory = (book: Rulebook, key: string): CompiledCategory | undefined => compile(book, key);
+
+function compile(book: Rulebook, key: string, offered?: ReadonlySet<string>): CompiledCategory | undefined {
   const path = getCategoryPath(book, key);
   if (!path.at(-1)?.takesItems) return undefined;
   // What stands lower in the tree comes later, and so overrides.
@@ -85,7 +102,7 @@ export function compileCategory(book: Rulebook, key: string): CompiledCategory |
     ...path.flatMap((n) => [...n.uses.flatMap((set) => book.demandSets[set] ?? []), ...n.demands]),
   ];
   const attributes = book.attributes.map((attribute): CompiledAttribute => {
-    const own = demands.filter((d) => d.attribute === attribute.key);
+    const own = offered && !offered.has(attribute.key) ? [] : demands.filter((d) => d.attribute === attribute.key);
     const lastFixed = own.findLastIndex((d) => !d.when);
     const inForce = own.slice(Math.max(0, lastFixed));
     const fixed = inForce.find((d) => !d.when)?.level ?? 'unused';
@@ -105,7 +122,8 @@ export function compileCategory(book: Rulebook, key: string): CompiledCategory |
     key,
     label: path.at(-1)!.label,
     path: path.map((n) => n.label),
-    axes: path.findLast((n) => n.axes.length > 0)?.axes ?? [],
+    axes: offered ? [] : (path.findLast((n) => n.axes.length > 0)?.axes ?? []),
+    isOffer: offered !== undefined,
     rulebook: book,
     attributes,
     byKey: new Map(attributes.map((a) => [a.attribute.key, a])),

@@ -7,6 +7,7 @@ import type { RulebookDocument } from './schema';
 /** Faults in operations, forms, answers and transport, each with its path. */
 export function* findFileFaults(book: RulebookDocument): Generator<RulebookFault> {
   yield* checkOperations(book);
+  yield* checkOffer(book);
   for (const [i, form] of book.forms.entries()) yield* checkForm(book, form, `forms[${i}]`);
   yield* checkAnswers(book);
   yield* checkLists(book);
@@ -28,6 +29,24 @@ function* checkOperations(book: RulebookDocument): Generator<RulebookFault> {
         reason: `A blank clears in the form "${terms.form}", so a row must be carried whole.`,
       };
   }
+}
+
+/** An offer joins an entry that was found by its number, so that number has to be known and to be told. */
+function* checkOffer({ operations, forms, lists }: RulebookDocument): Generator<RulebookFault> {
+  const terms = operations.offer;
+  if (terms === undefined) return;
+  if ('as' in terms) {
+    yield { path: 'operations.offer', reason: 'An offer has a form of its own.' };
+    return;
+  }
+  const form = forms.find((f) => f.key === terms.form);
+  if (form && (form.record !== 'listing' || !form.slots.some((s) => s.holds.what === 'entry')))
+    yield {
+      path: 'operations.offer.form',
+      reason: `The form "${terms.form}" has no slot for the entry that an offer joins, a record each listing.`,
+    };
+  if (!lists.find?.slots.identifier)
+    yield { path: 'lists.find', reason: 'Entries that offers join are found by their identifiers.' };
 }
 
 function* checkForm(
@@ -145,7 +164,7 @@ function* checkContainer(
 /** An attribute as a slot names it: with its language or site where it has one, and with `@` alone for the record's site. */
 function* checkNamed(
   book: RulebookDocument,
-  form: RulebookDocument['forms'][number],
+  form: RulebookDocument['forms'][number] | undefined,
   named: string,
   path: string,
 ): Generator<RulebookFault> {
@@ -160,7 +179,7 @@ function* checkNamed(
     yield { path, reason: `"${key}" has one value in all, so it is named without "@".` };
   else if (a.by !== undefined && facet === undefined)
     yield { path, reason: `"${key}" has one value a ${a.by}: name which, such as "${key}@${facets[0] ?? ''}".` };
-  else if (facet === '' && (a.by !== 'site' || form.record !== 'listing-at-site'))
+  else if (facet === '' && (a.by !== 'site' || form?.record !== 'listing-at-site'))
     yield { path, reason: `"${named}" asks for the site of the record, which has none.` };
   else if (facet && !facets.includes(facet)) yield { path, reason: `"${key}" has no value for "${facet}".` };
 }
@@ -208,8 +227,11 @@ function* checkAsSent(
   }
 }
 
-/** Lists are read by their header rows. */
-function* checkLists({ lists }: RulebookDocument): Generator<RulebookFault> {
+/** Lists are read by their header rows; what entries say of themselves is named by attributes. */
+function* checkLists(book: RulebookDocument): Generator<RulebookFault> {
+  const { lists } = book;
+  for (const attribute of Object.keys(lists.find?.slots.facts ?? {}))
+    yield* checkNamed(book, undefined, attribute, `lists.find.slots.facts.${attribute}`);
   for (const [name, list] of Object.entries(lists))
     if (list?.container.kind === 'delimited' && list.container.heads.length === 0)
       yield { path: `lists.${name}.container.heads`, reason: 'Columns of a list are known by a header row.' };

@@ -58,6 +58,8 @@ const holds = z.discriminatedUnion('what', [
   /** What names the entry: the SKU of the family, or that of an item by itself. */
   z.strictObject({ what: z.literal('family-key') }),
   z.strictObject({ what: z.literal('category') }),
+  /** The number of the market's entry that an offer joins. */
+  z.strictObject({ what: z.literal('entry') }),
   z.strictObject({ what: z.literal('operation') }),
   /** What divides a family, by the keys of attributes or by codes for them. */
   z.strictObject({ what: z.literal('axes'), codes: z.record(key, code).optional() }),
@@ -175,6 +177,8 @@ export const lists = z.strictObject({
     brand: z.string().optional(),
     identifier: z.string().optional(),
     category: z.string().optional(),
+    /** What an entry says of itself, by our attributes: an offer that joins it must be of the same item. */
+    facts: z.record(attributeName, z.string()).default({}),
   }).optional(),
 });
 

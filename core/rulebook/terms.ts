@@ -1,5 +1,6 @@
 // The words a rulebook may use: operations, levels of demand, parts, types of attributes and states of listings.
-export const operations = ['create', 'revise', 'replace', 'price', 'stock', 'withdraw', 'restore'] as const;
+/** `offer` joins an entry that the market has already, with terms of ours and nothing else. */
+export const operations = ['create', 'offer', 'revise', 'replace', 'price', 'stock', 'withdraw', 'restore'] as const;
 export const demandLevels = ['must', 'should', 'may', 'unused'] as const;
 export const parts = ['details', 'price', 'stock', 'pictures'] as const;
 export const attributeTypes = [
@@ -25,6 +26,8 @@ export const entryStates = ['draft', 'blocked', 'ready', 'sent', 'in review', 'l
 export const listingStates = [...entryStates, 'left out'] as const;
 
 export type Operation = (typeof operations)[number];
+/** True for what puts an item on a market that did not have it from us. */
+export const isFirst = (operation: Operation): boolean => operation === 'create' || operation === 'offer';
 export type DemandLevel = (typeof demandLevels)[number];
 export type Part = (typeof parts)[number];
 export type AttributeType = (typeof attributeTypes)[number];

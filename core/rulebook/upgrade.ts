@@ -10,6 +10,7 @@ type OldLayout = FormatOne['layouts'][number];
 
 const carried: Record<Operation, 'whole' | 'changed' | 'keys'> = {
   create: 'whole',
+  offer: 'whole',
   replace: 'whole',
   revise: 'changed',
   price: 'changed',

@@ -15,6 +15,7 @@ import { sites } from './migrations/0013-sites';
 import { gates } from './migrations/0014-gates';
 import { records } from './migrations/0015-records';
 import { leftOut } from './migrations/0016-left-out';
+import { entries } from './migrations/0017-entries';
 
 interface Migration {
   name: string;
@@ -38,6 +39,7 @@ const all: readonly Migration[] = [
   { name: '0014-gates', ...gates },
   { name: '0015-records', ...records },
   { name: '0016-left-out', ...leftOut },
+  { name: '0017-entries', ...entries },
 ];
 
 /** Migrations live in code, so that the built server carries them. */

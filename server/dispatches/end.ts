@@ -73,7 +73,7 @@ export async function abandonDispatch(db: Db, market: Market, dispatch: Dispatch
 }
 
 /** Operations whose outcome the shelf shows: whether an entry is there, and how it stands. */
-const shownOnShelf: readonly Operation[] = ['create', 'withdraw', 'restore'];
+const shownOnShelf: readonly Operation[] = ['create', 'offer', 'withdraw', 'restore'];
 
 /** Asks the market's shelf what became of a dispatch that nobody has answered, and settles its lines by that. */
 export async function settleByShelf(

@@ -15,6 +15,7 @@ import type { Correspondences, Value } from '@basileus/core/listing';
 import { type Operation, operations } from '@basileus/core/rulebook';
 import { type Db, rowOf, rowsOf } from '../database';
 import {
+  categoryOf,
   type FullRow,
   hasStale,
   isCurrent,
@@ -209,7 +210,7 @@ export async function loadPlannedRows(
   const placesById = await loadPlaces(db, ids);
   return ids.flatMap((id) => {
     const full = byId.get(id);
-    const category = full && full.market_category !== null ? market.category(full.market_category) : undefined;
+    const category = full && categoryOf(market, full);
     if (!full || !category) return [];
     const { listing } = toListing(market, full, c);
     const accepted: Accepted = {
@@ -242,6 +243,7 @@ export async function loadPlannedRows(
           category: listing.category,
           values,
           cleared,
+          ...(full.entry_is === 'joined' && full.entry ? { entry: full.entry.number } : {}),
           ...chooseSites(market, operation, placesById.get(id), planned.differences),
         },
       },

@@ -3,7 +3,7 @@ import type { AnswerFault } from '@basileus/core/answers';
 import type { FieldChange } from '@basileus/core/change';
 import { type Accepted, applyAccepted } from '@basileus/core/feed';
 import type { Values } from '@basileus/core/listing';
-import type { Operation } from '@basileus/core/rulebook';
+import { isFirst, type Operation } from '@basileus/core/rulebook';
 import { copyInto, type Db, rowsOf } from '../database';
 import { announce } from '../events';
 import { refreshListings } from '../listings';
@@ -92,7 +92,7 @@ function concludeListing(market: Market, operation: Operation, lines: readonly A
     market_state:
       taken.length > 0
         ? stateAfter(operation, first.market_state, taken.length === lines.length)
-        : isRefused && operation === 'create'
+        : isRefused && isFirst(operation)
           ? 'refused'
           : first.market_state,
     is_taken: taken.length > 0,
@@ -106,7 +106,7 @@ function concludeListing(market: Market, operation: Operation, lines: readonly A
 
 /** Taken down is only what was taken down everywhere. */
 const stateAfter = (operation: Operation, before: string, isWhole: boolean): string =>
-  operation === 'create' || operation === 'restore'
+  isFirst(operation) || operation === 'restore'
     ? 'in review'
     : operation === 'withdraw' && isWhole
       ? 'withdrawn'

@@ -1,13 +1,13 @@
 export { applyCategoryRules } from './categories';
 export { refreshListings, refreshProducts } from './follow-up';
-export { refreshMarketJob } from './jobs';
+export { lookUpJob, refreshMarketJob } from './jobs';
 export { type Prepared, prepareRows } from './judge';
 export { stateSql } from './queries';
 export { refreshMarket } from './refresh';
 export { addListingRoutes } from './routes';
 export { listFedFields } from './shared-causes';
 export { countTurnedAtSites, turnedAtSiteSql } from './sites';
-export { type FullRow, isCurrent, loadFullRows, staleSql, toListing } from './rows';
+export { categoryOf, type FullRow, isCurrent, loadFullRows, staleSql, toListing } from './rows';
 export { patchListingCells } from './service';
 export { hasStale, markSharing, refreshLater, refreshStale } from './stale';
 export {

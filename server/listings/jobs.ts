@@ -1,5 +1,7 @@
 import { z } from 'zod';
 import { defineJob } from '../jobs';
+import { loadMarket, openGate, openMarketPort } from '../markets';
+import { lookUpNew } from './entries';
 import { refreshStale } from './stale';
 
 /** Checks what is stale in a market. Safe to repeat: every page replaces what was there. */
@@ -10,6 +12,19 @@ export const refreshMarketJob = defineJob({
   mostSeconds: 3600,
   run: async ({ market }, { db, progress, write }) => {
     await refreshStale(db, market, progress, write);
+    return 'done';
+  },
+});
+
+/** Looks whether a market has entries of what is new to it. Safe to repeat: each item is asked for anew. */
+export const lookUpJob = defineJob({
+  kind: 'look-up',
+  payload: z.strictObject({ market: z.string() }),
+  attempts: 5,
+  mostSeconds: 3600,
+  run: async ({ market: key }, { db, progress, write }) => {
+    const market = await loadMarket(db, key);
+    await lookUpNew(db, market, openMarketPort(market, openGate(db, market)), progress, write);
     return 'done';
   },
 });

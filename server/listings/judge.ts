@@ -10,7 +10,7 @@ import {
 import type { Correspondences, Listing, ResolvedListing, Values } from '@basileus/core/listing';
 import { type Db, rowsOf } from '../database';
 import type { Market } from '../markets';
-import { type FullRow, toListing } from './rows';
+import { categoryOf, type FullRow, toListing } from './rows';
 import { type Outcome, toOutcome } from './outcome';
 
 const sortedKeys = (values: Values): string[] => Object.keys(values).sort();
@@ -88,21 +88,24 @@ export async function prepareRows(
     if (twins?.length) context.sameSku = twins;
     if (row.market_state === 'withdrawn' && row.wish === 'restore' && market.rulebook.sku.reuse === 'never')
       context.isBurnt = true;
-    const family = families.get(row.root_id);
+    const family = joins(row) ? undefined : families.get(row.root_id);
     if (family)
       context.family = family
-        .filter((f) => f !== b && f.row.market_category !== null && !isLeftOut(f.row))
+        .filter((f) => f !== b && f.row.market_category !== null && !isLeftOut(f.row) && !joins(f.row))
         .map((f) => ({
           sku: f.row.sku,
           role: f.row.kind === 'family' ? ('parent' as const) : ('variant' as const),
           values: f.listing.values,
         }));
-    return { ...b, context, check: market.category(b.listing.category)?.check };
+    return { ...b, context, check: categoryOf(market, row)?.check };
   });
 }
 
 /** Nobody wants it on this market, so nothing is asked of it and nothing of it goes there. */
 const isLeftOut = (row: FullRow): boolean => row.market_state === 'left out';
+
+/** It joins an entry of the market by itself, whatever family it is of here. */
+const joins = (row: FullRow): boolean => row.entry_is === 'joined';
 
 const isSame = (a: Values, b: Values): boolean => JSON.stringify(a, sortedKeys(a)) === JSON.stringify(b, sortedKeys(b));
 
@@ -137,8 +140,8 @@ export async function judgeRows(
     const isOut = isLeftOut(row);
     const findings: Finding[] = isOut ? [] : check ? check(listing, context) : [categoryMissing()];
     const refusalOpen = row.refusal_open && isSame(row.old_values, listing.values);
-    const isParentHeld = row.kind === 'variant' && blockedParents.has(row.root_id);
-    const compiled = market.category(listing.category)?.compiled;
+    const isParentHeld = row.kind === 'variant' && !joins(row) && blockedParents.has(row.root_id);
+    const compiled = categoryOf(market, row)?.compiled;
     const planned =
       compiled && !isOut
         ? planHeldOperations(compiled, listing, toStanding(row, refusalOpen, isParentHeld), findings)

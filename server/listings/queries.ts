@@ -1,5 +1,5 @@
 import type { ListingRow as ListingShape, ListingFinding } from '@basileus/contract';
-import type { Value } from '@basileus/core/listing';
+import type { MarketEntry, Value } from '@basileus/core/listing';
 import { padMoney } from '@basileus/core/quantity';
 import { type Db, rowOf, rowsOf } from '../database';
 import { loadCorrespondences, type Market } from '../markets';
@@ -22,6 +22,8 @@ export interface ListingFilter {
   field: string;
   level: string;
   without: string;
+  /** Those of which the market has an entry, by what is said of it: `found`, `joined`, `other`. */
+  entry: string;
   keep: readonly number[];
   sort: string;
   direction: 'up' | 'down';
@@ -40,6 +42,7 @@ export function toWhere(market: Market, f: Partial<ListingFilter>): { where: str
   if (f.ownCategory) add('p.category = ?', f.ownCategory);
   if (f.brand) add('p.brand = ?', f.brand);
   if (f.import) add('p.sku in (select r.sku from import_rows r where r.import_id = ? and r.applied)', f.import);
+  if (f.entry) add('l.entry_is = ?', f.entry);
   if (f.without === 'category') add('l.category is null');
   if (f.state) add(`${stateSql} = ?`, f.state);
   for (const word of (f.search ?? '').toLowerCase().split(/\s+/).filter(Boolean))
@@ -76,6 +79,8 @@ interface Row {
   wish: ListingShape['wish'];
   version: number;
   cost: string | null;
+  entry_is: 'none' | 'found' | 'joined' | 'other';
+  entry: MarketEntry | null;
 }
 
 /** What listings are put in order by: as people count, numbers by size; families before their variants where it is the SKU. */
@@ -98,7 +103,7 @@ function toOrder(market: Market, sort: string, direction: string): { order: stri
 }
 
 const rowSelect = `l.id, l.product_id, p.sku, p.title, p.category as own_category, p.kind, parent.sku as parent_sku, p.axes,
-        l.category, ${stateSql} as state, l.number, l."values", l.origins, l.wish, l.version, p.cost`;
+        l.category, ${stateSql} as state, l.number, l."values", l.origins, l.wish, l.version, p.cost, l.entry_is, l.entry`;
 
 /** What narrows a list of listings; their order and the page are none. */
 const narrowing = [
@@ -111,6 +116,7 @@ const narrowing = [
   'check',
   'level',
   'without',
+  'entry',
 ] as const;
 
 /** How many listings a filter leaves: the kept count where it is one thing that is kept, else counted. */
@@ -187,8 +193,9 @@ async function withFindings(db: Db, market: Market, rows: readonly Row[]): Promi
   for (const { listing_id, ...f } of findings)
     (byListing.get(listing_id) ?? byListing.set(listing_id, []).get(listing_id)!).push(f);
   return rows.map((r) => {
-    const role = roleOf(r);
-    const compiled = r.category === null ? undefined : market.category(r.category)?.compiled;
+    const isOffer = r.entry_is === 'joined',
+      role = isOffer ? 'single' : roleOf(r);
+    const compiled = r.category === null ? undefined : market.category(r.category, isOffer)?.compiled;
     const levels = Object.fromEntries(
       (compiled?.attributes ?? [])
         .filter((a) => a.strongest !== 'unused')
@@ -202,7 +209,7 @@ async function withFindings(db: Db, market: Market, rows: readonly Row[]): Promi
       ownCategory: r.own_category ?? '',
       role,
       parentSku: r.parent_sku,
-      axes: r.axes.length && r.category !== null ? toMarketAxes(market, r.category, r.axes, c) : [],
+      axes: r.axes.length && !isOffer && r.category !== null ? toMarketAxes(market, r.category, r.axes, c) : [],
       category: r.category,
       state: r.state,
       number: r.number,
@@ -211,6 +218,7 @@ async function withFindings(db: Db, market: Market, rows: readonly Row[]): Promi
       levels,
       findings: byListing.get(r.id) ?? [],
       wish: r.wish,
+      entry: r.entry && { is: r.entry_is as 'found' | 'joined' | 'other', ...r.entry },
       cost: r.cost === null ? null : padMoney(r.cost),
       version: r.version,
     };

@@ -1,9 +1,11 @@
 import {
   assignCategory,
+  judgeEntries,
   listCategoryGroups,
   listCauses,
   listListings,
   listSharedCauses,
+  lookUp,
   patchListings,
   readListing,
   setWanted,
@@ -15,6 +17,7 @@ import { AppError, route } from '../http';
 import { loadMarket } from '../markets';
 import { loadCategoryGroups } from './categories';
 import { loadCauses } from './causes';
+import { judgeEntries as judge, requestLookUp } from './entries';
 import { loadListing, loadListings } from './queries';
 import { loadSharedCauses } from './shared-causes';
 import { assignToCategory, patchListingCells } from './service';
@@ -38,6 +41,10 @@ export function addListingRoutes(router: Router, db: Db): void {
   );
   route(router, setWanted, async ({ params, body, actor }) =>
     want(db, await loadMarket(db, params.market), body, actor),
+  );
+  route(router, lookUp, async ({ params }) => requestLookUp(db, await loadMarket(db, params.market)));
+  route(router, judgeEntries, async ({ params, body, actor }) =>
+    judge(db, await loadMarket(db, params.market), body, actor),
   );
   route(router, listCategoryGroups, async ({ params }) => loadCategoryGroups(db, await loadMarket(db, params.market)));
   route(router, assignCategory, async ({ params, body, actor }) =>

@@ -3,6 +3,7 @@ import type { Wish } from '@basileus/core/feed';
 import {
   type Correspondences,
   type Listing,
+  type MarketEntry,
   type ResolvedListing,
   resolveListing,
   type RowRole,
@@ -31,6 +32,8 @@ export interface ListingRow {
   checks_from: number;
   row_digest: string | null;
   findings_digest: string | null;
+  entry_is: 'none' | 'found' | 'joined' | 'other';
+  entry: MarketEntry | null;
 }
 export type FullRow = ListingRow & ProductRow & { root_id: number };
 
@@ -38,7 +41,7 @@ const selectListing = (
   values: string,
 ): string => `l.id as listing_id, l.category as market_category, l.overrides, ${values} as old_values,
   l.market_state, l.wish, l.accepted_details, l.accepted_price, l.accepted_stock, l.refusal_open, l.released_price, l.product_version,
-  l.market_revision, l.row_digest, l.findings_digest, m.checks_from, coalesce(p.parent_id, p.id) as root_id`;
+  l.market_revision, l.row_digest, l.findings_digest, l.entry_is, l.entry, m.checks_from, coalesce(p.parent_id, p.id) as root_id`;
 const listingSelect = selectListing('l."values"');
 const checkSelect = selectListing(`case when l.refusal_open then l."values" else '{}' end`);
 
@@ -103,6 +106,13 @@ export async function lockRowsToCheck(
   return loadRowsToCheck(db, marketId, where, bindings);
 }
 
+/** The leaf in which a row is checked and sent: as an offer where it joins an entry of the market. */
+export const categoryOf = (
+  market: Market,
+  row: Pick<FullRow, 'market_category' | 'entry_is'>,
+): ReturnType<Market['category']> =>
+  row.market_category === null ? undefined : market.category(row.market_category, row.entry_is === 'joined');
+
 export const roleOf = (row: { kind: string }): RowRole =>
   row.kind === 'family' ? 'parent' : row.kind === 'variant' ? 'variant' : 'single';
 
@@ -134,20 +144,29 @@ export function toListing(
       }),
     );
   const category = row.market_category ?? '';
-  const compiled = market.category(category)?.compiled;
-  const resolved = compiled
-    ? resolveListing(compiled, fields, roleOf(row), row.overrides, c)
-    : { values: {}, origins: {} };
+  const compiled = categoryOf(market, row)?.compiled,
+    isOffer = row.entry_is === 'joined';
+  // An offer stands by itself: what divides the entries of the market is the market's.
+  const role = isOffer ? 'single' : roleOf(row);
+  const resolved = compiled ? resolveListing(compiled, fields, role, row.overrides, c) : { values: {}, origins: {} };
+  const whole = isOffer ? market.category(category)?.compiled : undefined;
   return {
     listing: {
       sku: row.sku,
-      role: roleOf(row),
-      parentSku: row.parent_sku ?? undefined,
+      role,
+      parentSku: isOffer ? undefined : (row.parent_sku ?? undefined),
       category,
-      axes: toMarketAxes(market, category, row.axes, c),
+      axes: isOffer ? [] : toMarketAxes(market, category, row.axes, c),
       values: resolved.values,
       cost: typeof fields['cost'] === 'string' ? fields['cost'] : undefined,
       accepted: row.accepted_details ?? undefined,
+      entry:
+        row.entry && (isOffer || row.entry_is === 'found')
+          ? {
+              there: row.entry,
+              ours: whole ? resolveListing(whole, fields, roleOf(row), row.overrides, c).values : {},
+            }
+          : undefined,
     },
     origins: resolved.origins,
   };

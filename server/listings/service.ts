@@ -7,7 +7,7 @@ import { AppError } from '../http';
 import { loadCorrespondences, loadMarketById, type Market } from '../markets';
 import { groupByItem, recordChangeSet, toFields, updateProducts } from '../products';
 import { refreshListings, refreshProducts } from './follow-up';
-import { type FullRow, loadFullRows, roleOf } from './rows';
+import { categoryOf, type FullRow, loadFullRows, roleOf } from './rows';
 
 export interface ListingPatchOutcome {
   changeSet: number | null;
@@ -102,7 +102,7 @@ function putCell(
     write.categories.set(row.listing_id, wanted);
     return wanted;
   }
-  const category = row.market_category === null ? undefined : market.category(row.market_category)?.compiled;
+  const category = categoryOf(market, row)?.compiled;
   if (!category)
     throw new AppError('bad-input', `${row.sku} has no category on ${market.name} yet, so its fields are not known.`, {
       field: 'category',

@@ -1,7 +1,7 @@
 export { bumpRevision, loadCorrespondences, loadMarket, loadMarketById, loadMarkets, type Market } from './load';
 export { forgetHost, loadHost, loadKeyDay, openFreeGate, openGate, storeKey } from './gate';
 export { decodeText } from './decode';
-export { openMarketPort, paceOf, readWholeShelf } from './port';
+export { type MarketPort, openMarketPort, paceOf, readWholeShelf } from './port';
 export { linkToEntry } from './transports/http';
 export { loadRates, storeRate } from './rates';
 export { addMarketRoutes } from './routes';

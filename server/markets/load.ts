@@ -4,6 +4,7 @@ import type { Correspondences } from '@basileus/core/listing';
 import {
   type CompiledCategory,
   compileCategory,
+  compileOffer,
   createLabeler,
   parseRulebook,
   type Rulebook,
@@ -36,7 +37,8 @@ export interface Market {
   revision: number;
   /** The first revision whose checks count: above 1 from a change of the market until everything was checked against it. */
   checksFrom: number;
-  category: (key: string) => { compiled: CompiledCategory; check: CategoryChecker } | undefined;
+  /** A leaf made ready; for an offer that joins an entry of the market, with the terms of an offer alone. */
+  category: (key: string, isOffer?: boolean) => { compiled: CompiledCategory; check: CategoryChecker } | undefined;
   labelOf: (attribute: string) => string;
 }
 
@@ -54,6 +56,7 @@ interface MarketRow {
 interface Compiled {
   rulebook: Rulebook;
   categories: Map<string, { compiled: CompiledCategory; check: CategoryChecker } | undefined>;
+  offers: Compiled['categories'];
   labelOf: (attribute: string) => string;
 }
 const compiledByRulebook = new Map<string, Compiled>();
@@ -73,6 +76,7 @@ async function loadCompiled(db: Db, rulebookId: number): Promise<Compiled> {
   const compiled: Compiled = {
     rulebook: reading.rulebook,
     categories: new Map(),
+    offers: new Map(),
     labelOf: createLabeler(reading.rulebook),
   };
   compiledByRulebook.set(key, compiled);
@@ -94,12 +98,13 @@ async function toMarket(db: Db, row: MarketRow): Promise<Market> {
     revision: row.revision,
     checksFrom: row.checks_from,
     settings: parseColumn('markets.settings', settingsSchema, row.settings),
-    category: (key) => {
-      if (!compiled.categories.has(key)) {
-        const c = compileCategory(compiled.rulebook, key);
-        compiled.categories.set(key, c && { compiled: c, check: prepareChecks(c, undefined, makeStraightPass) });
+    category: (key, isOffer = false) => {
+      const categories = isOffer ? compiled.offers : compiled.categories;
+      if (!categories.has(key)) {
+        const c = (isOffer ? compileOffer : compileCategory)(compiled.rulebook, key);
+        categories.set(key, c && { compiled: c, check: prepareChecks(c, undefined, makeStraightPass) });
       }
-      return compiled.categories.get(key);
+      return categories.get(key);
     },
     labelOf: compiled.labelOf,
   };

@@ -24,6 +24,8 @@ export interface MarketPort {
   /** Changes on the market's shelf since a cursor. */
   readShelf: (cursor: string | null) => Promise<{ cursor: string; lines: ShelfLine[] }>;
   find: (words: string) => Promise<FoundEntry[]>;
+  /** Entries of the items with these identifiers, asked for one by one or read from one list. */
+  findItems: (identifiers: readonly string[]) => Promise<FoundEntry[]>;
   /** Moves a receipt that has been read out of the way, where the market has a place for those. */
   putAside?: (ticket: string) => Promise<void>;
 }

@@ -1,6 +1,8 @@
 import { readSheet } from './inbox';
 import { type Reply, reply } from '../frame';
 import type { Market } from './market';
+import type { Other } from './others';
+import { othersOn } from './shelf';
 
 /** Asks what the market holds, and puts things on its shelf. Not part of what a seller sees. */
 export function control({ shelf }: Market, what: string, body: string): Reply {
@@ -12,6 +14,11 @@ export function control({ shelf }: Market, what: string, body: string): Reply {
   }
   if (what === 'entry') {
     return good(JSON.stringify(shelf.memory.entries[body.trim()] ?? null));
+  }
+  if (what === 'other') {
+    shelf.memory.others = [...othersOn(shelf), JSON.parse(body) as Other];
+    shelf.save();
+    return good('{}');
   }
   if (what === 'shelve') {
     const { rows } = readSheet(body);

@@ -1,5 +1,5 @@
 // Lists that the market gives out as tab-delimited text.
-import type { Shelf } from './shelf';
+import { othersOn, type Shelf } from './shelf';
 
 /** Entries that changed after a stamp, with the cursor to go on from. */
 export function writeShelfList(shelf: Shelf, since: number): string {
@@ -20,25 +20,37 @@ export function writeShelfList(shelf: Shelf, since: number): string {
 /** Entries on the shelf that hold every word, as a buyer’s search finds them. */
 export function findEntries(shelf: Shelf, q: string): string {
   const words = q.toLowerCase().split(/\s+/).filter(Boolean);
-  const hits = Object.values(shelf.memory.entries)
-    .filter(
-      (e) =>
-        e.standing === 'on shelf' &&
-        words.every((w) =>
-          `${e.cells['title'] ?? ''} ${e.cells['brand'] ?? ''} ${e.cells['item_number'] ?? ''} ${e.number}`
-            .toLowerCase()
-            .includes(w),
-        ),
+  const own = Object.values(shelf.memory.entries)
+    .filter((e) => e.standing === 'on shelf' && !e.joins)
+    .map(({ number, cells: c }) => [
+      number,
+      c['title'],
+      c['brand'],
+      c['item_number'],
+      c['shelf'],
+      c['colour'],
+      c['material'],
+      `${c['diameter'] ?? ''} ${c['diameter_unit'] ?? ''}`.trim(),
+    ]);
+  const others = othersOn(shelf).map((o) => [
+    o.number,
+    o.title,
+    o.brand,
+    o.itemNumber,
+    o.shelf,
+    o.colour,
+    o.material,
+    o.diameter,
+  ]);
+  const hits = [...own, ...others]
+    .filter(([number, title, brand, item]) =>
+      words.every((w) => `${title ?? ''} ${brand ?? ''} ${item ?? ''} ${number!}`.toLowerCase().includes(w)),
     )
     .slice(0, 20);
   return (
     [
-      'number\ttitle\tbrand\titem_number\tshelf',
-      ...hits.map((e) =>
-        [e.number, e.cells['title'], e.cells['brand'], e.cells['item_number'], e.cells['shelf']]
-          .map((c) => (c ?? '').replace(/\s+/g, ' '))
-          .join('\t'),
-      ),
+      'number\ttitle\tbrand\titem_number\tshelf\tcolour\tmaterial\tdiameter',
+      ...hits.map((cells) => cells.map((c) => (c ?? '').replace(/\s+/g, ' ')).join('\t')),
     ].join('\n') + '\n'
   );
 }

@@ -5,6 +5,7 @@ import { quillhavenDocument } from '@basileus/rulebooks/quillhaven';
 import { afterAll, beforeEach, describe, expect, it } from 'vitest';
 import { createRandom } from '../../core/tests/random';
 import validator from 'validator';
+import { findEntries } from './lists';
 import { type BookDocument, endReviews, isTrueNumber, openShelf, startMarket, workThrough } from '.';
 
 const book = quillhavenDocument as BookDocument;
@@ -72,6 +73,31 @@ describe('the market’s own verdict', () => {
     ['few pictures', { picture_2: '', picture_3: '' }, 'NOTED N01 picture_1'],
   ])('of %s', (_, change, verdict) => {
     expect(one(change)).toBe(verdict);
+  });
+  it('takes an offer on an entry of another seller, on its own terms alone', () => {
+    const offer = {
+      line_wish: 'OFFER',
+      house_sku: 'BW-1',
+      entry: 'Q600002',
+      item_number: '9520000012182',
+      condition: 'fresh',
+      price: '9.50',
+      quantity: '4',
+      handling_days: 'h2',
+    };
+    const offerTo = (change: Record<string, string>) => send([{ ...offer, ...change }], 'offer')[0];
+    expect(offerTo({ entry: 'Q1' })).toBe('TURNED BACK Q25 entry');
+    expect(offerTo({ item_number: '9521234567899' })).toBe('TURNED BACK Q25 item_number');
+    expect(offerTo({ price: '' })).toBe('TURNED BACK Q10 price');
+    expect(offerTo({ condition: 'chewed' })).toBe('TURNED BACK Q11 condition');
+    expect(offerTo({})).toBe('TAKEN');
+    expect(shelf.memory.entries['BW-1']).toMatchObject({ number: 'Q600002', standing: 'on shelf', joins: true });
+    expect(send([{ house_sku: 'BW-1', price: '8.00' }], 'price')).toEqual(['TAKEN']);
+    expect(send([{ line_wish: 'EDIT', house_sku: 'BW-1', title: 'Mine' }], 'revise')).toEqual([
+      'TURNED BACK Q23 house_sku',
+    ]);
+    expect(one({ item_number: '9520000012182' })).toBe('TURNED BACK Q21 item_number');
+    expect(findEntries(shelf, '9520000012182')).toContain('Q600002\tDune 2 Bowl, White\tSaltern Pottery');
   });
   it('knows rows by each other: twice a SKU, twice a number, a SKU that is there', () => {
     expect(send([good, good])).toEqual(['TAKEN', 'TURNED BACK Q22 house_sku']);

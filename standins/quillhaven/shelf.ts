@@ -1,6 +1,7 @@
 // The market's own memory: entries, tickets, what changed when.
 import { openMemory } from '../frame';
 import type { Cells } from './judge';
+import { type Other, standing } from './others';
 
 export interface Entry {
   sku: string;
@@ -12,6 +13,8 @@ export interface Entry {
   stamp: number;
   quantity: number;
   sold: number;
+  /** True where it is an offer of this seller on another's entry. */
+  joins?: true;
 }
 export interface Ticket {
   id: string;
@@ -30,6 +33,8 @@ export interface Memory {
   nextNumber: number;
   nextTicket: number;
   clock: number;
+  /** What other sellers have there; what they had from the first where nothing is said. */
+  others?: Other[];
 }
 
 export interface Shelf {
@@ -73,3 +78,6 @@ export function mergeCells(before: Cells, line: Cells): Record<string, string> {
   }
   return after;
 }
+
+/** Entries of other sellers. */
+export const othersOn = ({ memory }: Shelf): readonly Other[] => memory.others ?? standing;

@@ -1,7 +1,7 @@
 // Working through a file line by line, across rows, in the market's own way.
 import type { BookDocument } from './book';
 import { type Cells, createJudge, type Verdict } from './judge';
-import { mergeCells, type Shelf } from './shelf';
+import { mergeCells, othersOn, type Shelf } from './shelf';
 
 export interface WorkOptions {
   reviewMs: number;
@@ -49,10 +49,12 @@ export function workThrough(
       case 'NEW':
         return takeNew(cells, sku, Boolean(stands));
       case 'WHOLE':
-        if (!stands) return turned('Q23', 'house_sku');
+        if (!stands || entry.joins) return turned('Q23', 'house_sku');
         return takeWhole(cells, sku);
+      case 'OFFER':
+        return takeOffer(cells, sku);
       case 'EDIT': {
-        if (!stands) return turned('Q23', 'house_sku');
+        if (!stands || entry.joins) return turned('Q23', 'house_sku');
         const bad = judge.judgeFields(
           cells,
           book.attributes.map((a) => a.key),
@@ -111,13 +113,46 @@ export function workThrough(
     return takeWhole(cells, sku);
   }
 
+  /** Terms of this seller on another's entry of the same item; nobody has to read what stands there. */
+  function takeOffer(cells: Cells, sku: string): Verdict {
+    const before = shelf.memory.entries[sku];
+    if (shelf.memory.burnt.includes(sku)) return turned('Q24', 'house_sku');
+    if (before && before.standing !== 'turned back' && !before.joins) return turned('Q22', 'house_sku');
+    const there = othersOn(shelf).find((o) => o.number === cells['entry']);
+    if (!there) return turned('Q25', 'entry');
+    if ((cells['item_number'] ?? '').padStart(14, '0') !== there.itemNumber.padStart(14, '0'))
+      return turned('Q25', 'item_number');
+    const after = before ? mergeCells(before.cells, { ...cells, line_wish: '', entry: '' }) : { ...cells };
+    const empty = ['condition', 'price', 'quantity', 'handling_days'].find((k) => !after[k]);
+    if (empty !== undefined) return turned('Q10', empty);
+    const bad = judge.judgeFields(after, ['condition', ...priceFields, ...stockFields]);
+    if (bad) return bad;
+    shelf.memory.entries[sku] = {
+      sku,
+      number: there.number,
+      standing: 'on shelf',
+      reason: '',
+      cells: { ...after, title: there.title, brand: there.brand },
+      readyAt: 0,
+      stamp: 0,
+      quantity: Math.min(Number(after['quantity'] || 0), book.offer.quantityCap),
+      sold: before?.sold ?? 0,
+      joins: true,
+    };
+    shelf.touch(shelf.memory.entries[sku]);
+    return taken;
+  }
+
   function takeWhole(cells: Cells, sku: string): Verdict {
     const kind = (cells['family_row'] ?? '') as 'head' | 'member' | '';
     const bad = judge.judgeEntry(cells, kind);
     if (bad) return bad;
     if (options.uncleared.includes(cells['brand'] ?? '')) return turned('Q41', 'brand');
     const other = cells['item_number'] ? shelf.findByItemNumber(cells['item_number']) : undefined;
-    if (other && other.sku !== sku) return turned('Q21', 'item_number');
+    const isOthers = othersOn(shelf).some(
+      (o) => o.itemNumber.padStart(14, '0') === (cells['item_number'] ?? '').padStart(14, '0'),
+    );
+    if (isOthers || (other && other.sku !== sku)) return turned('Q21', 'item_number');
     const family = judgeFamily(cells, sku, kind);
     if (family) return family;
     const number = shelf.memory.entries[sku]?.number ?? `Q${shelf.memory.nextNumber++}`;

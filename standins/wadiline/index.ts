@@ -4,3 +4,5 @@ export * from './server';
 export { readSheet } from './sheet';
 export { openShelf } from './shelf';
 export { endReviews, workThrough } from './work';
+export { addOther } from './lists';
+export type { Other } from './others';

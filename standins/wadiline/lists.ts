@@ -1,17 +1,12 @@
 // What the market puts into its folders for sellers to read.
 import { writeFile } from '../frame';
 import { textAt } from './judge';
+import type { Other } from './others';
 import { escape } from './sheet';
-import type { Shelf } from './shelf';
+import { othersOn, type Shelf } from './shelf';
 import type { Said } from './work';
 
 const head = '<?xml version="1.0" encoding="UTF-8"?>\n';
-
-/** What others sell here. */
-const others: readonly (readonly [number: string, name: string, maker: string, barcode: string, shelf: string])[] = [
-  ['W900001', 'Sadaf Glass Teapot', 'Sadaf', '9529990000018', 'HT-TPT'],
-  ['W900002', 'Sadaf Coffee Cups', 'Sadaf', '9529990000025', 'HT-MUG'],
-];
 
 /** What was said of each entry of a file. */
 export const writeSaid = (file: string, said: readonly Said[]): string =>
@@ -24,28 +19,43 @@ export const writeSaid = (file: string, said: readonly Said[]): string =>
     )
     .join('')}</said>\n`;
 
+/** Another seller puts an entry there. */
+export function addOther(shelf: Shelf, other: Other): void {
+  shelf.memory.others = [...othersOn(shelf), other];
+  putLists(shelf);
+}
+
 /** How everything stands, and what can be found there. */
-export function putLists({ memory }: Shelf): void {
+export function putLists(shelf: Shelf): void {
+  const { memory } = shelf;
   const entries = Object.values(memory.entries);
   const standing = entries.map(
     (e) =>
       `<entry ref="${escape(e.ref)}" number="${e.number}" is="${e.standing}" since="${e.since}"><because>${escape(e.because)}</because></entry>\n`,
   );
   const own = entries
-    .filter((e) => e.standing === 'on_sale')
-    .map(
-      (e) =>
-        [
-          e.number,
-          textAt(e.cells, 'words[tongue=en].name'),
-          textAt(e.cells, 'maker'),
-          textAt(e.cells, 'barcode'),
-          textAt(e.cells, 'shelf'),
-        ] as const,
-    );
-  const found = [...own, ...others].map(
-    ([number, name, maker, barcode, shelf]) =>
-      `<entry number="${number}" shelf="${shelf}"><name>${escape(name)}</name><maker>${escape(maker)}</maker><barcode>${barcode}</barcode></entry>\n`,
+    .filter((e) => e.standing === 'on_sale' && !e.joins)
+    .map((e): Other => ({
+      number: e.number,
+      name: textAt(e.cells, 'words[tongue=en].name'),
+      maker: textAt(e.cells, 'maker'),
+      barcode: textAt(e.cells, 'barcode'),
+      shelf: textAt(e.cells, 'shelf'),
+      facts: Object.fromEntries(
+        ['colour', 'material', 'across', 'holds'].map((name) => {
+          const at = `facts.fact[name=${name}]`;
+          return [name, `${textAt(e.cells, at)} ${textAt(e.cells, `${at}.@unit`)}`.trim()];
+        }),
+      ),
+    }));
+  const found = [...own, ...othersOn(shelf)].map(
+    ({ number, name, maker, barcode, shelf, facts }) =>
+      `<entry number="${number}" shelf="${shelf}"><name>${escape(name)}</name><maker>${escape(maker)}</maker><barcode>${barcode}</barcode>${Object.entries(
+        facts,
+      )
+        .filter(([, text]) => text !== '')
+        .map(([fact, text]) => `<${fact}>${escape(text)}</${fact}>`)
+        .join('')}</entry>\n`,
   );
   const put = (path: string, text: string): void => {
     writeFile(memory.folders, path, Buffer.from(text, 'utf8'));

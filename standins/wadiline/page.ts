@@ -1,5 +1,6 @@
 import { textAt } from './judge';
 import { escape } from './sheet';
+import type { Other } from './others';
 import type { Entry } from './shelf';
 
 /** The page that a buyer sees of an entry, in one of the two languages. */
@@ -13,3 +14,10 @@ export function writeEntryPage({ cells }: Entry, tongue: string): string {
 <ul>${points.map((p) => `<li>${escape(p)}</li>`).join('')}</ul>
 <p>${escape(at('story'))}</p></body></html>`;
 }
+
+/** The page of another seller's entry, with the offer of this one where it has joined. */
+export const writeOtherPage = ({ name, maker }: Other, offer: Entry | undefined, tongue: string): string =>
+  `<!doctype html><html lang="${tongue}" dir="${tongue === 'ar' ? 'rtl' : 'ltr'}"><meta charset="utf-8"><title>${escape(name)}</title>
+<body style="font-family:sans-serif;max-width:44rem;margin:2rem auto">
+<p>Wadiline</p><h1>${escape(name)}</h1><p>${escape(maker)}</p>
+${offer ? `<p>Also sold by you: <b>${escape(textAt(offer.cells, 'terms.sale') || textAt(offer.cells, 'terms.price'))} KWD</b></p>` : ''}</body></html>`;

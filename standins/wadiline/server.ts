@@ -13,10 +13,11 @@ import {
 } from '../frame';
 import type { BookDocument } from './book';
 import { createJudge, type Judge } from './judge';
-import { putLists, writeSaid } from './lists';
-import { writeEntryPage } from './page';
+import { addOther, putLists, writeSaid } from './lists';
+import { writeEntryPage, writeOtherPage } from './page';
 import { readSheet } from './sheet';
-import { openShelf, type Shelf } from './shelf';
+import type { Other } from './others';
+import { openShelf, othersOn, type Shelf } from './shelf';
 import { endReviews, sellSome, workThrough, writeOver } from './work';
 
 export interface MarketOptions extends Pace {
@@ -63,6 +64,8 @@ export function startMarket(options: MarketOptions, port: number, ready: (port: 
 function showPage({ shelf }: Market, path: string): Reply {
   const [, tongue = '', number = ''] = /^\/(ar|en)\/(W\d+)$/.exec(path) ?? [];
   const entry = Object.values(shelf.memory.entries).find((e) => e.number === number && e.standing === 'on_sale');
+  const other = othersOn(shelf).find((o) => o.number === number);
+  if (other) return reply(200, writeOtherPage(other, entry, tongue), { 'Content-Type': 'text/html; charset=utf-8' });
   return entry
     ? reply(200, writeEntryPage(entry, tongue), { 'Content-Type': 'text/html; charset=utf-8' })
     : reply(404, 'There is nothing here.');
@@ -82,7 +85,7 @@ function takeFiles({ options, shelf, judge }: Market, now: number): number {
     memory.seen[name] = true;
     memory.taken[name] = {
       name,
-      form: name.startsWith('wd-terms-') ? 'terms' : 'full',
+      form: name.startsWith('wd-terms-') ? 'terms' : name.startsWith('wd-offer-') ? 'offer' : 'full',
       entries: readSheet(text, judge.many),
       doneAt: now + options.workMs,
     };
@@ -127,6 +130,11 @@ function control({ shelf, judge }: Market, what: string, body: string): Reply {
     return reply(200, JSON.stringify({ entries, tickets: Object.keys(memory.seen).length }));
   }
   if (what === 'entry') return reply(200, JSON.stringify(memory.entries[body.trim()] ?? null));
+  if (what === 'other') {
+    addOther(shelf, JSON.parse(body) as Other);
+    shelf.save();
+    return reply(200, '{}');
+  }
   if (what === 'shelve') {
     const numbers = (readSheet(body, judge.many) ?? []).map((cells) => {
       const ref = String(cells['@ref']);

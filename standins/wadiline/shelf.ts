@@ -1,6 +1,7 @@
 // The market's memory: entries with how they stand, the folders, and the files that were taken from them.
 import { type Folders, makeHostKey, openFolders, openMemory } from '../frame';
 import type { Cells } from './book';
+import { type Other, standing } from './others';
 
 export type Standing = 'being_read' | 'on_sale' | 'declined' | 'resting';
 export interface Entry {
@@ -13,6 +14,8 @@ export interface Entry {
   readAt: number;
   since: number;
   sold: number;
+  /** True where it is an offer of this seller on another's entry. */
+  joins?: true;
 }
 export interface Taken {
   name: string;
@@ -30,6 +33,8 @@ export interface Memory {
   seen: Record<string, true>;
   nextNumber: number;
   clock: number;
+  /** What other sellers have there; what they had from the first where nothing is said. */
+  others?: Other[];
 }
 export interface Shelf {
   memory: Memory;
@@ -62,3 +67,6 @@ export function openShelf(file: string | undefined): Shelf {
 /** True where an entry is there to be changed. */
 export const stands = (entry: Entry | undefined): entry is Entry =>
   entry !== undefined && (entry.standing === 'on_sale' || entry.standing === 'being_read');
+
+/** Entries of other sellers. */
+export const othersOn = ({ memory }: Shelf): readonly Other[] => memory.others ?? standing;

@@ -27,6 +27,16 @@ const good = (ref: string, more: Cells = {}): Cells => ({
   'terms.ready': '3',
   ...more,
 });
+const offer = (ref: string, more: Cells = {}): Cells => ({
+  '@ref': ref,
+  '@joins': 'W900001',
+  barcode: '9529990000018',
+  'terms.price': '9.550',
+  'terms.price.@coin': 'KWD',
+  'terms.pieces': '7',
+  'terms.ready': '3',
+  ...more,
+});
 const openDesk = () => ({ book, judge, shelf: openShelf(undefined), now: 1000, reviewMs: 500 });
 const faultsOf = (desk: ReturnType<typeof openDesk>, ...entries: Cells[]) =>
   workThrough(desk, 'full', entries).map((s) => s.faults.map((f) => `${f.id} ${f.at}`));
@@ -87,11 +97,11 @@ describe('an entry', () => {
     const member = (ref: string, barcode: string, across: string): Cells =>
       good(ref, { '@family': 'WOK', differs: 'across', barcode, 'facts.fact[name=across]': across });
     const desk = openDesk();
-    expect(faultsOf(desk, member('WOK-1', '9521234567899', '32'), member('WOK-2', '9529990000018', '36'))).toEqual([
+    expect(faultsOf(desk, member('WOK-1', '9521234567899', '32'), member('WOK-2', '9529990000308', '36'))).toEqual([
       [],
       [],
     ]);
-    expect(faultsOf(desk, member('WOK-3', '9529990000025', '36'))).toEqual([['w10 facts.fact[name=across]']]);
+    expect(faultsOf(desk, member('WOK-3', '9529990000315', '36'))).toEqual([['w10 facts.fact[name=across]']]);
   });
 });
 
@@ -138,4 +148,32 @@ it.each([
   ['9521234567890', false],
 ])('%s is a barcode: %s', (code, is) => {
   expect(isBarcode(code)).toBe(is);
+});
+
+describe('an offer on an entry of another seller', () => {
+  const join = (desk: ReturnType<typeof openDesk>, ...offers: Cells[]) =>
+    workThrough(desk, 'offer', offers).map((s) => [s.number, ...s.faults.map((f) => `${f.id} ${f.at}`)]);
+  it('is on sale at once under the number of the entry, changes its terms, rests and wakes', () => {
+    const desk = openDesk();
+    expect(join(desk, offer('POT-1'))).toEqual([['W900001']]);
+    const entry = desk.shelf.memory.entries['POT-1']!;
+    expect([entry.standing, entry.joins]).toEqual(['on_sale', true]);
+    expect(workThrough(desk, 'terms', [{ '@ref': 'POT-1', 'terms.price': '8.000' }])[0]!.faults).toEqual([]);
+    expect(entry.cells['terms.price']).toBe('8.000');
+    const turn = (word: string) => workThrough(desk, 'full', [{ '@do': word, '@ref': 'POT-1' }])[0]!.faults;
+    expect([turn('rest'), entry.standing]).toEqual([[], 'resting']);
+    expect([turn('wake'), entry.standing]).toEqual([[], 'on_sale']);
+    expect(faultsOf(desk, { ...good('POT-1'), '@do': 'amend' })).toEqual([['w12 @ref']]);
+  });
+  it.each<[string, Cells, string]>([
+    ['no such entry', { '@joins': 'W1' }, 'w17 @joins'],
+    ['another item', { barcode: '9521234567899' }, 'w17 barcode'],
+    ['no price', { 'terms.price': '' }, 'w01 terms.price'],
+    ['a price between two coins', { 'terms.price': '9.551' }, 'w14 terms.price'],
+  ])('with %s is declined', (_, more, fault) => {
+    expect(join(openDesk(), offer('POT-1', more))[0]).toContain(fault);
+  });
+  it('is what the item needs: a second entry of it is declined', () => {
+    expect(faultsOf(openDesk(), good('POT-1', { barcode: '9529990000018' }))).toEqual([['w16 barcode']]);
+  });
 });

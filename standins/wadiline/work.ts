@@ -1,7 +1,7 @@
 // Working through a sheet entry by entry, and across entries, in the market's own way.
 import type { BookDocument, Cells, Fault } from './book';
 import { type Judge, textAt } from './judge';
-import { type Entry, type Shelf, stands } from './shelf';
+import { type Entry, othersOn, type Shelf, stands } from './shelf';
 
 /** How much later than its first reader somebody looks again. */
 const secondLook = 3;
@@ -36,6 +36,7 @@ export function workThrough(desk: Desk, form: string, entries: readonly Cells[])
 function takeEntry(desk: Desk, form: string, ref: string, cells: Cells): Fault[] {
   if (!/^[A-Za-z0-9._/-]{3,40}$/.test(ref)) return [{ id: 'w02', at: '@ref' }];
   if (form === 'terms') return takeTerms(desk, ref, cells);
+  if (form === 'offer') return takeOffer(desk, ref, cells);
   switch (textAt(cells, '@do')) {
     case 'new':
       return takeWhole(desk, ref, cells);
@@ -89,7 +90,7 @@ function takeWhole(desk: Desk, ref: string, sent: Cells): Fault[] {
 
 function amend(desk: Desk, ref: string, sent: Cells): Fault[] {
   const known = desk.shelf.memory.entries[ref];
-  if (!stands(known)) return [{ id: 'w12', at: '@ref' }];
+  if (!stands(known) || known.joins) return [{ id: 'w12', at: '@ref' }];
   const cells = writeOver(known.cells, sent);
   const faults = judgeWhole(desk, ref, known, cells);
   if (faults.length) return faults;
@@ -111,10 +112,44 @@ function takeTerms({ judge, shelf }: Desk, ref: string, sent: Cells): Fault[] {
   return [];
 }
 
+/** An offer joins another seller's entry of the same item, and is on sale at once: nobody has to read what stands there. */
+function takeOffer({ judge, shelf }: Desk, ref: string, sent: Cells): Fault[] {
+  const known = shelf.memory.entries[ref];
+  const there = othersOn(shelf).find((o) => o.number === textAt(sent, '@joins'));
+  if (!there || textAt(sent, 'barcode').replace(/^0+/, '') !== there.barcode.replace(/^0+/, ''))
+    return [{ id: 'w17', at: there ? 'barcode' : '@joins' }];
+  if (stands(known) && known.number !== there.number) return [{ id: 'w13', at: 'barcode' }];
+  const cells = writeOver(stands(known) ? known.cells : {}, sent);
+  delete cells['@joins'];
+  const empty = ['terms.price', 'terms.pieces', 'terms.ready'].filter((at) => textAt(cells, at) === '');
+  const faults = [
+    ...empty.map((at) => ({ id: 'w01', at })),
+    ...judge.judgeTerms(cells),
+    ...judgeSteps(cells),
+    ...judgeCoin(cells),
+  ];
+  if (faults.length) return faults;
+  const entry: Entry = {
+    ref,
+    number: there.number,
+    cells,
+    standing: 'on_sale',
+    because: '',
+    readAt: 0,
+    since: 0,
+    sold: known?.sold ?? 0,
+    joins: true,
+  };
+  shelf.memory.entries[ref] = entry;
+  shelf.touch(entry);
+  return [];
+}
+
 function turn({ shelf, now, reviewMs }: Desk, ref: string, isDown: boolean): Fault[] {
   const known = shelf.memory.entries[ref];
   if (!known || known.standing === 'declined') return [{ id: 'w12', at: '@ref' }];
   if (isDown) known.standing = 'resting';
+  else if (known.standing === 'resting' && known.joins) known.standing = 'on_sale';
   else if (known.standing === 'resting') Object.assign(known, { standing: 'being_read', readAt: now + reviewMs });
   shelf.touch(known);
   return [];
@@ -140,12 +175,16 @@ const judgeCoin = (cells: Cells): Fault[] =>
     ? [{ id: 'w02', at: 'terms.price.@coin' }]
     : [];
 
+const isOthers = (shelf: Shelf, barcode: string): boolean =>
+  othersOn(shelf).some((o) => o.barcode.replace(/^0+/, '') === barcode.replace(/^0+/, ''));
+
 /** The barcode of one item, and families whose members differ. */
 function judgeAcross({ judge, shelf }: Desk, ref: string, cells: Cells): Fault[] {
-  const others = Object.values(shelf.memory.entries).filter((e) => e.ref !== ref && stands(e));
+  const entries = Object.values(shelf.memory.entries).filter((e) => e.ref !== ref && stands(e));
   const code = textAt(cells, 'barcode');
+  if (code !== '' && isOthers(shelf, code)) return [{ id: 'w16', at: 'barcode' }];
   const faults: Fault[] =
-    code !== '' && others.some((e) => textAt(e.cells, 'barcode') === code) ? [{ id: 'w06', at: 'barcode' }] : [];
+    code !== '' && entries.some((e) => textAt(e.cells, 'barcode') === code) ? [{ id: 'w06', at: 'barcode' }] : [];
   const family = textAt(cells, '@family'),
     axes = textAt(cells, 'differs')
       .split(' ')
@@ -158,7 +197,7 @@ function judgeAcross({ judge, shelf }: Desk, ref: string, cells: Cells): Fault[]
   if (missing !== undefined) return [...faults, { id: 'w10', at: judge.placeOf(missing) }];
   const nature = (c: Cells): string =>
     axes.map((a) => `${textAt(c, judge.placeOf(a))} ${textAt(c, `${judge.placeOf(a)}.@unit`)}`).join('|');
-  const members = others.filter((e) => e.cells['@family'] === family);
+  const members = entries.filter((e) => e.cells['@family'] === family);
   if (
     members.some(
       (e) =>

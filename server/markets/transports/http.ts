@@ -1,5 +1,5 @@
 // Markets over HTTP, by the paths, statuses and places that their rulebooks name.
-import { findAnswerEncoding, readFoundList, readShelfList } from '@basileus/core/answers';
+import { findAnswerEncoding, type FoundEntry, readFoundList, readShelfList } from '@basileus/core/answers';
 import { readJsonAt } from '@basileus/core/forms';
 import type { Encoding, Found, HttpTransport } from '@basileus/core/rulebook';
 import { findNamed } from '@basileus/core/text';
@@ -142,6 +142,13 @@ function findPiece(terms: Found, response: Response, text: string): string | und
 export function openHttpPort(market: Market, transport: HttpTransport, gate: Gate): MarketPort {
   const { rulebook, name } = market;
   const ask = createAsk(market, transport, gate);
+  const find = async (words: string): Promise<FoundEntry[]> => {
+    if (!transport.find) return [];
+    const found = await ask(fillPath(transport.find, { words }));
+    const reading = readFoundList(rulebook, await readText(name, found, rulebook.lists.find?.container.encoding));
+    if (!reading.ok) throw unreachable(`${name} answered with something that is not a list of entries.`);
+    return reading.lines;
+  };
   return {
     submit: (file) => submitFile(name, transport, ask, file),
     fetchReceipt: (ticket, form) => fetchReceipt(name, transport, ask, ticket, findAnswerEncoding(rulebook, form)),
@@ -154,12 +161,11 @@ export function openHttpPort(market: Market, transport: HttpTransport, gate: Gat
         throw unreachable(`${name} answered with something that is not its shelf list.`);
       return { cursor: next, lines: reading.lines };
     },
-    find: async (words) => {
-      if (!transport.find) return [];
-      const found = await ask(fillPath(transport.find, { words }));
-      const reading = readFoundList(rulebook, await readText(name, found, rulebook.lists.find?.container.encoding));
-      if (!reading.ok) throw unreachable(`${name} answered with something that is not a list of entries.`);
-      return reading.lines;
+    find,
+    findItems: async (identifiers) => {
+      const all: FoundEntry[] = [];
+      for (const identifier of identifiers) all.push(...(await find(identifier)));
+      return all;
     },
   };
 }

@@ -134,6 +134,17 @@ export function openSftpPort(market: Market, transport: SftpTransport, gate: Gat
   const { answer } = transport;
   const answerName = (ticket: string): string =>
     answer.name.replace('{stem}', stemOf(ticket)).replace('{name}', ticket);
+  const readEntries = async (): Promise<FoundEntry[]> => {
+    const { find } = transport;
+    if (!find) return [];
+    const text = await visit(market, gate, (client, base) =>
+      readTextFile(name, client, base + find.file, rulebook.lists.find?.container.encoding ?? 'utf-8'),
+    );
+    if (text === undefined) return [];
+    const reading = readFoundList(rulebook, text);
+    if (!reading.ok) throw unreachable(`${name} has put there something that is not a list of entries.`);
+    return reading.lines;
+  };
   return {
     submit: (file) => visit(market, gate, (client, base) => putFile(client, base + transport.submit.folder, file)),
     fetchReceipt: (ticket, form) =>
@@ -162,17 +173,9 @@ export function openSftpPort(market: Market, transport: SftpTransport, gate: Gat
         if (!reading.ok) throw unreachable(`${name} has put there something that is not its shelf list.`);
         return { cursor: now, lines: reading.lines };
       }),
-    find: async (words) => {
-      const { find } = transport;
-      if (!find) return [];
-      const text = await visit(market, gate, (client, base) =>
-        readTextFile(name, client, base + find.file, rulebook.lists.find?.container.encoding ?? 'utf-8'),
-      );
-      if (text === undefined) return [];
-      const reading = readFoundList(rulebook, text);
-      if (!reading.ok) throw unreachable(`${name} has put there something that is not a list of entries.`);
-      return findByWords(reading.lines, words);
-    },
+    find: async (words) => findByWords(await readEntries(), words),
+    // The whole list is in the file; who asked sorts out what is of which item.
+    findItems: readEntries,
   };
 }
 

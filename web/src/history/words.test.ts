@@ -20,6 +20,21 @@ describe('words of the history', () => {
     [{ is: 'wanted', rows: 4, wanted: false, market: 'Lumbara' }, 'left out 4 listings', 'Lumbara'],
     [{ is: 'wanted', rows: 1, wanted: true, market: 'Lumbara' }, 'took in 1 listing', 'Lumbara'],
     [
+      { is: 'entries-judged', rows: 2, as: 'joined', market: 'Wadiline' },
+      'decided that 2 items join entries that are there',
+      'Wadiline',
+    ],
+    [
+      { is: 'entries-judged', rows: 1, as: 'other', market: 'Wadiline' },
+      'decided that 1 item is another than the entry there',
+      'Wadiline',
+    ],
+    [
+      { is: 'entries-judged', rows: 2, as: 'found', market: 'Wadiline' },
+      'left open whether 2 items join entries that are there',
+      'Wadiline',
+    ],
+    [
       { is: 'wished', rows: 4, wish: 'keep', market: 'Quillhaven' },
       'decided that 4 listings are to stay',
       'Quillhaven',

@@ -4,6 +4,20 @@ import { count, plural } from '../ui/text';
 
 const wished = { keep: 'are to stay', withdraw: 'are to be withdrawn', restore: 'are to be restored' } as const;
 
+/** What was said of entries that a market has already. */
+function wordJudged({ as, rows }: Extract<HistoryFact, { is: 'entries-judged' }>): string {
+  const items = plural(rows, 'item', 'items'),
+    isOne = rows === 1;
+  switch (as) {
+    case 'joined':
+      return `decided that ${items} ${isOne ? 'joins an entry that is there' : 'join entries that are there'}`;
+    case 'other':
+      return `decided that ${items} ${isOne ? 'is another than the entry there' : 'are others than the entries there'}`;
+    case 'found':
+      return `left open whether ${items} ${isOne ? 'joins an entry that is there' : 'join entries that are there'}`;
+  }
+}
+
 /** A deed in words: what was done, and the detail beside it. */
 export function wordHistory(fact: HistoryFact): { what: string; detail: string } {
   const rowsTo = (did: string): { what: string; detail: string } =>
@@ -42,6 +56,8 @@ export function wordHistory(fact: HistoryFact): { what: string; detail: string }
         what: `${fact.wanted ? 'took in' : 'left out'} ${plural(fact.rows, 'listing', 'listings')}`,
         detail: fact.market,
       };
+    case 'entries-judged':
+      return { what: wordJudged(fact), detail: fact.market };
     case 'built':
       return rowsTo('built');
     case 'sent':

@@ -9,6 +9,7 @@ import { Modal } from '../ui/Modal';
 import { Seal } from '../ui/Seal';
 import { wordFinding } from '@basileus/core/checks';
 import { wordingOf } from '../words/findings';
+import { EntryBand } from './EntryBand';
 import { FieldLine, fieldId } from './FieldLine';
 import { listingQuery } from './queries';
 
@@ -90,6 +91,7 @@ export function ListingEditor({
               </button>
             </div>
           </div>
+          <EntryBand listing={data} rulebook={rulebook} />
           <ToMend listing={data} rulebook={rulebook} />
           {rulebook.groups.map((g) => {
             const attributes = rulebook.attributes.filter((a) => a.group === g.key && shouldShow(data, a, all));
@@ -110,6 +112,8 @@ export function ListingEditor({
 
 const shouldShow = (l: ListingRow, a: RulebookAttribute, all: boolean): boolean => {
   const level = l.levels[a.key];
+  // What the market's entry says is not ours to change.
+  if (l.entry?.is === 'joined' && level === undefined) return false;
   if (l.findings.some((f) => f.field === a.key && f.level !== 'tip')) return true;
   return level !== undefined && level !== 'unused' && (all || level === 'must');
 };
@@ -124,7 +128,7 @@ function ToMend({ listing, rulebook }: { listing: ListingRow; rulebook: Rulebook
       {findings.map((f) => (
         <li key={f.check + f.message + f.field + f.value} className="flex items-baseline gap-2 py-0.5">
           <LevelMark level={f.level} bare />
-          {rulebook.attributes.some((a) => a.key === f.field) ? (
+          {rulebook.attributes.some((a) => a.key === f.field && shouldShow(listing, a, false)) ? (
             <button
               type="button"
               className="text-left underline decoration-base-content/30 underline-offset-2"

@@ -1,12 +1,15 @@
+import { canAsk } from '@basileus/core/forms';
+import type { Rulebook } from '@basileus/core/rulebook';
 import { useQuery } from '@tanstack/react-query';
 import { useScope } from '../frame/scope';
 import { Empty, Loading, Refused } from '../ui/faces';
 import { SearchBox } from '../ui/SearchBox';
 import { useUrlValue } from '../ui/url';
+import { EntriesThere } from './EntriesThere';
 import { lookUpQuery } from './queries';
 
 /** Looks whether the market already has an entry before one is created. */
-export function LookUpView() {
+export function LookUpView({ rulebook }: { rulebook: Rulebook }) {
   const { market, name } = useScope();
   const [q, setQ] = useUrlValue('look', '');
   const found = useQuery(lookUpQuery(market, q));
@@ -19,14 +22,17 @@ export function LookUpView() {
         value={q}
         onChange={setQ}
       />
+      {canAsk(rulebook, 'offer') && q === '' && <EntriesThere rulebook={rulebook} />}
       {found.error ? (
         <Refused error={found.error} />
       ) : found.isLoading ? (
         <Loading what={`Asking ${name}`} />
       ) : !found.data ? (
-        <Empty title={`Does ${name} have it already?`}>
-          An entry that exists needs only an offer; a second one is refused.
-        </Empty>
+        canAsk(rulebook, 'offer') && q === '' ? null : (
+          <Empty title={`Does ${name} have it already?`}>
+            An entry that exists needs only an offer; a second one is refused.
+          </Empty>
+        )
       ) : found.data.rows.length === 0 ? (
         <Empty title="Nothing like it stands there.">It can be created as a new entry.</Empty>
       ) : (

@@ -33,7 +33,7 @@ export function PreparePage() {
       ) : view === 'fields' || view === 'values' ? (
         <CorrespondencesView view={view} rulebook={rulebook} />
       ) : view === 'look-up' ? (
-        <LookUpView />
+        <LookUpView rulebook={rulebook} />
       ) : (
         <ListingsView rulebook={rulebook} />
       )}

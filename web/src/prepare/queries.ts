@@ -1,4 +1,11 @@
-import { findInMarket, listCategoryGroups, listFieldMap, listValueMap, readListing } from '@basileus/contract';
+import {
+  findInMarket,
+  listCategoryGroups,
+  listFieldMap,
+  listListings,
+  listValueMap,
+  readListing,
+} from '@basileus/contract';
 import { queryOptions } from '@tanstack/react-query';
 import { call } from '../api/call';
 
@@ -19,6 +26,18 @@ export const listingQuery = (market: string, id: number) =>
   queryOptions({
     queryKey: ['listings', 'one', market, id],
     queryFn: () => call(readListing, { params: { market, id } }),
+  });
+
+export const entriesOnPage = 50;
+/** A page of items of which the market has an entry, by what is said of it. */
+export const entriesQuery = (market: string, entry: 'found' | 'joined' | 'other', offset: number) =>
+  queryOptions({
+    queryKey: ['listings', 'entries', market, entry, offset],
+    queryFn: () =>
+      call(listListings, {
+        params: { market },
+        query: { entry, offset, limit: entriesOnPage },
+      }),
   });
 
 const leastLetters = 2;

@@ -19,6 +19,7 @@ const records: Readonly<Record<Form['record'], string>> = {
 /** What an operation is for, as a verb. */
 const operationWords: Readonly<Record<Operation, string>> = {
   create: 'put up new entries',
+  offer: 'join entries that are there',
   revise: 'change details',
   replace: 'replace whole entries',
   price: 'change prices',

@@ -1,5 +1,5 @@
 import { type PlannedListing, releaseHold, setWish } from '@basileus/contract';
-import type { Operation } from '@basileus/core/rulebook';
+import { isFirst, type Operation } from '@basileus/core/rulebook';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link } from 'react-router';
@@ -134,7 +134,7 @@ export function PlanRows({
 }
 
 const headOf = (operation: Operation): string =>
-  operation === 'create'
+  isFirst(operation)
     ? 'With'
     : operation === 'withdraw' || operation === 'restore'
       ? 'As wished'
@@ -167,7 +167,7 @@ function PlanRow({
       <td>
         {operation === 'withdraw' || operation === 'restore' ? (
           <Unwish market={market} id={r.listingId} />
-        ) : operation === 'create' ? (
+        ) : isFirst(operation) && r.differences.every((d) => d.before === null) ? (
           <NewFields fields={r.differences.map((d) => ({ field: d.field, label: d.label, value: d.after }))} />
         ) : (
           r.differences.map((d) => (

@@ -18,6 +18,7 @@ import { planQuery } from './queries';
 
 const why: Record<Operation, string> = {
   create: 'New entries',
+  offer: 'Offers on entries there',
   revise: 'Changed details',
   replace: 'Whole entries',
   price: 'Changed prices',

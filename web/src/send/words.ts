@@ -10,6 +10,7 @@ export interface Going {
 
 const nouns: Record<Operation, [string, string]> = {
   create: ['new entry', 'new entries'],
+  offer: ['offer on an entry there', 'offers on entries there'],
   revise: ['change of details', 'changes of details'],
   replace: ['whole entry', 'whole entries'],
   price: ['price', 'prices'],

@@ -1,4 +1,5 @@
 import { abandonDispatch, askShelf, type DispatchShape, stopDispatch } from '@basileus/contract';
+import { isFirst } from '@basileus/core/rulebook';
 import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
 import { toast } from '../ui/messages';
@@ -40,7 +41,7 @@ export function DispatchEnds({ dispatch: d, onDone }: { dispatch: DispatchShape;
       </button>
     );
   if (!['by hand', 'sending', 'sent', 'failed'].includes(d.state)) return null;
-  const isOnShelf = d.operation === 'create' || d.operation === 'withdraw' || d.operation === 'restore';
+  const isOnShelf = isFirst(d.operation) || d.operation === 'withdraw' || d.operation === 'restore';
   return (
     <>
       <button

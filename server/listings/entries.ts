@@ -1,0 +1,185 @@
+// Entries that a market has already of items that are new to it from us: looked up by identifier, judged by a person.
+import { toMarketEntry } from '@basileus/core/answers';
+import { padGtin, parseGtin } from '@basileus/core/identifiers';
+import type { MarketEntry } from '@basileus/core/listing';
+import { canAsk } from '@basileus/core/forms';
+import { type Db, rowOf, rowsOf, type Write } from '../database';
+import { recordHistory } from '../history';
+import { AppError } from '../http';
+import { enqueue } from '../jobs';
+import type { Market, MarketPort } from '../markets';
+import { refreshListings } from './follow-up';
+import type { Progress } from './refresh';
+
+/** Rows of which nothing is on the market, nor on its way there. */
+const isFree = `l.in_flight = 0 and l.accepted_details is null and l.market_state in ('none', 'refused')`;
+/** Rows that could join an entry: they are sold, and have a number by which it is known. */
+const canJoin = `${isFree} and p.kind <> 'family' and p.gtin14 is not null and l.entry_is in ('none', 'found')`;
+
+const itemsAtOnce = 200;
+
+/** Asks for a look-up of everything that is new to a market. Refused where the market takes no offers on its entries. */
+export async function requestLookUp(db: Db, market: Market): Promise<{ job: string; items: number }> {
+  if (!canAsk(market.rulebook, 'offer'))
+    throw new AppError('not-now', `${market.name} takes no offers on entries that it has already.`, {
+      remedy: 'Send the items as new entries.',
+    });
+  const { n } = (await rowOf<{ n: number }>(
+    db,
+    `select count(*) as n from listings l join products p on p.id = l.product_id where l.market_id = ? and ${canJoin}`,
+    [market.id],
+  ))!;
+  const job = await db.transaction((tx) =>
+    enqueue(tx, {
+      kind: 'look-up',
+      title: `Looking on ${market.name} for what is new to it`,
+      payload: { market: market.key },
+      once: `look-up-${market.key}`,
+      link: `/${market.key}/prepare?view=look-up`,
+      cancellable: true,
+    }),
+  );
+  return { job, items: n };
+}
+
+interface Candidate {
+  id: number;
+  gtin: string;
+  gtin14: string;
+  had: boolean;
+}
+
+/** Looks up all that is new to a market, page by page. What is found is kept with each, and what is gone is forgotten. */
+export async function lookUpNew(
+  db: Db,
+  market: Market,
+  port: Pick<MarketPort, 'findItems'>,
+  progress: Progress,
+  write: Write,
+): Promise<void> {
+  const { n: total } = (await rowOf<{ n: number }>(
+    db,
+    `select count(*) as n from listings l join products p on p.id = l.product_id where l.market_id = ? and ${canJoin}`,
+    [market.id],
+  ))!;
+  for (let after = 0, done = 0; ;) {
+    const page = await rowsOf<Candidate>(
+      db,
+      `select l.id, p.gtin, p.gtin14, l.entry is not null as had
+        from listings l join products p on p.id = l.product_id
+        where l.market_id = ? and l.id > ? and ${canJoin}
+        order by l.id limit ?`,
+      [market.id, after, itemsAtOnce],
+    );
+    if (page.length === 0) return;
+    await progress(done, Math.max(total, done));
+    const byItem = await findByItem(db, market, port, page);
+    const changed = page
+      .filter((c) => c.had || byItem.has(c.gtin14))
+      .map((c) => ({ id: c.id, entry: byItem.get(c.gtin14) ?? null }));
+    if (changed.length)
+      await write(async (tx) => {
+        const rows = await rowsOf<{ id: number }>(
+          tx,
+          `update listings l
+            set entry = r.entry, entry_is = case when r.entry is null then 'none' else 'found' end,
+              updated_at = now()
+            from jsonb_to_recordset(?::jsonb) as r(id bigint, entry jsonb), products p
+            where l.id = r.id and p.id = l.product_id and ${canJoin} and l.entry is distinct from r.entry
+            returning l.id`,
+          [JSON.stringify(changed)],
+        );
+        await refreshListings(
+          tx,
+          market,
+          rows.map((r) => r.id),
+        );
+      });
+    after = page.at(-1)!.id;
+    done += page.length;
+  }
+}
+
+/** The first entry of each item that others have put there, by the item's number in fourteen places. */
+async function findByItem(
+  db: Db,
+  market: Market,
+  port: Pick<MarketPort, 'findItems'>,
+  items: readonly Candidate[],
+): Promise<ReadonlyMap<string, MarketEntry>> {
+  const found = await port.findItems(items.map((c) => c.gtin));
+  const ours = new Set(
+    (
+      await rowsOf<{ number: string }>(db, 'select number from listings where market_id = ? and number = any(?)', [
+        market.id,
+        found.map((f) => f.number),
+      ])
+    ).map((r) => r.number),
+  );
+  const wanted = new Set(items.map((c) => c.gtin14));
+  const byItem = new Map<string, MarketEntry>();
+  for (const f of found) {
+    const read = parseGtin(f.identifier);
+    const item = read.ok ? padGtin(read.digits) : '';
+    if (wanted.has(item) && !ours.has(f.number) && !byItem.has(item))
+      byItem.set(item, toMarketEntry(market.rulebook, f));
+  }
+  return byItem;
+}
+
+/** What a person says of an entry that was found. */
+export type Judgement = 'found' | 'joined' | 'other';
+
+/**
+ * Says of entries that an offer joins them, that they are of other items, or that nothing is decided. An offer stands in the
+ * leaf of the entry that it joins. A family none of whose variants has an entry of its own left has nothing to say there.
+ */
+export const judgeEntries = (
+  db: Db,
+  market: Market,
+  { ids, is }: { ids: readonly number[]; is: Judgement },
+  actor: string,
+): Promise<{ changed: number; there: number }> =>
+  db.transaction(async (tx) => {
+    const meant = await rowsOf<{ id: number; free: boolean }>(
+      tx,
+      `select l.id, ${isFree} as free from listings l
+        where l.market_id = ? and l.id = any(?) and l.entry is not null and l.entry_is <> ?
+        order by l.id for update of l`,
+      [market.id, ids, is],
+    );
+    const changed = meant.filter((r) => r.free).map((r) => r.id);
+    await tx.raw(
+      `update listings set entry_is = ?, refusal_open = false, updated_at = now(),
+          category = case when ? = 'joined' then coalesce(nullif(entry ->> 'category', ''), category) else category end
+        where id = any(?)`,
+      [is, is, changed],
+    );
+    const families = await setFamilies(tx, market, changed);
+    await refreshListings(tx, market, [...changed, ...families]);
+    if (changed.length)
+      await recordHistory(tx, actor, { is: 'entries-judged', rows: changed.length, as: is, market: market.name });
+    return { changed: changed.length, there: meant.length - changed.length };
+  });
+
+/** Leaves out families whose variants all join entries of the market or are left out, and wants them again where one does not. */
+async function setFamilies(tx: Db, market: Market, variants: readonly number[]): Promise<number[]> {
+  const rows = await rowsOf<{ id: number }>(
+    tx,
+    `with touched as (select distinct p.parent_id as id from listings l join products p on p.id = l.product_id
+        where l.id = any(?) and p.parent_id is not null),
+      known as (select t.id, bool_or(l.entry_is = 'joined') as joins,
+          bool_and(l.entry_is = 'joined' or l.market_state = 'left out') as none_left
+        from touched t
+        join products p on p.parent_id = t.id
+        join listings l on l.product_id = p.id and l.market_id = ?
+        group by t.id)
+      update listings l set market_state = case when k.none_left then 'left out' else 'none' end, updated_at = now()
+      from known k
+      where l.product_id = k.id and l.market_id = ? and l.in_flight = 0 and l.accepted_details is null
+        and (k.none_left and k.joins and l.market_state = 'none' or not k.none_left and l.market_state = 'left out')
+      returning l.id`,
+    [variants, market.id, market.id],
+  );
+  return rows.map((r) => r.id);
+}

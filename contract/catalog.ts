@@ -1,7 +1,19 @@
 import { type CellFault, productFields } from '@basileus/core/product';
 import { z } from 'zod';
 import { defineEndpoint } from './endpoint';
-import { cellPatch, fieldChange, idParam, nothing, page, product, value, word } from './shapes';
+import {
+  cellPatch,
+  fieldChange,
+  finding,
+  idList,
+  idParam,
+  listingState,
+  nothing,
+  page,
+  product,
+  value,
+  word,
+} from './shapes';
 
 /** What a product may lack, and by what the catalog may be put in order. */
 export const productLacks = ['gtin', 'brand', 'pictures', 'cost', 'price', 'category', 'description'] as const;
@@ -27,6 +39,9 @@ const productQuery = page.extend({
     .max(200)
     .regex(/^$|^[a-z-]+\.[A-Za-z]+\.[a-z][A-Za-z0-9_.@]*$/)
     .default(''),
+  /** Items that stand so on a market, by its key, or on any of them where none is named. */
+  on: word.default(''),
+  state: z.union([listingState, z.literal('')]).default(''),
   sort: z.enum(productOrders).default('sku'),
   direction: z.enum(['up', 'down']).default('up'),
   open: z.string().max(20_000).default(''),
@@ -42,6 +57,29 @@ export const listProducts = defineEndpoint({
   query: productQuery,
   body: nothing,
   response: z.object({ total: z.number(), rows: z.array(product) }),
+});
+export const listStandings = defineEndpoint({
+  id: 'listStandings',
+  method: 'get',
+  path: '/products/standings',
+  about:
+    'How items stand on each market: the state of their listings, the price at the first site, and the first finding of the highest level.',
+  params: nothing,
+  query: z.object({ ids: idList }),
+  body: nothing,
+  response: z.object({
+    rows: z.array(
+      z.object({
+        product: z.number(),
+        market: z.string(),
+        listing: z.number(),
+        state: listingState,
+        number: z.string().nullable(),
+        price: z.string().nullable(),
+        finding: finding.nullable(),
+      }),
+    ),
+  }),
 });
 const productFacets = z.object({
   categories: z.array(z.object({ name: z.string(), count: z.number() })),

@@ -131,7 +131,7 @@ describe('all markets together', () => {
     const torgvik = page.getByRole('region', { name: 'Torgvik' });
     await torgvik.getByRole('link', { name: /Title \(de\) holds promotional words$/ }).click();
     await page.getByRole('heading', { name: 'Check for Torgvik' }).waitFor();
-    await goto('/all/prepare');
+    await goto('/all/prepare?view=markets');
     await page.getByRole('region', { name: 'Torgvik' }).getByRole('link', { name: /live$/ }).click();
     await page.getByRole('heading', { name: 'Prepare for Torgvik' }).waitFor();
   });

@@ -217,6 +217,67 @@ describe('what several markets ask of one field', () => {
   });
 });
 
+describe('every item on every market', () => {
+  const cell = (sku: string, market: string) =>
+    page
+      .getByRole('row', { name: new RegExp(sku) })
+      .getByRole('gridcell')
+      .nth(2 + markets.indexOf(market));
+  it('is seen on one board, narrowed to a state on a market, and mended from there', async () => {
+    const [held] = await world.query<{ sku: string; id: number }>(
+      `select p.sku, l.id::int from listings l join products p on p.id = l.product_id join markets m on m.id = l.market_id
+        join findings f on f.listing_id = l.id
+        where m.key = 'lumbara' and l.market_state = 'none' and l.category is not null and p.kind <> 'family'
+          and f.level = 'blocker' order by p.sku limit 1`,
+    );
+    const { sku, id } = held!;
+    await goto('/all/prepare');
+    await page.getByLabel('Market', { exact: true }).selectOption('lumbara');
+    await page.getByLabel('State').selectOption('blocked');
+    const [all] = await world.query<{ n: number }>(
+      `select count(distinct l.product_id)::int as n from listings l join markets m on m.id = l.market_id
+        where m.key = 'lumbara' and listing_state(l.in_flight, l.market_state, l.refusal_open, l.category, l.blockers) = 'blocked'`,
+    );
+    await page.getByRole('status').getByText(`${all!.n} found`).waitFor();
+    const there = cell(sku, 'lumbara');
+    await there.getByText('blocked').first().waitFor({ state: 'attached' });
+    await there.click();
+    // The line under the table says what keeps it.
+    const [finding] = await world.query<{ field: string }>(
+      `select field from findings where listing_id = $1 and level = 'blocker' order by id limit 1`,
+      [id],
+    );
+    expect(finding).toBeDefined();
+    expect(await there.getByText(/^blocker: /).count()).toBe(1);
+    await page.keyboard.press('Enter');
+    await page.getByRole('dialog', { name: sku }).getByRole('list', { name: 'To be mended' }).waitFor();
+    await page.keyboard.press('Escape');
+    expect(page.url()).toContain('/all/prepare?');
+  });
+  it('has its seals in the catalog, and an edit there is seen on them', async () => {
+    const [item] = await world.query<{ id: number; sku: string; gtin: string }>(
+      `select p.id::int, p.sku, p.gtin from products p join listings l on l.product_id = p.id
+          join markets m on m.id = l.market_id
+        where m.key = 'wadiline' and p.kind <> 'family' and p.gtin is not null and ${ready('create')} order by p.sku limit 1`,
+    );
+    const { id, sku, gtin } = item!;
+    await goto(`/all/gather?q=${sku}`);
+    const seals = page
+      .getByRole('row', { name: new RegExp(sku) })
+      .getByRole('gridcell')
+      .nth(2);
+    for (const name of ['Quillhaven', 'Torgvik', 'Cedarpost', 'Wadiline', 'Lumbara'])
+      await seals.getByTitle(new RegExp(`^${name}: `)).waitFor();
+    await seals.getByTitle('Wadiline: ready').waitFor();
+    const put = (before: string | null, after: string | null) =>
+      world.api('PATCH', '/products', { cells: [{ id, field: 'gtin', before, after }] });
+    await put(gtin, null);
+    await seals.getByTitle('Wadiline: blocked').waitFor();
+    await put(null, gtin);
+    await seals.getByTitle('Wadiline: ready').waitFor();
+  });
+});
+
 describe('what is wanted where', () => {
   const leftOut = async (market: string): Promise<string[]> =>
     (await rowsOf(`m.key = $1 and l.market_state = 'left out'`, market)).map((r) => r.sku);

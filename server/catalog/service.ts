@@ -8,7 +8,7 @@ import type { Db } from '../database';
 import { announce } from '../events';
 import { recordHistory } from '../history';
 import { AppError } from '../http';
-import { listFedFields, refreshProducts } from '../listings';
+import { listFedFields, refreshProducts, toStandingSql } from '../listings';
 import {
   groupByItem,
   insertProducts,
@@ -112,11 +112,12 @@ export async function addProduct(db: Db, item: { sku: string; title: string }, a
   return (await loadProduct(db, id))!;
 }
 
-/** A page of the catalog, narrowed to what markets find of a field of ours where that is asked for. */
-export async function listCatalog(db: Db, { finding, ...filter }: z.output<typeof listProducts.query>) {
+/** A page of the catalog, narrowed to what markets find of a field of ours, or to how items stand there, where that is asked for. */
+export async function listCatalog(db: Db, { finding, on, state, ...filter }: z.output<typeof listProducts.query>) {
   const [check = '', message = '', ...source] = finding.split('.');
   return loadProducts(db, {
     ...filter,
+    standing: await toStandingSql(db, { on, state }),
     found: finding === '' ? undefined : { check, message, fields: await listFedFields(db, source.join('.')) },
   });
 }

@@ -23,6 +23,8 @@ export interface ProductFilter {
   import: number;
   /** Items with a finding of this kind in one of these fields of markets. */
   found?: { check: string; message: string; fields: readonly { market_id: number; field: string }[] } | undefined;
+  /** A condition on products p by how they stand on markets. */
+  standing?: { sql: string; bindings: readonly unknown[] } | undefined;
   direction: 'up' | 'down';
   open: string;
   offset: number;
@@ -98,8 +100,18 @@ export async function loadProducts(db: Db, f: ProductFilter): Promise<{ total: n
         join listings l on l.id = f.listing_id)`);
     bind.push(JSON.stringify(f.found.fields), f.found.check, f.found.message);
   }
+  if (f.standing) {
+    where.push(f.standing.sql);
+    bind.push(...f.standing.bindings);
+  }
   if (f.lacks) where.push(`(${lackable[f.lacks]}) and p.kind <> 'family'`);
-  const isNarrowed = f.search !== '' || f.kind !== '' || f.lacks !== '' || f.import !== 0 || f.found !== undefined;
+  const isNarrowed =
+    f.search !== '' ||
+    f.kind !== '' ||
+    f.lacks !== '' ||
+    f.import !== 0 ||
+    f.found !== undefined ||
+    f.standing !== undefined;
   if (!isNarrowed && f.open !== 'all') {
     where.push('(p.parent_id is null or p.parent_id = any(?))');
     bind.push(

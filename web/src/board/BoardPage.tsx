@@ -6,10 +6,12 @@ import { Link } from 'react-router';
 import { overviewQuery } from '../frame/queries';
 import { rulebookQuery, type Stop, stopNames, useScope } from '../frame/scope';
 import { LevelMark } from '../ui/demand';
-import { Loading, PageHead, Refused } from '../ui/faces';
+import { Loading, PageHead, Refused, Views } from '../ui/faces';
 import { nameRows } from '../send/words';
 import { count } from '../ui/text';
 import { wordingOf } from '../words/findings';
+import { useUrlValue } from '../ui/url';
+import { ItemsBoard } from './ItemsBoard';
 import { SendToAll } from './SendToAll';
 import { SharedCauses } from './SharedCauses';
 
@@ -30,11 +32,21 @@ export function PerMarket({ stop, children }: { stop: BoardStop; children: React
 function BoardPage({ stop }: { stop: BoardStop }) {
   const { markets } = useScope();
   const found = useQueries({ queries: markets.map((m) => overviewQuery(m.key)) });
+  const [view, setView] = useUrlValue('view', 'items');
+  if (stop === 'prepare' && view === 'items')
+    return (
+      <>
+        <PageHead title={`${stopNames[stop]}, all markets`} about="How every item stands on each market." />
+        <PrepareViews now={view} onChoose={setView} />
+        <ItemsBoard />
+      </>
+    );
   return (
     <>
       <PageHead title={`${stopNames[stop]}, all markets`} about={about[stop]}>
         {stop === 'send' && <SendToAll overviews={found.map((f) => f.data)} />}
       </PageHead>
+      {stop === 'prepare' && <PrepareViews now={view} onChoose={setView} />}
       <div className="grid min-h-0 flex-1 content-start gap-5 overflow-auto border-t border-base-300 p-5 xl:grid-cols-2">
         {stop === 'check' && <SharedCauses />}
         {markets.map((m, i) => (
@@ -60,6 +72,18 @@ function BoardPage({ stop }: { stop: BoardStop }) {
     </>
   );
 }
+
+const PrepareViews = ({ now, onChoose }: { now: string; onChoose: (view: string) => void }) => (
+  <Views
+    label="Views of Prepare"
+    now={now}
+    onChoose={onChoose}
+    views={[
+      { key: 'items', label: 'Items' },
+      { key: 'markets', label: 'Markets' },
+    ]}
+  />
+);
 
 interface Line {
   key: string;

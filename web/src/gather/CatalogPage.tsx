@@ -7,6 +7,7 @@ import { useCallback, useDeferredValue, useMemo, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { call } from '../api/call';
 import { useScope } from '../frame/scope';
+import { useStandings } from '../frame/standings';
 import { type GridColumn } from '../table/columns';
 import { DataGrid } from '../table/DataGrid';
 import type { GridRow } from '../table/GridLine';
@@ -14,6 +15,7 @@ import { useEdits } from '../table/useEdits';
 import { type ItemRow, useGridRows } from '../table/useGridRows';
 import { usePages } from '../table/usePages';
 import { Empty, PageHead, Refused } from '../ui/faces';
+import { Seal } from '../ui/Seal';
 import { count } from '../ui/text';
 import { toClipboard } from '../table/model';
 import { toast } from '../ui/messages';
@@ -41,7 +43,11 @@ const widths: Record<string, number> = {
   brand: 150,
   category: 140,
 };
-const columns: GridColumn[] = productFields
+/** How an item stands on each market, as a seal each. */
+const sealsKey = 'markets',
+  sealWidth = 20,
+  sealsMargin = 28;
+const itemColumns: GridColumn[] = productFields
   .filter((f) => f.key !== 'parent_sku')
   .map((f) => ({
     key: f.key,
@@ -60,7 +66,18 @@ type Row = ItemRow<Product>;
 const getStored = (product: Product, key: string): Value | null => (product.fields[key] as Value | undefined) ?? null;
 
 export function CatalogPage() {
-  const { scope, market } = useScope();
+  const { scope, market, markets } = useScope();
+  const columns = useMemo(() => {
+    const seals: GridColumn = {
+      key: sealsKey,
+      title: 'Markets',
+      width: Math.max(2 * sealsMargin, markets.length * sealWidth) + sealsMargin,
+      kind: 'text',
+      readOnly: true,
+    };
+    const after = itemColumns.findIndex((c) => c.key === 'title') + 1;
+    return [...itemColumns.slice(0, after), seals, ...itemColumns.slice(after)];
+  }, [markets.length]);
   const [q, setQ] = useUrlValue('q'),
     [category] = useUrlValue('category'),
     [brand] = useUrlValue('brand'),
@@ -93,6 +110,7 @@ export function CatalogPage() {
   const pages = usePages<Product>(['products', 'list', query], (offset, limit) =>
     call(listProducts, { query: { ...query, offset, limit } }),
   );
+  const { standingOf, stamp } = useStandings(pages.seenRows.map((p) => p.id));
   const edits = useEdits('products');
   const rowAt = useGridRows(pages.rowAt, getStored, edits);
   const openIds = useMemo(() => new Set(open.split(',').filter(Boolean)), [open]);
@@ -107,8 +125,25 @@ export function CatalogPage() {
   );
   const faceOf = useCallback(
     (row: GridRow, column: GridColumn) => {
-      if (column.key !== 'sku') return undefined;
       const { item: product } = row as Row;
+      if (column.key === sealsKey) {
+        const standings = markets.map((m) => ({ name: m.name, state: standingOf(product.id, m.key)?.state }));
+        return {
+          // Each market has its place, whether the item has an entry there or not.
+          lead: standings.map(({ name, state }) => (
+            <span key={name} className="flex w-[15px] shrink-0" {...(state && { title: `${name}: ${state}` })}>
+              {state && (
+                <>
+                  <span className="sr-only">{name}: </span>
+                  <Seal state={state} bare />
+                </>
+              )}
+            </span>
+          )),
+          origin: standings.flatMap(({ name, state }) => (state ? [`${name}: ${state}`] : [])).join(', '),
+        };
+      }
+      if (column.key !== 'sku') return undefined;
       const tail = (
         <Link
           to={`/${market}/prepare?q=${encodeURIComponent(product.sku)}`}
@@ -149,7 +184,7 @@ export function CatalogPage() {
         ),
       };
     },
-    [open, openIds, toggle, market],
+    [open, openIds, toggle, market, markets, standingOf],
   );
   /** Pasted rows beyond the last one become an import, which shows what they would add before anything is written. */
   const addRows = (rows: string[][], left: number) => {
@@ -207,7 +242,7 @@ export function CatalogPage() {
             frozen={2}
             rowCount={pages.total}
             rowAt={rowAt}
-            version={`${pages.stamp}${edits.version}`}
+            version={`${pages.stamp}${edits.version} ${stamp}`}
             faceOf={faceOf}
             onSeen={pages.onSeen}
             onPatch={edits.onPatch}

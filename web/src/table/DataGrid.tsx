@@ -23,7 +23,7 @@ export interface DataGridProps {
   onPatch?: (patch: Patch) => Promise<void> | void;
   onTurn?: (how: 'undo' | 'redo') => void;
   onOverflow?: (rows: string[][], left: number) => void;
-  onOpen?: (row: GridRow) => void;
+  onOpen?: (row: GridRow, column: GridColumn | undefined) => void;
   sort?: { key: string; direction: 'up' | 'down' } | undefined;
   onSort?: (key: string) => void;
   onSelect?: (rowIds: string[]) => void;

@@ -39,7 +39,7 @@ export interface GridCommandsOptions {
   onTurn: ((how: 'undo' | 'redo') => void) | undefined;
   /** Takes the rows of a paste for which the table has no place, from the column on that they begin in. */
   onOverflow: ((rows: string[][], left: number) => void) | undefined;
-  onOpen: ((row: GridRow) => void) | undefined;
+  onOpen: ((row: GridRow, column: GridColumn | undefined) => void) | undefined;
 }
 
 /** Rows that are fetched in one go for the clipboard. */
@@ -106,7 +106,7 @@ export function useGridCommands(options: GridCommandsOptions) {
 
   const open = () => {
     const row = rowAt(focus.row);
-    if (row) onOpen?.(row);
+    if (row) onOpen?.(row, columns[focus.column]);
   };
   const startEdit = (typed?: string) => {
     const column = columns[focus.column],

@@ -48,7 +48,13 @@ export function usePages<T>(key: readonly unknown[], fetchPage: (offset: number,
     },
     [client, stamp, JSON.stringify(key)],
   );
+  /** Rows of the pages that are seen, as far as they are here. */
+  const seenRows = useMemo(
+    () => pages.flatMap((page) => client.getQueryData<PageOf<T>>([...key, 'page', page])?.rows ?? []),
+    [client, JSON.stringify(key), stamp, pages],
+  );
   return {
+    seenRows,
     total,
     rowAt,
     onSeen,

@@ -23,11 +23,25 @@ const marketKey = z
   .string()
   .max(500)
   .regex(/^[!-~]+$/, 'A key is what the market has given, without a space or a line end.');
+const currency = z.string().refine(isKnownCurrency, 'Unknown currency; use an ISO 4217 code.');
+const amount = z.string().regex(/^\d{1,9}(\.\d{1,6})?$/, 'An amount is a number with a point, such as 0.99.');
+const priceRule = z.object({
+  percent: z
+    .string()
+    .regex(/^-?\d{1,3}(\.\d{1,4})?$/, 'Percent are a number with a point, such as 7.5 or -16.7.')
+    .refine((p) => Number(p) > -100, 'More than all of it cannot come off.'),
+  round: z
+    .object({ step: amount.refine((s) => Number(s) > 0, 'A step is over nought.'), ending: amount })
+    .refine((r) => Number(r.ending) < Number(r.step), 'An ending is under its step.')
+    .nullable(),
+});
 export const marketSettings = z.object({
   /** Pieces kept back from what is published as stock. */
   buffer: z.int().min(0).max(100_000).default(0),
   /** The least stock that is shown at all. */
   least: z.int().min(0).max(100_000).default(0),
+  /** By currency, how prices are made of the house price where an item has none of its own; not made where it says nothing. */
+  prices: z.record(currency, priceRule).default({}),
 });
 export const createMarket = defineEndpoint({
   id: 'createMarket',
@@ -73,7 +87,6 @@ export const readMarket = defineEndpoint({
     live: count,
   }),
 });
-const currency = z.string().refine(isKnownCurrency, 'Unknown currency; use an ISO 4217 code.');
 export const listRates = defineEndpoint({
   id: 'listRates',
   method: 'get',

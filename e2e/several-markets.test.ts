@@ -265,7 +265,7 @@ describe('every item on every market', () => {
     const seals = page
       .getByRole('row', { name: new RegExp(sku) })
       .getByRole('gridcell')
-      .nth(2);
+      .nth(1);
     for (const name of ['Quillhaven', 'Torgvik', 'Cedarpost', 'Wadiline', 'Lumbara'])
       await seals.getByTitle(new RegExp(`^${name}: `)).waitFor();
     await seals.getByTitle('Wadiline: ready').waitFor();

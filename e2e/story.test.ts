@@ -163,6 +163,14 @@ describe('from a supplier’s file to an accepted feed', () => {
     await page.getByText('has a blocker').first().waitFor();
   });
 
+  it('looks up what the market has already, which then does not go as new', async () => {
+    await goto('/quillhaven/prepare?view=look-up');
+    await page.getByRole('button', { name: 'Look up what is new' }).click();
+    const found = page.getByRole('region', { name: 'Entries that are there already' });
+    await found.getByRole('row', { name: 'FP-FORG2-32CM' }).getByText('30 cm', { exact: true }).waitFor();
+    await found.getByRole('row', { name: 'BW-DUNE2-WHI' }).getByText('Dune 2 Bowl, White').waitFor();
+  });
+
   it('sends, reads the answer line by line, and lights the refused field', async () => {
     await goto('/quillhaven/send?operation=create');
     await page.getByRole('button', { name: /^Send \d+ now/ }).click();

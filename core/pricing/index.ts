@@ -1,1 +1,2 @@
+export * from './made';
 export * from './margin';

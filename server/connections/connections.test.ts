@@ -274,6 +274,64 @@ describe('rates', () => {
   });
 });
 
+describe('prices made of the house price', () => {
+  const rule = { EUR: { percent: '10', round: { step: '1', ending: '0.99' } } };
+  const put = (prices: object) => house.call('PATCH', m, { settings: { buffer: 0, least: 0, prices } });
+  const priceOf = async (id: number) =>
+    (
+      await house.rows<{ price: string | null; origin: Record<string, string> | null }>(
+        `select "values" ->> 'asking@ie' as price, origins -> 'asking@ie' as origin from listings where id = ?`,
+        [id],
+      )
+    )[0]!;
+  it('stand where an item has none of its own, say of what they were made, and go with the rule', async () => {
+    const [item] = await house.rows<{ id: number; product_id: number; own: string; house: string; field: string }>(
+      `select l.id, l.product_id, p.facts ->> 'price@eur' as own, p.price::text as house
+        from listings l join products p on p.id = l.product_id join markets m on m.id = l.market_id
+        where m.key = 'thimble_row' and l.category = 'kitchen' and p.kind <> 'family' and p.facts ->> 'price@eur' is not null
+          and p.price is not null and l.overrides = '{}' order by p.sku limit 1`,
+    );
+    const { id, product_id: product, own } = item!;
+    const patch = (before: string | null, after: string | null) =>
+      house.call('PATCH', '/products', { cells: [{ id: product, field: 'fact.price@eur', before, after }] });
+    await put(rule);
+    const kept = await until(
+      () => priceOf(id),
+      (p) => p.price !== null,
+    );
+    expect(Number(kept.price)).toBe(Number(own));
+    await patch(own, null);
+    const made = await priceOf(id);
+    const least = Number(item!.house) * 1.17 * 1.1;
+    expect(made.price).toMatch(/\.99$/);
+    expect(Number(made.price)).toBeGreaterThanOrEqual(least);
+    expect(Number(made.price)).toBeLessThan(least + 1.01);
+    expect(made.origin).toMatchObject({ from: 'product', field: 'price' });
+    expect(Number(made.origin!['fitted'])).toBe(Number(item!.house));
+    await put({});
+    await until(
+      () => priceOf(id),
+      (p) => p.price === null,
+    );
+    await patch(null, own);
+    expect(Number((await priceOf(id)).price)).toBe(Number(own));
+    await until(
+      () => house.rows<{ n: number }>(`select checks_from as n from markets where key = 'thimble_row'`),
+      ([market]) => market?.n === 1,
+    );
+  });
+  it('are refused where nobody could make them', async () => {
+    for (const wrong of [
+      { XXQ: rule.EUR },
+      { EUR: { percent: '1,5', round: null } },
+      { EUR: { percent: '-100', round: null } },
+      { EUR: { percent: '0', round: { step: '0', ending: '0' } } },
+      { EUR: { percent: '0', round: { step: '1', ending: '1.99' } } },
+    ])
+      expect((await put(wrong)).status, JSON.stringify(wrong)).toBe(400);
+  });
+});
+
 describe('removing a market', () => {
   it('wants its name, and that nothing is on its way', async () => {
     expect((await house.call('DELETE', `${m}?name=Thimble`)).body).toMatchObject({ code: 'bad-input', field: 'name' });

@@ -1,4 +1,5 @@
 // Markets as people add, reach, pause and remove them.
+import { isDeepStrictEqual } from 'node:util';
 import type { createMarket, changeMarket, MarketChange, readMarket, tryConnection } from '@basileus/contract';
 import type { Transport } from '@basileus/core/rulebook';
 import type { z } from 'zod';
@@ -135,7 +136,7 @@ export async function putChange(
       what.push(change.isPaused ? 'paused' : 'resumed');
     }
     const { settings } = change;
-    if (settings && (settings.buffer !== market.settings.buffer || settings.least !== market.settings.least)) {
+    if (settings && !isDeepStrictEqual(settings, market.settings)) {
       await tx.raw('update markets set settings = ? where id = ?', [JSON.stringify(settings), market.id]);
       await bumpRevision(tx, market);
       await refreshLater(tx, await loadMarket(tx, market.key));

@@ -7,6 +7,8 @@ import {
   type ResolvedListing,
   resolveListing,
   type RowRole,
+  toText,
+  type Value,
   type Values,
 } from '@basileus/core/listing';
 import { computePublishable } from '@basileus/core/stock';
@@ -134,15 +136,7 @@ export function toListing(
   row: FullRow,
   c: Correspondences,
 ): { listing: Listing; origins: ResolvedListing['origins'] } {
-  const fields = toFields(row);
-  if (row.kind !== 'family')
-    fields['stock'] = String(
-      computePublishable(getStock(row) ?? { onHand: 0, reserved: 0 }, {
-        buffer: market.settings.buffer,
-        cap: market.rulebook.offer.quantityCap,
-        least: market.settings.least,
-      }),
-    );
+  const { fields, made } = toOffered(market, row);
   const category = row.market_category ?? '';
   const compiled = categoryOf(market, row)?.compiled,
     isOffer = row.entry_is === 'joined';
@@ -168,6 +162,41 @@ export function toListing(
             }
           : undefined,
     },
-    origins: resolved.origins,
+    origins: nameMade(resolved.origins, made, fields),
   };
+}
+
+/** The fields of a product as a market is offered them: stock by its rule, prices that are made of the house price filled in. */
+export function toOffered(
+  market: Market,
+  row: FullRow,
+): { fields: Record<string, Value>; made: Readonly<Record<string, string>> } {
+  const fields = toFields(row);
+  if (row.kind !== 'family')
+    fields['stock'] = String(
+      computePublishable(getStock(row) ?? { onHand: 0, reserved: 0 }, {
+        buffer: market.settings.buffer,
+        cap: market.rulebook.offer.quantityCap,
+        least: market.settings.least,
+      }),
+    );
+  return { fields, made: market.fillPrices(fields) };
+}
+
+/** Origins with the field of which a price was made, and what that says. */
+function nameMade(
+  origins: ResolvedListing['origins'],
+  made: Readonly<Record<string, string>>,
+  fields: Readonly<Record<string, Value>>,
+): ResolvedListing['origins'] {
+  if (Object.keys(made).length === 0) return origins;
+  return Object.fromEntries(
+    Object.entries(origins).map(([key, o]) => {
+      const source = o.from === 'product' ? made[o.field] : undefined;
+      return [
+        key,
+        source === undefined ? o : { from: 'product' as const, field: source, fitted: toText(fields[source]) },
+      ];
+    }),
+  );
 }

@@ -5,9 +5,9 @@ import { type Db, rowsOf } from '../database';
 import { announce } from '../events';
 import { AppError } from '../http';
 import { loadCorrespondences, loadMarketById, type Market } from '../markets';
-import { groupByItem, recordChangeSet, toFields, updateProducts } from '../products';
+import { groupByItem, recordChangeSet, updateProducts } from '../products';
 import { refreshListings, refreshProducts } from './follow-up';
-import { categoryOf, type FullRow, loadFullRows, roleOf } from './rows';
+import { categoryOf, type FullRow, loadFullRows, roleOf, toOffered } from './rows';
 
 export interface ListingPatchOutcome {
   changeSet: number | null;
@@ -109,7 +109,7 @@ function putCell(
       remedy: 'Choose a category first.',
     });
   const { [cell.field]: _, ...others } = row.overrides;
-  const given = resolveListing(category, toFields(row), roleOf(row), others, c).values[cell.field];
+  const given = resolveListing(category, toOffered(market, row).fields, roleOf(row), others, c).values[cell.field];
   const put = (value: Value | null) => {
     (write.overrides.get(row.listing_id) ?? write.overrides.set(row.listing_id, {}).get(row.listing_id)!)[cell.field] =
       value;

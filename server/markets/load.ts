@@ -1,6 +1,7 @@
 // A market with its rulebook compiled: read once per rulebook version, then shared by requests and jobs.
 import { type CategoryChecker, prepareChecks } from '@basileus/core/checks';
 import type { Correspondences } from '@basileus/core/listing';
+import { type PriceFiller, preparePrices } from '@basileus/core/pricing';
 import {
   type CompiledCategory,
   compileCategory,
@@ -17,8 +18,17 @@ import { loadRates } from './rates';
 import { makeStraightPass } from './straight-pass';
 
 const pieces = z.int().min(0).default(0);
-/** Rules of ours by which stock is published there: pieces kept back, and the least that is shown at all. */
-const settingsSchema = z.object({ buffer: pieces, least: pieces });
+/** Rules of ours for what is published there: stock kept back, the least that is shown, and prices made of the house price. */
+const settingsSchema = z.object({
+  buffer: pieces,
+  least: pieces,
+  prices: z
+    .record(
+      z.string(),
+      z.object({ percent: z.string(), round: z.object({ step: z.string(), ending: z.string() }).nullable() }),
+    )
+    .default({}),
+});
 export type MarketSettings = z.output<typeof settingsSchema>;
 const connectionSchema = z.object({ url: z.string().optional(), user: z.string().optional() });
 export interface Market {
@@ -31,6 +41,8 @@ export interface Market {
   connection: z.output<typeof connectionSchema>;
   /** What one unit of the house currency buys of others, as people have said. */
   rates: Readonly<Record<string, string>>;
+  /** Fills in prices that an item has none of its own of. */
+  fillPrices: PriceFiller;
   /** Neither asked nor sent to by itself. */
   isPaused: boolean;
   /** Goes up with every change of the rulebook or of a correspondence: what was checked against less is checked anew. */
@@ -85,7 +97,9 @@ async function loadCompiled(db: Db, rulebookId: number): Promise<Compiled> {
 
 async function toMarket(db: Db, row: MarketRow): Promise<Market> {
   const compiled = await loadCompiled(db, row.rulebook_id);
-  const rates = await loadRates(db);
+  const said = await loadRates(db);
+  const rates = Object.fromEntries(said.map((r) => [r.currency, r.rate]));
+  const settings = parseColumn('markets.settings', settingsSchema, row.settings);
   return {
     id: row.id,
     key: row.key,
@@ -93,11 +107,12 @@ async function toMarket(db: Db, row: MarketRow): Promise<Market> {
     rulebookId: row.rulebook_id,
     rulebook: compiled.rulebook,
     connection: parseColumn('markets.connection', connectionSchema, row.connection),
-    rates: Object.fromEntries(rates.map((r) => [r.currency, r.rate])),
+    rates,
+    fillPrices: preparePrices(compiled.rulebook, settings.prices, rates),
     isPaused: row.paused,
     revision: row.revision,
     checksFrom: row.checks_from,
-    settings: parseColumn('markets.settings', settingsSchema, row.settings),
+    settings,
     category: (key, isOffer = false) => {
       const categories = isOffer ? compiled.offers : compiled.categories;
       if (!categories.has(key)) {

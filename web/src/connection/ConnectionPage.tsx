@@ -10,6 +10,7 @@ import { count } from '../ui/text';
 import { KeyField } from './KeyField';
 import { UserField } from './UserField';
 import { connectionQuery } from './queries';
+import { MadePrices } from './MadePrices';
 import { Rates } from './Rates';
 import { RemoveMarket } from './RemoveMarket';
 import { TryConnection } from './TryConnection';
@@ -122,7 +123,7 @@ function ConnectionForm({ connection: c }: { connection: Connection }) {
         className="panel flex flex-col gap-3 p-4"
         onSubmit={(e) => {
           e.preventDefault();
-          save.mutate({ settings: { buffer: Number(buffer), least: Number(least) } });
+          save.mutate({ settings: { ...c.settings, buffer: Number(buffer), least: Number(least) } });
         }}
       >
         <h2 className="text-lg">Stock that is published</h2>
@@ -141,6 +142,15 @@ function ConnectionForm({ connection: c }: { connection: Connection }) {
         </button>
       </form>
       <Rates market={c.key} />
+      <MadePrices
+        key={JSON.stringify(c.settings.prices)}
+        market={c.key}
+        settings={c.settings}
+        isBusy={save.isPending}
+        onSave={(change) => {
+          save.mutate(change);
+        }}
+      />
       <section className="panel flex flex-col items-start gap-3 p-4">
         <h2 className="text-lg">{c.isPaused ? 'Paused' : 'Pause'}</h2>
         <p className="quiet">

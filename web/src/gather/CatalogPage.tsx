@@ -35,7 +35,7 @@ const kinds: Record<string, GridColumn['kind']> = {
 };
 const widths: Record<string, number> = {
   sku: 190,
-  title: 320,
+  title: 400,
   gtin: 140,
   description: 280,
   highlights: 220,
@@ -43,11 +43,7 @@ const widths: Record<string, number> = {
   brand: 150,
   category: 140,
 };
-/** How an item stands on each market, as a seal each. */
-const sealsKey = 'markets',
-  sealWidth = 20,
-  sealsMargin = 28;
-const itemColumns: GridColumn[] = productFields
+const columns: GridColumn[] = productFields
   .filter((f) => f.key !== 'parent_sku')
   .map((f) => ({
     key: f.key,
@@ -67,17 +63,6 @@ const getStored = (product: Product, key: string): Value | null => (product.fiel
 
 export function CatalogPage() {
   const { scope, market, markets } = useScope();
-  const columns = useMemo(() => {
-    const seals: GridColumn = {
-      key: sealsKey,
-      title: 'Markets',
-      width: Math.max(2 * sealsMargin, markets.length * sealWidth) + sealsMargin,
-      kind: 'text',
-      readOnly: true,
-    };
-    const after = itemColumns.findIndex((c) => c.key === 'title') + 1;
-    return [...itemColumns.slice(0, after), seals, ...itemColumns.slice(after)];
-  }, [markets.length]);
   const [q, setQ] = useUrlValue('q'),
     [category] = useUrlValue('category'),
     [brand] = useUrlValue('brand'),
@@ -126,20 +111,25 @@ export function CatalogPage() {
   const faceOf = useCallback(
     (row: GridRow, column: GridColumn) => {
       const { item: product } = row as Row;
-      if (column.key === sealsKey) {
+      // A column of their own would come between title and brand when a range is copied.
+      if (column.key === 'title') {
         const standings = markets.map((m) => ({ name: m.name, state: standingOf(product.id, m.key)?.state }));
         return {
           // Each market has its place, whether the item has an entry there or not.
-          lead: standings.map(({ name, state }) => (
-            <span key={name} className="flex w-[15px] shrink-0" {...(state && { title: `${name}: ${state}` })}>
-              {state && (
-                <>
-                  <span className="sr-only">{name}: </span>
-                  <Seal state={state} bare />
-                </>
-              )}
+          tail: (
+            <span className="ml-auto flex shrink-0 gap-1 pl-1">
+              {standings.map(({ name, state }) => (
+                <span key={name} className="flex w-[15px]" {...(state && { title: `${name}: ${state}` })}>
+                  {state && (
+                    <>
+                      <span className="sr-only">{name}: </span>
+                      <Seal state={state} bare />
+                    </>
+                  )}
+                </span>
+              ))}
             </span>
-          )),
+          ),
           origin: standings.flatMap(({ name, state }) => (state ? [`${name}: ${state}`] : [])).join(', '),
         };
       }

@@ -92,7 +92,7 @@ export const previewFile = defineEndpoint({
         heads: count,
         /** What each column holds: a field of ours by its label, or one of the row itself, and of which variant. */
         columns: z.array(z.object({ what: z.string(), label: z.string(), member: count.nullable() })),
-        delimiter: z.enum(['tab', 'comma', 'semicolon', 'pipe']),
+        delimiter: z.enum(['tab', 'comma', 'semicolon', 'pipe']).nullable(),
       }),
       z.object({
         as: z.literal('tree'),

@@ -1,7 +1,7 @@
 // Reading what a market answers to a file, as its rulebook describes it. Garbage is named, never half believed.
 import { listColumns } from '../forms/columns';
 import { type Cell, countHeads, readRecords, type RecordsReading, toEntries } from '../forms/containers';
-import type { AnswerTerms, Encoding, Rulebook } from '../rulebook/schema';
+import type { AnswerTerms, Container, Encoding, Rulebook } from '../rulebook/schema';
 import { findNamed } from '../text';
 
 export type Verdict = 'accepted' | 'remarked' | 'refused';
@@ -76,11 +76,17 @@ function readAnswerRecords(book: Rulebook, form: string, terms: AnswerTerms, tex
   return readRecords(sent.container, [...listColumns(sent).map((c) => c.key), ...terms.container.columns], text);
 }
 
-/** The encoding in which answers to files of a form come. */
-export function findAnswerEncoding(book: Rulebook, form: string): Encoding {
+/** How bytes become text: by an encoding, or as a sheet of a workbook. */
+export type Decoding = Encoding | { sheet: string };
+export const toDecoding = (container: Container): Decoding =>
+  container.kind === 'workbook' ? { sheet: container.sheet } : container.encoding;
+
+/** How answers to files of a form become text. */
+export function findAnswerDecoding(book: Rulebook, form: string): Decoding {
   const container = findAnswer(book, form)?.container;
-  if (container && container.kind !== 'as-sent') return container.encoding;
-  return book.forms.find((f) => f.key === form)?.container.encoding ?? 'utf-8';
+  if (container && container.kind !== 'as-sent') return toDecoding(container);
+  const sent = book.forms.find((f) => f.key === form)?.container;
+  return sent ? toDecoding(sent) : 'utf-8';
 }
 
 const writeCells = (cells: Readonly<Record<string, Cell>>): string =>

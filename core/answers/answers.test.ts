@@ -3,7 +3,7 @@ import { smallRulebook } from '../tests/builders';
 import { fairRulebook } from '../tests/fair';
 import { findForm, listColumns } from '../forms';
 import { loftRulebook } from '../tests/loft';
-import { findAnswerEncoding, readAnswer, readFoundList, readShelfList } from '.';
+import { findAnswerDecoding, readAnswer, readFoundList, readShelfList } from '.';
 
 const book = smallRulebook();
 
@@ -136,7 +136,7 @@ describe('an answer that is the file as it was sent, with columns added', () => 
     expect(readAnswer(loft, 'book', 'entry,word,notes\r\nF,0,\r\n')).toMatchObject({ ok: false, reason: /lacks do/ });
   });
   it('comes in the encoding of its form; others say theirs', () => {
-    expect([findAnswerEncoding(loft, 'book'), findAnswerEncoding(fairRulebook(), 'goods')]).toEqual([
+    expect([findAnswerDecoding(loft, 'book'), findAnswerDecoding(fairRulebook(), 'goods')]).toEqual([
       'shift_jis',
       'utf-8-mark',
     ]);

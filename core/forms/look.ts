@@ -1,8 +1,9 @@
 // How a file looks to people who look before it goes: a table under our words for its columns, or each record as a tree.
 import type { Form, Rulebook } from '../rulebook/schema';
 import { readRows } from '../sheet/delimited';
+import { readSheetText } from '../sheet/sheet-text';
 import { listColumns } from './columns';
-import { type Cell, delimiterSigns, toEntries } from './containers';
+import { type Cell, delimiterSigns, hasColumns, toEntries } from './containers';
 import { parsePath, type Step } from './containers/path';
 import type { FeedRecord, FeedRow } from './record';
 import { prepareSlot } from './slot';
@@ -64,7 +65,8 @@ export type FileLook =
       /** How many of the rows are headers. */
       heads: number;
       columns: LookedAtColumn[];
-      delimiter: 'tab' | 'comma' | 'semicolon' | 'pipe';
+      /** What divides the columns; null in a workbook. */
+      delimiter: 'tab' | 'comma' | 'semicolon' | 'pipe' | null;
     }
   | {
       as: 'tree';
@@ -96,13 +98,16 @@ export function lookAtFile(
   changedOf: (row: FeedRow) => ReadonlySet<string> | undefined,
 ): FileLook {
   const { container } = form;
-  if (container.kind === 'delimited')
+  if (hasColumns(container))
     return {
       as: 'table',
-      rows: readRows(text, delimiterSigns[container.delimiter]),
+      rows:
+        container.kind === 'workbook'
+          ? (readSheetText(text) ?? [])
+          : readRows(text, delimiterSigns[container.delimiter]),
       heads: container.heads.length,
       columns: nameColumns(book, form),
-      delimiter: container.delimiter,
+      delimiter: container.kind === 'workbook' ? null : container.delimiter,
     };
   const look = prepareLook(book, form);
   return {

@@ -4,7 +4,7 @@ import { isFilled, type RowRole, toItems, type Value } from '../listing/values';
 import { convertUnit, parseMeasure, writeNumber } from '../quantity';
 import type { Form, Holds, Rulebook, RulebookAttribute, Site, Slot } from '../rulebook/schema';
 import { operations, type Operation } from '../rulebook/terms';
-import { type Cell, toEntries } from './containers';
+import { type Cell, hasColumns, toEntries } from './containers';
 import type { FeedRecord } from './record';
 import { prepareValue, readNumberCell } from './written';
 
@@ -43,7 +43,7 @@ const textOf = (cell: Cell): string => toEntries(cell)[0] ?? '';
 /** A slot of a form made ready for many records. */
 export function prepareSlot(book: Rulebook, form: Form, { key, holds, as }: Slot): PreparedSlot {
   // Where the container has lists of its own, entries stay apart.
-  const hasEntries = form.container.kind !== 'delimited' && key.endsWith('[]');
+  const hasEntries = !hasColumns(form.container) && key.endsWith('[]');
   if (holds.what === 'axes') return prepareAxes(form, holds.codes ?? {}, hasEntries);
   if ('attribute' in holds) {
     // What JSON has words of its own for is written in those.

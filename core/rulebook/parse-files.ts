@@ -1,5 +1,6 @@
 // What is wrong with what a document says of files and of the way they take: operations, forms, answers, transport.
 import { listColumns } from '../forms/columns';
+import { hasColumns } from '../forms/containers/kind';
 import { jsonPathPattern, xmlPathPattern } from '../forms/containers/path';
 import { findTwins, type RulebookFault } from './fault';
 import type { RulebookDocument } from './schema';
@@ -73,7 +74,7 @@ function* checkForm(
     }
     if (!('attribute' in holds)) continue;
     yield* checkNamed(book, form, holds.attribute, `${path}.holds.attribute`);
-    if (holds.what !== 'value' || (form.container.kind !== 'delimited' && key.endsWith('[]'))) continue;
+    if (holds.what !== 'value' || (!hasColumns(form.container) && key.endsWith('[]'))) continue;
     const list = attributes.get(holds.attribute.split('@')[0]!);
     const torn =
       list?.type === 'several-of' && list.codes !== undefined
@@ -103,10 +104,10 @@ function* checkFamilyForm(
     yield { path: `${at}.members`, reason: 'A record of a family says where its variants stand.' };
     return;
   }
-  if (container.kind !== 'delimited')
+  if (!hasColumns(container))
     yield {
       path: `${at}.container.kind`,
-      reason: 'Variants stand side by side in columns, so in delimited text only.',
+      reason: 'Variants stand side by side in columns, so in delimited text or a workbook.',
     };
   if (blank === 'clears')
     yield { path: `${at}.blank`, reason: 'Variants that are not on their way are left blank, so a blank has to keep.' };
@@ -135,12 +136,17 @@ function* checkContainer(
 ): Generator<RulebookFault> {
   if (container.kind === 'json')
     yield { path: `${at}.container.kind`, reason: 'A form is written record by record: json-lines, not json.' };
-  if (container.kind === 'delimited' || container.kind === 'xml') {
+  if (hasColumns(container) || container.kind === 'xml') {
     if (clear === null) yield { path: `${at}.clear`, reason: 'Only JSON has a null; here a word is needed to clear.' };
     for (const [k, { as }] of slots.entries())
-      if (as !== 'text') yield { path: `${at}.slots[${k}].as`, reason: 'Delimited text and XML know texts only.' };
+      if (container.kind === 'workbook' ? as === 'true-false' : as !== 'text')
+        yield {
+          path: `${at}.slots[${k}].as`,
+          reason:
+            container.kind === 'workbook' ? 'Cells are texts or numbers.' : 'Delimited text and XML know texts only.',
+        };
   }
-  if (container.kind === 'delimited') return;
+  if (hasColumns(container)) return;
   const paths = new Set(slots.map((s) => s.key));
   for (const [k, { key }] of slots.entries()) {
     const path = `${at}.slots[${k}].key`;
@@ -197,7 +203,7 @@ function* checkAnswers(book: RulebookDocument): Generator<RulebookFault> {
       yield { path: `answers[${i}].slots.field`, reason: 'Neither a slot nor a pattern says which field is at fault.' };
     if ('words' in a.verdict && a.slots.verdict === undefined)
       yield { path: `answers[${i}].slots.verdict`, reason: 'Verdicts have words, but no column holds them.' };
-    if (a.container.kind !== 'delimited' && a.container.kind !== 'as-sent')
+    if (a.container.kind !== 'as-sent' && !hasColumns(a.container))
       for (const [name, slot] of Object.entries(a.slots))
         if (slot !== undefined && !(a.container.kind === 'xml' ? xmlPathPattern : jsonPathPattern).test(slot))
           yield {
@@ -215,7 +221,7 @@ function* checkAsSent(
 ): Generator<RulebookFault> {
   for (const form of book.forms) {
     if (!(to?.includes(form.key) ?? true)) continue;
-    if (form.container.kind !== 'delimited')
+    if (!hasColumns(form.container))
       yield { path: `${at}.container`, reason: `The form "${form.key}" has no columns to which some could be added.` };
     const columns = [
       ...listColumns(form).map((c) => c.key),

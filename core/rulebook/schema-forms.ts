@@ -23,6 +23,10 @@ const head = z.discriminatedUnion('row', [
 ]);
 
 const elementName = z.string().regex(/^[A-Za-z_][\w-]*$/, 'An element is letters, digits, hyphens and underscores.');
+/** ECMA-376 leaves it open; these are what spreadsheets take. */
+const sheetName = z
+  .string()
+  .regex(/^[^\\/?*[\]:']{1,31}$/, "The name of a sheet is at most 31 signs, none of \\ / ? * [ ] : '.");
 const utf8 = z.literal('utf-8').default('utf-8');
 /** How records become text. `before` are lines that stand over the header, each with what it must look like. */
 const container = z.discriminatedUnion('kind', [
@@ -36,6 +40,8 @@ const container = z.discriminatedUnion('kind', [
     /** None where the file begins with its first record. */
     heads: z.array(head),
   }),
+  /** A sheet of a workbook (ECMA-376), as people open it; all is text there but what a slot says is a number. */
+  z.strictObject({ kind: z.literal('workbook'), encoding: utf8, sheet: sheetName, heads: z.array(head).min(1) }),
   /** One record a line, each an object of JSON; a slot's key is the path to where it stands. */
   z.strictObject({ kind: z.literal('json-lines'), encoding: utf8 }),
   /** One document of JSON with its records in a list. Answers and lists come so. */

@@ -2,6 +2,7 @@ export * from './bounds';
 export * from './encoding';
 export * from './delimited';
 export * from './workbook';
+export * from './pack-workbook';
 export * from './damage';
 export * from './understand';
 export * from './problem';

@@ -139,7 +139,7 @@ async function buildFile(
     records = 0;
   const rowsOut = async function* (): AsyncGenerator<Uint8Array> {
     const writer = createFormWriter(market.rulebook, form),
-      encoder = createFeedEncoder(form.container.encoding);
+      encoder = createFeedEncoder(form.container);
     yield encoder.mark;
     yield encoder.encode(writer.header());
     for (const some of splitByFamily(ids, batch)) {
@@ -163,6 +163,7 @@ async function buildFile(
       yield encoder.encode(writer.records(made));
     }
     yield encoder.encode(writer.footer());
+    yield encoder.end();
   };
   const file = await storeFile(tx, name, rowsOut());
   if (line === 0) {

@@ -1,9 +1,19 @@
+import type { Container, Encoding } from '@basileus/core/rulebook';
 import { describe, expect, it } from 'vitest';
 import { createFeedEncoder } from './encode';
 
-const whole = (encoding: Parameters<typeof createFeedEncoder>[0], text: string) => {
-  const encoder = createFeedEncoder(encoding);
-  return Buffer.concat([encoder.mark, encoder.encode(text)]);
+const container: Extract<Container, { kind: 'delimited' }> = {
+  kind: 'delimited',
+  encoding: 'utf-8',
+  delimiter: 'tab',
+  lineEnd: 'crlf',
+  quotes: 'needed',
+  before: [],
+  heads: [{ row: 'keys' }],
+};
+const whole = (encoding: Encoding, text: string) => {
+  const encoder = createFeedEncoder({ ...container, encoding });
+  return Buffer.concat([encoder.mark, encoder.encode(text), encoder.end()]);
 };
 
 describe('a feed file', () => {

@@ -1,6 +1,7 @@
 // A feed file’s text as the bytes that its form asks for.
 import { encodingNames } from '@basileus/core/forms';
-import type { Encoding } from '@basileus/core/rulebook';
+import type { Container, Encoding } from '@basileus/core/rulebook';
+import { createWorkbookPacker } from '@basileus/core/sheet';
 import iconv from 'iconv-lite';
 import { AppError } from '../http';
 
@@ -9,9 +10,20 @@ export interface FeedEncoder {
   mark: Uint8Array;
   /** Bytes of a piece of text. A character that the encoding cannot hold is refused, never written as a question mark. */
   encode: (text: string) => Uint8Array;
+  /** What is left once all text is in. */
+  end: () => Uint8Array;
 }
 
-export function createFeedEncoder(encoding: Encoding): FeedEncoder {
+const nothing = new Uint8Array();
+
+/** Bytes of a container: text in its encoding, or a workbook packed around its sheet. */
+export function createFeedEncoder(container: Container): FeedEncoder {
+  if (container.kind !== 'workbook') return { ...createTextEncoder(container.encoding), end: () => nothing };
+  const { push, end } = createWorkbookPacker(container.sheet);
+  return { mark: nothing, encode: push, end };
+}
+
+function createTextEncoder(encoding: Encoding): Omit<FeedEncoder, 'end'> {
   switch (encoding) {
     case 'utf-8':
     case 'utf-8-mark':

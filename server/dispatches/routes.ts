@@ -18,7 +18,7 @@ import {
   stopDispatch,
   uploadReceipt,
 } from '@basileus/contract';
-import { findAnswerEncoding } from '@basileus/core/answers';
+import { findAnswerDecoding } from '@basileus/core/answers';
 import { findForm } from '@basileus/core/forms';
 import type { Container } from '@basileus/core/rulebook';
 import type { Router } from 'express';
@@ -42,6 +42,7 @@ const mostReceiptBytes = 50_000_000;
 
 /** The media type of a file, with the encoding of its text. */
 function nameType({ kind, encoding }: Container): string {
+  if (kind === 'workbook') return 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet';
   const type = { delimited: 'text/csv', xml: 'application/xml', json: 'application/json', 'json-lines': 'text/plain' }[
     kind
   ];
@@ -109,7 +110,7 @@ export function addDispatchRoutes(router: Router, db: Db, threads: Threads): voi
       for await (const c of bytes) chunks.push(c);
       return decodeText(
         Buffer.concat(chunks),
-        findAnswerEncoding(market.rulebook, findForm(market.rulebook, dispatch.operation)?.key ?? ''),
+        findAnswerDecoding(market.rulebook, findForm(market.rulebook, dispatch.operation)?.key ?? ''),
       );
     });
     await receiveReceipt(writeOn(db), market, dispatch, text, true);

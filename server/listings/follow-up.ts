@@ -7,8 +7,8 @@ import { refreshRows } from './refresh';
 import { lockRowsToCheck } from './rows';
 import { dropOwnMarks, inOthersSql, markSharing, refreshLater, toBindings } from './stale';
 
-/** Past this many products a change is followed up by a job instead of in the request. */
-const mostAtOnce = 3000;
+/** Past this many listings a change is followed up by a job a market instead of in the request: a second or two of work. */
+const mostAtOnce = 2500;
 
 /**
  * Follows a change of products up in every market: themselves, their families, and all that share a barcode or nearly a
@@ -21,7 +21,7 @@ export async function refreshProducts(
 ): Promise<void> {
   if (productIds.length === 0) return;
   const markets = await loadMarkets(db);
-  if (productIds.length > mostAtOnce) {
+  if (productIds.length * markets.length > mostAtOnce) {
     await markSharing(db);
     for (const m of markets) await refreshLater(db, m);
     return;

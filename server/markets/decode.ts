@@ -1,9 +1,25 @@
-// Bytes of what a market answers as text, in the encoding that it says, else in the one that its rulebook names.
-import type { Encoding } from '@basileus/core/rulebook';
+// Bytes of what a market answers as text: in the encoding that it says, else in the one that its rulebook names; or the sheet
+// of a workbook.
+import type { Decoding } from '@basileus/core/answers';
+import { readWorkbookText } from '@basileus/core/forms';
+import { SheetError } from '@basileus/core/sheet';
+import { AppError } from '../http';
 
 /** The text of bytes; `charset` is what the market says of them, where it says something that is known. */
-export function decodeText(bytes: Uint8Array, encoding: Encoding, charset?: string): string {
-  return (openDecoder(charset) ?? new TextDecoder(encoding === 'utf-8-mark' ? 'utf-8' : encoding)).decode(bytes);
+export async function decodeText(bytes: Uint8Array, decoding: Decoding, charset?: string): Promise<string> {
+  if (typeof decoding === 'object') return readSheet(bytes, decoding.sheet);
+  return (openDecoder(charset) ?? new TextDecoder(decoding === 'utf-8-mark' ? 'utf-8' : decoding)).decode(bytes);
+}
+
+async function readSheet(bytes: Uint8Array, sheet: string): Promise<string> {
+  try {
+    return await readWorkbookText(async function* () {
+      yield await Promise.resolve(bytes);
+    }, sheet);
+  } catch (error) {
+    if (!(error instanceof SheetError)) throw error;
+    throw new AppError('bad-input', error.message, error.remedy === undefined ? {} : { remedy: error.remedy });
+  }
 }
 
 function openDecoder(label: string | undefined): InstanceType<typeof TextDecoder> | undefined {

@@ -1,4 +1,4 @@
-import { notXml } from '../../forms/containers';
+import { hasColumns, notXml } from '../../forms/containers';
 import { encodingNames, findUnencodable, toEncodable, type Written } from '../../forms/encoding';
 import type { Value } from '../../listing/values';
 import type { Rulebook } from '../../rulebook/schema';
@@ -96,9 +96,9 @@ function collectDemands(book: Rulebook): ReadonlyMap<string, FileDemands> {
           clearTokens: new Set(),
         };
         demands.set(key, known);
-        known.encodings.add(container.kind === 'xml' ? 'XML' : container.encoding);
+        known.encodings.add(container.kind === 'xml' || container.kind === 'workbook' ? 'XML' : container.encoding);
         // A container with lists of its own divides nothing by a sign.
-        const isJoined = container.kind === 'delimited' || !slot.endsWith('[]');
+        const isJoined = hasColumns(container) || !slot.endsWith('[]');
         if (holds.what === 'value' && isJoined) known.separators.add(text.listSeparator);
         if (typeof clear === 'string' && clear !== '' && holds.what !== 'identifier-kind') known.clearTokens.add(clear);
       }

@@ -2,6 +2,7 @@
 import type { Container } from '../../rulebook/schema';
 import { isMatched } from '../../text';
 import type { Cell, RecordsReading, RecordWriter } from './cell';
+import { type Column, labelColumn, readTable } from './table';
 import { createQuoter, type Delimiter, readRows } from '../../sheet/delimited';
 
 type Delimited = Extract<Container, { kind: 'delimited' }>;
@@ -14,12 +15,6 @@ export const delimiterSigns: Readonly<Record<Delimited['delimiter'], Delimiter>>
 };
 const newlines = { crlf: '\r\n', lf: '\n' } as const;
 
-interface Column {
-  key: string;
-  label?: string | undefined;
-  labels?: Readonly<Record<string, string>> | undefined;
-}
-
 /** Writer of a container's header and lines. A line is given cell by cell and never held as cells. */
 export function createLineWriter(
   container: Delimited,
@@ -31,15 +26,9 @@ export function createLineWriter(
   const needed = createQuoter(delimiter);
   const quote = container.quotes === 'always' ? (cell: string): string => `"${cell.replaceAll('"', '""')}"` : needed;
   const always = container.quotes === 'always';
-  const label = (c: Column, language: string | undefined): string =>
-    (language === undefined ? undefined : c.labels?.[language]) ?? c.label ?? c.key;
   return {
     header: () =>
-      container.heads
-        .map(
-          (h) => columns.map((c) => quote(h.row === 'keys' ? c.key : label(c, h.language))).join(delimiter) + newline,
-        )
-        .join(''),
+      container.heads.map((h) => columns.map((c) => quote(labelColumn(c, h))).join(delimiter) + newline).join(''),
     record: (cellAt) => {
       let text = '';
       for (let i = 0; i < columns.length; i++) {
@@ -66,16 +55,5 @@ export function readLines(container: Delimited, columns: readonly string[], text
         ok: false,
         reason: `Line ${i + 1} is “${(before[i] ?? '').slice(0, 60)}”, which is not what was agreed.`,
       };
-  const keysAt = container.heads.findIndex((h) => h.row === 'keys');
-  const keys = keysAt < 0 ? columns : (rows[over + keysAt] ?? []);
-  const missing = columns.filter((k) => !keys.includes(k));
-  if (missing.length) return { ok: false, reason: `The header lacks ${missing.join(', ')}.` };
-  const first = over + container.heads.length;
-  return {
-    ok: true,
-    before,
-    over: first,
-    beside: () => undefined,
-    records: rows.slice(first).map((row) => Object.fromEntries(keys.map((k, i) => [k, row[i] ?? '']))),
-  };
+  return readTable(container.heads, columns, rows, before);
 }

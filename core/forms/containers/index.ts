@@ -4,12 +4,15 @@ import { listColumns } from '../columns';
 import type { RecordsReading, RecordWriter } from './cell';
 import { createLineWriter, readLines } from './delimited';
 import { createJsonLinesWriter, readJson, readJsonLines } from './json';
+import { createSheetWriter, readSheetRecords } from './workbook';
 import { createXmlWriter, readXml } from './xml';
 
 export * from './cell';
+export { hasColumns } from './kind';
 export { delimiterSigns } from './delimited';
 export { readJsonAt } from './json';
 export { isPath, jsonPathPattern, xmlPathPattern } from './path';
+export { readWorkbookText } from './workbook';
 export { notXml } from './xml';
 
 /** Writer of a form's records. A container that only answers come in writes none. */
@@ -17,6 +20,8 @@ export function createRecordWriter(form: Form): RecordWriter {
   switch (form.container.kind) {
     case 'delimited':
       return createLineWriter(form.container, listColumns(form), form.text.listSeparator);
+    case 'workbook':
+      return createSheetWriter(form.container, listColumns(form), form.text.listSeparator);
     case 'json-lines':
       return createJsonLinesWriter(form);
     case 'xml':
@@ -31,6 +36,8 @@ export function readRecords(container: Container, columns: readonly string[], te
   switch (container.kind) {
     case 'delimited':
       return readLines(container, columns, text);
+    case 'workbook':
+      return readSheetRecords(container, columns, text);
     case 'json-lines':
       return readJsonLines(columns, text);
     case 'xml':
@@ -42,4 +49,8 @@ export function readRecords(container: Container, columns: readonly string[], te
 
 /** Lines of a file that stand over its first record. */
 export const countHeads = (container: Container): number =>
-  container.kind === 'delimited' ? container.before.length + container.heads.length : 0;
+  container.kind === 'delimited'
+    ? container.before.length + container.heads.length
+    : container.kind === 'workbook'
+      ? container.heads.length
+      : 0;

@@ -1,7 +1,14 @@
 // Markets over HTTP, by the paths, statuses and places that their rulebooks name.
-import { findAnswerEncoding, type FoundEntry, readFoundList, readShelfList } from '@basileus/core/answers';
+import {
+  type Decoding,
+  findAnswerDecoding,
+  type FoundEntry,
+  readFoundList,
+  readShelfList,
+  toDecoding,
+} from '@basileus/core/answers';
 import { readJsonAt } from '@basileus/core/forms';
-import type { Encoding, Found, HttpTransport } from '@basileus/core/rulebook';
+import type { Found, HttpTransport } from '@basileus/core/rulebook';
 import { findNamed } from '@basileus/core/text';
 import { AppError } from '../../http';
 import { decodeText, readCharset } from '../decode';
@@ -116,19 +123,19 @@ async function askPatiently(ask: Ask, path: string): Promise<Response> {
     }
 }
 
-async function readText(market: string, response: Response, encoding: Encoding = 'utf-8'): Promise<string> {
+async function readText(market: string, response: Response, decoding: Decoding = 'utf-8'): Promise<string> {
+  const chunks: Uint8Array[] = [];
   try {
-    const chunks: Uint8Array[] = [];
     let size = 0;
     for await (const chunk of response.body ?? []) {
       size += (chunk as Uint8Array).length;
       if (size > mostAnswerBytes) throw new Error('too long');
       chunks.push(chunk as Uint8Array);
     }
-    return decodeText(Buffer.concat(chunks), encoding, readCharset(response.headers.get('content-type')));
   } catch {
     throw unreachable(`${market} dropped the connection while answering.`);
   }
+  return decodeText(Buffer.concat(chunks), decoding, readCharset(response.headers.get('content-type')));
 }
 
 /** A piece of an answer, from where the rulebook says that it stands. */
@@ -145,16 +152,19 @@ export function openHttpPort(market: Market, transport: HttpTransport, gate: Gat
   const find = async (words: string): Promise<FoundEntry[]> => {
     if (!transport.find) return [];
     const found = await ask(fillPath(transport.find, { words }));
-    const reading = readFoundList(rulebook, await readText(name, found, rulebook.lists.find?.container.encoding));
+    const reading = readFoundList(
+      rulebook,
+      await readText(name, found, rulebook.lists.find && toDecoding(rulebook.lists.find.container)),
+    );
     if (!reading.ok) throw unreachable(`${name} answered with something that is not a list of entries.`);
     return reading.lines;
   };
   return {
     submit: (file) => submitFile(name, transport, ask, file),
-    fetchReceipt: (ticket, form) => fetchReceipt(name, transport, ask, ticket, findAnswerEncoding(rulebook, form)),
+    fetchReceipt: (ticket, form) => fetchReceipt(name, transport, ask, ticket, findAnswerDecoding(rulebook, form)),
     readShelf: async (cursor) => {
       const r = await ask(fillPath(transport.shelf.path, { cursor: cursor ?? '' }));
-      const text = await readText(name, r, rulebook.lists.shelf.container.encoding);
+      const text = await readText(name, r, toDecoding(rulebook.lists.shelf.container));
       const next = findPiece(transport.shelf.cursor, r, text);
       const reading = readShelfList(rulebook, text);
       if (next === undefined || !reading.ok)
@@ -185,16 +195,19 @@ async function fetchReceipt(
   { answer }: HttpTransport,
   ask: Ask,
   ticket: string,
-  encoding: Encoding,
+  decoding: Decoding,
 ): Promise<string | undefined> {
   const r = await ask(fillPath(answer.path, { ticket }));
-  const text = await readText(market, r, encoding);
-  if (answer.waiting.includes(r.status)) return undefined;
+  if (answer.waiting.includes(r.status)) {
+    await r.body?.cancel();
+    return undefined;
+  }
   if (r.status === 404)
     throw new AppError('bad-input', `${market} does not know the ticket ${ticket} any more.`, {
       remedy: 'Build the dispatch anew.',
     });
   const { until, pages } = answer;
+  const text = await readText(market, r, decoding);
   // What is no answer at all has no word for being whole: reading it says what is wrong with it.
   const isWhole = until && readJsonAt(text, until.json);
   if (until && isWhole !== undefined && isWhole !== until.is) return undefined;
@@ -205,7 +218,7 @@ async function fetchReceipt(
       throw unreachable(`${market} answered with pages that do not come to an end.`);
     before.add(next);
     const page = await askPatiently(ask, fillPath(pages.path, { ticket, next }));
-    all.push(await readText(market, page, encoding));
+    all.push(await readText(market, page, decoding));
     next = findPiece(pages.next, page, all.at(-1)!);
   }
   return all.length === 1 ? text : all.map(toOneLine).join('\n');

@@ -79,8 +79,8 @@ describe('text of an answer', () => {
     ['in the encoding that the rulebook names', undefined, 'shift_jis', '片手鍋'],
     ['in the charset that the market says', 'Shift_JIS', 'utf-8', '片手鍋'],
     ['in that of the rulebook, where the charset is a word that nobody knows', 'klingon', 'shift_jis', '片手鍋'],
-  ] as const)('is read %s', (_, charset, encoding, text) => {
-    expect(decodeText(bytes, encoding, charset)).toBe(text);
+  ] as const)('is read %s', async (_, charset, encoding, text) => {
+    expect(await decodeText(bytes, encoding, charset)).toBe(text);
   });
   it.each([
     ['text/csv; charset=Shift_JIS', 'Shift_JIS'],

@@ -1,8 +1,15 @@
 // Markets that take files in folders over SFTP. A file is put under a name of its own, then renamed, so that the market
 // never sees half of one; its name is its key: put again under the same name it is the same submission.
 import { createHash } from 'node:crypto';
-import { findAnswerEncoding, type FoundEntry, readFoundList, readShelfList } from '@basileus/core/answers';
-import type { Encoding, SftpTransport } from '@basileus/core/rulebook';
+import {
+  type Decoding,
+  findAnswerDecoding,
+  type FoundEntry,
+  readFoundList,
+  readShelfList,
+  toDecoding,
+} from '@basileus/core/answers';
+import type { SftpTransport } from '@basileus/core/rulebook';
 import { fold } from '@basileus/core/text';
 import type { Client } from 'ssh2';
 import SftpClient from 'ssh2-sftp-client';
@@ -116,14 +123,14 @@ async function readTextFile(
   market: string,
   client: SftpClient,
   path: string,
-  encoding: Encoding,
+  decoding: Decoding,
 ): Promise<string | undefined> {
   if ((await client.exists(path)) !== '-') return undefined;
   const { size } = await client.stat(path);
   if (size > mostAnswerBytes)
     throw unreachable(`${market} answered with ${size} bytes, which is more than any answer has.`);
   const bytes = await client.get(path);
-  return decodeText(bytes as Buffer, encoding);
+  return decodeText(bytes as Buffer, decoding);
 }
 
 const stemOf = (name: string): string => name.replace(/\.[^.]*$/, '');
@@ -138,7 +145,12 @@ export function openSftpPort(market: Market, transport: SftpTransport, gate: Gat
     const { find } = transport;
     if (!find) return [];
     const text = await visit(market, gate, (client, base) =>
-      readTextFile(name, client, base + find.file, rulebook.lists.find?.container.encoding ?? 'utf-8'),
+      readTextFile(
+        name,
+        client,
+        base + find.file,
+        rulebook.lists.find ? toDecoding(rulebook.lists.find.container) : 'utf-8',
+      ),
     );
     if (text === undefined) return [];
     const reading = readFoundList(rulebook, text);
@@ -149,7 +161,7 @@ export function openSftpPort(market: Market, transport: SftpTransport, gate: Gat
     submit: (file) => visit(market, gate, (client, base) => putFile(client, base + transport.submit.folder, file)),
     fetchReceipt: (ticket, form) =>
       visit(market, gate, (client, base) =>
-        readTextFile(name, client, `${base}${answer.folder}/${answerName(ticket)}`, findAnswerEncoding(rulebook, form)),
+        readTextFile(name, client, `${base}${answer.folder}/${answerName(ticket)}`, findAnswerDecoding(rulebook, form)),
       ),
     putAside: async (ticket) => {
       const { aside } = answer;
@@ -168,7 +180,7 @@ export function openSftpPort(market: Market, transport: SftpTransport, gate: Gat
         if (now === cursor) return { cursor: now, lines: [] };
         const reading = readShelfList(
           rulebook,
-          (await readTextFile(name, client, path, rulebook.lists.shelf.container.encoding)) ?? '',
+          (await readTextFile(name, client, path, toDecoding(rulebook.lists.shelf.container))) ?? '',
         );
         if (!reading.ok) throw unreachable(`${name} has put there something that is not its shelf list.`);
         return { cursor: now, lines: reading.lines };

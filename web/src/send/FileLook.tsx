@@ -5,7 +5,7 @@ import { Modal } from '../ui/Modal';
 import { count } from '../ui/text';
 import type { RowChoice } from './ChooseRows';
 import { fileQuery } from './queries';
-import { RecordsLook, wordContainer, wordEncoding } from './RecordsLook';
+import { RecordsLook, wordFile } from './RecordsLook';
 
 /** The file as the market would get it. */
 export function FileLook({
@@ -30,7 +30,7 @@ export function FileLook({
         <div className="overflow-auto p-4">
           <p className="mb-2 quiet">
             The first {Math.min(50, file.data.total)} of {count(file.data.total)} rows, exactly as the market will get
-            them: {wordContainer(file.data.looks)}, in {wordEncoding(file.data.encoding)}
+            them: {wordFile(file.data.looks, file.data.encoding)}
             {file.data.looks.as === 'table' ? ', under our words for its columns' : ''}.
           </p>
           <RecordsLook looks={file.data.looks} />

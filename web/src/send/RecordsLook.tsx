@@ -4,13 +4,21 @@ import { FileTree } from './FileTree';
 
 const delimiterWords = { tab: 'tabs', comma: 'commas', semicolon: 'semicolons', pipe: 'bars' } as const;
 /** An encoding as people name it. */
-export const wordEncoding = (encoding: Encoding): string =>
+const wordEncoding = (encoding: Encoding): string =>
   encoding === 'utf-8-mark' ? `${encodingNames[encoding]} with a byte order mark` : encodingNames[encoding];
 
+/** What a file is: “text divided by commas, in UTF-8”; a workbook has no encoding that people could choose. */
+export const wordFile = (looks: FileLook, encoding: Encoding): string =>
+  looks.as === 'table' && looks.delimiter === null
+    ? wordContainer(looks)
+    : `${wordContainer(looks)}, in ${wordEncoding(encoding)}`;
+
 /** How records are told apart: “text divided by commas”. */
-export const wordContainer = (looks: FileLook): string =>
+const wordContainer = (looks: FileLook): string =>
   looks.as === 'table'
-    ? `text divided by ${delimiterWords[looks.delimiter]}`
+    ? looks.delimiter === null
+      ? 'a workbook'
+      : `text divided by ${delimiterWords[looks.delimiter]}`
     : { 'json-lines': 'one object of JSON a line', json: 'a document of JSON', xml: 'a document of XML' }[
         looks.container
       ];
@@ -25,6 +33,7 @@ const columnWords: Readonly<Record<string, string>> = {
   category: 'Category',
   operation: 'Operation',
   axes: 'Divided by',
+  entry: 'Entry',
   site: 'Site',
   currency: 'Currency',
 };

@@ -1,0 +1,37 @@
+// What delimited text and sheets have in common: columns under header rows.
+import type { Container } from '../../rulebook/schema';
+import type { RecordsReading } from './cell';
+
+export type Head = Extract<Container, { heads: unknown }>['heads'][number];
+export interface Column {
+  key: string;
+  label?: string | undefined;
+  labels?: Readonly<Record<string, string>> | undefined;
+}
+
+/** What a header row says over a column: its key, or its label in the language of the row. */
+export const labelColumn = (c: Column, head: Head): string =>
+  head.row === 'keys'
+    ? c.key
+    : ((head.language === undefined ? undefined : c.labels?.[head.language]) ?? c.label ?? c.key);
+
+/** Rows under their header rows as cells by column; `before` are lines that stand over the headers. */
+export function readTable(
+  heads: readonly Head[],
+  columns: readonly string[],
+  rows: readonly (readonly string[])[],
+  before: string[],
+): RecordsReading {
+  const keysAt = heads.findIndex((h) => h.row === 'keys');
+  const keys = keysAt < 0 ? columns : (rows[before.length + keysAt] ?? []);
+  const missing = columns.filter((k) => !keys.includes(k));
+  if (missing.length) return { ok: false, reason: `The header lacks ${missing.join(', ')}.` };
+  const first = before.length + heads.length;
+  return {
+    ok: true,
+    before,
+    over: first,
+    beside: () => undefined,
+    records: rows.slice(first).map((row) => Object.fromEntries(keys.map((k, i) => [k, row[i] ?? '']))),
+  };
+}

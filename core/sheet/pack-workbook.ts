@@ -1,0 +1,68 @@
+// A workbook of one sheet as bytes (ECMA-376 part 2: a zip archive of parts), packed as its rows come: what is in memory is a
+// piece of the sheet, not the file.
+import { strToU8, Zip, ZipDeflate } from 'fflate';
+
+const main = 'http://schemas.openxmlformats.org/spreadsheetml/2006/main',
+  relations = 'http://schemas.openxmlformats.org/package/2006/relationships',
+  office = 'http://schemas.openxmlformats.org/officeDocument/2006/relationships',
+  sheetType = 'application/vnd.openxmlformats-officedocument.spreadsheetml';
+const head = '<?xml version="1.0" encoding="UTF-8" standalone="yes"?>\n';
+/** Archives know no earlier day; none is said, so that the same rows make the same bytes. */
+const noDay = new Date(1980, 0, 1);
+
+const escapeName = (name: string): string =>
+  name.replaceAll('&', '&amp;').replaceAll('<', '&lt;').replaceAll('"', '&quot;');
+
+/** The parts beside the sheet. The second style is text. */
+const partsOf = (sheet: string): Readonly<Record<string, string>> => ({
+  '[Content_Types].xml': `${head}<Types xmlns="http://schemas.openxmlformats.org/package/2006/content-types"><Default Extension="rels" ContentType="application/vnd.openxmlformats-package.relationships+xml"/><Default Extension="xml" ContentType="application/xml"/><Override PartName="/xl/workbook.xml" ContentType="${sheetType}.sheet.main+xml"/><Override PartName="/xl/worksheets/sheet1.xml" ContentType="${sheetType}.worksheet+xml"/><Override PartName="/xl/styles.xml" ContentType="${sheetType}.styles+xml"/></Types>`,
+  '_rels/.rels': `${head}<Relationships xmlns="${relations}"><Relationship Id="rId1" Type="${office}/officeDocument" Target="xl/workbook.xml"/></Relationships>`,
+  'xl/workbook.xml': `${head}<workbook xmlns="${main}" xmlns:r="${office}"><sheets><sheet name="${escapeName(sheet)}" sheetId="1" r:id="rId1"/></sheets></workbook>`,
+  'xl/_rels/workbook.xml.rels': `${head}<Relationships xmlns="${relations}"><Relationship Id="rId1" Type="${office}/worksheet" Target="worksheets/sheet1.xml"/><Relationship Id="rId2" Type="${office}/styles" Target="styles.xml"/></Relationships>`,
+  'xl/styles.xml': `${head}<styleSheet xmlns="${main}"><fonts count="1"><font><sz val="11"/><name val="Calibri"/></font></fonts><fills count="2"><fill><patternFill patternType="none"/></fill><fill><patternFill patternType="gray125"/></fill></fills><borders count="1"><border><left/><right/><top/><bottom/><diagonal/></border></borders><cellStyleXfs count="1"><xf numFmtId="0" fontId="0" fillId="0" borderId="0"/></cellStyleXfs><cellXfs count="2"><xf numFmtId="0" fontId="0" fillId="0" borderId="0" xfId="0"/><xf numFmtId="49" fontId="0" fillId="0" borderId="0" xfId="0" applyNumberFormat="1"/></cellXfs><cellStyles count="1"><cellStyle name="Normal" xfId="0" builtinId="0"/></cellStyles></styleSheet>`,
+});
+
+export interface WorkbookPacker {
+  /** Bytes that are ready once this piece of the sheet is in. */
+  push: (text: string) => Uint8Array;
+  /** The rest: the end of the sheet and the directory of the archive. */
+  end: () => Uint8Array;
+}
+
+/** Packs the text of one sheet, piece by piece, into a workbook of that sheet alone. */
+export function createWorkbookPacker(sheet: string): WorkbookPacker {
+  let ready: Uint8Array[] = [];
+  const zip = new Zip((error, chunk) => {
+    if (error) throw error;
+    ready.push(chunk);
+  });
+  const add = (name: string): ZipDeflate => {
+    const part = new ZipDeflate(name, { level: 6 });
+    part.mtime = noDay;
+    zip.add(part);
+    return part;
+  };
+  const take = (): Uint8Array => {
+    const all = new Uint8Array(ready.reduce((n, c) => n + c.length, 0));
+    let at = 0;
+    for (const chunk of ready) {
+      all.set(chunk, at);
+      at += chunk.length;
+    }
+    ready = [];
+    return all;
+  };
+  for (const [name, text] of Object.entries(partsOf(sheet))) add(name).push(strToU8(text), true);
+  const rows = add('xl/worksheets/sheet1.xml');
+  return {
+    push: (text) => {
+      if (text !== '') rows.push(strToU8(text));
+      return take();
+    },
+    end: () => {
+      rows.push(new Uint8Array(), true);
+      zip.end();
+      return take();
+    },
+  };
+}

@@ -96,7 +96,7 @@ export const setWanted = defineEndpoint({
   body: z.object({
     ids: z.array(id).max(50_000).default([]),
     products: z.array(id).max(50_000).default([]),
-    /** All items of an own category; the empty text for those that have none. */
+    /** All items of an own category, also those that are added later; the empty text for those that have none. */
     own: word.nullable().default(null),
     wanted: z.boolean(),
   }),

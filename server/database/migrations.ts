@@ -16,11 +16,12 @@ import { gates } from './migrations/0014-gates';
 import { records } from './migrations/0015-records';
 import { leftOut } from './migrations/0016-left-out';
 import { entries } from './migrations/0017-entries';
+import { unwanted } from './migrations/0018-unwanted';
 
 interface Migration {
   name: string;
-  up: (db: Knex) => Promise<void>;
-  down: (db: Knex) => Promise<void>;
+  up: (db: Knex) => Promise<unknown>;
+  down: (db: Knex) => Promise<unknown>;
 }
 const all: readonly Migration[] = [
   { name: '0001-first-tables', ...firstTables },
@@ -40,6 +41,7 @@ const all: readonly Migration[] = [
   { name: '0015-records', ...records },
   { name: '0016-left-out', ...leftOut },
   { name: '0017-entries', ...entries },
+  { name: '0018-unwanted', ...unwanted },
 ];
 
 /** Migrations live in code, so that the built server carries them. */

@@ -22,7 +22,7 @@ import {
   type PlannedRow,
 } from './plan';
 import { type DispatchRow, loadDispatchesByKey } from './queries';
-import { leaveHeld, splitByFamily } from './split';
+import { leaveHeld, splitByFamily, splitForForm } from './split';
 
 const batch = 500;
 
@@ -73,9 +73,9 @@ export async function buildDispatch(db: Db, market: Market, request: BuildReques
     // All are chosen before any is marked as on its way: a row whose price and stock differ goes in both files.
     const files: { operation: Operation; ids: readonly PlannedId[] }[] = [];
     for (const operation of asked) {
-      const { maxRecords, record } = findForm(market.rulebook, operation)!;
       const ids = await loadPlannedIds(tx, market, operation, 'no', request);
-      for (const part of splitByFamily(ids, maxRecords, record === 'family')) files.push({ operation, ids: part });
+      for (const part of splitForForm(market, findForm(market.rulebook, operation)!, ids))
+        files.push({ operation, ids: part });
     }
     if (files.length === 0)
       throw new AppError('not-now', 'There is nothing to send: no row of this kind is ready.', {

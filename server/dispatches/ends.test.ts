@@ -329,8 +329,8 @@ describe('more rows than a file takes', () => {
   });
   it('count a family as one record where it is one, and never divide it', () => {
     const rows = [1, 1, 1, 2, 2, 3].map((root, i) => ({ id: i, root }));
-    expect(splitByFamily(rows, 2, true).map((p) => p.map(({ root }) => root))).toEqual([[1, 1, 1, 2, 2], [3]]);
-    expect(splitByFamily(rows, 1, true)).toHaveLength(3);
+    expect(splitByFamily(rows, 2, 12).map((p) => p.map(({ root }) => root))).toEqual([[1, 1, 1, 2, 2], [3]]);
+    expect(splitByFamily(rows, 1, 12)).toHaveLength(3);
   });
   it('go as several files, one after the other, each line once', async () => {
     const document = structuredClone(quillhavenDocument) as unknown as {

@@ -4,7 +4,9 @@ import { quillhavenDocument } from '@basileus/rulebooks/quillhaven';
 import { parseRulebook } from '@basileus/core/rulebook';
 import type { Market } from '../markets';
 import type { PlannedRow } from './plan';
-import { leaveHeld } from './split';
+import { torgvikDocument } from '@basileus/rulebooks/torgvik';
+import { findForm } from '@basileus/core/forms';
+import { leaveHeld, splitForForm } from './split';
 
 const marketOf = (document: unknown): Market => {
   const reading = parseRulebook(document);
@@ -27,5 +29,34 @@ describe('rows that were chosen, when their file is written', () => {
   });
   it('are changed variant by variant, where the family is there', () => {
     expect(skus(leaveHeld(whole, 'revise', rows, rows.length))).toEqual(['A', 'A-2', 'B']);
+  });
+});
+
+describe('rows that are divided into files', () => {
+  const id = (n: number, root = n) => ({ id: n, root });
+  const formOf = (market: Market, operation: 'create' | 'price', maxRecords: number) => ({
+    ...findForm(market.rulebook, operation)!,
+    maxRecords,
+  });
+  const split = (market: Market, operation: 'create' | 'price', maxRecords: number, ids: ReturnType<typeof id>[]) =>
+    splitForForm(market, formOf(market, operation, maxRecords), ids).map((part) => part.map((x) => x.id));
+  it('are as many as the form takes, families whole where they fit', () => {
+    expect(split(single, 'create', 3, [id(1), id(2), id(3, 2), id(4, 2)])).toEqual([[1], [2, 3, 4]]);
+    expect(split(single, 'create', 2, [id(1), id(2), id(3, 2), id(4, 2)])).toEqual([[1], [2, 3], [4]]);
+  });
+  it('are counted at every site, where a row is a record at each', () => {
+    const two = marketOf(torgvikDocument);
+    expect(two.rulebook.sites.length).toBe(2);
+    expect(split(two, 'price', 4, [id(1), id(2), id(3)])).toEqual([[1, 2], [3]]);
+    expect(split(two, 'price', 1, [id(1), id(2)])).toEqual([[1], [2]]);
+  });
+  it('are counted by families, where a family is a record, or several where it has too many', () => {
+    const most = findForm(whole.rulebook, 'create')!.members!.most;
+    const family = (from: number, rows: number) => Array.from({ length: rows }, (_, i) => id(from + i, from));
+    expect(split(whole, 'create', 2, [...family(1, 4), ...family(10, 3), ...family(20, 2)])).toEqual([
+      [1, 2, 3, 4, 10, 11, 12],
+      [20, 21],
+    ]);
+    expect(split(whole, 'create', 2, [id(1), ...family(10, most + 1)]).map((p) => p.length)).toEqual([1, most + 1]);
   });
 });

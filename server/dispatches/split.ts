@@ -1,14 +1,26 @@
 // How planned rows are divided into files, and what of them still goes when a file is written: families stay together.
 import { takesWholeFamilies } from '@basileus/core/feed';
-import type { Operation } from '@basileus/core/rulebook';
+import type { Form, Operation } from '@basileus/core/rulebook';
 import type { Market } from '../markets';
 import type { PlannedId, PlannedRow } from './plan';
 
+/** Rows that a file of a form takes at the most: a row is a record at each site where it stands, where the form has such. */
+export const countMostRows = ({ record, maxRecords }: Form, sites: number): number =>
+  record === 'listing-at-site' ? Math.max(1, Math.floor(maxRecords / sites)) : maxRecords;
+
+/** The pieces in which rows of an operation go: each no more records than its form takes. */
+export const splitForForm = ({ rulebook }: Market, form: Form, ids: readonly PlannedId[]): PlannedId[][] =>
+  splitByFamily(
+    ids,
+    countMostRows(form, rulebook.sites.length),
+    form.record === 'family' ? form.members?.most : undefined,
+  );
+
 /**
- * Pieces of at most `most` rows that keep families whole where a family fits into one. `isOneRecord` says that a family is
- * one record, however many rows it has.
+ * Pieces of at most `most` rows that keep families whole where a family fits into one. `inRecord` says that a family is
+ * one record, or several where it has more rows than that.
  */
-export function splitByFamily(ids: readonly PlannedId[], most: number, isOneRecord = false): PlannedId[][] {
+export function splitByFamily(ids: readonly PlannedId[], most: number, inRecord?: number): PlannedId[][] {
   const parts: PlannedId[][] = [];
   let part: PlannedId[] = [],
     records = 0;
@@ -21,10 +33,11 @@ export function splitByFamily(ids: readonly PlannedId[], most: number, isOneReco
     let end = i;
     while (end < ids.length && ids[end]!.root === ids[i]!.root) end++;
     const family = ids.slice(i, end);
-    if (records + (isOneRecord ? 1 : family.length) > most) close();
-    if (isOneRecord) {
+    const own = inRecord === undefined ? family.length : Math.ceil(family.length / inRecord);
+    if (records + own > most) close();
+    if (inRecord !== undefined) {
       part.push(...family);
-      records++;
+      records += own;
     } else
       for (const id of family) {
         if (records === most) close();

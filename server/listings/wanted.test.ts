@@ -4,6 +4,7 @@ import { writeOn } from '../database';
 import { applyShelf } from '../dispatches/standings';
 import { loadStateCounts, loadUnplaced } from '../listings';
 import { loadMarket } from '../markets';
+import { insertProducts } from '../products';
 import { type House, openHouse } from '../tests/house';
 
 let house: House;
@@ -119,8 +120,20 @@ describe('an item that is not wanted on a market', () => {
     expect(before).toMatchObject({ placed: 0, waiting: before.items, leftOut: 0 });
     expect(await want(false, { own })).toEqual({ changed: before.items, there: 0 });
     expect(await groupOf(own)).toMatchObject({ items: before.items, waiting: 0, leftOut: before.items });
-    expect(await want(true, { own })).toEqual({ changed: before.items, there: 0 });
-    expect(await groupOf(own)).toMatchObject({ waiting: before.items, leftOut: 0 });
+    // What is added to it later is left out too; of other markets, and of other categories, nothing is.
+    const add = (sku: string, category: string) =>
+      insertProducts(house.db, [
+        { sku, kind: 'single', parentSku: null, axes: [], fields: { title: `A thing ${sku}`, category } },
+      ]);
+    await add('LATER-1', own);
+    await add('LATER-2', 'Something else');
+    const later = async (...skus: string[]) =>
+      (await load('p.sku = any(?)', skus)).map((r) => `${r.sku} ${r.market_state}`);
+    expect(await later('LATER-1', 'LATER-2')).toEqual(['LATER-1 left out', 'LATER-2 none']);
+    expect(await want(true, { own })).toEqual({ changed: before.items + 1, there: 0 });
+    expect(await groupOf(own)).toMatchObject({ waiting: before.items + 1, leftOut: 0 });
+    await add('LATER-3', own);
+    expect(await later('LATER-3')).toEqual(['LATER-3 none']);
   });
   it('does not follow a new product: what comes later is wanted', async () => {
     await house.call('POST', '/products', { sku: 'NEW-WANTED-1', title: 'A new pan' });

@@ -12,10 +12,19 @@ const meantSql = (wanted: boolean): string => `select distinct l.id
   where p.id = any(?) or p.id in (select product_id from listings where id = any(?) and market_id = ?)
     or coalesce(p.category, '') = ?`;
 
+/** Remembers whether items of an own category that are added later are wanted. */
+const remember = (db: Db, market: Market, own: string, wanted: boolean): Promise<unknown> =>
+  db.raw(
+    wanted
+      ? `delete from correspondences where market_id = ? and kind = 'unwanted' and ours = ?`
+      : `insert into correspondences (market_id, kind, ours, theirs) values (?, 'unwanted', ?, '') on conflict do nothing`,
+    [market.id, own],
+  );
+
 /** Nothing of it is on the market, nor on its way there. */
 const isFree = `in_flight = 0 and (market_state = 'none' or market_state = 'refused' and accepted_details is null)`;
 
-/** Leaves items out of a market, or wants them there again. Answers how many that were, and how many stay since they are there. */
+/** Leaves items out of a market, or wants them there again; of an own category also those that are added later. Answers how many that were, and how many stay since they are there. */
 export const setWanted = (
   db: Db,
   market: Market,
@@ -28,6 +37,7 @@ export const setWanted = (
   actor: string,
 ): Promise<{ changed: number; there: number }> =>
   db.transaction(async (tx) => {
+    if (own !== null) await remember(tx, market, own, wanted);
     const meant = (await rowsOf<{ id: number }>(tx, meantSql(wanted), [market.id, products, ids, market.id, own])).map(
       (r) => r.id,
     );

@@ -159,7 +159,7 @@ export async function loadCorrespondences(
 ): Promise<Correspondences & { categories: ReadonlyMap<string, string> }> {
   const rows = await rowsOf<{ kind: string; attribute: string; ours: string; theirs: string }>(
     db,
-    'select kind, attribute, ours, theirs from correspondences where market_id = ?',
+    `select kind, attribute, ours, theirs from correspondences where market_id = ? and kind <> 'unwanted'`,
     [marketId],
   );
   const fields = new Map<string, string>(),

@@ -136,10 +136,11 @@ export async function insertProducts(db: Db, items: readonly NewProduct[]): Prom
     }),
   );
   await db.raw(
-    `insert into listings (product_id, market_id, own_category)
-      select p.id, m.id, coalesce(p.category, '')
+    `insert into listings (product_id, market_id, own_category, market_state)
+      select p.id, m.id, coalesce(p.category, ''), case when c.kind is null then 'none' else 'left out' end
       from products p
       cross join markets m
+      left join correspondences c on c.market_id = m.id and c.kind = 'unwanted' and c.attribute = '' and c.ours = coalesce(p.category, '')
       where p.id = any(?) and (m.family_rows or p.kind <> 'family')
       on conflict do nothing`,
     [added.map((a) => a.id)],

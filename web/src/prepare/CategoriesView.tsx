@@ -35,7 +35,7 @@ export function CategoriesView({ rulebook }: { rulebook: Rulebook }) {
     mutationFn: (v: { own: string; wanted: boolean }) =>
       call(setWanted, { params: { market }, body: { ids: [], products: [], ...v } }),
     onSuccess: (r, { wanted }) => {
-      toast.success(wordWanted(name, wanted, r));
+      toast.success(`${wordWanted(name, wanted, r)}${wanted ? '' : ' What is added to it later is left out too.'}`);
       void client.invalidateQueries({ queryKey: ['listings'] });
       void client.invalidateQueries({ queryKey: ['overview'] });
     },

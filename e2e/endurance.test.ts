@@ -1,5 +1,6 @@
 // What must survive: the server killed in the middle of an import and of a send, with nothing lost and nothing doubled.
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { createRandom } from '../core/tests/random';
 import { openWorld, until, type World } from './world';
 
 let world: World;
@@ -122,5 +123,67 @@ describe('kill -9', () => {
     await page.getByText('Reconnecting').waitFor({ state: 'detached' });
     await world.api('POST', '/products', { sku: 'AA-AFTER', title: 'Seen without a refresh' });
     await page.getByText('Seen without a refresh').waitFor();
+  });
+});
+
+describe('kill -9, over every way that files take', () => {
+  const markets = ['wadiline', 'cedarpost', 'lumbara'];
+  let house: World;
+  beforeAll(async () => {
+    house = await openWorld('endurance_ways', { size: 120, work: 500, markets });
+  });
+  afterAll(() => house.close());
+  const ticketsOf = async (market: string): Promise<number> =>
+    (
+      (await (await fetch(`${house.markets[market]!}/_control/counts`, { method: 'POST' })).json()) as {
+        tickets: number;
+      }
+    ).tickets;
+
+  it('again and again while files are on their way: each is taken once, each line answered, nothing doubled', async () => {
+    const before = await Promise.all(markets.map(ticketsOf));
+    for (const market of markets)
+      await house.api('POST', `/markets/${market}/dispatches`, {
+        operation: 'create',
+        looked: true,
+        by: 'wire',
+        key: `way-${market}`,
+      });
+    // At moments that are anybody's guess, the same each time the test is run.
+    const random = createRandom(20261126);
+    for (let i = 0; i < 4; i++) {
+      await new Promise((r) => setTimeout(r, 60 + random() * 700));
+      await house.killServer();
+      await house.startServer();
+    }
+    const sent = await until(
+      () =>
+        house.query<{ market: string; state: string; total: number; answered: number; attempts: number }>(
+          `select m.key as market, d.state, d.total, d.accepted + d.remarked + d.refused as answered, d.attempts
+            from dispatches d join markets m on m.id = d.market_id where d.key like 'way-%' order by d.id`,
+        ),
+      (rows) => rows.every((d) => d.state === 'answered'),
+      90_000,
+    );
+    expect(sent.map((d) => d.market)).toEqual(markets);
+    expect(sent.map((d) => d.answered)).toEqual(sent.map((d) => d.total));
+    expect(sent.filter((d) => d.total < 20)).toEqual([]);
+    const after = await Promise.all(markets.map(ticketsOf));
+    expect(after.map((n, i) => n - before[i]!)).toEqual([1, 1, 1]);
+    expect(await house.query(`select 1 from dispatch_lines where state in ('waiting', 'lost')`)).toEqual([]);
+    expect(await house.query(`select 1 from listings where in_flight <> 0`)).toEqual([]);
+    // What each market holds is what it said that it took.
+    for (const market of markets) {
+      const [line] = await house.query<{ sku: string }>(
+        `select d.sku from dispatch_lines d join dispatches x on x.id = d.dispatch_id join markets m on m.id = x.market_id
+          join listings l on l.id = d.listing_id join products p on p.id = l.product_id
+          where m.key = $1 and d.state = 'accepted' and p.kind <> 'family' order by d.line desc limit 1`,
+        [market],
+      );
+      const entry: unknown = await (
+        await fetch(`${house.markets[market]!}/_control/entry`, { method: 'POST', body: line!.sku })
+      ).json();
+      expect(entry, `${market} ${line!.sku}`).not.toBeNull();
+    }
   });
 });

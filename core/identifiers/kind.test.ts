@@ -1,7 +1,18 @@
 // Kinds of numbers by their form; the numbers are worked examples of the ISBN Users' Manual, of ISSN.org and of the GS1
 // General Specifications (952 is GS1's prefix for demonstrations).
 import { describe, expect, it } from 'vitest';
-import { classifyGtin, computeGs1CheckDigit, detectIdentifierKind, hasValidGs1CheckDigit } from '.';
+import fc from 'fast-check';
+import {
+  classifyGtin,
+  computeGs1CheckDigit,
+  detectIdentifierKind,
+  fitIdentifier,
+  hasValidGs1CheckDigit,
+  type IdentifierKind,
+  identifierKinds,
+  isSameItem,
+  parseIsbn,
+} from '.';
 
 describe('the kind of a number', () => {
   it.each([
@@ -67,4 +78,41 @@ it.each([
   ['/521234567899', false],
 ])('the check digit of %s: %s', (digits, isRight) => {
   expect(hasValidGs1CheckDigit(digits)).toBe(isRight);
+});
+
+describe('a number as a kind that a field takes', () => {
+  it.each<[string, string, IdentifierKind[], string | undefined]>([
+    ['an ISBN of ten places', '0-306-40615-2', ['isbn-13'], '9780306406157'],
+    ['an ISBN of ten places as a barcode', '080442957X', ['gtin-13'], '9780804429573'],
+    ['an ISBN of thirteen places', '978-0-306-40615-7', ['isbn-10'], '0306406152'],
+    ['one that has no ten places', '9791090636071', ['isbn-10'], undefined],
+    ['twelve digits as thirteen', '036000291452', ['gtin-8', 'gtin-13'], '0036000291452'],
+    ['thirteen digits as twelve', '0036000291452', ['gtin-12'], '036000291452'],
+    ['thirteen digits that are no twelve', '9521234567899', ['gtin-12'], undefined],
+    ['thirteen digits as fourteen', '9521234567899', ['gtin-14'], '09521234567899'],
+    ['eight digits as fourteen', '96385074', ['gtin-13', 'gtin-14'], '00000096385074'],
+    ['eight digits, which are not thirteen', '96385074', ['gtin-12', 'gtin-13'], undefined],
+    ['a magazine, which has many barcodes', '0317-8471', ['gtin-13'], undefined],
+    ['what is taken as it is', '978-0-306-40615-7', ['isbn-13'], undefined],
+    ['what is no number', '036000291453', ['gtin-13'], undefined],
+  ])('%s', (_, text, kinds, fit) => {
+    expect(fitIdentifier(text, kinds)).toBe(fit);
+  });
+  it('is of that kind and names the same item, or is left as it is', () => {
+    const number = fc.tuple(fc.constantFrom(7, 11, 12, 13), fc.nat(999_999_999), fc.nat(9999)).map(([places, a, b]) => {
+      const body = `${a}${b}`.padStart(places, '0').slice(-places);
+      return body + computeGs1CheckDigit(body);
+    });
+    fc.assert(
+      fc.property(number, fc.subarray([...identifierKinds], { minLength: 1 }), (text, kinds) => {
+        const fit = fitIdentifier(text, kinds);
+        if (fit === undefined) return;
+        const kind = detectIdentifierKind(fit)!;
+        expect(kinds.includes(kind) || (kind === 'isbn-13' && kinds.includes('gtin-13'))).toBe(true);
+        const isbn = parseIsbn(text);
+        if (isbn.ok) expect(parseIsbn(fit)).toMatchObject({ isbn13: isbn.isbn13 });
+        else expect(isSameItem(fit, text)).toBe(true);
+      }),
+    );
+  });
 });

@@ -1,4 +1,4 @@
-import { parseGtin } from './gtin';
+import { convertGtin, parseGtin } from './gtin';
 import { parseIsbn } from './isbn';
 import { parseIssn } from './issn';
 
@@ -13,4 +13,31 @@ export function detectIdentifierKind(text: string): IdentifierKind | undefined {
   if (/^\d{4}-\d{3}[\dXx]$/.test(text.trim()) && parseIssn(text).ok) return 'issn';
   const gtin = parseGtin(text);
   return gtin.ok ? `gtin-${gtin.length}` : undefined;
+}
+
+/**
+ * The same number as another kind, where a field does not take the kind that it is: an ISBN of ten places as one of thirteen
+ * and back (ISO 2108), a GTIN with noughts before it or without them (GS1 General Specifications, 3.3). Undefined where the
+ * field takes it as it is, and where nothing that is taken says the same: an ISSN has many barcodes.
+ */
+export function fitIdentifier(text: string, kinds: readonly IdentifierKind[]): string | undefined {
+  const kind = detectIdentifierKind(text);
+  const takes = (k: IdentifierKind): boolean => kinds.includes(k);
+  if (kind === undefined || kind === 'issn' || takes(kind)) return undefined;
+  const isbn = parseIsbn(text);
+  if (isbn.ok) {
+    if (kind === 'isbn-10') return takes('isbn-13') || takes('gtin-13') ? isbn.isbn13 : undefined;
+    return takes('isbn-10') && !takes('gtin-13') ? isbn.isbn10 : undefined;
+  }
+  // A short one filled up to the length of an ordinary one would be read as another.
+  if (kind === 'gtin-8') return takes('gtin-14') ? convertGtin(text.trim(), 14) : undefined;
+  for (const [k, length] of [
+    ['gtin-13', 13],
+    ['gtin-12', 12],
+    ['gtin-14', 14],
+  ] as const) {
+    const fit = takes(k) ? convertGtin(text.trim(), length) : undefined;
+    if (fit !== undefined) return fit;
+  }
+  return undefined;
 }

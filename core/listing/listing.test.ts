@@ -45,6 +45,32 @@ describe('where a listing’s values come from', () => {
       ...(isFitted ? { fitted: ours } : {}),
     });
   });
+  it('writes a number as a kind that the market takes, and says what the product has', () => {
+    const narrow = compileCategory(
+      smallRulebook((d) => {
+        Object.assign(
+          (d['attributes'] as unknown as { key: string }[]).find(({ key }) => key === 'item_number')!,
+          {
+            kinds: ['gtin-13', 'isbn-13'],
+            from: 'gtin',
+          },
+        );
+      }),
+      'pans',
+    )!;
+    const at = (gtin: string) => resolveListing(narrow, { ...fields, gtin }, 'single', {}, none);
+    expect([at('036000291452'), at('0-306-40615-2'), at('4006381333931')].map((r) => r.values['item_number'])).toEqual([
+      '0036000291452',
+      '9780306406157',
+      '4006381333931',
+    ]);
+    expect(at('036000291452').origins['item_number']).toEqual({
+      from: 'product',
+      field: 'gtin',
+      fitted: '036000291452',
+    });
+    expect(at('4006381333931').origins['item_number']).toEqual({ from: 'product', field: 'gtin' });
+  });
   it('makes plain lines of markup that shapes a text, where the market takes none', () => {
     const plain = compileCategory(
       smallRulebook((d) => {

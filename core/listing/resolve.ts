@@ -1,5 +1,6 @@
 // Where each value of a listing comes from: typed here, else carried over from the product through the
 // correspondences. One pure function, so that the interface can show the origin of every cell.
+import { fitIdentifier, type IdentifierKind } from '../identifiers';
 import { fitUnit, isCalendarDay, parseMeasure, toEdgeOfDay } from '../quantity';
 import { findMomentTerms } from '../rulebook/moment-terms';
 import type { Rulebook } from '../rulebook/schema';
@@ -61,6 +62,7 @@ function prepareTranslation(book: Rulebook, a: CompiledAttribute, c: Corresponde
   const { units, decimals, widths } = a.attribute;
   const { codes, codeSet } = a;
   if (a.attribute.type === 'moment') return prepareMoment(book, a);
+  if (a.attribute.type === 'identifier' && a.attribute.kinds) return prepareIdentifier(a.attribute.kinds);
   if (a.attribute.type === 'long-text') return toReadable(widths);
   if (widths && !mapped && !codeSet && !units) return (raw) => toWidth(raw, widths);
   if (!mapped && !codeSet && !units) return (value) => ({ value, how: 'same' });
@@ -88,6 +90,14 @@ const toReadable =
     const plain = toPlainText(raw);
     const { value, how } = toWidth(plain ?? raw, widths ?? {});
     return { value, how: plain === undefined ? how : 'fitted' };
+  };
+
+/** A number as a kind that the market takes. Each item has its own, so none is remembered. */
+const prepareIdentifier =
+  (kinds: readonly IdentifierKind[]): Translate =>
+  (raw) => {
+    const fit = fitIdentifier(raw, kinds);
+    return fit === undefined ? { value: raw, how: 'same' } : { value: fit, how: 'fitted' };
   };
 
 /** A text in the widths of characters that a market takes. */

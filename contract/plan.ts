@@ -45,8 +45,8 @@ export const readPlan = defineEndpoint({
     operations: z.array(planRow),
     /** What touches a large share of the live entries at once; it is sent only after a look. */
     surprises: z.array(surprise),
-    /** Files that what would go of an operation takes. */
-    files: z.record(z.string(), count),
+    /** Files that what would go of an operation takes; null where it is several, and how many hangs on families that are not counted here. */
+    files: z.record(z.string(), count.nullable()),
     held: z.array(z.object({ reason: heldReason, count })),
     waiting: count,
   }),

@@ -28,7 +28,7 @@ import {
 import type { Market } from '../markets';
 import { loadCatalogCounts } from '../products';
 import { chooseSql } from './choose';
-import { countMostRows, splitForForm } from './split';
+import { countMostRows } from './split';
 
 const planFrom = 'listings l join products p on p.id = l.product_id join markets m on m.id = l.market_id';
 
@@ -77,27 +77,16 @@ export async function loadPlan(db: Db, market: Market, choice: PlanChoice = ever
     surprises: canSurprise(Math.max(going('price'), going('stock')), inState('live') - (await countFamilies(db)))
       ? await loadSurprises(db, market, choice)
       : [],
-    files: Object.fromEntries(
-      await Promise.all(
-        totals.operations.map(async (o) => [o.operation, await countFiles(db, market, o.operation, o.count, choice)]),
-      ),
-    ) as Record<string, number>,
+    files: Object.fromEntries(totals.operations.map((o) => [o.operation, countFiles(market, o.operation, o.count)])),
   };
 }
 
-/** Files that so many rows of an operation take. Families are only counted where they may not go into one. */
-async function countFiles(
-  db: Db,
-  market: Market,
-  operation: Operation,
-  rows: number,
-  choice: PlanChoice,
-): Promise<number> {
-  const form = findForm(market.rulebook, operation);
+/** Files that so many rows of an operation take; null where it is several and a family is one record, however many rows it has. */
+function countFiles({ rulebook }: Market, operation: Operation, rows: number): number | null {
+  const form = findForm(rulebook, operation);
   if (!form) return 0;
-  const most = countMostRows(form, market.rulebook.sites.length);
-  if (form.record !== 'family' || rows <= most) return Math.ceil(rows / most);
-  return splitForForm(market, form, await loadPlannedIds(db, market, operation, 'no', choice)).length;
+  const most = countMostRows(form, rulebook.sites.length);
+  return form.record === 'family' && rows > most ? null : Math.ceil(rows / most);
 }
 
 const countFamilies = async (db: Db): Promise<number> =>

@@ -2,7 +2,7 @@
 import { addOther } from '@basileus/standins/wadiline';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { writeOn } from '../database';
-import { loadMarket } from '../markets';
+import { loadMarket, openGate, openMarketPort } from '../markets';
 import { type House, openHouse, until } from '../tests/house';
 import { type Item, openSending, ready } from '../tests/sending';
 import { judgeEntries, lookUpNew } from './entries';
@@ -169,6 +169,34 @@ describe('a look-up', () => {
     expect((await rowOf(item!.id)).entry).toBeNull();
     await look('W1');
     expect((await rowOf(item!.id)).entry).toMatchObject({ is: 'found', number: 'W1' });
+  });
+  it('reads a list in a folder once, however many items are asked for', async () => {
+    const market = await loadMarket(house.db, 'wadiline');
+    const port = openMarketPort(market, openGate(house.db, market));
+    const number = '0009521234567899'.slice(3);
+    addOther(house.wadiline!.shelf, {
+      number: 'W930001',
+      name: 'A thing',
+      maker: 'X',
+      barcode: number,
+      shelf: 'HC-WOK',
+      facts: {},
+    });
+    expect((await port.findItems([number])).map((f) => f.number)).toEqual(['W930001']);
+    // What comes after it has been read is for the next look-up.
+    house.wadiline!.shelf.memory.others = [];
+    addOther(house.wadiline!.shelf, {
+      number: 'W930002',
+      name: 'Another',
+      maker: 'X',
+      barcode: '9529990000308',
+      shelf: 'HC-WOK',
+      facts: {},
+    });
+    expect((await port.findItems([`0${number}`, '9529990000308'])).map((f) => f.number)).toEqual(['W930001']);
+    expect(
+      (await openMarketPort(market, openGate(house.db, market)).findItems(['9529990000308'])).map((f) => f.number),
+    ).toEqual(['W930002']);
   });
   it('is refused where the market takes no offers on its entries', async () => {
     const { status, body } = await house.call<{ message: string }>('POST', '/markets/torgvik/look-up', {});

@@ -9,6 +9,7 @@ import {
   readShelfList,
   toDecoding,
 } from '@basileus/core/answers';
+import { parseGtin } from '@basileus/core/identifiers';
 import type { SftpTransport } from '@basileus/core/rulebook';
 import { fold } from '@basileus/core/text';
 import type { Client } from 'ssh2';
@@ -141,6 +142,7 @@ export function openSftpPort(market: Market, transport: SftpTransport, gate: Gat
   const { answer } = transport;
   const answerName = (ticket: string): string =>
     answer.name.replace('{stem}', stemOf(ticket)).replace('{name}', ticket);
+  let byItem: Promise<ReadonlyMap<string, FoundEntry[]>> | undefined;
   const readEntries = async (): Promise<FoundEntry[]> => {
     const { find } = transport;
     if (!find) return [];
@@ -186,8 +188,12 @@ export function openSftpPort(market: Market, transport: SftpTransport, gate: Gat
         return { cursor: now, lines: reading.lines };
       }),
     find: async (words) => findByWords(await readEntries(), words),
-    // The whole list is in the file; who asked sorts out what is of which item.
-    findItems: readEntries,
+    findItems: async (identifiers) => {
+      // The whole list is in the file: read once, however many items are asked for.
+      byItem ??= readEntries().then(groupByItem);
+      const entries = await byItem;
+      return identifiers.flatMap((id) => entries.get(toItemKey(id)) ?? []);
+    },
   };
 }
 
@@ -203,6 +209,21 @@ async function putFile(client: SftpClient, folder: string, { name, bytes }: Mark
   }
   await client.rename(`${path}.part`, path);
   return name;
+}
+
+/** What names an item, however many noughts stand before its number; other texts by themselves. */
+function toItemKey(identifier: string): string {
+  const read = parseGtin(identifier);
+  return read.ok ? read.padded : identifier.trim();
+}
+
+function groupByItem(entries: readonly FoundEntry[]): ReadonlyMap<string, FoundEntry[]> {
+  const byItem = new Map<string, FoundEntry[]>();
+  for (const e of entries) {
+    const key = toItemKey(e.identifier);
+    (byItem.get(key) ?? byItem.set(key, []).get(key)!).push(e);
+  }
+  return byItem;
 }
 
 /** Entries that hold every word. */

@@ -242,7 +242,7 @@ const mostUnasked = 100;
 
 interface Plan {
   operations: readonly { operation: Operation; count: number }[];
-  files: Readonly<Record<string, number>>;
+  files: Readonly<Record<string, number | null>>;
 }
 
 /** What would go now, with the files it needs. */
@@ -250,5 +250,5 @@ const goingOf = (plan: Plan, operations: readonly (Operation | undefined)[]): Go
   operations.flatMap((operation) => {
     const rows = plan.operations.find((o) => o.operation === operation)?.count ?? 0;
     if (operation === undefined || rows === 0) return [];
-    return [{ operation, rows, files: plan.files[operation] ?? 1 }];
+    return [{ operation, rows, files: plan.files[operation] ?? null }];
   });

@@ -5,7 +5,8 @@ import { count, plural } from '../ui/text';
 export interface Going {
   operation: Operation;
   rows: number;
-  files: number;
+  /** Null where it is several, and how many is not known before. */
+  files: number | null;
 }
 
 const nouns: Record<Operation, [string, string]> = {
@@ -24,10 +25,10 @@ export const nameRows = (operation: Operation, rows: number): string => nouns[op
 
 /** One sentence of what goes where. */
 export function wordGoing(going: readonly Going[], market: string): string {
-  const files = going.reduce((n, g) => n + g.files, 0);
+  const files = going.some((g) => g.files === null) ? null : going.reduce((n, g) => n + (g.files ?? 0), 0);
   const what = going.map((g) => plural(g.rows, ...nouns[g.operation])).join(' and ');
   const goes = going.length === 1 && going[0]!.rows === 1 ? 'goes' : 'go';
-  return `${what} ${goes} to ${market}${files > 1 ? `, in ${count(files)} files` : ''}.`;
+  return `${what} ${goes} to ${market}${files === null ? ', in several files' : files > 1 ? `, in ${count(files)} files` : ''}.`;
 }
 
 const heldWords: Record<HeldReason, [string, string]> = {

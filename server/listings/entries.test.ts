@@ -2,10 +2,12 @@
 import { addOther } from '@basileus/standins/wadiline';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { writeOn } from '../database';
-import { loadMarket, openGate, openMarketPort } from '../markets';
+import { loadCorrespondences, loadMarket, openGate, openMarketPort } from '../markets';
 import { type House, openHouse, until } from '../tests/house';
 import { type Item, openSending, ready } from '../tests/sending';
 import { judgeEntries, lookUpNew } from './entries';
+import { prepareRows } from './judge';
+import { loadFullRows } from './rows';
 
 interface Row {
   id: number;
@@ -84,7 +86,10 @@ describe('what a market has already', () => {
     expect(await judge([differing.id], 'other')).toEqual({ changed: 1, there: 0 });
     expect(await rowOf(differing.id)).toMatchObject({ state: 'ready', entry: { is: 'other' } });
     expect(await operationsOf(differing.id)).toEqual([{ operation: 'create', held: null }]);
-    // The next look-up leaves it as it was decided.
+    // The next look-up leaves it as it was decided, whatever the entry says by then.
+    const { others } = house.wadiline!.shelf.memory;
+    house.wadiline!.shelf.memory.others = others!.filter((o) => o.number !== 'W910002');
+    put(differing, 'W910002', { name: 'Another name' }, { across: '77 cm' });
     await lookUp();
     expect((await rowOf(differing.id)).entry?.is).toBe('other');
     expect(await judge([differing.id], 'found')).toEqual({ changed: 1, there: 0 });
@@ -230,7 +235,7 @@ describe('a family', () => {
   it('has nothing to say where all its variants join entries, and speaks again where one does not', async () => {
     const market = await loadMarket(house.db, 'quillhaven');
     const [family] = await house.rows<{ id: number; variants: number[] }>(
-      `select f.id, array_agg(l.id) as variants
+      `select f.id, array_agg(l.id::int) as variants
         from listings f join products p on p.id = f.product_id and p.kind = 'family'
         join products v on v.parent_id = p.id join listings l on l.product_id = v.id and l.market_id = f.market_id
         where f.market_id = ? and f.market_state = 'none'
@@ -246,6 +251,16 @@ describe('a family', () => {
       (await house.rows<{ s: string }>('select market_state as s from listings where id = ?', [id]))[0]!.s;
     await judgeEntries(house.db, market, { ids: variants.slice(1), is: 'joined' }, 'test');
     expect(await stateOf()).toBe('none');
+    // Who joins an entry stands by itself: no family is looked at with it, and it is looked at with none.
+    const prepared = await prepareRows(
+      house.db,
+      market,
+      await loadCorrespondences(house.db, market.id),
+      await loadFullRows(house.db, market.id, 'l.id = any(?)', [[id, ...variants]]),
+    );
+    const relatives = new Map(prepared.map((p) => [p.row.listing_id, p.context.family?.length]));
+    expect(relatives.get(id)).toBe(1);
+    expect(variants.slice(1).map((v) => relatives.get(v))).toEqual(variants.slice(1).map(() => undefined));
     await judgeEntries(house.db, market, { ids: variants, is: 'joined' }, 'test');
     expect(await stateOf()).toBe('left out');
     await judgeEntries(house.db, market, { ids: [variants[0]!], is: 'other' }, 'test');

@@ -169,6 +169,10 @@ describe('from a supplier’s file to an accepted feed', () => {
     const found = page.getByRole('region', { name: 'Entries that are there already' });
     await found.getByRole('row', { name: 'FP-FORG2-32CM' }).getByText('30 cm', { exact: true }).waitFor();
     await found.getByRole('row', { name: 'BW-DUNE2-WHI' }).getByText('Dune 2 Bowl, White').waitFor();
+    // Check leads to where it is decided.
+    await goto('/quillhaven/check?cause=market-entry.there.item_number');
+    await page.getByRole('link', { name: 'Decide' }).click();
+    await found.getByRole('row', { name: 'BW-DUNE2-WHI' }).waitFor();
   });
 
   it('sends, reads the answer line by line, and lights the refused field', async () => {

@@ -69,6 +69,8 @@ export const causesInOthers = { number: causesOf(identifierTwice), sku: causesOf
 
 /** The check that has no category to speak in. */
 export const categoryCheck = categoryMissing.id;
+/** The check that a person settles by a decision, not by a value. */
+export const entryCheck = marketEntry.id;
 
 const byId = new Map([categoryMissing, ...checks].map((c) => [c.id, c]));
 export const getCheck = (id: string): CheckDefinition | undefined => byId.get(id);

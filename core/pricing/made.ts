@@ -2,7 +2,7 @@
 // share on top, and raised to a round ending. What was typed for the currency always counts before what is made.
 import { isFilled, type Value } from '../listing/values';
 import { houseCurrency } from '../product/house';
-import { canonicalNumber, type Exact, exact, Exact as ExactNumber, getMinorUnits } from '../quantity';
+import { canonicalNumber, exact, getMinorUnits, raiseToCurrency, raiseToStep } from '../quantity';
 import type { Rulebook } from '../rulebook/schema';
 
 /** How prices of a currency are made: `percent` goes on top (under nought: comes off), then they are raised to an ending. */
@@ -30,22 +30,16 @@ export const listEndings = (currency: string): readonly { step: string; ending: 
         { step: '1', ending: '0' },
       ];
 
-/** The least amount of the form whole times step plus ending that is not under the given one. Goes up: what is lost is not got back. */
-const raiseTo = (amount: Exact, step: string, ending: string): Exact =>
-  amount.minus(ending).dividedBy(step).toDecimalPlaces(0, ExactNumber.ROUND_CEIL).times(step).plus(ending);
-
 /**
  * The price in a currency that is made of one in the house currency, canonical, in the currency's places; then in coins of
  * `coin`, where the market takes no others.
  */
 export function makePrice(house: string, rate: string, rule: PriceRule, currency: string, coin?: string): string {
-  const places = getMinorUnits(currency);
-  const put = exact(house)
-    .times(rate)
-    .times(exact(rule.percent).dividedBy(100).plus(1))
-    .toDecimalPlaces(places, ExactNumber.ROUND_CEIL);
-  const ended = rule.round === null ? put : raiseTo(put, rule.round.step, rule.round.ending);
-  return (coin === undefined ? ended : raiseTo(ended, coin, '0')).toFixed(places);
+  const put = exact(
+    raiseToCurrency(exact(house).times(rate).times(exact(rule.percent).dividedBy(100).plus(1)), currency),
+  );
+  const ended = rule.round === null ? put : raiseToStep(put, rule.round.step, rule.round.ending);
+  return (coin === undefined ? ended : raiseToStep(ended, coin, '0')).toFixed(getMinorUnits(currency));
 }
 
 const made = [

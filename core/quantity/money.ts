@@ -73,15 +73,12 @@ export const raiseToCurrency = (amount: string | Exact, currency: string): strin
 export const lowerToCurrency = (amount: string | Exact, currency: string): string =>
   exact(amount).toDecimalPlaces(getMinorUnits(currency), Exact.ROUND_FLOOR).toFixed(getMinorUnits(currency));
 
-/**
- * Smallest amount not under `floor` that ends in `ending` (".99", ".95", ".00"). Goes up, since a floor must hold.
- */
-export function raiseToEnding(floor: string | Exact, ending: string): Exact {
-  const wanted = exact('0' + ending);
-  const amount = exact(floor);
-  const candidate = amount.floor().plus(wanted);
-  return candidate.gte(amount) ? candidate : candidate.plus(1);
-}
+/** The least amount, a whole number of times `step` and `ending` over it, that is not under `floor`. Goes up, since a floor must hold. */
+export const raiseToStep = (floor: string | Exact, step: string, ending: string): Exact =>
+  exact(floor).minus(ending).dividedBy(step).toDecimalPlaces(0, Exact.ROUND_CEIL).times(step).plus(ending);
+
+/** Smallest amount not under `floor` that ends in `ending` (".99", ".95", ".00"). */
+export const raiseToEnding = (floor: string | Exact, ending: string): Exact => raiseToStep(floor, '1', `0${ending}`);
 
 /** An amount of our own catalog as people read it: at least two places, more only where they are there. */
 export function padMoney(text: string): string {

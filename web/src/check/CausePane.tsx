@@ -1,4 +1,4 @@
-import { categoryCheck } from '@basileus/core/checks';
+import { categoryCheck, entryCheck } from '@basileus/core/checks';
 import { canBeAlike, listAxes, listRelated } from '@basileus/core/rulebook';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useMemo, useRef, useState } from 'react';
@@ -84,6 +84,14 @@ export function CausePane({ cause, market, filter }: { cause: WordedCause; marke
         {cause.check === categoryCheck && (
           <Link className="btn btn-sm btn-primary" to={`/${market}/prepare?view=categories`}>
             Choose categories
+          </Link>
+        )}
+        {cause.check === entryCheck && (
+          <Link
+            className="btn btn-sm btn-primary"
+            to={`/${market}/prepare?view=look-up${cause.message === 'there' ? '' : '&entries=joined'}`}
+          >
+            Decide
           </Link>
         )}
       </div>

@@ -10,6 +10,7 @@ import { from as copyFrom } from 'pg-copy-streams';
 import type { Listing } from '@basileus/core/listing';
 import { prepareChecks } from '@basileus/core/checks';
 import { createFormWriter, type FeedRow, findForm, toRecords } from '@basileus/core/forms';
+import { compileFields, firstFields } from '@basileus/core/product';
 import { createRowReader, createTextDecoder, planRow, understandSheet } from '@basileus/core/sheet';
 import { connect, migrate } from '../server/database';
 import { makeStraightPass } from '../server/markets';
@@ -37,6 +38,8 @@ async function time(work: () => Promise<unknown> | unknown): Promise<void> {
   process.disconnect();
 }
 
+const fields = compileFields(firstFields);
+
 const readOurs = async () => {
   const decoder = createTextDecoder('utf-8');
   let reader: ReturnType<typeof createRowReader> | undefined,
@@ -49,7 +52,7 @@ const readOurs = async () => {
       rows++;
       if (task === 'read-understand') {
         if (!reading) {
-          const u = understandSheet(batch.slice(0, 200), 0);
+          const u = understandSheet(batch.slice(0, 200), fields, 0);
           reading = {
             columns: u.columns.flatMap((c) => (c.field ? [{ index: c.index, field: c.field }] : [])),
             decimalSign: ',',
@@ -60,7 +63,7 @@ const readOurs = async () => {
           };
           continue;
         }
-        if (planRow(row, reading, undefined, { seen }).action === 'create') planned++;
+        if (planRow(row, reading, undefined, { fields, seen }).action === 'create') planned++;
       }
     }
   };

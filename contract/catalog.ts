@@ -1,4 +1,4 @@
-import { type CellFault, productFields } from '@basileus/core/product';
+import type { CellFault } from '@basileus/core/product';
 import { z } from 'zod';
 import { defineEndpoint } from './endpoint';
 import {
@@ -15,13 +15,13 @@ import {
   word,
 } from './shapes';
 
-/** What a product may lack, and by what the catalog may be put in order. */
+/** What a product may lack. */
 export const productLacks = ['gtin', 'brand', 'pictures', 'cost', 'price', 'category', 'description'] as const;
-export const productOrders: readonly [string, ...string[]] = [
-  'sku',
-  ...productFields.map((f) => f.key).filter((k) => k !== 'sku' && k !== 'parent_sku'),
-  'updated',
-];
+/** A field by which the catalog is put in order, or `updated`. */
+const productOrder = z
+  .string()
+  .max(120)
+  .regex(/^[a-z][A-Za-z0-9_.@-]*$/);
 
 const cellFault = z.custom<CellFault>((x) => typeof x === 'object' && x !== null && 'kind' in x);
 
@@ -42,7 +42,7 @@ const productQuery = page.extend({
   /** Items that stand so on a market, by its key, or on any of them where none is named. */
   on: word.default(''),
   state: z.union([listingState, z.literal('')]).default(''),
-  sort: z.enum(productOrders).default('sku'),
+  sort: productOrder.default('sku'),
   direction: z.enum(['up', 'down']).default('up'),
   open: z.string().max(20_000).default(''),
 });

@@ -38,6 +38,14 @@ export const historyFact = z.discriminatedUnion('is', [
     what: z.array(z.enum(['address', 'key', 'host', 'settings', 'paused', 'resumed'])),
   }),
   z.strictObject({ is: z.literal('rate-said'), currency: text, rate: text }),
+  z.strictObject({
+    is: z.literal('own-said'),
+    what: z.enum(['field', 'category', 'language', 'currency']),
+    name: text,
+    how: z.enum(['added', 'changed', 'removed', 'moved', 'renamed']),
+    /** What it was moved under, or renamed to. */
+    to: text.nullable(),
+  }),
   z.strictObject({ is: z.literal('market-removed'), market: text, rows }),
   z.strictObject({ is: z.literal('laid-out'), live: rows }),
   z.strictObject({ is: z.literal('said'), action: text, subject: text, detail: text }),

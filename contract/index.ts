@@ -11,6 +11,7 @@ export * from './imports';
 export * from './listings';
 export * from './market';
 export * from './openapi';
+export * from './own';
 export * from './plan';
 export * from './schemas';
 export * from './shapes';

@@ -149,7 +149,11 @@ export const listCategoryGroups = defineEndpoint({
         waiting: count,
         leftOut: count,
         chosen: z.array(z.object({ key: z.string(), count })),
+        /** The market's category that is remembered for it, or for the nearest of ours over it, which `ruleOf` names then. */
         rule: z.string().nullable(),
+        ruleOf: z.string().nullable(),
+        /** Ours that it stands under, from the top. */
+        above: z.array(z.string()),
         proposals: z.array(
           z.object({ key: z.string(), path: z.array(z.string()), score: z.number(), reason: z.string() }),
         ),

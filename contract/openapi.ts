@@ -8,6 +8,7 @@ import { errorSchema } from './errors';
 import * as house from './house';
 import * as imports from './imports';
 import * as market from './market';
+import * as own from './own';
 import * as plan from './plan';
 import * as schemas from './schemas';
 
@@ -18,6 +19,7 @@ export const endpoints: readonly Endpoint[] = [
   imports,
   market,
   connection,
+  own,
   schemas,
   causes,
   plan,

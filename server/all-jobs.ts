@@ -4,6 +4,7 @@ import { applyImportJob, planImportJob } from './imports';
 import type { JobKind } from './jobs';
 import { lookUpJob, refreshMarketJob } from './listings';
 import { reverseSetJob } from './changes';
+import { emptyFieldJob, moveCategoryJob } from './own';
 
 export const allJobs: readonly JobKind[] = [
   watchShelfJob,
@@ -13,4 +14,6 @@ export const allJobs: readonly JobKind[] = [
   refreshMarketJob,
   lookUpJob,
   reverseSetJob,
+  emptyFieldJob,
+  moveCategoryJob,
 ];

@@ -16,6 +16,7 @@ import { addMarketRoutes } from './markets';
 import { addCatalogRoutes } from './catalog';
 import { addChangeRoutes } from './changes';
 import { addCorrespondenceRoutes } from './correspondences';
+import { addOwnRoutes } from './own';
 import { addRemedyRoutes } from './remedies';
 import { addRulebookRoutes } from './rulebooks';
 
@@ -57,6 +58,7 @@ export function createApp({ db, hub, threads, log, webFolder, knownHosts }: AppO
   addHouseRoutes(api, db, hub);
   addHistoryRoutes(api, db);
   addCatalogRoutes(api, db);
+  addOwnRoutes(api, db);
   addChangeRoutes(api, db, threads);
   addImportRoutes(api, db, threads);
   addMarketRoutes(api, db);

@@ -1,141 +1,203 @@
-// Our own fields of a product, flat, as imports, the catalog table and the correspondences name them.
-export type FieldKind =
-  'text' | 'long-text' | 'number' | 'money' | 'integer' | 'identifier' | 'list' | 'date' | 'measure' | 'yes-no';
+// Our own fields of a product, flat, as imports, the catalog table and the correspondences name them. What every product has
+// is fixed; the rest a house says itself, and keeps as data. Both together are its book of fields.
+import { foldLoosely } from '../text';
+
+/** Kinds that a field of one's own may have. A number that identifies an item is every item's. */
+export const ownFieldKinds = [
+  'text',
+  'long-text',
+  'number',
+  'money',
+  'integer',
+  'list',
+  'date',
+  'measure',
+  'yes-no',
+] as const;
+export type OwnFieldKind = (typeof ownFieldKinds)[number];
+export type FieldKind = OwnFieldKind | 'identifier';
 
 export interface ProductField {
   key: string;
   label: string;
   kind: FieldKind;
-  /** True for what only some categories have; kept beside the columns that every product has. */
+  /** True for what a house says itself; kept beside the columns that every product has. */
   fact: boolean;
   /** Item rows that hold it where not all do: what is sold has a price, a family row has none. */
   rows: 'all' | 'sellable';
+  group: string;
   /** The language of a text or the currency of a price, where it is not the house's. */
   language?: string;
   currency?: string;
+  /** Unit of a measure that is written without one. */
+  unit?: string;
+  /** All that it takes, where that is a list. */
+  values?: readonly string[];
+  /** Own categories that have it, with those under them, where not all do. */
+  categories?: readonly string[];
 }
 
-const field = (key: string, label: string, kind: FieldKind, rows: ProductField['rows'] = 'all'): ProductField => ({
+/** A field as a house says it. */
+export interface OwnField {
+  /** Its name for good, such as `colour`; the flat field is `fact.colour`. */
+  key: string;
+  label: string;
+  kind: OwnFieldKind;
+  rows: ProductField['rows'];
+  /** One value in every language or currency of the house, or one in all. */
+  by: 'language' | 'currency' | null;
+  /** The one language that it is in, where it is in one that is not the house's. */
+  language: string | null;
+  unit: string | null;
+  values: readonly string[];
+  /** What files of other people call it, beside its label. */
+  names: readonly string[];
+  group: string;
+  categories: readonly string[];
+  /** Variants of a family may differ by it. */
+  axis: boolean;
+  /** Many items share its values, so that a new one is news: a colour, a material. */
+  shared: boolean;
+}
+
+/** What a house says of its fields, and the languages and currencies that it writes beside its own. */
+export interface OwnFields {
+  fields: readonly OwnField[];
+  languages: readonly string[];
+  currencies: readonly string[];
+}
+
+/** The fields of a house, ready to be asked. */
+export interface FieldBook {
+  /** Every field, in the order in which they are shown. */
+  all: readonly ProductField[];
+  get: (key: string) => ProductField | undefined;
+  /** Label of a field, or its key where it is not known. */
+  labelOf: (key: string) => string;
+  /** True for what only an item that is sold has: a price, a number, stock. A family has them in its variants. */
+  isOfSellable: (key: string) => boolean;
+  /** Fields by which the variants of a family differ, the likeliest first. */
+  axes: readonly string[];
+  /** Fields whose values many items share: a brand, an own category, a colour. */
+  shared: ReadonlySet<string>;
+  /** The field whose label, or whose name in other people's files, a heading is. */
+  findNamed: (heading: string) => ProductField | undefined;
+}
+
+const general = 'Item',
+  money = 'Price and stock';
+const field = (key: string, label: string, kind: FieldKind, more: Partial<ProductField> = {}): ProductField => ({
   key,
   label,
   kind,
   fact: false,
-  rows,
+  rows: 'all',
+  group: general,
+  ...more,
 });
-const fact = (key: string, label: string, kind: FieldKind, rows: ProductField['rows'] = 'all'): ProductField => ({
-  key: `fact.${key}`,
-  label,
-  kind,
-  fact: true,
-  rows,
-});
-/** Texts of an item in a language that is not the house's, such as `fact.title@de`. */
-const inLanguage = (language: string, name: string): ProductField[] =>
-  [
-    fact(`title@${language}`, `Title (${name})`, 'text'),
-    fact(`description@${language}`, `Description (${name})`, 'long-text'),
-    fact(`highlights@${language}`, `Highlights (${name})`, 'list'),
-    fact(`ingredients@${language}`, `Ingredients (${name})`, 'long-text'),
-  ].map((f) => ({ ...f, language }));
-/** Prices of an item in a currency that is not the house's, such as `fact.price@eur`. */
-const inCurrency = (currency: string): ProductField[] =>
-  [
-    fact(`price@${currency.toLowerCase()}`, `Price (${currency})`, 'money', 'sellable'),
-    fact(`sale_price@${currency.toLowerCase()}`, `Sale price (${currency})`, 'money', 'sellable'),
-  ].map((f) => ({ ...f, currency }));
+const sold: Partial<ProductField> = { rows: 'sellable', group: money };
 
-/** Every field we hold, in the order in which they are shown. */
-export const productFields: readonly ProductField[] = [
+/** What every product has, in columns of its own. */
+export const fixedFields: readonly ProductField[] = [
   field('sku', 'SKU', 'text'),
   field('parent_sku', 'Family SKU', 'text'),
   field('title', 'Title', 'text'),
   field('brand', 'Brand', 'text'),
   field('category', 'Own category', 'text'),
-  field('gtin', 'GTIN', 'identifier', 'sellable'),
+  field('gtin', 'GTIN', 'identifier', { rows: 'sellable' }),
   field('mpn', 'Part number', 'text'),
-  field('cost', 'Cost', 'money', 'sellable'),
-  field('price', 'Price', 'money', 'sellable'),
-  field('sale_price', 'Sale price', 'money', 'sellable'),
-  field('sale_start', 'Sale start', 'date', 'sellable'),
-  field('sale_end', 'Sale end', 'date', 'sellable'),
-  field('stock', 'Stock', 'integer', 'sellable'),
+  field('cost', 'Cost', 'money', sold),
+  field('price', 'Price', 'money', sold),
+  field('sale_price', 'Sale price', 'money', sold),
+  field('sale_start', 'Sale start', 'date', sold),
+  field('sale_end', 'Sale end', 'date', sold),
+  field('stock', 'Stock', 'integer', sold),
   field('description', 'Description', 'long-text'),
   field('highlights', 'Highlights', 'list'),
   field('pictures', 'Pictures', 'list'),
-  fact('list_price', 'List price', 'money'),
-  fact('colour', 'Colour', 'text'),
-  fact('size', 'Size', 'text'),
-  fact('material', 'Material', 'text'),
-  fact('diameter', 'Diameter', 'measure'),
-  fact('length', 'Length', 'measure'),
-  fact('width', 'Width', 'measure'),
-  fact('height', 'Height', 'measure'),
-  fact('volume', 'Volume', 'measure'),
-  fact('net_weight', 'Net weight', 'measure'),
-  fact('parcel_weight', 'Parcel weight', 'measure'),
-  fact('parcel_length', 'Parcel length', 'measure'),
-  fact('parcel_width', 'Parcel width', 'measure'),
-  fact('parcel_height', 'Parcel height', 'measure'),
-  fact('power', 'Power', 'measure'),
-  fact('battery_type', 'Battery type', 'text'),
-  fact('battery_count', 'Batteries', 'integer'),
-  fact('blend', 'Blend', 'text'),
-  fact('ingredients', 'Ingredients', 'long-text'),
-  fact('allergens', 'Allergens', 'list'),
-  fact('best_before_days', 'Shelf life (days)', 'integer'),
-  fact('country', 'Country of origin', 'text'),
-  fact('author', 'Author', 'text'),
-  fact('pages', 'Pages', 'integer'),
-  fact('binding', 'Binding', 'text'),
-  fact('published', 'Published', 'date'),
-  fact('language', 'Language', 'text'),
-  fact('pieces', 'Pieces', 'integer'),
-  fact('dishwasher', 'Dishwasher safe', 'yes-no'),
-  fact('induction', 'Induction', 'yes-no'),
-  fact('box_contents', 'In the box', 'list'),
-  fact('care', 'Care', 'text'),
-  ...inLanguage('de', 'German'),
-  ...inLanguage('sv', 'Swedish'),
-  ...inLanguage('ar', 'Arabic'),
-  ...inLanguage('ja', 'Japanese'),
-  { ...fact('reading@ja', 'Reading (Japanese)', 'text'), language: 'ja' },
-  ...inCurrency('EUR'),
-  ...inCurrency('SEK'),
-  ...inCurrency('USD'),
-  ...inCurrency('KWD'),
-  ...inCurrency('JPY'),
 ];
+/** Fixed fields that have a value in each further language, and in each further currency, of the house. */
+const spoken = new Set(['title', 'description', 'highlights']),
+  priced = new Set(['price', 'sale_price']);
 
-/** Fields by which the variants of a family differ, the likeliest first. Common practice. */
-export const axisFields: readonly string[] = [
-  'fact.colour',
-  'fact.size',
-  'fact.diameter',
-  'fact.volume',
-  'fact.length',
-  'fact.blend',
-  'fact.net_weight',
-  'fact.pieces',
-  'fact.height',
-];
+const languageNames = new Intl.DisplayNames(['en'], { type: 'language' });
+/** Name of a language in English, or its tag where it has none: `de` is German. */
+export const getLanguageName = (tag: string): string => {
+  try {
+    return languageNames.of(tag) ?? tag;
+  } catch {
+    return tag;
+  }
+};
 
-/** True for what only an item that is sold has: a price, a number, stock. A family has them in its variants. */
-export const isOfSellable = (field: string): boolean => byKey.get(field)?.rows === 'sellable';
+/** True for a tag that names a language, and for a code that names a currency. */
+export const isLanguageTag = (tag: string): boolean =>
+  /^[a-z]{2,3}(-[A-Za-z0-9]{2,8})*$/.test(tag) && getLanguageName(tag) !== tag;
+export const isCurrencyCode = (code: string): boolean =>
+  /^[A-Z]{3}$/.test(code) && Intl.supportedValuesOf('currency').includes(code);
 
-/** Fields whose values many items share, so that a new one is news: a brand, an own category, a colour. */
-export const sharedFields: readonly string[] = [
-  'brand',
-  'category',
-  'fact.colour',
-  'fact.material',
-  'fact.battery_type',
-  'fact.blend',
-  'fact.country',
-  'fact.binding',
-  'fact.language',
-];
+function toProductField(own: OwnField): ProductField {
+  return {
+    key: `fact.${own.key}${own.language === null ? '' : `@${own.language}`}`,
+    label: own.label,
+    kind: own.kind,
+    fact: true,
+    rows: own.rows,
+    group: own.group,
+    ...(own.language === null ? {} : { language: own.language }),
+    ...(own.unit === null ? {} : { unit: own.unit }),
+    ...(own.values.length === 0 ? {} : { values: own.values }),
+    ...(own.categories.length === 0 ? {} : { categories: own.categories }),
+  };
+}
 
-const byKey = new Map(productFields.map((f) => [f.key, f]));
-export const getProductField = (key: string): ProductField | undefined => byKey.get(key);
-/** Label of a field of ours, or its key where we do not know it. */
-export const getFieldLabel = (key: string): string => byKey.get(key)?.label ?? key.replace(/^fact\./, '');
+/** The same field in a further language or currency: `title` is `fact.title@de`, `fact.price` is `fact.price@eur`. */
+function putInto(base: ProductField, facet: string, name: string, more: Partial<ProductField>): ProductField {
+  return {
+    ...base,
+    key: `fact.${base.key.replace(/^fact\./, '')}@${facet}`,
+    label: `${base.label} (${name})`,
+    fact: true,
+    group: name,
+    ...more,
+  };
+}
+
+/** Makes the book of a house: its fields one after the other, then those in further languages and currencies. */
+export function compileFields({ fields, languages, currencies }: OwnFields): FieldBook {
+  const own = fields.map((said) => ({ said, made: toProductField(said) }));
+  const inLanguages = [
+    ...fixedFields.filter((f) => spoken.has(f.key)),
+    ...own.filter((o) => o.said.by === 'language').map((o) => o.made),
+  ];
+  const inCurrencies = [
+    ...fixedFields.filter((f) => priced.has(f.key)),
+    ...own.filter((o) => o.said.by === 'currency').map((o) => o.made),
+  ];
+  const all = [
+    ...fixedFields,
+    ...own.filter((o) => o.said.language === null).map((o) => o.made),
+    ...languages.flatMap((language) => [
+      ...inLanguages.map((f) => putInto(f, language, getLanguageName(language), { language })),
+      ...own.filter((o) => o.said.language === language).map((o) => ({ ...o.made, group: getLanguageName(language) })),
+    ]),
+    ...currencies.flatMap((currency) =>
+      inCurrencies.map((f) => putInto(f, currency.toLowerCase(), currency, { currency })),
+    ),
+  ];
+  const byKey = new Map(all.map((f) => [f.key, f]));
+  const byName = new Map<string, ProductField>();
+  // A label counts before what others call another field.
+  for (const { said, made } of own)
+    for (const name of said.names) if (byKey.has(made.key)) byName.set(foldLoosely(name), made);
+  for (const f of all) byName.set(foldLoosely(f.label), f);
+  return {
+    all,
+    get: (key) => byKey.get(key),
+    labelOf: (key) => byKey.get(key)?.label ?? key.replace(/^fact\./, ''),
+    isOfSellable: (key) => byKey.get(key)?.rows === 'sellable',
+    axes: own.filter((o) => o.said.axis).map((o) => o.made.key),
+    shared: new Set(['brand', 'category', ...own.filter((o) => o.said.shared).map((o) => o.made.key)]),
+    findNamed: (heading) => byName.get(foldLoosely(heading)),
+  };
+}

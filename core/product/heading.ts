@@ -1,6 +1,7 @@
 // From what a column is called to the field of ours that it fills, by the words of its heading.
 import { foldLoosely } from '../text';
-import { productFields } from './fields';
+import { findUnit, isKnownUnit } from '../quantity';
+import type { FieldBook } from './fields';
 import { type HeadingWords, headingWords, neutralWords } from './heading-words';
 import { type MoneyConcept, readMoneyHeading } from './money-heading';
 
@@ -45,25 +46,40 @@ function weigh(tokens: readonly string[], words: HeadingWords): number {
   return holds(tokens, words.weak) && explained === tokens.length ? 0.9 : 0;
 }
 
-const byLabel = new Map(productFields.map((f) => [foldLoosely(f.label), f.key]));
-
 /** Headings are judged by their beginning: nobody calls a column by more. */
 const longestHeading = 120;
 
 /** The field that a heading means; undefined where its words mean none of ours, or something beside one of ours. */
-export function readHeading(heading: string): HeadingReading | undefined {
+export function readHeading(heading: string, fields: FieldBook): HeadingReading | undefined {
   const text = heading.slice(0, longestHeading);
-  const own = byLabel.get(foldLoosely(text));
-  if (own) return { field: own, confidence: 1 };
+  const own = fields.findNamed(text);
+  if (own) return { field: own.key, confidence: 1 };
   const tokens = splitHeading(text);
   if (tokens.length === 0 || tokens.length > 8) return undefined;
   let best: HeadingReading | undefined;
   for (const [field, words] of Object.entries(headingWords)) {
+    if (!fields.get(field)) continue;
     const confidence = weigh(tokens, words);
     if (confidence >= 0.5 && confidence > (best?.confidence ?? 0)) best = { field, confidence };
   }
   // A day on which a price begins is no price, and a price is nothing else.
   if (best?.field === 'sale_start' || best?.field === 'sale_end') return best;
   const money = readMoneyHeading(tokens);
-  return money ? { field: moneyFields[money], confidence: 0.95 } : best;
+  return money && fields.get(moneyFields[money]) ? { field: moneyFields[money], confidence: 0.95 } : best;
+}
+
+/** Units that a heading may end with as a word; others, such as "in" and "m", are words of their own. */
+const plainUnits = new Set(['mm', 'cm', 'g', 'kg', 'oz', 'lb', 'ml', 'cl', 'W', 'kW', 'Wh', 'kWh']);
+
+/** The unit that a heading says its measures are in: "Length (mm)", "Weight [kg]", "width_cm". */
+export function readHeadingUnit(heading: string): string | undefined {
+  const text = heading.slice(0, longestHeading).trim();
+  const marked = /[([]\s*([^)\]]+?)\s*[)\]]$/.exec(text)?.[1];
+  if (marked !== undefined) {
+    const unit = findUnit(marked) ?? marked;
+    return isKnownUnit(unit) ? unit : undefined;
+  }
+  const last = text.split(/[\s_,/-]+/).at(-1) ?? '';
+  const unit = findUnit(last) ?? last;
+  return last !== text && plainUnits.has(unit) ? unit : undefined;
 }

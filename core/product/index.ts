@@ -1,4 +1,7 @@
 export * from './fields';
+export * from './first-fields';
+export * from './own-field';
+export * from './categories';
 export * from './house';
 export * from './own-value';
 export * from './heading';

@@ -1,11 +1,12 @@
 // What a field of ours can hold, and the sentence that says why not.
 import { describe, expect, it } from 'vitest';
 import type { Value } from '../listing/values';
+import { fieldOf, fields } from '../tests/house-fields';
 import { findCellFault, findValueFault, wordCellFault } from '.';
 
 const say = (field: string, value: Value): string | undefined => {
-  const fault = findValueFault(field, value);
-  return fault && wordCellFault(fault, field, value);
+  const fault = findValueFault(fieldOf(field), value);
+  return fault && wordCellFault(fault, fields.labelOf(field), value);
 };
 
 describe('a value for a field of ours', () => {
@@ -62,6 +63,6 @@ describe('a cell of an item', () => {
     ['parent_sku', 'X', 'variant', 'not-changed-here'],
     ['nonsense', 'X', 'single', 'not-changed-here'],
   ])('%s = %s on a %s: %s', (field, after, kind, fault) => {
-    expect(findCellFault(field, after, { kind })?.kind).toBe(fault);
+    expect(findCellFault(fields, field, after, { kind })?.kind).toBe(fault);
   });
 });

@@ -2,8 +2,8 @@
 // their sentences are made where they are shown.
 import type { Value } from '../listing/values';
 import { canonicalNumber, getMinorUnits, parseMeasure, readDate } from '../quantity';
-import { countCharacters, isWhole } from '../text';
-import { getProductField, type ProductField } from './fields';
+import { countCharacters, findNearest, foldLoosely, isWhole } from '../text';
+import type { FieldBook, ProductField } from './fields';
 
 /** The currency that our catalog keeps prices and costs in. */
 export const ownCurrency = { code: 'GBP', sign: '£' } as const;
@@ -42,30 +42,32 @@ export type ValueFault =
   | { kind: 'too-many-places'; places: number; most: number }
   | { kind: 'not-whole' | 'whole-too-large' }
   | { kind: 'not-a-number' | 'not-a-day' | 'not-a-measure' | 'not-yes-or-no' }
+  /** Not one of the values that the house takes here; the nearest that it takes. */
+  | { kind: 'not-in-list'; near: string | null }
   | { kind: 'several'; count: number }
   | { kind: 'too-long'; length: number; most: number }
   | { kind: 'too-many-items'; count: number; most: number }
   | { kind: 'item-too-long'; item: string; length: number; most: number };
 
-/** Places after the point that a field of money keeps. */
-export const getMoneyPlaces = (field: string): number =>
-  field === 'cost' ? ownLimits.costPlaces : getMinorUnits(ownCurrency.code);
+/** Places after the point that a field of money keeps: those of its currency. */
+export const getMoneyPlaces = (field: ProductField): number =>
+  field.key === 'cost' ? ownLimits.costPlaces : getMinorUnits(field.currency ?? ownCurrency.code);
 
 /** The first thing that is wrong with a value for a field of ours; undefined where it can stand there. */
-export function findValueFault(field: string, value: Value): ValueFault | undefined {
-  const kind = getProductField(field)?.kind;
+export function findValueFault(field: ProductField, value: Value): ValueFault | undefined {
+  const { kind } = field;
   const items = typeof value === 'string' ? [value] : value;
   for (const text of items) {
     if (text.includes('\0')) return { kind: 'zero-character' };
     if (!isWhole(text)) return { kind: 'half-character' };
   }
-  if (kind === 'list') return findListFault(items);
+  if (kind === 'list') return findListFault(items) ?? findStranger(field, items);
   if (typeof value !== 'string') return { kind: 'several', count: items.length };
-  return findTypeFault(field, kind, value) ?? findLengthFault(value, mostOf(field));
+  return findTypeFault(field, value) ?? findLengthFault(value, mostOf(field.key)) ?? findStranger(field, items);
 }
 
-function findTypeFault(field: string, kind: ProductField['kind'] | undefined, text: string): ValueFault | undefined {
-  switch (kind) {
+function findTypeFault(field: ProductField, text: string): ValueFault | undefined {
+  switch (field.kind) {
     case 'money':
       return findMoneyFault(field, text);
     case 'integer':
@@ -91,13 +93,20 @@ function findLengthFault(text: string, most: number): ValueFault | undefined {
   return length > most ? { kind: 'too-long', length, most } : undefined;
 }
 
-function findMoneyFault(field: string, text: string): ValueFault | undefined {
+function findMoneyFault(field: ProductField, text: string): ValueFault | undefined {
   if (!canonicalNumber.test(text) || text.startsWith('-')) return { kind: 'not-a-price' };
   if (Number(text) >= ownLimits.money) return { kind: 'amount-too-large' };
-  if (Number(text) === 0 && field !== 'cost') return { kind: 'zero-price' };
+  if (Number(text) === 0 && field.key !== 'cost') return { kind: 'zero-price' };
   const places = (text.split('.')[1] ?? '').replace(/0+$/, '').length,
     most = getMoneyPlaces(field);
   return places > most ? { kind: 'too-many-places', places, most } : undefined;
+}
+
+/** The first item that a closed list of values has not. */
+function findStranger({ values }: ProductField, items: readonly string[]): ValueFault | undefined {
+  const stranger = values && items.find((i) => !values.includes(i));
+  if (stranger === undefined) return undefined;
+  return { kind: 'not-in-list', near: findNearest(stranger, values!, (v) => [v], 1)[0]?.candidate ?? null };
 }
 
 function findListFault(items: readonly string[]): ValueFault | undefined {
@@ -117,11 +126,31 @@ export type CellFault =
   /** What is bought has a price, a number and stock; the row of a family is not bought. */
   | { kind: 'not-on-a-family' };
 
+/**
+ * A value as a field keeps it: a measure without a unit is in the unit of the field, or in one that is `said` of it, such as
+ * by the heading of its column; a word of a closed list is spelled as the list has it.
+ */
+export function toKept(field: ProductField, value: Value, said = field.unit): Value {
+  if (typeof value !== 'string') return field.values ? value.map((v) => spell(field, v)) : value;
+  if (field.kind === 'measure' && said !== undefined) {
+    const read = parseMeasure(value);
+    return read && read.unit === undefined ? `${read.amount} ${said}` : value;
+  }
+  return spell(field, value);
+}
+const spell = ({ values }: ProductField, text: string): string =>
+  !values || values.includes(text) ? text : (values.find((v) => foldLoosely(v) === foldLoosely(text)) ?? text);
+
 /** Judges a change of one cell of an item; `null` empties it. */
-export function findCellFault(field: string, after: Value | null, item: { kind: string }): CellFault | undefined {
-  const known = getProductField(field);
+export function findCellFault(
+  fields: FieldBook,
+  field: string,
+  after: Value | null,
+  item: { kind: string },
+): CellFault | undefined {
+  const known = fields.get(field);
   if (!known || field === 'sku' || field === 'parent_sku') return { kind: 'not-changed-here' };
   if (after === null || after.length === 0) return field === 'title' ? { kind: 'title-stays' } : undefined;
   if (known.rows === 'sellable' && item.kind === 'family') return { kind: 'not-on-a-family' };
-  return findValueFault(field, after);
+  return findValueFault(known, after);
 }

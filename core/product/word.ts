@@ -1,6 +1,5 @@
 // Faults of values in words: names the field, the value and the remedy.
 import type { Value } from '../listing/values';
-import { getFieldLabel } from './fields';
 import type { CellFault } from './own-value';
 import { ownLimits } from './own-value';
 
@@ -8,9 +7,8 @@ const digits = (n: number): string => n.toLocaleString('en-GB');
 const longest = 60;
 const cut = (text: string): string => (text.length > longest ? `${text.slice(0, longest - 1)}…` : text);
 
-/** The sentence of a fault. */
-export function wordCellFault(fault: CellFault, field: string, value: Value | null): string {
-  const label = getFieldLabel(field);
+/** The sentence of a fault of a value in the field called `label`. */
+export function wordCellFault(fault: CellFault, label: string, value: Value | null): string {
   const text = typeof value === 'string' ? value : (value ?? []).join(' | ');
   const held = `${label} “${cut(text.replaceAll('\0', '□').replace(/\p{Cs}/gu, '□'))}”`;
   switch (fault.kind) {
@@ -38,6 +36,10 @@ export function wordCellFault(fault: CellFault, field: string, value: Value | nu
       return `${held} is not a measure; write a number and its unit, such as 24 cm.`;
     case 'not-yes-or-no':
       return `${held} is neither yes nor no.`;
+    case 'not-in-list':
+      return fault.near === null
+        ? `${held} is not in the list of values of this field; choose one that is.`
+        : `${held} is not in the list of values of this field; “${fault.near}” is.`;
     case 'several':
       return `${label} takes one value, not ${fault.count}.`;
     case 'too-long':

@@ -2,6 +2,7 @@
 // what is read vanishes.
 import { describe, expect, it } from 'vitest';
 import { makeHostileFile } from '../tests/hostile-files';
+import { fields, sayProblem } from '../tests/house-fields';
 import { createRandom } from '../tests/random';
 import {
   classifyRow,
@@ -15,7 +16,6 @@ import {
   SheetError,
   sniffFile,
   understandSheet,
-  wordProblem,
 } from '.';
 
 /** Reads a file as the application does, without its database. */
@@ -36,7 +36,7 @@ async function read(bytes: Uint8Array): Promise<'refused' | { lines: number; tol
     for (let i = 0; i < text.length; i += 5000) rows.push(...reader.push(text.slice(i, i + 5000)));
     rows.push(...reader.end());
   }
-  const u = understandSheet(rows.slice(0, 250));
+  const u = understandSheet(rows.slice(0, 250), fields);
   const reading: ImportReading = {
     columns: u.columns.flatMap((c) => (c.field ? [{ index: c.index, field: c.field }] : [])),
     decimalSign: u.decimalSign === ',' ? ',' : '.',
@@ -60,10 +60,10 @@ async function read(bytes: Uint8Array): Promise<'refused' | { lines: number; tol
       continue;
     }
     const { problems } = findRowFaults(cells, shape, (n) => `Column ${n + 1}`);
-    const planned = planRow(cells, reading, undefined, { seen, faults: problems });
+    const planned = planRow(cells, reading, undefined, { fields, seen, faults: problems });
     if (planned.sku) seen.set(planned.sku, i);
     if (planned.action === 'refuse')
-      expect(planned.problems.some((p) => p.level === 'blocker' && wordProblem(p).length > 10)).toBe(true);
+      expect(planned.problems.some((p) => p.level === 'blocker' && sayProblem(p).length > 10)).toBe(true);
     told++;
   }
   return { lines: rows.length - Math.min(rows.length, u.headerRow + 1), told };

@@ -1,6 +1,6 @@
 // Names in a file that no item has yet: a new brand is news, a mistyped one makes a second brand of the first.
 import type { Value } from '../listing/values';
-import { sharedFields } from '../product';
+import type { FieldBook } from '../product';
 import { findNearest } from '../text';
 
 export interface Novelty {
@@ -19,7 +19,6 @@ const mostValues = 2000;
 const mostTold = 200,
   mostCompared = 2000;
 const leastLikeness = 0.7;
-const shared = new Set(sharedFields);
 
 export interface NoveltyJudge {
   note: (row: number, changes: readonly { field: string; after: Value | null }[]) => void;
@@ -29,7 +28,7 @@ export interface NoveltyJudge {
   list: (known: ReadonlyMap<string, readonly string[]>) => Novelty[];
 }
 
-export function createNoveltyJudge(): NoveltyJudge {
+export function createNoveltyJudge({ shared }: Pick<FieldBook, 'shared'>): NoveltyJudge {
   const seen = new Map<string, Map<string, { rows: number; first: number }>>();
   return {
     note: (row, changes) => {

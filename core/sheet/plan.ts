@@ -1,7 +1,7 @@
 // What an import would do with one row: pure, from the row, the columns' meaning and what we hold now.
 import type { FieldChange } from '../change/change';
 import { isSameValue, type Value } from '../listing/values';
-import { findValueFault, isOfSellable, isSameField } from '../product';
+import { type FieldBook, findValueFault, isSameField } from '../product';
 import type { Problem, ProblemFact } from './problem';
 import { type HeldProduct, type ImportReading, readRow } from './read-row';
 
@@ -14,6 +14,8 @@ export interface PlannedRow {
 
 /** What is known of a row beside its cells. */
 export interface RowContext {
+  /** The fields of the house. */
+  fields: FieldBook;
   /** SKUs of the rows before it, with their rows. */
   seen: ReadonlyMap<string, number>;
   /** Faults of the row as a whole (`findRowFaults`). */
@@ -27,13 +29,14 @@ export function planRow(
   cells: readonly string[],
   reading: ImportReading,
   held: HeldProduct | undefined,
-  { seen, faults = [], kind }: RowContext,
+  { fields, seen, faults = [], kind }: RowContext,
 ): PlannedRow {
-  const read = readRow(cells, reading, held);
+  const read = readRow(cells, reading, held, fields);
   const { values } = read;
   const problems = [...faults, ...read.problems];
   for (const [field, value] of Object.entries(values)) {
-    const fault = value === null ? undefined : findValueFault(field, value);
+    const known = fields.get(field);
+    const fault = value === null || !known ? undefined : findValueFault(known, value);
     if (value === null || fault === undefined) continue;
     problems.push({
       field,
@@ -57,7 +60,7 @@ export function planRow(
   if (held === undefined && reading.mode === 'update') return refuse({ is: 'not-in-catalog' });
   if (held !== undefined && reading.mode === 'create') return refuse({ is: 'already-in-catalog' });
   if (problems.some((p) => p.level === 'blocker')) return { sku, action: 'refuse', changes: [], problems };
-  if (held !== undefined) leaveOut(values, held, kind, problems);
+  if (held !== undefined) leaveOut(fields, values, held, kind, problems);
   const changes = Object.entries(values)
     .filter(
       ([field, value]) =>
@@ -65,7 +68,7 @@ export function planRow(
         !isSameValue(value ?? undefined, held?.[field]) &&
         !(value === null && held?.[field] === undefined),
     )
-    .filter(([field, value]) => !isSameField(field, value, held?.[field] ?? null))
+    .filter(([field, value]) => !isSameField(fields, field, value, held?.[field] ?? null))
     .map(([field, value]) => ({ field, before: held?.[field] ?? null, after: value }));
   if (held === undefined) {
     if (!values['title'] && !values['parent_sku']) return refuse({ is: 'no-title' }, 'title');
@@ -78,7 +81,10 @@ export function planRow(
  * What a new row keeps when others name it as their family, which only the whole file tells: what belongs to its variants is
  * left out with a word.
  */
-export function leaveOutOfFamily(changes: readonly FieldChange[]): { changes: FieldChange[]; problems: Problem[] } {
+export function leaveOutOfFamily(
+  changes: readonly FieldChange[],
+  { isOfSellable }: Pick<FieldBook, 'isOfSellable'>,
+): { changes: FieldChange[]; problems: Problem[] } {
   const out = changes.filter((c) => isOfSellable(c.field));
   return {
     changes: changes.filter((c) => !isOfSellable(c.field)),
@@ -96,6 +102,7 @@ const showValue = (value: Value): string => (typeof value === 'string' ? value :
 
 /** Takes out, with a word, what an import does not change in an item that is there: its family, its title, stock that is derived. */
 function leaveOut(
+  { isOfSellable }: FieldBook,
   values: Record<string, Value | null>,
   held: HeldProduct,
   kind: RowContext['kind'],

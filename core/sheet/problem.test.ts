@@ -1,7 +1,7 @@
 // What an import leaves out, and what it says of it.
 import { describe, expect, it } from 'vitest';
-import { isOfSellable, productFields } from '../product';
-import { type ImportReading, leaveOutOfFamily, planRow, wordProblem } from '.';
+import { fields, sayProblem } from '../tests/house-fields';
+import { type ImportReading, leaveOutOfFamily, planRow } from '.';
 
 const reading: ImportReading = {
   columns: [
@@ -18,12 +18,12 @@ const reading: ImportReading = {
 };
 const held = { sku: 'A', title: 'Pan', parent_sku: 'FAM', stock: '5', price: '9.00' };
 const plan = (cells: string[], kind: 'single' | 'family' | 'variant' | 'bundle') =>
-  planRow(cells, reading, held, { seen: new Map(), kind });
+  planRow(cells, reading, held, { fields, seen: new Map(), kind });
 
 describe('an item that is there', () => {
   it('keeps its family with a word where the file names another, and without one where it says nothing new', () => {
     const other = plan(['A', 'OTHER', '5', '9.00'], 'variant');
-    expect(other.problems.map(wordProblem)).toEqual([
+    expect(other.problems.map(sayProblem)).toEqual([
       'Family SKU “OTHER” is left out: an item that is there keeps its family, FAM.',
     ]);
     for (const cell of ['', 'FAM']) {
@@ -33,13 +33,13 @@ describe('an item that is there', () => {
   });
   it('of which stock follows from others keeps it', () => {
     const p = plan(['A', 'FAM', '7', '9.00'], 'bundle');
-    expect(p.problems.map(wordProblem)).toEqual(['Stock “7” is left out: it follows from that of other items.']);
+    expect(p.problems.map(sayProblem)).toEqual(['Stock “7” is left out: it follows from that of other items.']);
     expect(p.changes).toEqual([]);
     expect(plan(['A', 'FAM', '7', '9.00'], 'single').changes).toEqual([{ field: 'stock', before: '5', after: '7' }]);
   });
   it('that is a family takes no price', () => {
     const p = plan(['A', 'FAM', '5', '8.00'], 'family');
-    expect(p.problems.map(wordProblem)).toEqual([
+    expect(p.problems.map(sayProblem)).toEqual([
       'Price “8.00” is left out: it belongs to the variants of this family.',
     ]);
     expect(p.changes).toEqual([]);
@@ -48,7 +48,7 @@ describe('an item that is there', () => {
 
 describe('what belongs to the variants of a family', () => {
   it('is its number, its money and its stock, and no text', () => {
-    expect(productFields.filter((f) => isOfSellable(f.key)).map((f) => f.key)).toEqual([
+    expect(fields.all.filter((f) => fields.isOfSellable(f.key)).map((f) => f.key)).toEqual([
       'gtin',
       'cost',
       'price',
@@ -67,12 +67,12 @@ describe('what belongs to the variants of a family', () => {
       'fact.price@jpy',
       'fact.sale_price@jpy',
     ]);
-    expect(isOfSellable('no such field')).toBe(false);
+    expect(fields.isOfSellable('no such field')).toBe(false);
   });
   it('is left out of a row that turns out to be one', () => {
     const title = { field: 'title', before: null, after: 'Jug' };
-    expect(leaveOutOfFamily([title])).toEqual({ changes: [title], problems: [] });
-    const { changes, problems } = leaveOutOfFamily([title, { field: 'price', before: null, after: '9.00' }]);
+    expect(leaveOutOfFamily([title], fields)).toEqual({ changes: [title], problems: [] });
+    const { changes, problems } = leaveOutOfFamily([title, { field: 'price', before: null, after: '9.00' }], fields);
     expect(changes).toEqual([title]);
     expect(problems).toEqual([
       { field: 'price', value: '9.00', kind: 'left-out', fact: { is: 'of-variants' }, level: 'caution' },

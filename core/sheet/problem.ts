@@ -1,6 +1,6 @@
 // What is wrong with a row of a file, as facts; what is said of it is made where it is shown.
 import { plural } from '../text';
-import { getFieldLabel, ownCurrency, type ValueFault, wordCellFault } from '../product';
+import { ownCurrency, type FieldBook, type ValueFault, wordCellFault } from '../product';
 import { sheetBounds } from './bounds';
 import { type Damage, wordDamage } from './damage';
 import { type Delimiter, delimiterNames } from './delimited';
@@ -55,8 +55,11 @@ export interface Problem {
 }
 
 /** The sentence of a problem: names the field, the value and the remedy. */
-export function wordProblem({ field, value, fact }: Pick<Problem, 'field' | 'value' | 'fact'>): string {
-  const label = getFieldLabel(field);
+export function wordProblem(
+  { field, value, fact }: Pick<Problem, 'field' | 'value' | 'fact'>,
+  { labelOf }: Pick<FieldBook, 'labelOf'>,
+): string {
+  const label = labelOf(field);
   const cell = `${label} “${value}”`;
   const leftOut = `${cell} is left out:`;
   switch (fact.is) {
@@ -85,7 +88,7 @@ export function wordProblem({ field, value, fact }: Pick<Problem, 'field' | 'val
     case 'not-a-barcode':
       return `${cell} is not a barcode number.`;
     case 'fault':
-      return wordCellFault(fact.fault, field, value);
+      return wordCellFault(fact.fault, label, value);
     case 'no-sku':
       return 'The row has no SKU.';
     case 'sku-again':

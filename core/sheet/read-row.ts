@@ -1,7 +1,7 @@
 // Reading the cells of a row as values of our fields: what cannot be read becomes a problem, not a value.
 import { parseGtin, parseIsbn } from '../identifiers';
 import type { Value } from '../listing/values';
-import { getMoneyPlaces, getProductField, ownCurrency } from '../product';
+import { type FieldBook, getMoneyPlaces, ownCurrency, type ProductField, toKept } from '../product';
 import {
   commaLocale,
   type DateOrder,
@@ -20,6 +20,8 @@ export type ImportMode = 'update' | 'create' | 'both';
 export interface ImportColumn {
   index: number;
   field: string;
+  /** Unit of its measures that are written without one. */
+  unit?: string;
 }
 export interface ImportReading {
   columns: readonly ImportColumn[];
@@ -40,18 +42,22 @@ export function readRow(
   cells: readonly string[],
   reading: ImportReading,
   held: HeldProduct | undefined,
+  fields: FieldBook,
 ): { values: Record<string, Value | null>; problems: Problem[] } {
   const values: Record<string, Value | null> = {};
   const problems: Problem[] = [];
-  for (const { index, field } of reading.columns) {
+  for (const { index, field, unit } of reading.columns) {
+    const known = fields.get(field);
+    if (!known) continue;
     const written = (cells[index] ?? '').trim();
     const cell = reading.replacements?.find((r) => r.field === field && r.from === written)?.to ?? written;
     if (cell === '') {
       if (reading.blankClears && field !== 'sku') values[field] ??= null;
       continue;
     }
-    const value = readCell(cell, field, reading, held, problems);
-    if (value === undefined) continue;
+    const read = readCell(cell, known, reading, held, problems);
+    if (read === undefined) continue;
+    const value = toKept(known, read, unit);
     // A list may have several columns: a picture in each.
     const before = values[field];
     values[field] =
@@ -62,12 +68,12 @@ export function readRow(
 
 function readCell(
   cell: string,
-  field: string,
+  known: ProductField,
   reading: ImportReading,
   held: HeldProduct | undefined,
   problems: Problem[],
 ): Value | undefined {
-  const kind = getProductField(field)?.kind ?? 'text';
+  const { key: field, kind } = known;
   const note = (fact: ProblemFact, level: Problem['level']): void => {
     problems.push({ field, value: cell, kind: 'not-read', fact, level });
   };
@@ -88,9 +94,11 @@ function readCell(
         return refuse({ is: read.reason === 'other-locale' ? 'other-decimal-sign' : 'not-a-number', decimalSign });
       if (read.number.startsWith('-')) return refuse({ is: 'under-zero' });
       if (kind === 'money') {
-        const kept = roundToPlaces(read.number, getMoneyPlaces(field));
-        if (kept !== normaliseNumber(read.number)) note({ is: 'kept-as', amount: padMoney(kept) }, 'caution');
-        return padMoney(kept);
+        const places = getMoneyPlaces(known),
+          rounded = roundToPlaces(read.number, places);
+        const kept = places === 0 ? rounded : padMoney(rounded);
+        if (rounded !== normaliseNumber(read.number)) note({ is: 'kept-as', amount: kept }, 'caution');
+        return kept;
       }
       const number = normaliseNumber(read.number);
       return kind === 'integer' && number.includes('.') ? refuse({ is: 'not-whole' }) : number;

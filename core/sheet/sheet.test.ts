@@ -30,12 +30,13 @@ import {
   SheetError,
   sheetBounds,
   sniffFile,
-  understandSheet,
+  understandSheet as understandWith,
   writeRows,
-  wordProblem,
 } from '.';
+import { fields, sayProblem } from '../tests/house-fields';
 import type { ImportReading, RowShape } from '.';
 
+const understandSheet = (rows: readonly (readonly string[])[]) => understandWith(rows, fields);
 const bytes = (...n: number[]) => Uint8Array.from(n);
 const source = (data: Uint8Array, size = 1000) =>
   async function* () {
@@ -286,7 +287,7 @@ describe('understanding a sheet', () => {
     ...[1, 2, 3, 4].map((i) => [`A-${i}`, `Pan ${i}`, '4006381333931', '12,50', '5', 'q']),
   ];
   it('finds the header under a title line and says why each column is what it is', () => {
-    expect(findHeaderRow(rows)).toBe(2);
+    expect(findHeaderRow(rows, fields)).toBe(2);
     const u = understandSheet(rows);
     expect(u.titleLines).toEqual(['Autumn list']);
     expect(u.decimalSign).toBe(',');
@@ -302,11 +303,14 @@ describe('understanding a sheet', () => {
   });
   it('finds a header of words that nobody knows, over rows of numbers', () => {
     expect(
-      findHeaderRow([
-        ['Zub', 'Wek', 'Dra'],
-        ['1', '2', '3'],
-        ['4', '5', '6'],
-      ]),
+      findHeaderRow(
+        [
+          ['Zub', 'Wek', 'Dra'],
+          ['1', '2', '3'],
+          ['4', '5', '6'],
+        ],
+        fields,
+      ),
     ).toBe(0);
   });
   it('knows a mistyped name of ours by its letters, but never guesses so about money', () => {
@@ -413,7 +417,7 @@ describe('planning a row', () => {
     held?: Record<string, string | string[]>,
     change: Partial<ImportReading> = {},
     seen = new Map<string, number>(),
-  ) => planRow(cells, { ...reading, ...change }, held, { seen });
+  ) => planRow(cells, { ...reading, ...change }, held, { fields, seen });
   it('creates what is new with what it could read', () => {
     expect(plan(['A', 'Pan', '4006381333931', '12,50', 'x| y'])).toEqual({
       sku: 'A',
@@ -439,7 +443,7 @@ describe('planning a row', () => {
   it('leaves blank cells alone, or empties the field where that is asked for', () => {
     const p = plan(['A', '', '', '', ''], { sku: 'A', title: 'Pan', price: '1' }, { blankClears: true });
     expect(p.changes).toEqual([{ field: 'price', before: '1', after: null }]);
-    expect(p.problems.map(wordProblem)).toEqual(['The blank title is left out: an item keeps its title, “Pan”.']);
+    expect(p.problems.map(sayProblem)).toEqual(['The blank title is left out: an item keeps its title, “Pan”.']);
   });
   it.each([
     ['no SKU', ['', 'Pan', '', '', ''], undefined, {}, 'The row has no SKU.'],
@@ -482,10 +486,10 @@ describe('planning a row', () => {
   ])('refuses %s', (_, cells, held, change, says) => {
     const p = plan(cells, held, change);
     expect(p.action).toBe('refuse');
-    expect(p.problems.map(wordProblem)).toContain(says);
+    expect(p.problems.map(sayProblem)).toContain(says);
   });
   it('refuses a SKU that stands twice in the file', () => {
-    expect(plan(['A', 'Pan', '', '', ''], undefined, {}, new Map([['A', 4]])).problems.map(wordProblem)[0]).toBe(
+    expect(plan(['A', 'Pan', '', '', ''], undefined, {}, new Map([['A', 4]])).problems.map(sayProblem)[0]).toBe(
       'SKU A already stands in row 4; keep one of them.',
     );
   });
@@ -525,7 +529,7 @@ describe('rows never vanish without a word', () => {
     const read = readRows(lines.join('\n'), ',');
     const faults = read.map((r) => findRowFaults(r, shape, nameOf));
     expect(faults.flatMap((f) => f.problems.map((p) => [p.kind, p.level]))).toEqual([['swallowed', 'blocker']]);
-    expect(faults[50]!.problems.map(wordProblem)[0]).toBe(
+    expect(faults[50]!.problems.map(sayProblem)[0]).toBe(
       'Title: a quotation mark opens this cell and is closed only after 49 more rows, which stand inside the cell instead of under it. Close the mark, or write it twice where it is part of the text.',
     );
     expect(read.length + faults.reduce((n, f) => n + f.swallowed, 0)).toBe(300);
@@ -563,7 +567,7 @@ describe('rows never vanish without a word', () => {
   ])('refuses a row whose cell is %s', (_, cells, kind, says) => {
     const { problems } = findRowFaults(cells, shape, nameOf);
     expect(problems).toMatchObject([{ kind, level: 'blocker' }]);
-    expect(wordProblem(problems[0]!)).toMatch(says);
+    expect(sayProblem(problems[0]!)).toMatch(says);
     const reading: ImportReading = {
       columns: [
         { index: 0, field: 'sku' },
@@ -572,7 +576,7 @@ describe('rows never vanish without a word', () => {
       ],
       ...plainReading,
     };
-    expect(planRow(cells, reading, undefined, { seen: new Map(), faults: problems }).action).toBe('refuse');
+    expect(planRow(cells, reading, undefined, { fields, seen: new Map(), faults: problems }).action).toBe('refuse');
   });
   it('does not mind what stands in columns that are left out, or behind the last one but blank', () => {
     expect(
@@ -679,7 +683,7 @@ describe('values that a field cannot hold', () => {
       ],
       ...plainReading,
     };
-    const plan = (...cells: string[]) => planRow(cells, reading, undefined, { seen: new Map() });
+    const plan = (...cells: string[]) => planRow(cells, reading, undefined, { fields, seen: new Map() });
     expect(plan('A', 'Pan', '10000000000', '1')).toMatchObject({
       action: 'refuse',
       problems: [{ field: 'price', kind: 'not-held' }],
@@ -722,7 +726,7 @@ describe('values that a field cannot hold', () => {
     };
     const plan = (...cells: string[]) =>
       Object.fromEntries(
-        planRow(cells, reading, undefined, { seen: new Map() }).changes.map((c) => [c.field, c.after]),
+        planRow(cells, reading, undefined, { fields, seen: new Map() }).changes.map((c) => [c.field, c.after]),
       );
     expect(plan('A', 'Pan', 'a.jpg|b.jpg', 'c.jpg', 'Fryng pans', '11/27/2026')).toEqual({
       title: 'Pan',
@@ -731,7 +735,7 @@ describe('values that a field cannot hold', () => {
       sale_start: '2026-11-27',
     });
     expect(plan('A', 'Pan', '', 'c.jpg', 'Fryng pans ', '')['pictures']).toEqual(['c.jpg']);
-    expect(planRow(['A', 'Pan', '', '', '', 'soon'], reading, undefined, { seen: new Map() })).toMatchObject({
+    expect(planRow(['A', 'Pan', '', '', '', 'soon'], reading, undefined, { fields, seen: new Map() })).toMatchObject({
       action: 'refuse',
       problems: [{ field: 'sale_start', value: 'soon', fact: { is: 'not-a-day' } }],
     });
@@ -749,7 +753,7 @@ describe('values that a field cannot hold', () => {
       ['FAM', '9.99', 'Hearth'],
       reading,
       { sku: 'FAM', title: 'Pans' },
-      { seen: new Map(), kind: 'family' },
+      { fields, seen: new Map(), kind: 'family' },
     );
     expect(p.changes.map((c) => c.field)).toEqual(['brand']);
     expect(p.problems.map((x) => [x.field, x.kind])).toEqual([['price', 'left-out']]);
@@ -767,7 +771,7 @@ describe('values that a field cannot hold', () => {
       ['A', 'FAM-2', '5'],
       reading,
       { sku: 'A', title: 'Pan', parent_sku: 'FAM-1' },
-      { seen: new Map(), kind: 'bundle' },
+      { fields, seen: new Map(), kind: 'bundle' },
     );
     expect(p.action).toBe('same');
     expect(p.problems.map((x) => [x.field, x.kind])).toEqual([

@@ -9,7 +9,7 @@ import {
   pointLocale,
   readNumber,
 } from '../quantity';
-import { productFields, readHeading } from '../product';
+import { type FieldBook, readHeading } from '../product';
 import { computeLikeness, foldLoosely } from '../text';
 
 /**
@@ -50,7 +50,7 @@ const begin = (text: string): string => text.slice(0, longestName);
 const looksNumeric = (c: string): boolean => readNumber(c, pointLocale).ok || readNumber(c, commaLocale).ok;
 
 /** Row (from 0) that holds the column names: wide, of distinct words, over rows that look different. */
-export function findHeaderRow(rows: readonly (readonly string[])[]): number {
+export function findHeaderRow(rows: readonly (readonly string[])[], fields: FieldBook): number {
   const widths = rows.map((r) => r.filter(isFilledCell).length);
   const usual = [...widths].sort((a, b) => a - b)[Math.floor(widths.length / 2)] ?? 0;
   let best = 0,
@@ -62,7 +62,7 @@ export function findHeaderRow(rows: readonly (readonly string[])[]): number {
     const folded = cells.map((c) => foldLoosely(begin(c)));
     const distinct = new Set(folded).size / cells.length;
     const tried = cells.slice(0, mostTried);
-    const known = tried.filter((c) => c.length <= longestName && readHeading(c)).length / tried.length;
+    const known = tried.filter((c) => c.length <= longestName && readHeading(c, fields)).length / tried.length;
     const score = words + distinct + 2 * known - i * 0.05;
     if (score > bestScore + 1e-9) {
       best = i;
@@ -72,7 +72,6 @@ export function findHeaderRow(rows: readonly (readonly string[])[]): number {
   return best;
 }
 
-const labels = productFields.filter((f) => f.kind !== 'money');
 /** Likeness of letters from which a heading is taken for a mistyped label of ours. */
 const leastLikeness = 0.8;
 /** Samples that must be filled before values speak for a field, and the share of them that must. */
@@ -84,32 +83,34 @@ function guessField(
   samples: readonly string[],
   isRead: boolean,
   isThorough: boolean,
+  fields: FieldBook,
 ): Guess | undefined {
   const name = begin(whole);
   const filled = samples.filter(isFilledCell).map(begin);
-  const read = whole.length > longestName || !isRead ? undefined : readHeading(name);
+  const read = whole.length > longestName || !isRead ? undefined : readHeading(name, fields);
   const guess: Guess | undefined = read && {
     field: read.field,
     why: read.confidence === 1 ? 'name' : 'words',
     confidence: read.confidence,
   };
-  if (guess) return guess.why === 'name' || isPossible(guess.field, filled) ? guess : undefined;
+  if (guess) return guess.why === 'name' || isPossible(fields, guess.field, filled) ? guess : undefined;
   const numbers = filled.filter((s) => parseGtin(s).ok || parseIsbn(s).ok).length;
   if (filled.length >= fewestSamples && numbers / filled.length > leastShare)
     return { field: 'gtin', why: 'values', confidence: 0.6 };
   if (!isThorough || whole.length > longestName) return undefined;
   let best: Guess | undefined;
-  for (const f of labels) {
+  for (const f of fields.all) {
+    if (f.kind === 'money') continue;
     const confidence = computeLikeness(name, f.label);
     if (confidence > leastLikeness && confidence > (best?.confidence ?? 0))
       best = { field: f.key, why: 'like', confidence: confidence / 2 };
   }
-  return best && isPossible(best.field, filled) ? best : undefined;
+  return best && isPossible(fields, best.field, filled) ? best : undefined;
 }
 
 /** A column of words is no column of numbers, whatever it is called. */
-function isPossible(field: string, filled: readonly string[]): boolean {
-  const kind = productFields.find((f) => f.key === field)?.kind;
+function isPossible(fields: FieldBook, field: string, filled: readonly string[]): boolean {
+  const kind = fields.get(field)?.kind;
   const needsNumber = kind === 'money' || kind === 'integer' || kind === 'number';
   return !needsNumber || filled.length === 0 || filled.some(looksNumeric);
 }
@@ -121,7 +122,8 @@ const mostRead = 3000,
 /** Reads a sample of a sheet. Every guess comes with its reason, so that the person can judge it. */
 export function understandSheet(
   rows: readonly (readonly string[])[],
-  headerRow = findHeaderRow(rows),
+  fields: FieldBook,
+  headerRow = findHeaderRow(rows, fields),
 ): SheetUnderstanding {
   const header = rows[headerRow] ?? [];
   const body = rows.slice(headerRow + 1, headerRow + 200).filter((r) => r.some(isFilledCell));
@@ -132,7 +134,7 @@ export function understandSheet(
     if (!isFilledCell(header[i]) && !values.some(isFilledCell)) continue; // trailing empty columns
     const samples = [...new Set(values.filter(isFilledCell))].slice(0, 5);
     const guess = isFilledCell(header[i])
-      ? guessField(header[i]!.trim(), values.slice(0, 50), i < mostRead, i < mostThorough)
+      ? guessField(header[i]!.trim(), values.slice(0, 50), i < mostRead, i < mostThorough, fields)
       : undefined;
     guesses.push({
       index: i,
@@ -143,13 +145,14 @@ export function understandSheet(
       confidence: guess?.confidence ?? 0,
     });
   }
-  settleTwins(guesses);
+  settleTwins(fields, guesses);
+  const kindOf = (field: string | undefined) => (field === undefined ? undefined : fields.get(field)?.kind);
   const numeric = guesses.filter((g) => {
-    const k = productFields.find((f) => f.key === g.field)?.kind;
+    const k = kindOf(g.field);
     return k === 'money' || k === 'number';
   });
   const texts = numeric.flatMap((g) => body.map((r) => r[g.index] ?? '')).filter((t) => looksNumeric(t));
-  const dated = guesses.filter((g) => productFields.find((f) => f.key === g.field)?.kind === 'date');
+  const dated = guesses.filter((g) => kindOf(g.field) === 'date');
   const order = detectDateOrder(dated.flatMap((g) => body.map((r) => r[g.index] ?? '')));
   const locale = detectNumberLocale(texts);
   const whole = texts.every((t) => canonicalNumber.test(t) && !t.includes('.'));
@@ -169,10 +172,10 @@ export function understandSheet(
  * A field is taken once: the surest column keeps it, the first where several are as sure. A list takes as many columns as
  * are called by it. What a maker recommends is the price where the file has no other to sell at.
  */
-function settleTwins(guesses: ColumnGuess[]): void {
+function settleTwins(fields: FieldBook, guesses: ColumnGuess[]): void {
   const taken = new Set<string>();
   for (const g of [...guesses].sort((a, b) => b.confidence - a.confidence || a.index - b.index)) {
-    if (g.field === undefined || productFields.find((f) => f.key === g.field)?.kind === 'list') continue;
+    if (g.field === undefined || fields.get(g.field)?.kind === 'list') continue;
     if (taken.has(g.field)) {
       g.why = 'taken';
       g.field = undefined;

@@ -2,6 +2,7 @@
 // time; a pattern that tries every letter from every letter would take hours on them and the run would end it.
 import fc from 'fast-check';
 import { parseFragment, serialize } from 'parse5';
+import { fields } from '../tests/house-fields';
 import { describe, expect, it } from 'vitest';
 import { prepareChecks } from '../checks';
 import { detectNumberLocale, parseMeasure, pointLocale, readNumber } from '../quantity';
@@ -133,6 +134,7 @@ describe('a very long text', () => {
         ['SKU', 'Title '.repeat(40_000), 'x'.repeat(200_000)],
         ['A-1', 'b', 'c'],
       ],
+      fields,
       0,
     );
     expect(columns.map((c) => c.field)).toEqual(['sku', undefined, undefined]);

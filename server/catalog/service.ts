@@ -2,10 +2,11 @@
 import type { CellPatchInput, listProducts, Product } from '@basileus/contract';
 import { type FieldChange, mergeValue, nameChange } from '@basileus/core/change';
 import type { Value } from '@basileus/core/listing';
-import { type CellFault, findCellFault, getFieldLabel, isSameField } from '@basileus/core/product';
+import { type CellFault, findCellFault, isSameField, toKept } from '@basileus/core/product';
 import type { z } from 'zod';
 import type { Db } from '../database';
 import { announce } from '../events';
+import { loadFields } from '../fields';
 import { recordHistory } from '../history';
 import { AppError } from '../http';
 import { listFedFields, refreshProducts, toStandingSql } from '../listings';
@@ -45,6 +46,7 @@ export async function patchProductCells(
     const held = new Map(
       (await loadProductRows(tx, 'p.id = any(?)', [ids])).map((r) => [r.id, { row: r, fields: toFields(r) }]),
     );
+    const fields = await loadFields(tx);
     const changes = new Map<number, Record<string, Value | null>>();
     const changed: (FieldChange & { id: number; sku: string })[] = [];
     for (const [i, c] of cells.entries()) {
@@ -52,14 +54,15 @@ export async function patchProductCells(
       if (i % cellsAtOnce === cellsAtOnce - 1) await new Promise((r) => setImmediate(r));
       const product = held.get(c.id);
       if (!product) continue;
-      const after = c.after === '' ? null : c.after;
-      const fault = findCellFault(c.field, after, product.row);
+      const known = fields.get(c.field);
+      const after = c.after === '' || c.after === null ? null : known ? toKept(known, c.after) : c.after;
+      const fault = findCellFault(fields, c.field, after, product.row);
       if (fault) {
         outcome.refused.push({ id: c.id, sku: product.row.sku, field: c.field, fault });
         continue;
       }
       const now = product.fields[c.field] ?? null;
-      const merge = mergeValue(c.before, now, after, (a, b) => isSameField(c.field, a, b));
+      const merge = mergeValue(c.before, now, after, (a, b) => isSameField(fields, c.field, a, b));
       if (merge === 'conflict') outcome.conflicts.push({ id: c.id, field: c.field, now });
       // A change that is sent twice, because its answer was lost, has been made.
       if (merge !== 'apply') continue;
@@ -75,7 +78,7 @@ export async function patchProductCells(
     outcome.changeSet = await recordChangeSet(
       tx,
       {
-        title: title || nameChange(changed, getFieldLabel, brands),
+        title: title || nameChange(changed, fields.labelOf, brands),
         actor,
         target: 'products',
         marketId: null,
@@ -117,6 +120,7 @@ export async function listCatalog(db: Db, { finding, on, state, ...filter }: z.o
   const [check = '', message = '', ...source] = finding.split('.');
   return loadProducts(db, {
     ...filter,
+    fields: await loadFields(db),
     standing: await toStandingSql(db, { on, state }),
     found: finding === '' ? undefined : { check, message, fields: await listFedFields(db, source.join('.')) },
   });

@@ -4,6 +4,7 @@ import type { FieldChange, ItemChange } from '@basileus/core/change';
 import { isSameValue, type Value } from '@basileus/core/listing';
 import { isSameField } from '@basileus/core/product';
 import { type Db, rowsOf } from '../database';
+import { loadFields } from '../fields';
 import { AppError } from '../http';
 import { loadMarketById } from '../markets';
 import { type LeftAs, loadChangeSet, loadProductRows, toFields } from '../products';
@@ -80,7 +81,8 @@ const judgeItems = (
 /** Judges cells of products, or of the listings of a market, against how they stand now. */
 export async function createJudge(db: Db, marketId: number | null): Promise<Judge> {
   const targets = (items: readonly SetItem[]): number[] => [...new Set(items.map((i) => i.target_id))];
-  if (marketId === null)
+  if (marketId === null) {
+    const fields = await loadFields(db);
     return async (tx, items) => {
       const rows = await loadProductRows(tx, 'p.id = any(?)', [targets(items)]);
       const now = new Map(rows.map((r) => [r.id, toFields(r)]));
@@ -88,8 +90,14 @@ export async function createJudge(db: Db, marketId: number | null): Promise<Judg
         const fields = now.get(item.target_id);
         return fields && { value: fields[field] ?? null };
       };
-      return judgeItems(items, nowOf, (field) => field === 'stock', isSameField);
+      return judgeItems(
+        items,
+        nowOf,
+        (field) => field === 'stock',
+        (field, a, b) => isSameField(fields, field, a, b),
+      );
     };
+  }
   const market = await loadMarketById(db, marketId);
   const stock = new Set(market.rulebook.attributes.filter((a) => a.part === 'stock').map((a) => a.key));
   return async (tx, items) => {

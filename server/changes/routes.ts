@@ -1,7 +1,7 @@
 import { listChangeSets, readChangeSet, readReversal, type ReversalCounts, reverseChangeSet } from '@basileus/contract';
-import { getFieldLabel } from '@basileus/core/product';
 import type { Router } from 'express';
 import type { Db } from '../database';
+import { loadFields } from '../fields';
 import { AppError, route } from '../http';
 import type { Threads } from '../jobs';
 import { loadMarketById } from '../markets';
@@ -39,7 +39,7 @@ export function addChangeRoutes(router: Router, db: Db, threads: Threads): void 
   route(router, readChangeSet, async ({ params, query }) => {
     const set = await loadChangeSet(db, params.id);
     if (!set) throw new AppError('not-found', `There is no change set ${params.id}.`);
-    const labelOf = set.market_id === null ? getFieldLabel : (await loadMarketById(db, set.market_id)).labelOf;
+    const labelOf = (set.market_id === null ? await loadFields(db) : await loadMarketById(db, set.market_id)).labelOf;
     return {
       set: toShape(set),
       cells: (await loadChangeCells(db, params.id, query.offset, query.limit)).map((c) => ({

@@ -21,7 +21,7 @@ import {
   openMarketPort,
   storeKey,
 } from '../markets';
-import { keepFamilyRows, readRulebookDocument } from '../rulebooks';
+import { keepFamilyRows, keepSpoken, readRulebookDocument } from '../rulebooks';
 
 /** The scope of all markets has this name in addresses. */
 const reserved = 'all';
@@ -59,6 +59,7 @@ export async function addMarket(
     ))!;
     await storeKey(tx, added.id, secret);
     await keepFamilyRows(tx, added.id, rulebook);
+    await keepSpoken(tx, rulebook);
     await tx.raw(
       `insert into listings (product_id, market_id, own_category)
         select id, ?, coalesce(category, '')

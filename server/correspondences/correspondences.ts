@@ -1,8 +1,8 @@
 // The correspondence tables of fields and values: what feeds what, what becomes what, made once.
 import { fold, findNearest } from '@basileus/core/text';
 import { isFilled } from '@basileus/core/listing';
-import { productFields } from '@basileus/core/product';
 import { type Db, rowOf } from '../database';
+import { loadFields } from '../fields';
 import { AppError } from '../http';
 import { loadFilledCounts, loadOwnCounts, refreshLater, refreshMarket } from '../listings';
 import { loadCatalogCounts } from '../products';
@@ -10,6 +10,7 @@ import { bumpRevision, loadCorrespondences, loadMarketById, type Market } from '
 
 export async function loadFieldMap(db: Db, market: Market) {
   const c = await loadCorrespondences(db, market.id);
+  const fields = await loadFields(db);
   const filled = await loadFilledCounts(db, market.id);
   const placed = (await loadOwnCounts(db, market.id)).flatMap(({ chosen, n }) =>
     chosen === null ? [] : [{ chosen, n }],
@@ -29,7 +30,7 @@ export async function loadFieldMap(db: Db, market: Market) {
       filled: filled.get(a.key) ?? 0,
       demanded: demanded(a.key),
     })),
-    ours: productFields.map((f) => ({ key: f.key, label: f.label })),
+    ours: fields.all.map((f) => ({ key: f.key, label: f.label })),
   };
 }
 
@@ -45,7 +46,7 @@ async function followUp(db: Db, market: Market): Promise<{ refreshed: number; jo
 export async function putFieldSource(db: Db, market: Market, attribute: string, source: string | null) {
   if (!market.rulebook.attributes.some((a) => a.key === attribute))
     throw new AppError('bad-input', `${market.name} has no attribute “${attribute}”.`, { field: 'attribute' });
-  if (source && !source.startsWith('=') && !productFields.some((f) => f.key === source))
+  if (source && !source.startsWith('=') && !(await loadFields(db)).get(source))
     throw new AppError('bad-input', `We have no field “${source}”.`, {
       field: 'source',
       remedy: 'Choose a field of ours, or write =text for the same text everywhere.',

@@ -17,6 +17,7 @@ import { records } from './migrations/0015-records';
 import { leftOut } from './migrations/0016-left-out';
 import { entries } from './migrations/0017-entries';
 import { unwanted } from './migrations/0018-unwanted';
+import { ownFields } from './migrations/0019-own-fields';
 
 interface Migration {
   name: string;
@@ -42,6 +43,7 @@ const all: readonly Migration[] = [
   { name: '0016-left-out', ...leftOut },
   { name: '0017-entries', ...entries },
   { name: '0018-unwanted', ...unwanted },
+  { name: '0019-own-fields', ...ownFields },
 ];
 
 /** Migrations live in code, so that the built server carries them. */

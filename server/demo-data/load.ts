@@ -3,7 +3,7 @@
 import { splitByGroup } from '@basileus/core/feed';
 import { type FeedRow, findForm, writeForm } from '@basileus/core/forms';
 import { belongs, parseRulebook } from '@basileus/core/rulebook';
-import { buildCatalog, type DemoProduct } from '@basileus/demo/catalog';
+import { buildCatalog, demoFieldCategories, type DemoProduct, demoTree } from '@basileus/demo/catalog';
 import { type DemoMarket, demoMarkets, demoRates } from '@basileus/demo/markets';
 import type { Logger } from 'pino';
 import { z } from 'zod';
@@ -38,6 +38,7 @@ export async function loadDemo(db: Db, options: DemoOptions, log: Logger): Promi
     for (const market of chosen) await addMarket(tx, market, options.standIns[market.key]!);
     for (const [currency, rate] of demoRates) await storeRate(tx, currency, rate, 'Catalog desk');
     await loadCatalog(tx, options.size);
+    await putInOrder(tx);
     for (const market of chosen) await addDecisions(tx, market);
   });
   const live: number[] = [];
@@ -169,6 +170,16 @@ async function loadCatalog(db: Db, size: number): Promise<void> {
     if (batch.length >= 2000) await flush();
   }
   await flush();
+}
+
+/** Brindlewick's own tree, and the fields that only some of its categories have. */
+async function putInOrder(db: Db): Promise<void> {
+  for (const [parent, names] of Object.entries(demoTree)) {
+    await db.raw('insert into own_categories (name) values (?) on conflict do nothing', [parent]);
+    await db.raw('update own_categories set parent = ? where name = any(?)', [parent, [...names]]);
+  }
+  for (const [key, categories] of Object.entries(demoFieldCategories))
+    await db.raw('update own_fields set categories = ? where key = ?', [JSON.stringify(categories), key]);
 }
 
 const shelved = z.object({ numbers: z.array(z.string()) });

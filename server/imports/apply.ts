@@ -5,6 +5,7 @@ import { isSameField } from '@basileus/core/product';
 import { z } from 'zod';
 import { type Db, rowOf, rowsOf, type Write, writeOn } from '../database';
 import { announce } from '../events';
+import { loadFields } from '../fields';
 import { recordHistory } from '../history';
 import { defineJob } from '../jobs';
 import { applyCategoryRules, hasStale, markSharing, refreshLater, refreshProducts, refreshStale } from '../listings';
@@ -164,6 +165,7 @@ async function applyStep(
   // Locked first and read by a statement of its own: one that waits for a lock reads what stood there before it waited.
   await db.raw('select id from products where sku = any(?) order by id for update', [skus]);
   const held = new Map((await loadProductRows(db, 'p.sku = any(?)', [skus])).map((r) => [r.sku, r]));
+  const fields = await loadFields(db);
   const changes = there.flatMap((r) => {
     const product = held.get(r.sku);
     if (!product) {
@@ -175,7 +177,7 @@ async function applyStep(
       return [];
     }
     const planned = r.changes.filter((c) => c.field !== 'parent_sku');
-    const merged = mergeChanges(planned, toFields(product), isSameField);
+    const merged = mergeChanges(planned, toFields(product), (f, a, b) => isSameField(fields, f, a, b));
     if (r.action === 'create') {
       // Somebody else added this SKU since: nothing of the row is written over it unasked.
       const conflicts = [

@@ -1,7 +1,7 @@
 // Adding the rows of an import that are new: which are families, and by what their variants differ, is told by the whole file.
 import type { FieldChange } from '@basileus/core/change';
-import { axisFields } from '@basileus/core/product';
 import { type Db, rowsOf } from '../database';
+import { loadFields } from '../fields';
 import { insertProducts } from '../products';
 
 export interface PlannedRow {
@@ -34,9 +34,10 @@ export async function insertNew(
       group by 1, 2`,
     [importId, named],
   );
+  const { axes } = await loadFields(db);
   const families = new Set(spread.map((s) => s.parent));
   const axesOf = (sku: string) =>
-    axisFields.filter((f) => spread.some((s) => s.parent === sku && s.field === f && s.n > 1)).slice(0, 2);
+    axes.filter((f) => spread.some((s) => s.parent === sku && s.field === f && s.n > 1)).slice(0, 2);
   const fieldsOf = (r: PlannedRow) =>
     Object.fromEntries(r.changes.filter((c) => c.field !== 'parent_sku').map((c) => [c.field, c.after]));
   const roots = await insertProducts(
@@ -65,12 +66,12 @@ export async function insertNew(
     db,
     children.map((r) => {
       const parent = parentOf(r)!,
-        axes = there.get(parent);
+        kept = there.get(parent);
       return {
         sku: r.sku,
-        kind: axes ? ('variant' as const) : ('single' as const),
-        parentSku: axes ? parent : null,
-        axes: axes ?? [],
+        kind: kept ? ('variant' as const) : ('single' as const),
+        parentSku: kept ? parent : null,
+        axes: kept ?? [],
         fields: fieldsOf(r),
       };
     }),

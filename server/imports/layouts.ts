@@ -1,9 +1,9 @@
 // What the columns of a file were found to mean, kept for the next file with the same headings.
 import type { ImportReadingShape } from '@basileus/contract';
-import { getProductField } from '@basileus/core/product';
 import { foldLoosely } from '@basileus/core/text';
 import { z } from 'zod';
 import { type Db, parseColumn, rowOf } from '../database';
+import { loadFields } from '../fields';
 
 /** Columns that the file of refused rows has behind those of its import. */
 export const refusedHeadings = ['Row', 'Why it was refused'] as const;
@@ -54,6 +54,7 @@ export async function recallLayout(
     getFingerprint(reading.columns),
   ]);
   if (!known) return { reading, from: null };
+  const held = await loadFields(db);
   const fields = parseColumn('import_layouts.fields', layoutFields, known.fields);
   return {
     from: known.from_file,
@@ -63,7 +64,7 @@ export async function recallLayout(
       decimalSign: reading.decimalSign === 'undetermined' ? known.decimal_sign : reading.decimalSign,
       columns: reading.columns.map((c, i) => {
         const field = fields[i] ?? null;
-        const isHeld = field === null || getProductField(field) !== undefined;
+        const isHeld = field === null || held.get(field) !== undefined;
         return isHeld && field !== c.field ? { ...c, field, why: 'remembered' } : c;
       }),
     },

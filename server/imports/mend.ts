@@ -1,6 +1,7 @@
 // Mending a cell of a row before it is written, as if the file had said so; kept beside the file, which stays as it came.
 import { type Db, rowOf, rowsOf } from '../database';
 import { announce } from '../events';
+import { loadFields } from '../fields';
 import { AppError } from '../http';
 import { createNamer, planRows, toCoreReading, toRecord, toRowShape } from './plan-rows';
 import { withMends } from './plan';
@@ -44,7 +45,13 @@ export async function mendRow(
       [id, sku, row],
     );
     const seen = new Map(before.map((b) => [b.sku, b.row]));
-    const [planned] = await planRows(tx, [{ row, cells }], reading, shape, createNamer(found.reading), seen);
+    const [planned] = await planRows(tx, [{ row, cells }], {
+      reading,
+      shape,
+      nameOf: createNamer(found.reading),
+      seen,
+      fields: await loadFields(tx),
+    });
     const record = toRecord(planned!);
     await tx.raw(
       `update import_rows set sku = ?, action = ?, changes = ?, problems = ?, cells = ? where import_id = ? and "row" = ?`,

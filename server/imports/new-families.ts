@@ -2,12 +2,13 @@
 // planned, what belongs to their variants is left out of them.
 import type { FieldChange } from '@basileus/core/change';
 import { leaveOutOfFamily } from '@basileus/core/sheet';
+import type { FieldBook } from '@basileus/core/product';
 import { rowsOf, type Write } from '../database';
 
 const rowsAtOnce = 500;
 
 /** Goes over the planned new families of an import in steps, each in a transaction of its own. */
-export async function trimNewFamilies(write: Write, importId: number): Promise<void> {
+export async function trimNewFamilies(write: Write, importId: number, fields: FieldBook): Promise<void> {
   let after = 0;
   const step = (): Promise<number> =>
     write(async (tx) => {
@@ -24,7 +25,7 @@ export async function trimNewFamilies(write: Write, importId: number): Promise<v
       );
       after = rows.at(-1)?.row ?? after;
       const trimmed = rows
-        .map((r) => ({ row: r.row, ...leaveOutOfFamily(r.changes) }))
+        .map((r) => ({ row: r.row, ...leaveOutOfFamily(r.changes, fields) }))
         .filter((r) => r.problems.length > 0);
       if (trimmed.length)
         await tx.raw(

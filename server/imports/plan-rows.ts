@@ -9,13 +9,18 @@ import {
   type ProblemFact,
 } from '@basileus/core/sheet';
 import type { ImportReadingShape } from '@basileus/contract';
+import { type FieldBook, readHeadingUnit } from '@basileus/core/product';
 import { dropBroken } from '@basileus/core/text';
 import type { Db } from '../database';
 import { loadProductRows, toFields } from '../products';
 import type { ImportRow } from './queries';
 
 export const toCoreReading = (r: ImportReadingShape): ImportReading => ({
-  columns: r.columns.flatMap((c) => (c.field === null ? [] : [{ index: c.index, field: c.field }])),
+  columns: r.columns.flatMap((c) => {
+    if (c.field === null) return [];
+    const unit = readHeadingUnit(c.name);
+    return [{ index: c.index, field: c.field, ...(unit === undefined ? {} : { unit }) }];
+  }),
   decimalSign: r.decimalSign === ',' ? ',' : '.',
   dateOrder: r.dateOrder,
   listSeparator: r.listSeparator,
@@ -48,13 +53,19 @@ export interface PlannedSheetRow extends SheetRow {
   swallowed: number;
 }
 
+/** What rows are planned by; `seen` grows with them. */
+export interface PlanContext {
+  reading: ImportReading;
+  shape: RowShape;
+  nameOf: (index: number) => string;
+  seen: Map<string, number>;
+  fields: FieldBook;
+}
+
 export async function planRows(
   db: Db,
   rows: readonly SheetRow[],
-  reading: ImportReading,
-  shape: RowShape,
-  nameOf: (index: number) => string,
-  seen: Map<string, number>,
+  { reading, shape, nameOf, seen, fields }: PlanContext,
 ): Promise<PlannedSheetRow[]> {
   // A database text holds no zero character; a SKU with one is refused, and not looked for.
   const skuOf = (cells: readonly string[]): string => (cells[shape.skuAt] ?? '').trim();
@@ -64,6 +75,7 @@ export async function planRows(
     const { problems: faults, swallowed } = findRowFaults(cells, shape, nameOf);
     const product = held.get(skuOf(cells));
     const planned = planRow(cells, reading, product && toFields(product), {
+      fields,
       seen,
       faults,
       kind: product?.kind,

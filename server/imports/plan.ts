@@ -3,6 +3,7 @@ import { classifyRow, createNoveltyJudge, measureWidth } from '@basileus/core/sh
 import { z } from 'zod';
 import type { Write } from '../database';
 import { announce } from '../events';
+import { loadFields } from '../fields';
 import { defineJob } from '../jobs';
 import { trimNewFamilies } from './new-families';
 import { loadKnownNames } from './novelties';
@@ -33,13 +34,14 @@ export const planImportJob = defineJob({
     if (!found || found.state !== 'planning' || found.plan_no !== plan) return 'done';
     await write((tx) => tx.raw('delete from import_rows where import_id = ?', [id]));
     const counts: Counts = { ...noCounts };
+    const fields = await loadFields(db);
     const reading = toCoreReading(found.reading);
     const columns = Math.max(0, ...found.reading.columns.map((c) => c.index + 1));
     let header: string[] = [];
     const shape = toRowShape({ ...found, width: 0 });
     const nameOf = createNamer(found.reading),
       mends = await loadMends(db, id),
-      novelties = createNoveltyJudge();
+      novelties = createNoveltyJudge(fields);
     const seen = new Map<string, number>();
     let waiting: SheetRow[] = [],
       notes: SheetRow[] = [];
@@ -52,7 +54,7 @@ export const planImportJob = defineJob({
           header,
           rows.map((r) => r.cells),
         );
-      const planned = await planRows(db, rows, reading, shape, nameOf, seen);
+      const planned = await planRows(db, rows, { reading, shape, nameOf, seen, fields });
       for (const p of planned) if (p.planned.action !== 'refuse') novelties.note(p.row, p.planned.changes);
       await storePlanned(write, id, planned, counts);
       await progress(counts.rows, counts.rows, `row ${counts.lines}`);
@@ -77,7 +79,7 @@ export const planImportJob = defineJob({
       }
     }
     await flush();
-    await trimNewFamilies(write, id);
+    await trimNewFamilies(write, id, fields);
     counts.notes = notes.length;
     counts.firstNote = notes[0]?.row ?? 0;
     const fresh = novelties.list(await loadKnownNames(db, novelties.fields()));

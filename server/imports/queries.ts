@@ -7,6 +7,7 @@ import {
 } from '@basileus/contract';
 import { type Db, parseColumn, rowOf, rowsOf } from '../database';
 import { type Problem, wordProblem } from '@basileus/core/sheet';
+import { loadFields } from '../fields';
 import { AppError } from '../http';
 
 export type Counts = ImportShape['counts'];
@@ -114,6 +115,7 @@ export async function loadImportRows(
   { action, offset, limit }: { action: RowView; offset: number; limit: number },
 ): Promise<{ total: number; rows: ImportRowShape[] }> {
   const where = `import_id = ? and ${viewSql[action]}`;
+  const fields = await loadFields(db);
   return {
     total: (await rowOf<{ n: number }>(db, `select count(*) as n from import_rows where ${where}`, [id]))!.n,
     rows: (
@@ -132,7 +134,7 @@ export async function loadImportRows(
         value,
         kind,
         level,
-        says: wordProblem({ field, value, fact }),
+        says: wordProblem({ field, value, fact }, fields),
         ...(mended === undefined ? {} : { mended }),
       })),
     })),

@@ -9,7 +9,6 @@ import {
   detectDelimiter,
   type Encoding,
   type FileKind,
-  findHeaderRow,
   openWorkbook,
   readRows,
   sniffFile,
@@ -18,7 +17,9 @@ import {
   type WorkbookSheet,
 } from '@basileus/core/sheet';
 import type { ImportReadingShape } from '@basileus/contract';
+import type { FieldBook } from '@basileus/core/product';
 import type { Db } from '../database';
+import { loadFields } from '../fields';
 import { openFile } from '../files';
 import { AppError } from '../http';
 
@@ -80,11 +81,12 @@ export async function understandFile(db: Db, fileId: number, name: string): Prom
         sample,
         { ...base, encoding: 'utf-8', delimiter: ',', sheet },
         name,
+        await loadFields(db),
       );
     }
     const encoding = kind.mark || kind.encoding.startsWith('utf-16') ? kind.encoding : await judgeEncoding(db, fileId);
     const { rows, delimiter } = await sampleText(db, fileId, encoding);
-    return finish('text', [], rows, { ...base, encoding, delimiter }, name);
+    return finish('text', [], rows, { ...base, encoding, delimiter }, name, await loadFields(db));
   } catch (error) {
     if (error instanceof SheetError) throw unreadable(name, `cannot be read: ${error.message}`, error.remedy);
     throw error;
@@ -125,10 +127,11 @@ function finish(
   sample: string[][],
   part: Omit<ImportReadingShape, 'headerRow' | 'columns' | 'decimalSign' | 'dateOrder'>,
   name: string,
+  fields: FieldBook,
 ): Understood {
   if (!sample.some((r) => r.some((c) => c.trim() !== '')))
     throw unreadable(name, 'holds no rows.', 'Export it again and look whether it holds rows.');
-  const u = understandSheet(sample, findHeaderRow(sample));
+  const u = understandSheet(sample, fields);
   if (sample.length <= u.headerRow + 1)
     throw unreadable(name, 'has a header but no rows under it.', 'Export it again with its rows.');
   return {
@@ -204,6 +207,6 @@ export async function readColumns(
   reading: ImportReadingShape,
 ): Promise<{ sample: string[][]; titleLines: string[]; columns: ImportReadingShape['columns'] }> {
   const rows = await takeRows(openRows(db, fileId, kind, reading), sampleRows);
-  const u = understandSheet(rows, reading.headerRow);
+  const u = understandSheet(rows, await loadFields(db), reading.headerRow);
   return { sample: cutSample(rows), titleLines: u.titleLines, columns: u.columns.map(toColumn) };
 }

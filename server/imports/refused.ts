@@ -1,11 +1,13 @@
 // The refused rows as a file: what stood in them, and why each was refused. Mended there, it comes back as an import.
 import { wordProblem, writeRows } from '@basileus/core/sheet';
 import type { Db } from '../database';
+import { loadFields } from '../fields';
 import { refusedHeadings } from './layouts';
 import { type ImportRow, loadRefusedRows } from './queries';
 
 export async function writeRefused(db: Db, { id, reading }: ImportRow): Promise<string> {
   const rows = await loadRefusedRows(db, id);
+  const fields = await loadFields(db);
   const width = Math.max(0, ...reading.columns.map((c) => c.index + 1));
   const places = Array.from({ length: width }, (_, i) => i);
   const names = new Map(reading.columns.map((c) => [c.index, c.name]));
@@ -15,7 +17,7 @@ export async function writeRefused(db: Db, { id, reading }: ImportRow): Promise<
       ...rows.map((r) => [
         ...places.map((i) => r.cells?.[i] ?? ''),
         String(r.row),
-        r.problems.map(wordProblem).join(' '),
+        r.problems.map((p) => wordProblem(p, fields)).join(' '),
       ]),
     ],
     { delimiter: reading.delimiter, newline: '\r\n', forPeople: true },

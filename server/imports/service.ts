@@ -1,8 +1,9 @@
 // Taking a file in, correcting how it is read, mending its cells, letting it be written or dropping it.
 import type { ImportReadingShape } from '@basileus/contract';
-import { getFieldLabel, getProductField } from '@basileus/core/product';
+import type { FieldBook } from '@basileus/core/product';
 import { type Db, rowOf } from '../database';
 import { announce } from '../events';
+import { loadFields } from '../fields';
 import { dropFile } from '../files';
 import { AppError } from '../http';
 import { enqueue, type Threads } from '../jobs';
@@ -61,12 +62,19 @@ export async function takeIn(db: Db, threads: Threads, file: { id: number; name:
 }
 
 /** Refuses a reading by which rows could not be matched, or in which two columns would write one field. */
-function judgeReading(reading: ImportReadingShape): void {
+function judgeReading(reading: ImportReadingShape, fields: FieldBook): void {
   const taken = new Set<string>();
   for (const { field, name } of reading.columns) {
-    if (field === null || getProductField(field)?.kind === 'list') continue;
+    if (field === null) continue;
+    const known = fields.get(field);
+    if (!known)
+      throw new AppError('bad-input', `We have no field “${field}”, which “${name}” is to fill.`, {
+        field: 'columns',
+        remedy: 'Choose a field of ours, or leave the column out.',
+      });
+    if (known.kind === 'list') continue;
     if (taken.has(field))
-      throw new AppError('bad-input', `Two columns hold ${getFieldLabel(field)}; “${name}” is one of them.`, {
+      throw new AppError('bad-input', `Two columns hold ${known.label}; “${name}” is one of them.`, {
         field: 'columns',
         remedy: 'Give one of them another field, or none.',
       });
@@ -91,7 +99,7 @@ export async function changeReading(
     throw new AppError('not-now', 'This import has been written already.', {
       remedy: 'Drop the file again to read it another way.',
     });
-  judgeReading(wanted);
+  judgeReading(wanted, await loadFields(db));
   const reading = await withColumnsAnew(db, threads, found, wanted);
   await db.transaction(async (tx) => {
     await rememberLayout(tx, found.name, reading);

@@ -2,7 +2,7 @@
 import { listLeaves } from '@basileus/core/rulebook';
 import { proposeCategories } from '@basileus/core/suggest';
 import { type Db, rowsOf } from '../database';
-import { loadCorrespondences, type Market } from '../markets';
+import type { Market } from '../markets';
 import { loadOwnCounts, type OwnCount } from './tallies';
 
 export interface CategoryGroup {
@@ -13,6 +13,10 @@ export interface CategoryGroup {
   leftOut: number;
   chosen: { key: string; count: number }[];
   rule: string | null;
+  /** The own category over it for which that is remembered, where it is not itself. */
+  ruleOf: string | null;
+  /** Own categories that it stands under, from the top. */
+  above: string[];
   proposals: { key: string; path: string[]; score: number; reason: string }[];
 }
 
@@ -99,16 +103,35 @@ async function loadSamples(
   return new Map(rows.map((r) => [r.own, r]));
 }
 
+const ruleOf = (rule: NearestRule | undefined): string | null =>
+  rule === undefined || rule.ours === rule.name ? null : rule.ours;
+
+/** By own category, those that it stands under, from the top. */
+const loadAbove = async (db: Db): Promise<ReadonlyMap<string, string[]>> =>
+  new Map(
+    (
+      await rowsOf<{ name: string; above: string[] }>(
+        db,
+        `select name, array_agg(ancestor order by depth desc) as above from own_lineage where depth > 0 group by 1`,
+      )
+    ).map((r) => [r.name, r.above]),
+  );
+
 export async function loadCategoryGroups(
   db: Db,
   market: Market,
 ): Promise<{ recent: { key: string; path: string[]; count: number }[]; rows: CategoryGroup[] }> {
-  const [counts, out, c] = await Promise.all([
+  const [counts, out, rules, lineage] = await Promise.all([
     loadOwnCounts(db, market.id),
     loadLeftOut(db, market.id),
-    loadCorrespondences(db, market.id),
+    loadNearestRules(db, market),
+    loadAbove(db),
   ]);
   const groups = toGroups(counts, out);
+  // What is chosen for one that has no items of its own counts for those under it.
+  const listed = new Set(groups.map((g) => g.own));
+  for (const own of new Set([...listed].flatMap((name) => lineage.get(name) ?? [])))
+    if (!listed.has(own)) groups.push({ own, items: 0, placed: 0, waiting: 0, leftOut: 0, chosen: [] });
   const samples = await loadSamples(
     db,
     groups.map((g) => g.own),
@@ -127,7 +150,9 @@ export async function loadCategoryGroups(
         waiting: g.waiting,
         leftOut: g.leftOut,
         chosen: g.chosen,
-        rule: c.categories.get(g.own) ?? null,
+        rule: rules.get(g.own)?.theirs ?? null,
+        ruleOf: ruleOf(rules.get(g.own)),
+        above: lineage.get(g.own) ?? [],
         proposals: proposeCategories({ title, category: g.own, description }, leaves, used).map((p) => ({
           key: p.key,
           path: [...p.path],
@@ -139,17 +164,37 @@ export async function loadCategoryGroups(
   };
 }
 
+/** By own category, the market's category that is remembered for it or for the nearest that it stands under. */
+const nearestRule = `select distinct on (g.name) g.name, c.ours, c.theirs
+  from own_lineage g
+  join correspondences c on c.ours = g.ancestor and c.kind = 'category' and c.market_id = ?
+  order by g.name, g.depth`;
+
+interface NearestRule {
+  name: string;
+  ours: string;
+  theirs: string;
+}
+const loadNearestRules = async (db: Db, market: Market): Promise<ReadonlyMap<string, NearestRule>> =>
+  new Map((await rowsOf<NearestRule>(db, nearestRule, [market.id])).map((r) => [r.name, r]));
+
+/** Own categories for which what is remembered for one of them counts: itself, and those under it that have nothing nearer. */
+export const governedSql = `select g.name
+  from own_lineage g
+  where g.ancestor = ? and not exists (
+    select 1 from own_lineage n join correspondences c on c.ours = n.ancestor and c.kind = 'category' and c.market_id = ?
+    where n.name = g.name and n.depth < g.depth)`;
+
 /** Categories remembered for own categories, given to listings that have none; for new items. */
 export async function applyCategoryRules(db: Db, market: Market): Promise<number> {
   const changed = await rowsOf(
     db,
     `update listings l
-      set category = c.theirs, market_revision = 0, updated_at = now()
-      from products p, correspondences c
-      where p.id = l.product_id and l.market_id = ? and l.category is null and c.market_id = l.market_id
-        and c.kind = 'category' and c.ours = p.category
+      set category = r.theirs, market_revision = 0, updated_at = now()
+      from products p, (${nearestRule}) r
+      where p.id = l.product_id and l.market_id = ? and l.category is null and r.name = p.category
       returning l.id`,
-    [market.id],
+    [market.id, market.id],
   );
   return changed.length;
 }

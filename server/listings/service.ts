@@ -1,4 +1,5 @@
 import type { CellPatchInput } from '@basileus/contract';
+import { governedSql } from './categories';
 import { isFilled, isSameValue, resolveListing, getSourceField, type Value } from '@basileus/core/listing';
 import { type FieldChange, nameChange } from '@basileus/core/change';
 import { type Db, rowsOf } from '../database';
@@ -179,14 +180,6 @@ export async function assignToCategory(
     });
   if (ownCategory === undefined && !request.ids?.length)
     throw new AppError('bad-input', 'Say which items: named ones, or all of an own category.', { field: 'ids' });
-  const rows = await rowsOf<{ id: number; category: string | null }>(
-    db,
-    `select l.id, l.category
-      from listings l
-      join products p on p.id = l.product_id
-      where l.market_id = ? and ${ownCategory === undefined ? `coalesce(p.parent_id, p.id) in (select coalesce(q.parent_id, q.id) from listings x join products q on q.id = x.product_id where x.id = any(?))` : `p.category = ?`} and (not ? or l.category is null) and l.accepted_details is null`,
-    [market.id, ownCategory ?? request.ids ?? [], ownCategory !== undefined && request.onlyEmpty],
-  );
   if (ownCategory !== undefined) {
     if (category === null)
       await db.raw(`delete from correspondences where market_id = ? and kind = 'category' and ours = ?`, [
@@ -201,6 +194,25 @@ export async function assignToCategory(
         [market.id, ownCategory, category],
       );
   }
+  // Asked after the rule is kept, so that an own category under this one counts unless it has a rule of its own.
+  const [meant, bindings] =
+    ownCategory === undefined
+      ? [
+          `coalesce(p.parent_id, p.id) in (select coalesce(q.parent_id, q.id) from listings x join products q on q.id = x.product_id where x.id = any(?))`,
+          [request.ids ?? []],
+        ]
+      : [
+          `(p.category = ? or l.category is null and p.category in (${governedSql}))`,
+          [ownCategory, ownCategory, market.id],
+        ];
+  const rows = await rowsOf<{ id: number; category: string | null }>(
+    db,
+    `select l.id, l.category
+      from listings l
+      join products p on p.id = l.product_id
+      where l.market_id = ? and ${meant} and (not ? or l.category is null) and l.accepted_details is null`,
+    [market.id, ...bindings, ownCategory !== undefined && request.onlyEmpty],
+  );
   const outcome = await patchListingCells(
     db,
     market.id,

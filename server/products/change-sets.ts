@@ -24,10 +24,31 @@ export interface ChangeSetRow {
 
 const setSelect = `s.*, (select count(*) from change_products a where a.change_set_id = s.id and a.action = 'added') as added`;
 
+interface SetHead {
+  title: string;
+  actor: string;
+  target: 'products' | 'listings';
+  marketId: number | null;
+}
+
+/** Opens a change set that is written in several steps; it is not done before it is closed. */
+export const openChangeSet = async (db: Db, { title, actor, target, marketId }: SetHead): Promise<number> =>
+  (await rowOf<{ id: number }>(
+    db,
+    'insert into change_sets (title, actor, target, market_id, is_done) values (?, ?, ?, ?, false) returning id',
+    [title, actor, target, marketId],
+  ))!.id;
+
+/** Nothing more is written into a change set; one that changed nothing is forgotten. */
+export const closeChangeSet = async (db: Db, id: number): Promise<void> => {
+  await db.raw('update change_sets set is_done = true where id = ?', [id]);
+  await db.raw('delete from change_sets where id = ? and cells = 0', [id]);
+};
+
 /** Records a change set and what it changed, and one line of history. Answers null where nothing changed. */
 export async function recordChangeSet(
   db: Db,
-  set: { title: string; actor: string; target: 'products' | 'listings'; marketId: number | null; id?: number },
+  set: SetHead & { id?: number },
   items: readonly ItemChange[],
 ): Promise<number | null> {
   const cells = items.reduce((n, i) => n + i.changes.length, 0);

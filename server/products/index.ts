@@ -1,5 +1,6 @@
 export {
   type ChangeSetRow,
+  closeChangeSet,
   countChangeSets,
   groupByItem,
   type LeftAs,
@@ -7,6 +8,7 @@ export {
   loadChangeSet,
   loadChangeSets,
   loadKept,
+  openChangeSet,
   recordAdded,
   recordChangeSet,
 } from './change-sets';

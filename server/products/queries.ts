@@ -1,5 +1,5 @@
 import type { Product, productLacks } from '@basileus/contract';
-import { getProductField } from '@basileus/core/product';
+import type { FieldBook } from '@basileus/core/product';
 import { type Db, rowOf, rowsOf } from '../database';
 import {
   dayColumns,
@@ -11,9 +11,12 @@ import {
   textColumns,
   toFields,
 } from './fields';
+import { AppError } from '../http';
 import { loadCatalogCounts } from './tallies';
 
 export interface ProductFilter {
+  /** The house's fields, by one of which the catalog is put in order. */
+  fields: FieldBook;
   search: string;
   category: string;
   brand: string;
@@ -32,14 +35,14 @@ export interface ProductFilter {
 }
 
 /** What the catalog is put in order by: numbers by size, texts as people count, KET-2 before KET-10. */
-function toOrderSql(sort: string): string {
+function toOrderSql(sort: string, fields: FieldBook): string {
   if (sort === 'updated') return 'root.updated_at';
   if (sort === 'stock') return '(select sum(x.on_hand) from stock x where x.product_id = root.id)';
   if (([...moneyColumns, ...dayColumns] as readonly string[]).includes(sort)) return `root.${sort}`;
   if ((listColumns as readonly string[]).includes(sort)) return `jsonb_array_length(root.${sort})`;
   if ((textColumns as readonly string[]).includes(sort)) return `root.${sort} collate "natural"`;
-  const field = getProductField(sort);
-  if (!field?.fact) throw new Error(`No order by ${sort}`);
+  const field = fields.get(sort);
+  if (!field?.fact) throw new AppError('bad-input', `The catalog has no field “${sort}”.`, { field: 'sort' });
   const fact = `root.facts ->> '${sort.slice('fact.'.length)}'`;
   // Whole numbers and amounts stand as text among the facts.
   return field.kind === 'integer' || field.kind === 'money'
@@ -55,6 +58,14 @@ const lackable: Readonly<Record<(typeof productLacks)[number], string>> = {
   category: 'p.category is null',
   description: `coalesce(p.description, '') = ''`,
 };
+
+/** A category of ours and those under it. */
+const loadBranch = async (db: Db, category: string): Promise<string[]> => [
+  category,
+  ...(
+    await rowsOf<{ name: string }>(db, 'select name from own_lineage where ancestor = ? and depth > 0', [category])
+  ).map((r) => r.name),
+];
 
 const toProduct = (row: ProductRow): Product => ({
   id: row.id,
@@ -78,8 +89,8 @@ export async function loadProducts(db: Db, f: ProductFilter): Promise<{ total: n
     bind.push(`%${word.replace(/[\\%_]/g, '\\$&')}%`);
   }
   if (f.category) {
-    where.push('p.category = ?');
-    bind.push(f.category);
+    where.push('p.category = any(?)');
+    bind.push(await loadBranch(db, f.category));
   }
   if (f.brand) {
     where.push('p.brand = ?');
@@ -137,7 +148,7 @@ export async function loadProducts(db: Db, f: ProductFilter): Promise<{ total: n
       ? `select id, row_number() over () as n from (
           select p.id from products p ${condition}
           order by p.shelf_order ${direction}, p.parent_id is not null, p.id offset ? limit ?) x`
-      : `select p.id, row_number() over (order by ${toOrderSql(f.sort)} ${direction}, root.id, p.parent_id is not null, p.id) as n
+      : `select p.id, row_number() over (order by ${toOrderSql(f.sort, f.fields)} ${direction}, root.id, p.parent_id is not null, p.id) as n
           from products p join products root on root.id = coalesce(p.parent_id, p.id) ${condition}
           order by n offset ? limit ?`;
   const rows = await rowsOf<ProductRow>(

@@ -1,2 +1,2 @@
 export { addRulebookRoutes } from './routes';
-export { keepFamilyRows, readRulebookDocument } from './service';
+export { keepFamilyRows, keepSpoken, readRulebookDocument } from './service';

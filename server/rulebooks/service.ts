@@ -1,4 +1,5 @@
 // A market's rulebook: put in force in a new version, or only compared with what is.
+import { houseCurrency, houseLanguage } from '@basileus/core/product';
 import {
   compareRulebooks,
   makeCategorySchema,
@@ -8,6 +9,7 @@ import {
 } from '@basileus/core/rulebook';
 import { type Db, rowOf } from '../database';
 import { announce } from '../events';
+import { addFacets } from '../fields';
 import { AppError } from '../http';
 import { refreshLater } from '../listings';
 import { bumpRevision, type Market } from '../markets';
@@ -61,12 +63,26 @@ export async function putInForce(
     ))!;
     await tx.raw('update markets set rulebook_id = ? where id = ?', [row.id, market.id]);
     await keepFamilyRows(tx, market.id, rulebook);
+    await keepSpoken(tx, rulebook);
     await bumpRevision(tx, market);
     await recordHistory(tx, actor, { is: 'in-force', market: market.name, version: rulebook.version });
     await announce(tx, { topic: 'markets' });
     return refreshLater(tx, market);
   });
   return { version: rulebook.version, job };
+}
+
+/** What a market's rulebook speaks and sells in is kept of items from then on. */
+export async function keepSpoken(db: Db, { sites }: Rulebook): Promise<void> {
+  const languages = new Set(sites.flatMap((s) => s.languages)),
+    currencies = new Set(sites.map((s) => s.currency));
+  languages.delete(houseLanguage);
+  currencies.delete(houseCurrency);
+  const added = [
+    ...(await addFacets(db, 'language', [...languages])),
+    ...(await addFacets(db, 'currency', [...currencies])),
+  ];
+  if (added.length > 0) await announce(db, { topic: 'own' });
 }
 
 /** Family rows are listings only where the market has rows for them; those that it knows already stay. */

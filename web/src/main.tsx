@@ -13,6 +13,7 @@ import { ImportPage } from './gather/ImportPage';
 import { ImportsPage } from './gather/ImportsPage';
 import { HistoryPage } from './history/HistoryPage';
 import { HomePage } from './home/HomePage';
+import { OwnPage } from './own/OwnPage';
 import { PreparePage } from './prepare/PreparePage';
 import { RulebookPage } from './rulebook/RulebookPage';
 import { startSaving } from './saving/saving';
@@ -86,6 +87,7 @@ const router = createBrowserRouter([
           { path: ':scope/rulebook', element: <RulebookPage /> },
           { path: ':scope/connection', element: <ConnectionPage /> },
           { path: 'all/history', element: <HistoryPage /> },
+          { path: 'all/own', element: <OwnPage /> },
           { path: 'all/markets/new', element: <AddMarketPage /> },
           { path: ':scope', element: <Navigate to="prepare" replace /> },
           {

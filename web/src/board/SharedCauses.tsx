@@ -6,6 +6,7 @@ import { useScope } from '../frame/scope';
 import { LevelMark } from '../ui/demand';
 import { Loading, Refused } from '../ui/faces';
 import { count } from '../ui/text';
+import { useFields } from '../own/fields';
 import { wordAtSource } from '../words/findings';
 
 const sharedQuery = queryOptions({ queryKey: ['listings', 'shared-causes'], queryFn: () => call(listSharedCauses) });
@@ -15,6 +16,7 @@ const mostShown = 8;
 export function SharedCauses() {
   const { markets } = useScope();
   const { data, error } = useQuery(sharedQuery);
+  const { labelOf } = useFields();
   const nameOf = (key: string): string => markets.find((m) => m.key === key)?.name ?? key;
   if (error) return <Refused error={error} />;
   if (data?.rows.length === 0) return null;
@@ -36,7 +38,7 @@ export function SharedCauses() {
               >
                 <span className="num w-16 text-right font-semibold">{count(c.count)}</span>
                 <span>
-                  <LevelMark level={c.level} bare /> {wordAtSource(c.check, c.message, c.source)}
+                  <LevelMark level={c.level} bare /> {wordAtSource(c.check, c.message, c.source, labelOf)}
                 </span>
                 <span className="quiet ml-auto text-sm">
                   settles {c.markets.map((m) => `${count(m.count)} on ${nameOf(m.market)}`).join(', ')}

@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
-import { BookOpen, History, Keyboard, Moon, Plug, Plus, Search, Sun } from 'lucide-react';
+import { BookOpen, History, Keyboard, Moon, Plug, Plus, Rows3, Search, Sun } from 'lucide-react';
 import { type ReactNode, useEffect, useState } from 'react';
 import { Link, NavLink, Outlet, useLocation, useNavigate } from 'react-router';
 import { useLiveUpdates } from '../api/live';
@@ -12,6 +12,7 @@ import { AllSeal, MarketSeal } from './MarketSeal';
 import { MessageLine } from './MessageLine';
 import { Palette } from './Palette';
 import { marketsQuery, type Stop, stopNames, stops, useScope } from './scope';
+import { fieldsQuery } from '../own/fields';
 import { overviewQuery } from './queries';
 
 const waiting: Record<Stop, string> = {
@@ -29,6 +30,7 @@ export function Frame() {
     navigate = useNavigate();
   const overview = useQuery(overviewQuery(isAll ? '' : scope)).data;
   const known = useQuery(marketsQuery);
+  const fields = useQuery(fieldsQuery);
   const markets = known.data?.rows ?? [];
   const [isDark, setDark] = useState(() => localStorage.getItem('basileus-theme') === 'porphyry');
   const [open, setOpen] = useState<'' | 'keys' | 'palette'>('');
@@ -174,10 +176,11 @@ export function Frame() {
         )}
         <SideLink to="/all/markets/new" icon={<Plus size={14} />} label="Add a market" />
         <div className="flex-1" />
+        <SideLink to="/all/own" icon={<Rows3 size={15} />} label="Our catalog" />
         <SideLink to="/all/history" icon={<History size={15} />} label="Change history" />
       </nav>
       <main id="page" className="flex min-h-0 min-w-0 flex-col overflow-hidden">
-        {!known.data && known.isLoading ? (
+        {(!known.data && known.isLoading) || fields.isLoading ? (
           <Loading />
         ) : !isAll && known.data && !markets.some((m) => m.key === scope) ? (
           <Empty title={`There is no market “${scope}”.`}>Choose one on the left, or all markets.</Empty>

@@ -76,6 +76,9 @@ export function Palette({
         label: `${stopNames[st]}: ${s === 'all' ? 'all markets' : (markets.find((m) => m.key === s)?.name ?? s)}`,
       })),
     ),
+    { to: '/all/own', label: 'Our catalog: fields' },
+    { to: '/all/own?view=categories', label: 'Our catalog: categories' },
+    { to: '/all/own?view=languages', label: 'Our catalog: languages and currencies' },
     { to: '/all/history', label: 'Change history' },
   ].filter(matches);
   return (

@@ -5,6 +5,7 @@ import { useScope } from '../frame/scope';
 import { Choice } from '../ui/Choice';
 import { SearchBox } from '../ui/SearchBox';
 import { useUrlValue } from '../ui/url';
+import { useFields, useOwnTree } from '../own/fields';
 import { wordAtSource } from '../words/findings';
 import { importQuery } from './queries';
 
@@ -20,9 +21,9 @@ const lackable = {
 };
 
 /** What some market finds of a field of ours, by its name in the address. */
-function wordFound(finding: string): string {
+function wordFound(finding: string, labelOf: (field: string) => string): string {
   const [check = '', message = '', ...source] = finding.split('.');
-  return wordAtSource(check, message, source.join('.'));
+  return wordAtSource(check, message, source.join('.'), labelOf);
 }
 
 /** Search and filters of the catalog, all held in the address. */
@@ -33,6 +34,16 @@ export function CatalogFilters({ facets, isNarrowed }: { facets: ProductFacets |
     [open, setOpen] = useUrlValue('open'),
     [from] = useUrlValue('import'),
     [finding] = useUrlValue('finding');
+  const { labelOf } = useFields();
+  const tree = useOwnTree();
+  /** A category with all that stand under it, each further in than the one over it. */
+  const branches = tree.map(
+    (c) =>
+      [
+        c.name,
+        `${'\u2003'.repeat(c.path.length - 1)}${c.name} (${tree.reduce((n, o) => n + (o.path.includes(c.name) ? o.items : 0), 0)})`,
+      ] as const,
+  );
   const imported = useQuery(importQuery(Number(from))).data;
   const countOf = (list: ProductFacets['brands'] | undefined) =>
     (list ?? []).map((c) => [c.name, `${c.name} (${c.count})`] as const);
@@ -45,13 +56,7 @@ export function CatalogFilters({ facets, isNarrowed }: { facets: ProductFacets |
         value={q}
         onChange={setQ}
       />
-      <Filter
-        name="category"
-        label="Own category"
-        all="Every category"
-        options={countOf(facets?.categories)}
-        width="w-44"
-      />
+      <Filter name="category" label="Own category" all="Every category" options={branches} width="w-44" />
       <Filter name="brand" label="Brand" all="Every brand" options={countOf(facets?.brands)} width="w-40" />
       <Filter name="kind" label="Kind" all="Every kind" options={Object.entries(kinds)} width="w-32" />
       <Filter name="lacks" label="Lacks" all="Lacks …" options={Object.entries(lackable)} width="w-36" />
@@ -69,7 +74,7 @@ export function CatalogFilters({ facets, isNarrowed }: { facets: ProductFacets |
           only what <span className="font-semibold">{imported.name}</span> changed
         </span>
       )}
-      {finding !== '' && <span className="shrink-0 text-xs">only where {wordFound(finding)}</span>}
+      {finding !== '' && <span className="shrink-0 text-xs">only where {wordFound(finding, labelOf)}</span>}
       <button
         type="button"
         className="btn btn-sm btn-ghost shrink-0"

@@ -1,12 +1,13 @@
-import { listProducts, type Product, productLacks, productOrders, uploadImport } from '@basileus/contract';
+import { listProducts, type Product, productLacks, uploadImport } from '@basileus/contract';
 import type { Value } from '@basileus/core/listing';
-import { houseCurrency, productFields } from '@basileus/core/product';
+import { houseCurrency, type ProductField } from '@basileus/core/product';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { ArrowUpRight, ChevronDown, ChevronRight } from 'lucide-react';
 import { useCallback, useDeferredValue, useMemo, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { call } from '../api/call';
 import { useScope } from '../frame/scope';
+import { useFields, useCategoryScopes } from '../own/fields';
 import { useStandings } from '../frame/standings';
 import { type GridColumn } from '../table/columns';
 import { DataGrid } from '../table/DataGrid';
@@ -43,20 +44,19 @@ const widths: Record<string, number> = {
   brand: 150,
   category: 140,
 };
-const columns: GridColumn[] = productFields
-  .filter((f) => f.key !== 'parent_sku')
-  .map((f) => ({
-    key: f.key,
-    title: f.label,
-    width: widths[f.key] ?? 110,
-    kind: kinds[f.kind] ?? 'text',
-    readOnly: f.key === 'sku',
-    mono: f.kind === 'identifier' || f.key === 'sku' || f.key === 'mpn',
-    unit: f.kind === 'money' ? (f.currency ?? houseCurrency) : undefined,
-    language: f.language,
-    sortable: true,
-    help: f.kind === 'list' ? 'Several entries, divided by |' : undefined,
-  }));
+const toColumn = (f: ProductField): GridColumn => ({
+  key: f.key,
+  title: f.label,
+  width: widths[f.key] ?? 110,
+  kind: f.values ? (f.kind === 'list' ? 'choices' : 'choice') : (kinds[f.kind] ?? 'text'),
+  options: f.values?.map((v) => ({ code: v, label: v })),
+  readOnly: f.key === 'sku',
+  mono: f.kind === 'identifier' || f.key === 'sku' || f.key === 'mpn',
+  unit: f.kind === 'money' ? (f.currency ?? houseCurrency) : undefined,
+  language: f.language,
+  sortable: true,
+  help: f.kind === 'list' ? 'Several entries, divided by |' : undefined,
+});
 
 type Row = ItemRow<Product>;
 const getStored = (product: Product, key: string): Value | null => (product.fields[key] as Value | undefined) ?? null;
@@ -79,14 +79,26 @@ export function CatalogPage() {
   const client = useQueryClient(),
     navigate = useNavigate();
   const facets = useQuery(facetsQuery).data;
-  const [sortKey = '', direction = ''] = sort.split('.');
+  const fields = useFields(),
+    { within } = useCategoryScopes();
+  // A name of a field has dots of its own.
+  const dot = sort.lastIndexOf('.');
+  const sortKey = sort.slice(0, dot),
+    direction = sort.slice(dot + 1);
+  const columns = useMemo(
+    () =>
+      fields.all
+        .filter((f) => f.key !== 'parent_sku' && (category === '' || within(category, f.categories)))
+        .map(toColumn),
+    [fields, category, within],
+  );
   const query = {
     search,
     category,
     brand,
     kind: oneOf(['', 'single', 'family', 'variant', 'bundle'], kind),
     lacks: oneOf(['', ...productLacks], lacks),
-    sort: oneOf(productOrders, sortKey),
+    sort: sortKey === 'updated' || fields.get(sortKey) ? sortKey : 'sku',
     direction: oneOf(['up', 'down'], direction),
     open,
     import: Number(from) || 0,
@@ -133,7 +145,12 @@ export function CatalogPage() {
           origin: standings.flatMap(({ name, state }) => (state ? [`${name}: ${state}`] : [])).join(', '),
         };
       }
-      if (column.key !== 'sku') return undefined;
+      if (column.key !== 'sku') {
+        const own = product.fields['category'];
+        return {
+          unused: !within(typeof own === 'string' ? own : '', fields.get(column.key)?.categories),
+        };
+      }
       const tail = (
         <Link
           to={`/${market}/prepare?q=${encodeURIComponent(product.sku)}`}
@@ -174,7 +191,7 @@ export function CatalogPage() {
         ),
       };
     },
-    [open, openIds, toggle, market, markets, standingOf],
+    [open, openIds, toggle, market, markets, standingOf, fields, within],
   );
   /** Pasted rows beyond the last one become an import, which shows what they would add before anything is written. */
   const addRows = (rows: string[][], left: number) => {

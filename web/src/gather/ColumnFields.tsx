@@ -1,6 +1,6 @@
 import type { ImportReadingShape, ImportShape } from '@basileus/contract';
-import { getProductField, productFields } from '@basileus/core/product';
 import { useState } from 'react';
+import { groupFields, useFields } from '../own/fields';
 import { count, plural } from '../ui/text';
 
 type Column = ImportReadingShape['columns'][number];
@@ -35,9 +35,10 @@ function wordWhy(column: Column, rememberedFrom: string | null): string {
 /** The columns of the file with the field of ours that each fills; what is left out stands first. */
 export function ColumnFields({ data, set }: { data: ImportShape; set: (part: Partial<ImportReadingShape>) => void }) {
   const { reading } = data;
+  const fields = useFields();
   /** A field comes from one column, but for lists: giving it to another takes it from the first. */
   const choose = (index: number, field: string | null) => {
-    const isList = field !== null && getProductField(field)?.kind === 'list';
+    const isList = field !== null && fields.get(field)?.kind === 'list';
     set({
       columns: reading.columns.map((o) => {
         if (o.index === index) return { ...o, field, why: field ? 'chosen' : 'left-out' };
@@ -79,10 +80,14 @@ export function ColumnFields({ data, set }: { data: ImportShape; set: (part: Par
                   }}
                 >
                   <option value="">leave out</option>
-                  {productFields.map((f) => (
-                    <option key={f.key} value={f.key}>
-                      {f.label}
-                    </option>
+                  {groupFields(fields.all).map(([group, members]) => (
+                    <optgroup key={group} label={group}>
+                      {members.map((f) => (
+                        <option key={f.key} value={f.key}>
+                          {f.label}
+                        </option>
+                      ))}
+                    </optgroup>
                   ))}
                 </select>
               </td>

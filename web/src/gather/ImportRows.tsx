@@ -1,5 +1,5 @@
 import { decideImport, type ImportRowShape, type ImportShape } from '@basileus/contract';
-import { getFieldLabel } from '@basileus/core/product';
+import { useFields } from '../own/fields';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { call } from '../api/call';
@@ -113,20 +113,21 @@ export function ImportRows({ data }: { data: ImportShape }) {
 }
 
 function RowEffect({ row: r, data }: { row: ImportRowShape; data: ImportShape }) {
+  const { labelOf } = useFields();
   return (
     <>
       <RowProblems row={r} data={data} />
       {r.action === 'create' && (
         <NewFields
           lead={`New: ${shown(r.changes.find((c) => c.field === 'title')?.after ?? null)},`}
-          fields={r.changes.map((c) => ({ field: c.field, label: getFieldLabel(c.field), value: c.after }))}
+          fields={r.changes.map((c) => ({ field: c.field, label: labelOf(c.field), value: c.after }))}
         />
       )}
       {r.action === 'update' && (
         <dl className="grid grid-cols-[auto_1fr] gap-x-3">
           {r.changes.map((c) => (
             <div key={c.field} className="contents">
-              <dt className="quiet">{getFieldLabel(c.field)}</dt>
+              <dt className="quiet">{labelOf(c.field)}</dt>
               <dd>
                 <Difference before={c.before} after={c.after} />
               </dd>

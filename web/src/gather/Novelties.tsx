@@ -1,5 +1,5 @@
 import type { ImportReadingShape, ImportShape } from '@basileus/contract';
-import { getFieldLabel } from '@basileus/core/product';
+import { useFields } from '../own/fields';
 import { plural } from '../ui/text';
 
 /** Names that no item has yet: what is new is said, and a mistyped one is put right for the whole file at once. */
@@ -14,6 +14,7 @@ export function Novelties({
 }) {
   const { novelties, reading } = data;
   const { replacements } = reading;
+  const { labelOf } = useFields();
   if (novelties.length === 0 && replacements.length === 0) return null;
   return (
     <section className="panel px-4 py-3" aria-label="New names">
@@ -22,7 +23,7 @@ export function Novelties({
         {replacements.map((r) => (
           <li key={`${r.field}/${r.from}`} className="flex flex-wrap items-center gap-x-3">
             <span>
-              {getFieldLabel(r.field)} “{r.from}” is read as “{r.to}”.
+              {labelOf(r.field)} “{r.from}” is read as “{r.to}”.
             </span>
             {set && (
               <button
@@ -41,7 +42,7 @@ export function Novelties({
         {novelties.map((n) => (
           <li key={`${n.field}/${n.value}`} className="flex flex-wrap items-center gap-x-3">
             <span>
-              {getFieldLabel(n.field)} “{n.value}” is new, in {plural(n.rows, 'row', 'rows')}, first in row{' '}
+              {labelOf(n.field)} “{n.value}” is new, in {plural(n.rows, 'row', 'rows')}, first in row{' '}
               <span className="num">{n.first}</span>
               {n.near !== null && `; “${n.near}” is there`}.
             </span>

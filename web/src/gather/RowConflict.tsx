@@ -1,5 +1,5 @@
 import type { ImportRowShape } from '@basileus/contract';
-import { getFieldLabel } from '@basileus/core/product';
+import { useFields } from '../own/fields';
 import { Difference } from '../ui/Difference';
 import { shown } from '../ui/text';
 
@@ -19,6 +19,7 @@ export function RowConflict({
   decide: (take: 'file' | 'ours', row: number) => void;
   isBusy: boolean;
 }) {
+  const { labelOf } = useFields();
   if (!row.clash) return null;
   return (
     <div className="border-l-4 border-warning pl-3">
@@ -27,7 +28,7 @@ export function RowConflict({
         <dl className="grid grid-cols-[auto_1fr] gap-x-3">
           {row.conflicts.map((c) => (
             <div key={c.field} className="contents">
-              <dt className="quiet">{getFieldLabel(c.field)}</dt>
+              <dt className="quiet">{labelOf(c.field)}</dt>
               <dd>
                 <Difference before={c.theirs} after={c.ours} />
                 {c.base !== null && <span className="quiet"> (was “{shown(c.base)}”)</span>}

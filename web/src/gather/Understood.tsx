@@ -1,6 +1,6 @@
 import type { ImportReadingShape, ImportShape } from '@basileus/contract';
-import { getProductField } from '@basileus/core/product';
 import { delimiterNames } from '@basileus/core/sheet';
+import { useFields } from '../own/fields';
 import { ColumnFields } from './ColumnFields';
 
 const encodings = {
@@ -21,6 +21,7 @@ export function Understood({
   isBusy: boolean;
 }) {
   const { reading } = data;
+  const fields = useFields();
   const field = 'flex flex-col gap-0.5 text-xs';
   return (
     <section className="panel flex min-h-0 flex-col xl:overflow-auto" aria-label="What was understood">
@@ -53,7 +54,7 @@ export function Understood({
             <option value=",">comma, 12,50</option>
           </select>
         </label>
-        {reading.columns.some((c) => c.field !== null && getProductField(c.field)?.kind === 'date') && (
+        {reading.columns.some((c) => c.field !== null && fields.get(c.field)?.kind === 'date') && (
           <label className={field}>
             Dates
             <select

@@ -48,6 +48,22 @@ describe('words of the history', () => {
     [{ is: 'market-added', market: 'Torgvik', version: '2026.10' }, 'added the market Torgvik', 'rulebook 2026.10'],
     [{ is: 'market-changed', market: 'Torgvik', what: ['address', 'key'] }, 'changed Torgvik', 'address, key'],
     [{ is: 'rate-said', currency: 'SEK', rate: '13.2' }, 'set the rate of SEK', '13.2'],
+    [{ is: 'own-said', what: 'field', name: 'Spout', how: 'added', to: null }, 'added the field Spout', ''],
+    [
+      { is: 'own-said', what: 'category', name: 'Pans', how: 'renamed', to: 'Pots' },
+      'renamed the category Pans',
+      'to Pots',
+    ],
+    [
+      { is: 'own-said', what: 'category', name: 'Pans', how: 'moved', to: null },
+      'moved the category Pans',
+      'to the top',
+    ],
+    [
+      { is: 'own-said', what: 'category', name: 'Pans', how: 'moved', to: 'Cook' },
+      'moved the category Pans',
+      'under Cook',
+    ],
     [{ is: 'market-removed', market: 'Torgvik', rows: 2 }, 'removed the market Torgvik', '2 listings with it'],
     [
       { is: 'laid-out', live: 640 },

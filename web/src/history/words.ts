@@ -18,6 +18,13 @@ function wordJudged({ as, rows }: Extract<HistoryFact, { is: 'entries-judged' }>
   }
 }
 
+const ourOwn = {
+  field: 'the field',
+  category: 'the category',
+  language: 'the language',
+  currency: 'the currency',
+} as const;
+
 /** A deed in words: what was done, and the detail beside it. */
 export function wordHistory(fact: HistoryFact): { what: string; detail: string } {
   const rowsTo = (did: string): { what: string; detail: string } =>
@@ -79,6 +86,18 @@ export function wordHistory(fact: HistoryFact): { what: string; detail: string }
       return { what: `changed ${fact.market}`, detail: fact.what.join(', ') };
     case 'rate-said':
       return { what: `set the rate of ${fact.currency}`, detail: fact.rate };
+    case 'own-said':
+      return {
+        what: `${fact.how} ${ourOwn[fact.what]} ${fact.name}`,
+        detail:
+          fact.how === 'moved'
+            ? fact.to === null
+              ? 'to the top'
+              : `under ${fact.to}`
+            : fact.to === null
+              ? ''
+              : `to ${fact.to}`,
+      };
     case 'market-removed':
       return {
         what: `removed the market ${fact.market}`,

@@ -108,6 +108,7 @@ export function CategoriesView({ rulebook }: { rulebook: Rulebook }) {
                     >
                       {r.ownCategory || '(none)'}
                     </Link>
+                    {r.above.length > 0 && <div className="text-xs quiet">{r.above.join(' › ')}</div>}
                   </td>
                   <td className="num text-right">{count(r.items)}</td>
                   <td className={`num text-right ${isWaiting ? 'text-error' : ''}`}>{count(r.placed)}</td>
@@ -117,6 +118,11 @@ export function CategoriesView({ rulebook }: { rulebook: Rulebook }) {
                         {paths.get(c.key)} <span className="num quiet">{c.count}</span>
                       </div>
                     ))}
+                    {r.rule !== null && (r.ruleOf !== null || r.items === 0) && (
+                      <div className="quiet">
+                        {r.ruleOf === null ? 'What is under it:' : `As for ${r.ruleOf}:`} {paths.get(r.rule)}
+                      </div>
+                    )}
                     {isWaiting && best && (
                       <div>
                         <span className="quiet">Proposed:</span> {best.path.join(' › ')}{' '}

@@ -13,6 +13,7 @@ import { wordFinding } from '@basileus/core/checks';
 import { toGridColumn } from './columns';
 import { LeftOver } from './LeftOver';
 import { measureText } from './measure';
+import { useFields } from '../own/fields';
 import { wordOrigin } from './ListingsTable';
 
 /** Id of the input of a field, for what leads to it. */
@@ -30,6 +31,7 @@ export function FieldLine({
   attribute: RulebookAttribute;
   rulebook: Rulebook;
 }) {
+  const { labelOf } = useFields();
   const column = toGridColumn(rulebook, attribute, listing.levels[attribute.key]);
   const value = (listing.values[attribute.key] as Value | undefined) ?? null;
   const text = toCellText(column, value);
@@ -160,7 +162,7 @@ export function FieldLine({
             </span>
           ))}
           {isFamilyAxis && text === '' && 'Not needed on a family row: its variants each have their own. '}
-          {wordOrigin(listing, attribute.key)}{' '}
+          {wordOrigin(listing, attribute.key, labelOf)}{' '}
           {attribute.type === 'money' && <LeftOver listing={listing} field={attribute.key} rulebook={rulebook} />}
           {isTyped && (
             <button

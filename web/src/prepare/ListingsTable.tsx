@@ -1,6 +1,5 @@
 import { type ListingRow, listListings } from '@basileus/contract';
 import type { Value } from '@basileus/core/listing';
-import { getFieldLabel } from '@basileus/core/product';
 import type { Patch } from '@basileus/core/change';
 import { type ReactNode, useCallback, useMemo, useState } from 'react';
 import type { z } from 'zod';
@@ -14,6 +13,7 @@ import { usePages } from '../table/usePages';
 import { Refused } from '../ui/faces';
 import { Seal } from '../ui/Seal';
 import { wordCause, wordFinding } from '@basileus/core/checks';
+import { useFields } from '../own/fields';
 import { useWording } from '../words/findings';
 
 const longestOrigin = 80;
@@ -39,7 +39,7 @@ const order = { blocker: 0, caution: 1, tip: 2 };
 const mostKept = 500;
 
 /** Where a value comes from, as a sentence. */
-export function wordOrigin(listing: ListingRow, key: string): string | undefined {
+export function wordOrigin(listing: ListingRow, key: string, labelOf: (field: string) => string): string | undefined {
   const o = listing.origins[key];
   if (!o) return undefined;
   switch (o.from) {
@@ -49,10 +49,10 @@ export function wordOrigin(listing: ListingRow, key: string): string | undefined
       return 'The same for all items, by the table of fields.';
     case 'product':
       return o.fitted === undefined
-        ? `From the product’s ${getFieldLabel(o.field)}.`
-        : `From the product’s ${getFieldLabel(o.field)} “${shorten(o.fitted)}”, put as this market takes it.`;
+        ? `From the product’s ${labelOf(o.field)}.`
+        : `From the product’s ${labelOf(o.field)} “${shorten(o.fitted)}”, put as this market takes it.`;
     case 'mapping':
-      return `From the product’s ${getFieldLabel(o.field)} “${o.ours}”, by the table of values.`;
+      return `From the product’s ${labelOf(o.field)} “${o.ours}”, by the table of values.`;
   }
 }
 
@@ -97,6 +97,7 @@ export function ListingsTable({
   onSort,
   showsFinding = false,
 }: ListingsTableProps) {
+  const { labelOf } = useFields();
   const [edited, setEdited] = useState<ReadonlySet<string>>(new Set());
   const asked = useMemo(
     () => ({
@@ -187,10 +188,10 @@ export function ListingsTable({
         faded,
         finding: found && { level: found.level, says: wordFinding(found, wording) },
         unused: listing.category !== null && (level === undefined || level === 'unused'),
-        origin: wordOrigin(listing, column.key),
+        origin: wordOrigin(listing, column.key, labelOf),
       };
     },
-    [quietTips, wording, query.check, query.message, query.field, edited, showsFinding],
+    [quietTips, wording, query.check, query.message, query.field, edited, showsFinding, labelOf],
   );
   const all = useMemo<GridColumn[]>(
     () => [

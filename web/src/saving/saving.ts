@@ -6,6 +6,7 @@ import type { QueryClient } from '@tanstack/react-query';
 import { toast } from '../ui/messages';
 import { call, CallError } from '../api/call';
 import { whenAnswering } from '../api/live';
+import { bookOf, fieldsQuery } from '../own/fields';
 import { createQueue, type Unsaved, type UnsavedCell } from './queue';
 import { createUndoLog } from './undo';
 
@@ -133,10 +134,11 @@ function tell(entry: Unsaved, outcome: EditOutcome): void {
     toast.error(
       `${conflicts.length === 1 ? 'A cell was' : `${conflicts.length} cells were`} changed by someone else meanwhile and left as they are.`,
     );
+  const { labelOf } = bookOf(client?.getQueryData(fieldsQuery.queryKey));
   for (const r of refused.slice(0, 3)) {
     const cell = entry.cells.find((c) => c.id === r.id && c.field === r.field);
     const place = cell?.at === undefined ? r.sku : `${r.sku}, row ${cell.at}`;
-    toast.error(`${place}: ${wordCellFault(r.fault, r.field, cell?.after ?? null)}`);
+    toast.error(`${place}: ${wordCellFault(r.fault, labelOf(r.field), cell?.after ?? null)}`);
   }
   if (refused.length > 3)
     toast.error(`${refused.length - 3} more cells cannot hold what was given and stay as they were.`);

@@ -1,6 +1,5 @@
 // Findings in words: the one place of the interface that makes sentences of them.
 import { wordCause, type Wording } from '@basileus/core/checks';
-import { getFieldLabel } from '@basileus/core/product';
 import { createLabeler, type Rulebook } from '@basileus/core/rulebook';
 import { useQuery } from '@tanstack/react-query';
 import { useMemo } from 'react';
@@ -15,5 +14,9 @@ export function useWording(market: string): Wording {
 }
 
 /** A cause in the words of the field of ours that it comes from, whatever each market calls its own. */
-export const wordAtSource = (check: string, message: string, source: string): string =>
-  wordCause({ check, message, field: source }, { market: 'the market', labelOf: getFieldLabel });
+export const wordAtSource = (
+  check: string,
+  message: string,
+  source: string,
+  labelOf: (field: string) => string,
+): string => wordCause({ check, message, field: source }, { market: 'the market', labelOf });

@@ -1,0 +1,2 @@
+export { emptyFieldJob, moveCategoryJob } from './jobs';
+export { addOwnRoutes } from './routes';

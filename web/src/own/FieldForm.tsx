@@ -1,0 +1,398 @@
+import { changeField, createField, orderFields, removeField } from '@basileus/contract';
+import { getLanguageName, ownFieldKinds, type OwnFieldKind, type OwnFields } from '@basileus/core/product';
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { type ReactNode, useState } from 'react';
+import { call, CallError } from '../api/call';
+import { useOwnTree } from './fields';
+import { toast } from '../ui/messages';
+import { Modal } from '../ui/Modal';
+import { plural } from '../ui/text';
+import { type Draft, fromDraft, kindNames, moveKey, takesLanguage, takesValues } from './draft';
+import { fieldUseQuery } from './queries';
+
+/** One field: what it is called, what it holds, which items have it. */
+export function FieldForm({
+  draft: first,
+  own,
+  onClose,
+}: {
+  draft: Draft;
+  own: OwnFields;
+  /** With the key of the field that is shown next; none where it is empty. */
+  onClose: (next: string) => void;
+}) {
+  const client = useQueryClient();
+  const [draft, setDraft] = useState(first),
+    [isRemoving, setRemoving] = useState(false);
+  const isNew = first.key === '';
+  const use = useQuery(fieldUseQuery(first.key)).data;
+  const set = (part: Partial<Draft>) => {
+    setDraft((d) => ({ ...d, ...part }));
+  };
+  const refresh = () => client.invalidateQueries({ queryKey: ['own'] });
+  const keep = useMutation({
+    mutationFn: () =>
+      isNew
+        ? call(createField, { body: { ...fromDraft(draft), by: draft.by, language: draft.language } })
+        : call(changeField, { params: { key: first.key }, body: fromDraft(draft) }),
+    onSuccess: async (made) => {
+      await refresh();
+      toast.success(isNew ? `${made.label} is a column of the catalog now.` : `${made.label} is kept.`);
+      onClose(made.key);
+    },
+  });
+  const move = useMutation({
+    mutationFn: (by: -1 | 1) => call(orderFields, { body: { keys: moveKey(own.fields, first.key, by) } }),
+    onSuccess: refresh,
+    onError: (e) => toast.error(e.message),
+  });
+  const refusal = keep.error instanceof CallError ? keep.error.body : undefined;
+  const groups = [...new Set(own.fields.map((f) => f.group))];
+  return (
+    <form
+      className="flex flex-col gap-3 p-5"
+      aria-label={isNew ? 'A new field' : `Field ${first.label}`}
+      onSubmit={(e) => {
+        e.preventDefault();
+        keep.mutate();
+      }}
+    >
+      <h2 className="text-lg">{isNew ? 'A new field' : first.label}</h2>
+      <Line label="Label">
+        <input
+          className="input input-sm w-full"
+          value={draft.label}
+          required
+          maxLength={60}
+          autoFocus={isNew}
+          aria-invalid={refusal?.field === 'label'}
+          onChange={(e) => {
+            set({ label: e.target.value });
+          }}
+        />
+      </Line>
+      <div className="grid grid-cols-2 gap-3">
+        <Line label="Holds">
+          <select
+            className="select select-sm w-full"
+            value={draft.kind}
+            aria-invalid={refusal?.field === 'kind'}
+            onChange={(e) => {
+              const kind = e.target.value as OwnFieldKind;
+              set({
+                kind,
+                ...(isNew && draft.by === 'currency' && kind !== 'money' ? { by: null } : {}),
+                ...(isNew && draft.by === 'language' && !takesLanguage(kind) ? { by: null } : {}),
+                ...(isNew && !takesLanguage(kind) ? { language: null } : {}),
+              });
+            }}
+          >
+            {ownFieldKinds.map((k) => (
+              <option key={k} value={k}>
+                {kindNames[k]}
+              </option>
+            ))}
+          </select>
+        </Line>
+        <Line label="Group">
+          <input
+            className="input input-sm w-full"
+            list="field-groups"
+            value={draft.group}
+            maxLength={60}
+            onChange={(e) => {
+              set({ group: e.target.value });
+            }}
+          />
+          <datalist id="field-groups">
+            {groups.map((g) => (
+              <option key={g} value={g} />
+            ))}
+          </datalist>
+        </Line>
+        {draft.kind === 'measure' && (
+          <Line label="Unit, where none is written">
+            <input
+              className="input input-sm w-full"
+              placeholder="such as cm"
+              value={draft.unit ?? ''}
+              aria-invalid={refusal?.field === 'unit'}
+              onChange={(e) => {
+                set({ unit: e.target.value === '' ? null : e.target.value });
+              }}
+            />
+          </Line>
+        )}
+        {isNew && (takesLanguage(draft.kind) || draft.kind === 'money') && (
+          <Line label="Kept">
+            <select
+              className="select select-sm w-full"
+              value={draft.by ?? draft.language ?? ''}
+              onChange={(e) => {
+                const v = e.target.value;
+                set({
+                  by: v === 'language' || v === 'currency' ? v : null,
+                  language: own.languages.includes(v) ? v : null,
+                });
+              }}
+            >
+              <option value="">once</option>
+              {draft.kind === 'money' ? (
+                <option value="currency">in each currency</option>
+              ) : (
+                <>
+                  <option value="language">in each language</option>
+                  {own.languages.map((l) => (
+                    <option key={l} value={l}>
+                      in {getLanguageName(l)} only
+                    </option>
+                  ))}
+                </>
+              )}
+            </select>
+          </Line>
+        )}
+      </div>
+      {takesValues(draft.kind) && (
+        <Line label="Values to choose from, one a line; anything where there are none">
+          <textarea
+            className="textarea textarea-sm w-full"
+            rows={draft.values === '' ? 2 : 6}
+            value={draft.values}
+            aria-invalid={refusal?.field === 'values'}
+            onChange={(e) => {
+              set({ values: e.target.value });
+            }}
+          />
+        </Line>
+      )}
+      <Line label="What other people’s files call it, one a line">
+        <textarea
+          className="textarea textarea-sm w-full"
+          rows={2}
+          value={draft.names}
+          aria-invalid={refusal?.field === 'names'}
+          onChange={(e) => {
+            set({ names: e.target.value });
+          }}
+        />
+      </Line>
+      <Categories
+        chosen={draft.categories}
+        onChange={(categories) => {
+          set({ categories });
+        }}
+      />
+      <Tick
+        label="Variants of a family may differ by it"
+        on={draft.axis}
+        onChange={(axis) => {
+          set({ axis });
+        }}
+      />
+      {takesValues(draft.kind) && (
+        <Tick
+          label="Many items share its values: an import points a new one out"
+          on={draft.shared}
+          onChange={(shared) => {
+            set({ shared });
+          }}
+        />
+      )}
+      <Tick
+        label="Only for what is sold, not for the row of a family"
+        on={draft.rows === 'sellable'}
+        onChange={(on) => {
+          set({ rows: on ? 'sellable' : 'all' });
+        }}
+      />
+      {refusal && (
+        <p role="alert" className="text-error">
+          {refusal.message} {refusal.remedy}
+        </p>
+      )}
+      <div className="flex flex-wrap gap-2">
+        <button type="submit" className="btn btn-sm btn-primary" disabled={keep.isPending}>
+          {isNew ? 'Add it' : 'Keep'}
+        </button>
+        {!isNew && (
+          <>
+            <button
+              type="button"
+              className="btn btn-sm"
+              disabled={move.isPending}
+              onClick={() => {
+                move.mutate(-1);
+              }}
+            >
+              Further up
+            </button>
+            <button
+              type="button"
+              className="btn btn-sm"
+              disabled={move.isPending}
+              onClick={() => {
+                move.mutate(1);
+              }}
+            >
+              Further down
+            </button>
+            <button
+              type="button"
+              className="btn btn-sm ml-auto"
+              onClick={() => {
+                setRemoving(true);
+              }}
+            >
+              Remove …
+            </button>
+          </>
+        )}
+      </div>
+      {use && (
+        <p className="text-xs quiet">
+          {plural(use.items, 'item holds it', 'items hold it')}
+          {use.markets.length > 0 && `; ${use.markets.join(', ')} takes it by the table of fields`}. In files of ours it
+          is called <span className="num">{first.key}</span>.
+        </p>
+      )}
+      {isRemoving && (
+        <RemoveField
+          field={first}
+          items={use?.items ?? 0}
+          onClose={() => {
+            setRemoving(false);
+          }}
+          onGone={() => {
+            setRemoving(false);
+            onClose('');
+          }}
+        />
+      )}
+    </form>
+  );
+}
+
+const Line = ({ label, children }: { label: string; children: ReactNode }) => (
+  <label className="flex flex-col gap-1">
+    <span className="text-xs">{label}</span>
+    {children}
+  </label>
+);
+const Tick = ({ label, on, onChange }: { label: string; on: boolean; onChange: (on: boolean) => void }) => (
+  <label className="flex items-center gap-2">
+    <input
+      type="checkbox"
+      className="checkbox checkbox-sm"
+      checked={on}
+      onChange={(e) => {
+        onChange(e.target.checked);
+      }}
+    />
+    {label}
+  </label>
+);
+
+/** The own categories that have a field; all where none is named. */
+function Categories({ chosen, onChange }: { chosen: readonly string[]; onChange: (names: string[]) => void }) {
+  const tree = useOwnTree();
+  return (
+    <div className="flex flex-col gap-1">
+      <label className="flex flex-col gap-1">
+        <span className="text-xs">Only items of these categories, and of those under them</span>
+        <select
+          className="select select-sm w-full"
+          value=""
+          onChange={(e) => {
+            onChange([...chosen, e.target.value]);
+          }}
+        >
+          <option value="">{chosen.length === 0 ? 'every category' : 'add another one …'}</option>
+          {tree
+            .filter((c) => !chosen.includes(c.name))
+            .map((c) => (
+              <option key={c.name} value={c.name}>
+                {'\u2003'.repeat(c.path.length - 1)}
+                {c.name}
+              </option>
+            ))}
+        </select>
+      </label>
+      {chosen.length > 0 && (
+        <ul className="flex flex-wrap gap-1">
+          {chosen.map((name) => (
+            <li key={name}>
+              <button
+                type="button"
+                className="btn btn-xs"
+                aria-label={`Not only ${name}`}
+                onClick={() => {
+                  onChange(chosen.filter((c) => c !== name));
+                }}
+              >
+                {name} <span aria-hidden="true">×</span>
+              </button>
+            </li>
+          ))}
+        </ul>
+      )}
+    </div>
+  );
+}
+
+/** Says what goes with a field before it goes. */
+function RemoveField({
+  field,
+  items,
+  onClose,
+  onGone,
+}: {
+  field: Draft;
+  items: number;
+  onClose: () => void;
+  onGone: () => void;
+}) {
+  const client = useQueryClient();
+  const remove = useMutation({
+    mutationFn: () => call(removeField, { params: { key: field.key } }),
+    onSuccess: async ({ job }) => {
+      toast.success(
+        job === null ? `${field.label} was removed.` : `${field.label} is being emptied, and goes when that is done.`,
+      );
+      await client.invalidateQueries({ queryKey: ['own'] });
+      onGone();
+    },
+  });
+  const refusal = remove.error instanceof CallError ? remove.error.body : undefined;
+  return (
+    <Modal title={`Remove ${field.label}`} onClose={onClose}>
+      <div className="flex flex-col gap-3 p-5">
+        <p className="border-l-4 border-warning pl-3">
+          {items === 0
+            ? 'No item holds it.'
+            : `${plural(items, 'item holds', 'items hold')} something in it. That is emptied first, as a change that can be read in the change history, and taken back once there is a field ${field.key} again.`}
+        </p>
+        {refusal && (
+          <p role="alert" className="text-error">
+            {refusal.message} {refusal.remedy}
+          </p>
+        )}
+        <div className="flex gap-2">
+          <button
+            type="button"
+            className="btn btn-sm btn-error"
+            disabled={remove.isPending}
+            onClick={() => {
+              remove.mutate();
+            }}
+          >
+            Remove it
+          </button>
+          <button type="button" className="btn btn-sm" onClick={onClose}>
+            Keep it
+          </button>
+        </div>
+      </div>
+    </Modal>
+  );
+}

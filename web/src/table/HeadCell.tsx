@@ -62,7 +62,7 @@ export function HeadCell({ column, index, left, width, isFrozen, sort, onSort, o
         <button
           type="button"
           tabIndex={-1}
-          className="flex h-full max-w-full items-center text-left"
+          className={`flex h-full w-full items-center ${column.kind === 'number' ? 'justify-end' : 'text-left'}`}
           title={`Put in order by ${column.title}`}
           onClick={() => {
             onSort(column.key);

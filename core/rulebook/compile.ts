@@ -1,6 +1,6 @@
 // Compiling turns a rulebook's category into flat lists: attributes in order, their demand per row as a function.
 import type { RowRole, Values } from '../listing/values';
-import { compileCondition } from './condition';
+import { compileCondition, settleDemands } from './condition';
 import type { CodeList, Condition, Demand, Rulebook, RulebookAttribute, RulebookCategory } from './schema';
 import type { DemandLevel } from './terms';
 
@@ -52,7 +52,7 @@ export function belongs(attribute: RulebookAttribute, role: RowRole): boolean {
 /** Later demands override earlier ones where their condition holds; an attribute nobody demands is unused. */
 function compileLevel(attribute: RulebookAttribute, demands: readonly Demand[]): CompiledAttribute['levelFor'] {
   let fixed: DemandLevel = 'unused';
-  const conditional: { level: DemandLevel; holds: (v: Values) => boolean }[] = [];
+  const conditional: { level: DemandLevel; holds: (v: Values, role: RowRole) => boolean }[] = [];
   for (const d of demands) {
     if (d.when) conditional.push({ level: d.level, holds: compileCondition(d.when) });
     else {
@@ -64,7 +64,7 @@ function compileLevel(attribute: RulebookAttribute, demands: readonly Demand[]):
   return (values, role) => {
     if (!belongs(attribute, role)) return 'unused';
     let level = fixed;
-    for (const c of conditional) if (c.holds(values)) level = c.level;
+    for (const c of conditional) if (c.holds(values, role)) level = c.level;
     return level;
   };
 }
@@ -97,10 +97,10 @@ function compile(book: Rulebook, key: string, offered?: ReadonlySet<string>): Co
   const path = getCategoryPath(book, key);
   if (!path.at(-1)?.takesItems) return undefined;
   // What stands lower in the tree comes later, and so overrides.
-  const demands = [
-    ...book.demands,
-    ...path.flatMap((n) => [...n.uses.flatMap((set) => book.demandSets[set] ?? []), ...n.demands]),
-  ];
+  const demands = settleDemands(
+    [...book.demands, ...path.flatMap((n) => [...n.uses.flatMap((set) => book.demandSets[set] ?? []), ...n.demands])],
+    (c) => ('mode' in c ? (c.mode === 'offer') === (offered !== undefined) : undefined),
+  );
   const attributes = book.attributes.map((attribute): CompiledAttribute => {
     const own = offered && !offered.has(attribute.key) ? [] : demands.filter((d) => d.attribute === attribute.key);
     const lastFixed = own.findLastIndex((d) => !d.when);

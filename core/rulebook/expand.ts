@@ -1,8 +1,9 @@
 // A rulebook made ready: attributes that have a value a language or a site become one flat field for each, so that
 // values, findings, changes and columns stay flat and nothing else learns another shape.
 import { houseCurrency, houseLanguage } from '../product/house';
+import { isDestination, settleDemands } from './condition';
 import type { Facet, Offer, Rulebook, RulebookAttribute, RulebookDocument, Site } from './schema';
-import type { Condition } from './schema-basics';
+import type { Circumstance, Condition } from './schema-basics';
 
 type DocumentAttribute = RulebookDocument['attributes'][number];
 /** Name of one of an attribute's fields: `title@sv`, `price@se`. */
@@ -62,6 +63,22 @@ function fieldsOf(fields: ReadonlyMap<string, readonly RulebookAttribute[]>, key
   return (same?.length ? same : all).map((f) => f.key);
 }
 
+/** The sites that a value goes to: its own, those that read its language, or all. */
+const sitesOf = (book: RulebookDocument, facet: Facet | undefined): readonly Site[] =>
+  facet?.site !== undefined
+    ? book.sites.filter((s) => s.key === facet.site)
+    : facet?.language !== undefined
+      ? book.sites.filter((s) => s.languages.includes(facet.language!))
+      : book.sites;
+const tellWhere =
+  (sites: readonly Site[]) =>
+  (c: Circumstance): boolean | undefined =>
+    'site' in c
+      ? sites.some((s) => c.site.includes(s.key))
+      : 'destination' in c
+        ? sites.some((s) => isDestination(s.country, c.destination))
+        : undefined;
+
 function spreadCondition(
   c: Condition,
   fields: ReadonlyMap<string, readonly RulebookAttribute[]>,
@@ -70,6 +87,7 @@ function spreadCondition(
   if ('all' in c) return { all: c.all.map((x) => spreadCondition(x, fields, facet)) };
   if ('any' in c) return { any: c.any.map((x) => spreadCondition(x, fields, facet)) };
   if ('not' in c) return { not: spreadCondition(c.not, fields, facet) };
+  if (!('attribute' in c)) return c;
   const keys = fieldsOf(fields, c.attribute, facet);
   if (keys.length === 1) return { ...c, attribute: keys[0]! };
   return { any: keys.map((attribute) => ({ ...c, attribute })) };
@@ -80,11 +98,12 @@ export function expandRulebook(book: RulebookDocument): Rulebook {
   const fields = new Map(book.attributes.map((a) => [a.key, spread(a, book)] as const));
   const spreadDemands = (demands: RulebookDocument['demands']): RulebookDocument['demands'] =>
     demands.flatMap((d) =>
-      (fields.get(d.attribute) ?? []).map((f) => ({
-        ...d,
-        attribute: f.key,
-        ...(d.when ? { when: spreadCondition(d.when, fields, f.facet) } : {}),
-      })),
+      (fields.get(d.attribute) ?? []).flatMap((f) =>
+        settleDemands(
+          [{ ...d, attribute: f.key, ...(d.when ? { when: spreadCondition(d.when, fields, f.facet) } : {}) }],
+          tellWhere(sitesOf(book, f.facet)),
+        ),
+      ),
     );
   const { roles } = book;
   const first = (key: string): string => fields.get(key)![0]!.key;
@@ -111,10 +130,13 @@ export function expandRulebook(book: RulebookDocument): Rulebook {
     offers: (isBySite ? book.sites : book.sites.slice(0, 1)).map((site): Offer => ({
       site: {
         ...site,
-        taxes: site.taxes.map((t) => ({
-          ...t,
-          ...(t.when ? { when: spreadCondition(t.when, fields, undefined) } : {}),
-        })),
+        taxes: settleDemands(
+          site.taxes.map((t) => ({
+            ...t,
+            ...(t.when ? { when: spreadCondition(t.when, fields, undefined) } : {}),
+          })),
+          tellWhere([site]),
+        ),
       },
       price: at(roles.price, site),
       salePrice: at(roles.salePrice, site),

@@ -67,6 +67,8 @@ function schemaOfCondition(c: Condition): JsonSchema | undefined {
     const not = schemaOfCondition(c.not);
     return not && { not };
   }
+  // Of what is not in the row a schema of rows tells nothing.
+  if (!('attribute' in c)) return undefined;
   if ('filled' in c) return c.filled ? { required: [c.attribute] } : { not: { required: [c.attribute] } };
   if ('is' in c)
     return {

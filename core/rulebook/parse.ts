@@ -66,9 +66,13 @@ function* checkSites(book: RulebookDocument): Generator<RulebookFault> {
       if (!book.market.languages.includes(l))
         yield { path: `sites[${i}].languages`, reason: `"${l}" is not among the languages of the market.` };
     for (const [k, tax] of s.taxes.entries())
-      if (tax.when)
-        for (const named of listConditionAttributes(tax.when))
-          yield* mustBe(book, named, `sites[${i}].taxes[${k}].when`);
+      if (tax.when) {
+        const path = `sites[${i}].taxes[${k}].when`;
+        for (const named of listConditionAttributes(tax.when)) yield* mustBe(book, named, path);
+        yield* checkCircumstances(book, tax.when, path);
+        if (asksOfRow(tax.when))
+          yield { path, reason: 'A tax goes by what is sold and where, not by families or entries.' };
+      }
   }
 }
 
@@ -101,7 +105,9 @@ function* checkDemandList(
 ): Generator<RulebookFault> {
   for (const [i, d] of demands.entries()) {
     yield* mustBe(book, d.attribute, `${path}[${i}].attribute`);
-    if (d.when) for (const named of listConditionAttributes(d.when)) yield* mustBe(book, named, `${path}[${i}].when`);
+    if (!d.when) continue;
+    for (const named of listConditionAttributes(d.when)) yield* mustBe(book, named, `${path}[${i}].when`);
+    yield* checkCircumstances(book, d.when, `${path}[${i}].when`);
   }
 }
 
@@ -146,5 +152,23 @@ export function listConditionAttributes(c: Condition): string[] {
   if ('all' in c) return c.all.flatMap(listConditionAttributes);
   if ('any' in c) return c.any.flatMap(listConditionAttributes);
   if ('not' in c) return listConditionAttributes(c.not);
-  return [c.attribute];
+  return 'attribute' in c ? [c.attribute] : [];
+}
+
+/** Circumstances of a condition that this rulebook cannot have: a site that it has not. */
+function* checkCircumstances(book: RulebookDocument, c: Condition, path: string): Generator<RulebookFault> {
+  if ('all' in c) for (const x of c.all) yield* checkCircumstances(book, x, path);
+  else if ('any' in c) for (const x of c.any) yield* checkCircumstances(book, x, path);
+  else if ('not' in c) yield* checkCircumstances(book, c.not, path);
+  else if ('site' in c)
+    for (const site of c.site)
+      if (!book.sites.some((s) => s.key === site)) yield { path, reason: `There is no site "${site}".` };
+}
+
+/** True where a condition asks how a row stands in its family, or whether it is an offer. */
+function asksOfRow(c: Condition): boolean {
+  if ('all' in c) return c.all.some(asksOfRow);
+  if ('any' in c) return c.any.some(asksOfRow);
+  if ('not' in c) return asksOfRow(c.not);
+  return 'role' in c || 'mode' in c;
 }

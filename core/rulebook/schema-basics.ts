@@ -52,11 +52,21 @@ export const regex = z
   }, 'This regular expression is not one that RE2 takes, the engine that never runs away; look-around and back references are none of it.');
 export const pattern = z.strictObject({ regex, says: z.string().min(1) });
 
-/** A condition on other attributes of the same row. */
+/** A condition on what an item is and where it goes, whatever its row holds. */
+export type Circumstance =
+  /** How it stands in its family. */
+  | { role: ('single' | 'parent' | 'variant')[] }
+  /** Whether it makes an entry of its own, or joins one that the market has. */
+  | { mode: 'entry' | 'offer' }
+  /** Sites by key, or countries by ISO 3166 code, of which one is where it goes; `EU` is the European Union. */
+  | { site: string[] }
+  | { destination: string[] };
+/** A condition on other attributes of the same row, or on where that goes. */
 export type Condition =
   | { attribute: string; is: string[] }
   | { attribute: string; filled: boolean }
   | { attribute: string; over: string }
+  | Circumstance
   | { all: Condition[] }
   | { any: Condition[] }
   | { not: Condition };
@@ -66,6 +76,12 @@ export const condition: z.ZodType<Condition> = z.lazy(() =>
     z.strictObject({ attribute: key, is: z.array(z.string()).min(1) }),
     z.strictObject({ attribute: key, filled: z.boolean() }),
     z.strictObject({ attribute: key, over: amount }),
+    z.strictObject({ role: z.array(z.enum(['single', 'parent', 'variant'])).min(1) }),
+    z.strictObject({ mode: z.enum(['entry', 'offer']) }),
+    z.strictObject({ site: z.array(z.string()).min(1) }),
+    z.strictObject({
+      destination: z.array(z.string().regex(/^[A-Z]{2}$/, 'A country is two capitals, such as DE.')).min(1),
+    }),
     z.strictObject({ all: z.array(condition).min(1) }),
     z.strictObject({ any: z.array(condition).min(1) }),
     z.strictObject({ not: condition }),

@@ -7,7 +7,7 @@ import { answer, form, lists, operationTerms, stateTerms } from './schema-forms'
 import { transport } from './schema-transport';
 import { operations } from './terms';
 
-export type { Condition } from './schema-basics';
+export type { Circumstance, Condition } from './schema-basics';
 export type { AnswerTerms, Container, Encoding, Form, Holds, OperationTerms, Slot } from './schema-forms';
 export type { Found, HttpTransport, Quota, SftpTransport, Transport } from './schema-transport';
 

@@ -43,6 +43,8 @@ const head = (values: Record<string, Value> = {}) => ({
 const lamp = { category: 'lamps' };
 const noDiameter = { diameter: undefined, material: undefined };
 
+const spoons = { usual: { of: 'Teaspoons', measures: { inside: { amount: '0.050', unit: 'kg', count: 40 } } } };
+
 const suite: Record<string, { accepts: Case[]; rejects: Rejecting[] }> = {
   'demanded-missing': {
     accepts: [
@@ -227,10 +229,14 @@ const suite: Record<string, { accepts: Case[]; rejects: Rejecting[] }> = {
   'parcel-form': {
     accepts: [
       ['a pan in its box', { box_long: '40 cm', box_wide: '300 mm', box_high: '8 cm', box_heavy: '2.4 kg' }],
-      ['a parcel of which one side is not known', { box_long: '4 cm', box_wide: '3 cm', box_heavy: '240 kg' }],
+      ['a parcel of which one side is not known', { box_long: '4 cm', box_wide: '3 cm', box_heavy: '24 kg' }],
       ['as much inside as the parcel weighs', { box_heavy: '500 g', inside: '0.5 kg' }],
       ['lead', { box_long: '10 cm', box_wide: '10 cm', box_high: '10 cm', box_heavy: '11.3 kg' }],
-      ['a pillow', { box_long: '10 cm', box_wide: '10 cm', box_high: '10 cm', box_heavy: '5 g' }],
+      [
+        'as long and as heavy as carriers take',
+        { box_long: '150 cm', box_wide: '30 cm', box_high: '45 cm', box_heavy: '30 kg' },
+      ],
+      ['just not air', { box_long: '10 cm', box_wide: '10 cm', box_high: '10 cm', box_heavy: '51 g' }],
     ],
     rejects: [
       {
@@ -257,8 +263,53 @@ const suite: Record<string, { accepts: Case[]; rejects: Rejecting[] }> = {
         settledBy: { box_heavy: '2400 g' },
       },
       {
+        case: [
+          'a pillow, light but not too light to be',
+          { box_long: '10 cm', box_wide: '10 cm', box_high: '10 cm', box_heavy: '5 g' },
+        ],
+        says: 'Box weight is 5 g, and by its size the parcel is charged as 0.2 kg, 40 times as much. Look whether an edge is in the wrong unit, or whether it can be packed smaller.',
+      },
+      {
+        case: [
+          'longer than carriers take',
+          { box_long: '30 cm', box_wide: '1510 mm', box_high: '10 cm', box_heavy: '9 kg' },
+        ],
+        says: 'Box wide is 1510 mm; the carriers of Stall take edges up to 150 cm.',
+      },
+      {
+        case: [
+          'larger around than carriers take',
+          { box_long: '60 cm', box_wide: '150 cm', box_high: '15.5 cm', box_heavy: '9 kg' },
+        ],
+        says: 'The longest edge and twice the two others make 301 cm; the carriers of Stall take 300. Give it smaller parcels, or look whether an edge is in the wrong unit.',
+      },
+      {
+        case: ['heavier than carriers take', { box_heavy: '30.5 kg' }],
+        says: 'Box weight is 30.5 kg; the carriers of Stall take up to 30 kg.',
+      },
+      {
         case: ['less than is in it', { box_heavy: '400 g', inside: '0.5 kg' }],
         says: 'Box weight is 400 g, less than the net weight of 0.5 kg.',
+      },
+    ],
+  },
+  'unusual-measure': {
+    accepts: [
+      ['about what others have', { inside: '60 g' }, undefined, spoons],
+      ['twenty times as much, which may be', { inside: '1 kg' }, undefined, spoons],
+      ['far off, where nobody knows what is usual', { inside: '24 kg' }],
+      ['far off in a field of which nothing is known', { box_heavy: '24 kg' }, undefined, spoons],
+    ],
+    rejects: [
+      {
+        case: ['kilograms that are grams', { inside: '50 kg' }, undefined, spoons],
+        says: 'Net weight is 50 kg, 1000 times the 0.050 kg that Teaspoons usually have.',
+        settledBy: { inside: '50 g' },
+      },
+      {
+        case: ['grams that are kilograms', { inside: '0.05 g' }, undefined, spoons],
+        says: 'Net weight is 0.05 g; Teaspoons usually have 0.050 kg, 1000 times as much.',
+        settledBy: { inside: '0.05 kg' },
       },
     ],
   },

@@ -1,4 +1,5 @@
 import type { Value } from '../listing/values';
+import type { Usual } from '../quantity';
 
 export const levels = ['blocker', 'caution', 'tip'] as const;
 export type Level = (typeof levels)[number];
@@ -33,6 +34,8 @@ export interface CheckContext {
   sameSku?: readonly string[];
   /** Units of a currency that one unit of the house currency buys, by ISO 4217 code, where somebody has said. */
   rates?: Readonly<Record<string, string>>;
+  /** What measures usually are among the other items of its category, by attribute; `of` is the name of that category. */
+  usual?: { of: string; measures: Readonly<Record<string, Usual>> };
   /** True where the market has burnt the SKU and the entry is wanted back. */
   isBurnt?: boolean;
   /** The other rows of the family: the parent first, if it is known. */

@@ -24,6 +24,7 @@ import { textWidth } from './rules/text-width';
 import { titleForm } from './rules/title-form';
 import { unitNotAccepted } from './rules/unit-not-accepted';
 import { unusedFilled } from './rules/unused-filled';
+import { unusualMeasure } from './rules/unusual-measure';
 import { valueNotAllowed } from './rules/value-not-allowed';
 import { wrongType } from './rules/wrong-type';
 
@@ -40,6 +41,7 @@ export const checks: readonly CheckDefinition[] = [
   numberLimits,
   unitNotAccepted,
   parcelForm,
+  unusualMeasure,
   textWidth,
   textLength,
   textLanguage,

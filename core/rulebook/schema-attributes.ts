@@ -103,6 +103,15 @@ export const offer = z.strictObject({
   minimumAdvised: z.int().nonnegative().default(0),
   priceMoveHeld: amount.default('0.5'),
 });
+/** What the carriers of a market take: edges and girth in centimetres, weight in kilograms. */
+export const parcel = z.strictObject({
+  maxEdge: amount.optional(),
+  /** The longest edge and twice the two others. */
+  maxGirth: amount.optional(),
+  maxWeight: amount.optional(),
+  /** Cubic centimetres that are charged as a kilogram. */
+  volumeDivisor: z.int().positive().optional(),
+});
 export const pictures = z.strictObject({
   min: z.int().nonnegative(),
   advised: z.int().nonnegative(),

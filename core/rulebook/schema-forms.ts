@@ -119,6 +119,8 @@ export const form = z.strictObject({
   /** What empties a field where a blank keeps it: a word, or null in a container of JSON. */
   clear: z.string().nullable().optional(),
   maxRecords: z.int().positive(),
+  /** Bytes that a file may have; of a workbook those of its sheet before it is packed. */
+  maxBytes: z.int().positive().optional(),
   fileName: z.string().default('{market}-{operation}-{stamp}.txt'),
   slots: z.array(slot).min(1),
   /** Slots for each variant of a family, or for an item by itself, side by side: {n} in a key is its place in the record. */

@@ -1,7 +1,7 @@
 // The rulebook format: a market's rules as data. docs/rulebook-format.md explains every field for authors.
 import { z } from 'zod';
 import { isKnownCurrency, isKnownTimeZone } from '../quantity';
-import { attributeShape, offer, pictures, roles } from './schema-attributes';
+import { attributeShape, offer, parcel, pictures, roles } from './schema-attributes';
 import { amount, code, condition, demand, key, label, labels, language } from './schema-basics';
 import { answer, form, lists, operationTerms, stateTerms } from './schema-forms';
 import { transport } from './schema-transport';
@@ -96,6 +96,7 @@ export const rulebookSchema = z.strictObject({
   roles,
   offer,
   pictures,
+  parcel: parcel.default({}),
   /** Words that no text may hold, in all languages or by language. */
   text: z.strictObject({
     promotionalWords: z.union([z.array(z.string()), z.record(language, z.array(z.string()))]).default([]),

@@ -246,6 +246,7 @@ export const smallDocument = (
       netWeight: 'inside',
     },
     offer: { quantityCap: 500, minimumAdvised: 3 },
+    parcel: { maxEdge: '150', maxGirth: '300', maxWeight: '30', volumeDivisor: 5000 },
     pictures: { min: 1, advised: 3, max: 4, schemes: ['https'], endings: ['.jpg'] },
     text: { promotionalWords: ['best price', 'free delivery'] },
     fees: [{ tiers: [{ rate: '0.15' }], paymentRate: '0.029', fixed: '0.30' }],

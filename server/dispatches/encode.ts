@@ -23,6 +23,13 @@ export function createFeedEncoder(container: Container): FeedEncoder {
   return { mark: nothing, encode: push, end };
 }
 
+/** How many bytes a piece of text takes; in a workbook before it is packed, which only makes it smaller. */
+export function createByteCounter(container: Container): (text: string) => number {
+  if (container.kind === 'workbook') return (text) => Buffer.byteLength(text);
+  const { encode } = createTextEncoder(container.encoding);
+  return (text) => encode(text).length;
+}
+
 function createTextEncoder(encoding: Encoding): Omit<FeedEncoder, 'end'> {
   switch (encoding) {
     case 'utf-8':

@@ -6,7 +6,7 @@ import type { Market } from '../markets';
 import type { PlannedRow } from './plan';
 import { torgvikDocument } from '@basileus/rulebooks/torgvik';
 import { findForm } from '@basileus/core/forms';
-import { leaveHeld, splitForForm } from './split';
+import { leaveHeld, splitByBytes, splitForForm } from './split';
 
 const marketOf = (document: unknown): Market => {
   const reading = parseRulebook(document);
@@ -58,5 +58,26 @@ describe('rows that are divided into files', () => {
       [20, 21],
     ]);
     expect(split(whole, 'create', 2, [id(1), ...family(10, most + 1)]).map((p) => p.length)).toEqual([1, most + 1]);
+  });
+  it('are divided by bytes, families whole where one fits, a row by itself where it alone is more', () => {
+    const family = [id(3, 2), id(4, 2), id(5, 2)];
+    const sizes = new Map([
+      [1, 60],
+      [2, 30],
+      [3, 40],
+      [4, 40],
+      [5, 10],
+      [6, 500],
+      [7, 1],
+    ]);
+    const by = (room: number, isFamilyRecord = false) =>
+      splitByBytes([id(1), id(2), ...family, id(6), id(7)], sizes, room, isFamilyRecord).map((p) => p.map((x) => x.id));
+    expect(by(1000)).toEqual([[1, 2, 3, 4, 5, 6, 7]]);
+    expect(by(100)).toEqual([[1, 2], [3, 4, 5], [6], [7]]);
+    expect(by(90)).toEqual([[1, 2], [3, 4, 5], [6], [7]]);
+    expect(by(89)).toEqual([[1], [2, 3], [4, 5], [6], [7]]);
+    expect(by(50)).toEqual([[1], [2], [3], [4, 5], [6], [7]]);
+    expect(by(50, true)).toEqual([[1], [2, 3, 4, 5], [6], [7]]);
+    expect(by(130)).toEqual([[1], [2, 3, 4, 5], [6], [7]]);
   });
 });

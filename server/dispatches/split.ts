@@ -50,6 +50,42 @@ export function splitByFamily(ids: readonly PlannedId[], most: number, inRecord?
   return parts;
 }
 
+/**
+ * The same pieces, divided further so that none has more bytes than there is room for: families whole where one fits into a
+ * file, a row by itself where it alone is more. `sizes` has the bytes of each row by its id.
+ */
+export function splitByBytes(
+  ids: readonly PlannedId[],
+  sizes: ReadonlyMap<number, number>,
+  room: number,
+  isFamilyRecord: boolean,
+): PlannedId[][] {
+  const sizeOf = (some: readonly PlannedId[]): number => some.reduce((n, x) => n + (sizes.get(x.id) ?? 0), 0);
+  const parts: PlannedId[][] = [];
+  let part: PlannedId[] = [],
+    used = 0;
+  const add = (some: readonly PlannedId[]): void => {
+    const size = sizeOf(some);
+    if (part.length > 0 && used + size > room) {
+      parts.push(part);
+      part = [];
+      used = 0;
+    }
+    part.push(...some);
+    used += size;
+  };
+  for (let i = 0; i < ids.length;) {
+    let end = i;
+    while (end < ids.length && ids[end]!.root === ids[i]!.root) end++;
+    const family = ids.slice(i, end);
+    if (isFamilyRecord || sizeOf(family) <= room) add(family);
+    else for (const id of family) add([id]);
+    i = end;
+  }
+  if (part.length > 0) parts.push(part);
+  return parts;
+}
+
 /** What still goes of rows that were chosen: those that nothing holds by now; a new family that goes whole only whole. */
 export function leaveHeld(
   { rulebook }: Market,

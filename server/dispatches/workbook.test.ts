@@ -17,13 +17,24 @@ Object.assign(document.forms[0]!, {
 });
 document.answers[0]!['container'] = { kind: 'workbook', sheet: 'Reply', heads: [{ row: 'keys' }] };
 
+/** The same by text, in files of few bytes. */
+const small = JSON.parse(
+  readFileSync(resolve(import.meta.dirname, '../../docs/examples/thimble-row.json'), 'utf8'),
+) as typeof document;
+Object.assign(small.market, { key: 'pin_row', name: 'Pin Row' });
+const mostBytes = 2500;
+for (const form of small.forms) form['maxBytes'] = mostBytes;
+
 let house: House, stall: ReturnType<typeof openSending>;
 beforeAll(async () => {
   house = await openHouse('workbook_test', { size: 60 });
-  await house.call('POST', '/markets', { document });
+  for (const added of [document, small]) await house.call('POST', '/markets', { document: added });
   await until(
-    () => house.rows<{ n: number }>(`select checks_from as n from markets where key = 'needle_row' and revision > 0`),
-    ([m]) => m?.n === 1,
+    () =>
+      house.rows<{ n: number }>(
+        `select checks_from as n from markets where key in ('needle_row', 'pin_row') and revision > 0`,
+      ),
+    (all) => all.length === 2 && all.every((m) => m.n === 1),
   );
   stall = openSending(house, 'needle_row');
 });
@@ -91,5 +102,30 @@ describe('a market of workbooks', () => {
       accepted: dispatch!.total - 1,
       refused: 1,
     });
+  });
+});
+
+describe('a market whose files may have few bytes', () => {
+  it('gets as many as are needed, none of them larger, with every row in one of them', async () => {
+    await house.call('POST', '/markets/pin_row/assign-category', { ownCategory: 'Frying pans', category: 'kitchen' });
+    const pins = openSending(house, 'pin_row');
+    const items = await pins.loadItems(ready('create'));
+    const built = await house.call<{ dispatches: { id: number; total: number; fileName: string }[] }>(
+      'POST',
+      '/markets/pin_row/dispatches',
+      { operation: 'create', by: 'hand', key: 'few-bytes-of-pin-row' },
+    );
+    const { dispatches } = built.body;
+    expect(dispatches.length).toBeGreaterThan(2);
+    const files = await Promise.all(
+      dispatches.map(async (d) =>
+        Buffer.from(await (await fetch(`${house.base}/api/dispatches/${d.id}/file`)).arrayBuffer()),
+      ),
+    );
+    expect(Math.max(...files.map((f) => f.length))).toBeLessThanOrEqual(mostBytes);
+    // Not divided more than it takes: two that follow one another would not go into one.
+    for (const [i, f] of files.entries()) if (i > 0) expect(f.length + files[i - 1]!.length).toBeGreaterThan(mostBytes);
+    expect(dispatches.reduce((n, d) => n + d.total, 0)).toBe(items.length);
+    expect(files.every((f) => f.toString('utf8').startsWith(files[0]!.toString('utf8').split('\n', 1)[0]!))).toBe(true);
   });
 });

@@ -7,11 +7,18 @@ import {
   type Standing,
   takesWholeFamilies,
 } from '@basileus/core/feed';
-import type { Correspondences, Listing, ResolvedListing, Values } from '@basileus/core/listing';
+import {
+  type Correspondences,
+  getSourceField,
+  type Listing,
+  type ResolvedListing,
+  type Values,
+} from '@basileus/core/listing';
 import { type Db, rowsOf } from '../database';
 import type { Market } from '../markets';
 import { categoryOf, type FullRow, toListing } from './rows';
 import { type Outcome, toOutcome } from './outcome';
+import { loadUsual } from './usual';
 
 const sortedKeys = (values: Values): string[] => Object.keys(values).sort();
 
@@ -36,29 +43,52 @@ async function loadAlike(
   rows: readonly FullRow[],
 ): Promise<{ byGtin: ReadonlyMap<string, readonly string[]>; bySku: ReadonlyMap<string, readonly string[]> }> {
   const gtins = [...new Set(rows.flatMap((r) => (r.gtin14 ? [r.gtin14] : [])))];
-  const [byGtin, bySku] = await Promise.all([
-    rowsOf<{ gtin14: string; skus: string[] }>(
-      db,
-      `select gtin14, array_agg(sku order by sku) as skus
+  // One after the other: a transaction answers one question at a time.
+  const byGtin = await rowsOf<{ gtin14: string; skus: string[] }>(
+    db,
+    `select gtin14, array_agg(sku order by sku) as skus
         from products
         where gtin14 = any(?)
         group by 1
         having count(*) > 1`,
-      [gtins],
-    ),
-    rowsOf<{ skus: string[] }>(
-      db,
-      `select array_agg(sku order by sku) as skus
+    [gtins],
+  );
+  const bySku = await rowsOf<{ skus: string[] }>(
+    db,
+    `select array_agg(sku order by sku) as skus
         from products
         where sku_fold in (select sku_fold from products where id = any(?))
         group by sku_fold
         having count(*) > 1`,
-      [rows.map((r) => r.id)],
-    ),
-  ]);
+    [rows.map((r) => r.id)],
+  );
   return {
     byGtin: new Map(byGtin.map((t) => [t.gtin14, t.skus])),
     bySku: new Map(bySku.flatMap((t) => t.skus.map((s) => [s, t.skus] as const))),
+  };
+}
+
+/** What is usual in a category of ours, by the attributes of a market that take those fields; made once for each. */
+function createMeasures(
+  usual: Awaited<ReturnType<typeof loadUsual>>,
+  sources: readonly { key: string; source: string }[],
+): (category: string | null) => CheckContext['usual'] {
+  const made = new Map<string, CheckContext['usual']>();
+  return (category) => {
+    if (category === null) return undefined;
+    if (!made.has(category)) {
+      const known = usual.get(category);
+      made.set(
+        category,
+        known && {
+          of: category,
+          measures: Object.fromEntries(
+            sources.flatMap(({ key, source }) => (known[source] ? [[key, known[source]]] : [])),
+          ),
+        },
+      );
+    }
+    return made.get(category);
   };
 }
 
@@ -70,6 +100,12 @@ export async function prepareRows(
   rows: readonly FullRow[],
 ): Promise<Prepared[]> {
   const alike = await loadAlike(db, rows);
+  const usual = await loadUsual(db, [...new Set(rows.flatMap((r) => r.category ?? []))]);
+  const sources = market.rulebook.attributes.flatMap((a) => {
+    const source = a.type === 'measure' ? getSourceField(a, c) : undefined;
+    return source === undefined ? [] : [{ key: a.key, source }];
+  });
+  const measuresOf = createMeasures(usual, sources);
   const built: ({ row: FullRow } & ReturnType<typeof toListing>)[] = [];
   for (const [i, row] of rows.entries()) {
     if (i % rowsAtOnce === 0) await others();
@@ -82,6 +118,8 @@ export async function prepareRows(
   return built.map((b) => {
     const { row } = b;
     const context: CheckContext = { rates: market.rates };
+    const measures = measuresOf(row.category);
+    if (measures) context.usual = measures;
     const sharing = row.gtin14 ? alike.byGtin.get(row.gtin14)?.filter((s) => s !== row.sku) : undefined;
     if (sharing?.length) context.sameGtin = sharing;
     const twins = alike.bySku.get(row.sku)?.filter((s) => s !== row.sku);

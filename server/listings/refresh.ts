@@ -4,6 +4,7 @@ import type { Correspondences } from '@basileus/core/listing';
 import { type Db, rowsOf, type Write, writeOn } from '../database';
 import { announce } from '../events';
 import { loadCorrespondences, type Market } from '../markets';
+import { refreshUsual } from './usual';
 import { judgeRows } from './judge';
 import { type FullRow, loadRowsToCheck, lockRowsToCheck } from './rows';
 import type { Outcome } from './outcome';
@@ -92,6 +93,7 @@ export async function refreshMarket(
   progress: Progress,
   write: Write = writeOn(db),
 ): Promise<void> {
+  await refreshUsual(db, write);
   const c = await loadCorrespondences(db, market.id);
   const total = (await loadStateCounts(db, [market.id])).reduce((n, s) => n + s.n, 0);
   const marks = await rowsOf<{ id: number }>(db, 'select id from unchecked where market_id = ?', [market.id]);

@@ -8,6 +8,8 @@ import { defineCheck } from '../define-check';
  */
 const heaviest = 11.3,
   lightest = 0.005;
+/** How many times its weight a parcel is charged as before that is worth a word; common practice. */
+const mostAir = 4;
 /** What a slip of the unit multiplies a weight by: grams for kilograms, a decimal point. */
 const slips = ['0.001', '0.01', '0.1', '10', '100', '1000'] as const;
 /** Densities among which most goods in boxes are; common practice. */
@@ -31,6 +33,23 @@ export const parcelForm = defineCheck({
       title: '{{field}} is too little for the size of the parcel',
       says: '{{field}} is {{value}} for {{litres}} litres, {{density}} kg a litre, which is air. One of the four is in the wrong unit.',
     },
+    tooLong: {
+      title: '{{field}} is longer than carriers take',
+      says: '{{field}} is {{value}}; the carriers of {{market}} take edges up to {{max}} cm.',
+    },
+    tooWide: {
+      title: 'The parcel is larger around than carriers take',
+      says: 'The longest edge and twice the two others make {{girth}} cm; the carriers of {{market}} take {{max}}. Give it smaller parcels, or look whether an edge is in the wrong unit.',
+    },
+    tooMuch: {
+      title: '{{field}} is more than carriers take',
+      says: '{{field}} is {{value}}; the carriers of {{market}} take up to {{max}} kg.',
+    },
+    mostlyAir: {
+      title: 'The parcel is charged by its size, not its weight',
+      level: 'tip',
+      says: '{{field}} is {{value}}, and by its size the parcel is charged as {{charged}} kg, {{times}} times as much. Look whether an edge is in the wrong unit, or whether it can be packed smaller.',
+    },
     contentsHeavier: {
       title: '{{field}} is less than what is in the parcel',
       says: '{{field}} is {{value}}, less than the net weight of {{net}}.',
@@ -38,6 +57,7 @@ export const parcelForm = defineCheck({
   },
   prepareRow(category, say) {
     const { parcelLength, parcelWidth, parcelHeight, parcelWeight, netWeight } = category.rulebook.roles;
+    const { maxEdge, maxGirth, maxWeight, volumeDivisor } = category.rulebook.parcel;
     if (parcelWeight === undefined || !category.byKey.has(parcelWeight)) return undefined;
     return ({ values }, _, out) => {
       const weight = read(values, parcelWeight, 'kg');
@@ -48,13 +68,31 @@ export const parcelForm = defineCheck({
         say(out, 'contentsHeavier', parcelWeight, given, { net: String(values[netWeight!]) }, [
           { kind: 'fill', field: parcelWeight },
         ]);
+      if (maxWeight !== undefined && weight > Number(maxWeight))
+        say(out, 'tooMuch', parcelWeight, given, { max: maxWeight }, [{ kind: 'fill', field: parcelWeight }]);
       const edges = [parcelLength, parcelWidth, parcelHeight].map((k) =>
         k === undefined ? undefined : read(values, k, 'cm'),
       );
       if (!edges.every((e) => e !== undefined && e > 0)) return;
       const litres = edges.reduce<number>((n, e) => n * e!, 0.001);
       const density = weight / litres;
-      if (density <= heaviest && density >= lightest) return;
+      const longest = edges.reduce<number>((most, e, i) => (e! > edges[most]! ? i : most), 0);
+      const longestKey = [parcelLength, parcelWidth, parcelHeight][longest]!;
+      const girth = edges.reduce<number>((n, e, i) => n + e! * (i === longest ? 1 : 2), 0);
+      if (maxEdge !== undefined && edges[longest]! > Number(maxEdge))
+        say(out, 'tooLong', longestKey, values[longestKey], { max: maxEdge }, [{ kind: 'fill', field: longestKey }]);
+      else if (maxGirth !== undefined && girth > Number(maxGirth))
+        say(out, 'tooWide', longestKey, values[longestKey], { girth: String(Math.ceil(girth)), max: maxGirth }, [
+          { kind: 'fill', field: longestKey },
+        ]);
+      if (density <= heaviest && density >= lightest) {
+        const charged = volumeDivisor === undefined ? 0 : (litres * 1000) / volumeDivisor;
+        if (charged >= weight * mostAir)
+          say(out, 'mostlyAir', parcelWeight, given, { charged: round(charged), times: Math.floor(charged / weight) }, [
+            { kind: 'fill', field: parcelWeight },
+          ]);
+        return;
+      }
       const mended = slips.filter((by) => isUsual(density * Number(by)));
       say(
         out,

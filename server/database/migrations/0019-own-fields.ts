@@ -3,7 +3,7 @@ import type { Knex } from 'knex';
 
 /**
  * The fields that a house says of its items, the languages and currencies that it writes beside its own, and its own
- * categories as a tree. A name of a category that an item has is in the tree, whoever wrote it.
+ * categories as a tree; what measures usually are in them. A name of a category that an item has is in the tree, whoever wrote it.
  */
 export const ownFields = {
   up: async (db: Knex): Promise<void> => {
@@ -44,6 +44,15 @@ export const ownFields = {
           from up join own_categories o on o.name = up.ancestor
           where o.parent is not null and up.depth < 50)
         select * from up;
+      create table usual_measures (
+        category text not null,
+        field text not null,
+        amount text not null,
+        unit text not null,
+        count int not null,
+        made_at timestamptz not null default now(),
+        primary key (category, field)
+      );
       create index own_categories_parent on own_categories (parent);
       insert into own_categories (name) select distinct category from products where category <> '';
       create function keep_own_categories() returns trigger language plpgsql as $$
@@ -82,6 +91,6 @@ export const ownFields = {
       drop trigger own_categories_of_changed on products;
       drop function keep_own_categories();
       drop view own_lineage;
-      drop table own_fields, own_facets, own_categories;
+      drop table own_fields, own_facets, own_categories, usual_measures;
     `),
 };

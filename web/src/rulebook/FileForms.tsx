@@ -9,7 +9,7 @@ import {
 } from '@basileus/core/rulebook';
 import { useMemo } from 'react';
 import { RecordsLook, wordFile } from '../send/RecordsLook';
-import { count } from '../ui/text';
+import { count, sizeOf } from '../ui/text';
 
 const records: Readonly<Record<Form['record'], string>> = {
   listing: 'one record an item',
@@ -39,7 +39,7 @@ export function FileForms({ rulebook, leaf }: { rulebook: Rulebook; leaf: string
         <section key={form.key} aria-label={form.label}>
           <h3 className="mb-1 text-lg">{form.label}</h3>
           <p className="mb-2 quiet">
-            {`${capitalise(wordFile(looks, form.container.encoding))}; ${records[form.record]}; a blank ${form.blank === 'keeps' ? 'leaves what is there' : 'empties the field'}; at most ${count(form.maxRecords)} records a file. It is used to ${done.map((o) => operationWords[o]).join(', ')}.`}
+            {`${capitalise(wordFile(looks, form.container.encoding))}; ${records[form.record]}; a blank ${form.blank === 'keeps' ? 'leaves what is there' : 'empties the field'}; at most ${count(form.maxRecords)} records${form.maxBytes === undefined ? '' : ` and ${sizeOf(form.maxBytes)}`} a file. It is used to ${done.map((o) => operationWords[o]).join(', ')}.`}
           </p>
           <div className="overflow-auto panel">
             <RecordsLook looks={looks} />

@@ -99,6 +99,8 @@ export const setWanted = defineEndpoint({
     /** All items of an own category, also those that are added later; the empty text for those that have none. */
     own: word.nullable().default(null),
     wanted: z.boolean(),
+    /** Sites, by key, at which they are or are not wanted; the market as a whole where none is named. */
+    sites: z.array(word).max(100).default([]),
   }),
   response: z.object({
     changed: count,

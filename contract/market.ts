@@ -17,7 +17,15 @@ export const listMarkets = defineEndpoint({
         key: z.string(),
         name: z.string(),
         version: z.string(),
-        sites: z.array(z.object({ key: z.string(), name: z.string(), country: z.string(), currency: z.string() })),
+        sites: z.array(
+          z.object({
+            key: z.string(),
+            name: z.string(),
+            country: z.string(),
+            currency: z.string(),
+            optional: z.boolean(),
+          }),
+        ),
       }),
     ),
   }),

@@ -69,6 +69,8 @@ export const listing = z.object({
   findings: z.array(finding),
   /** What is wanted of the entry with the next sending. */
   wish: z.enum(['keep', 'withdraw', 'restore']),
+  /** Sites of the market where it is not sold. */
+  sitesOut: z.array(z.string()),
   /** The entry that the market has of the item, and what is said of it: not decided yet, joined by an offer, or of another item. */
   entry: z
     .object({

@@ -50,6 +50,37 @@ describe('a market in two countries', () => {
       (r) => r[0]?.t === 'Brindlewick Hearth Stekpanna, handgjord',
     );
   });
+  it('is told of an item that is not sold in one of them, under Prepare and in the catalog', async () => {
+    const [row] = await world.query<{ sku: string }>(
+      `select p.sku from listings l join products p on p.id = l.product_id join markets m on m.id = l.market_id
+        where m.key = 'torgvik' and l.market_state = 'none' and l.category is not null and p.kind = 'variant' order by p.sku limit 1`,
+    );
+    const out = () =>
+      world.query<{ sites_out: string[] }>(
+        `select l.sites_out from listings l join products p on p.id = l.product_id join markets m on m.id = l.market_id
+          where m.key = 'torgvik' and p.sku = $1`,
+        [row!.sku],
+      );
+    await goto(`/torgvik/prepare?q=${encodeURIComponent(row!.sku)}`);
+    await page.locator('[data-row="0"][data-column="0"]').click();
+    await page.getByText('Standing', { exact: true }).click();
+    await page.getByRole('button', { name: 'Not at Torgvik SE' }).click();
+    await page
+      .getByText('Torgvik SE: 1 listing not sold there; what stands there ends with the next sending.')
+      .waitFor();
+    expect(await out()).toEqual([{ sites_out: ['se'] }]);
+    await page.getByRole('button', { name: 'Open', exact: true }).click();
+    await page.getByText('Not sold at Torgvik SE: nothing is asked of it there.').waitFor();
+    expect(await page.getByLabel('Title (sv)', { exact: true }).count()).toBe(0);
+    await goto(`/all/gather?q=${encodeURIComponent(row!.sku)}&open=all`);
+    await page.getByRole('gridcell', { name: row!.sku }).first().click();
+    await page.getByRole('button', { name: 'Markets …' }).click();
+    const dialog = page.getByRole('dialog');
+    await dialog.getByLabel('On Torgvik SE').selectOption('wanted');
+    await dialog.getByRole('button', { name: 'Apply to 1 place' }).click();
+    await page.getByText('Torgvik SE: 1 listing wanted there again; what it demands is asked for.').waitFor();
+    expect(await out()).toEqual([{ sites_out: [] }]);
+  });
   it('shows beside a price what is left of it in that country', async () => {
     const [row] = await world.query<{ sku: string; cost: string; price: string }>(
       `select p.sku, p.cost, l."values" ->> 'pris@de' as price from listings l join products p on p.id = l.product_id

@@ -301,7 +301,7 @@ describe('what is wanted where', () => {
     const dialog = page.getByRole('dialog');
     await dialog.getByLabel('On Lumbara').selectOption('left out');
     await dialog.getByLabel('On Wadiline').selectOption('left out');
-    await dialog.getByRole('button', { name: 'Apply to 2 markets' }).click();
+    await dialog.getByRole('button', { name: 'Apply to 2 places' }).click();
     await page.getByText(/Wadiline: \d listings left out; nothing is asked of them there\./).waitFor();
     expect((await leftOut('lumbara')).length).toBe((await leftOut('wadiline')).length + 1);
     await goto('/lumbara/prepare?state=left%20out');

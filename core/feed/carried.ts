@@ -4,7 +4,7 @@ import { findOperation } from '../forms/record';
 import type { Values } from '../listing/values';
 import type { Rulebook } from '../rulebook/schema';
 import type { Operation } from '../rulebook/terms';
-import { type Accepted, splitByGroup } from './delta';
+import { type Accepted, getParts, pickNewAtSites, splitByGroup } from './delta';
 
 /**
  * The values that a record of an operation carries. Where it must be whole, what the operation is not about goes as the
@@ -25,9 +25,13 @@ export function chooseCarried(
   }
   if (terms?.done === 'offer' || terms?.done === 'create' || terms?.done === 'replace') return values;
   const now = splitByGroup(book, values);
-  return {
+  const whole = {
     ...(operation === 'revise' ? now.details : accepted.details),
     ...(operation === 'price' ? now.price : accepted.price),
     ...(operation === 'stock' ? now.stock : accepted.stock),
+    ...(operation === 'revise' ? pickNewAtSites(book, accepted, now.price) : {}),
   };
+  // Of a site where the item is not sold any more nothing goes, whatever was accepted there.
+  const parts = getParts(book);
+  return Object.fromEntries(Object.entries(whole).filter(([k]) => parts.has(k)));
 }

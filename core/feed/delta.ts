@@ -39,7 +39,52 @@ export function splitByGroup(rulebook: Rulebook, values: Values): Record<keyof A
   return groups;
 }
 
-function isDifferent(before: Values, after: Values): boolean {
+/**
+ * What was last accepted of a group, as far as it is asked for: prices and stock of a site where the item is not sold any
+ * more are nothing to change, they go with the details that end it there.
+ */
+function toAsked(rulebook: Rulebook, accepted: Values | undefined): Values {
+  if (accepted === undefined) return {};
+  const parts = getParts(rulebook);
+  for (const key in accepted)
+    if (!parts.has(key)) return Object.fromEntries(Object.entries(accepted).filter(([k]) => parts.has(k)));
+  return accepted;
+}
+
+/**
+ * Prices at sites where an entry that stands is not sold yet: they go with the details that bring it there, since a market
+ * takes no price for where nothing stands.
+ */
+export function pickNewAtSites(rulebook: Rulebook, accepted: Accepted, price: Values): Values {
+  if (accepted.details === undefined) return {};
+  const sites = new Set(
+    rulebook.offers
+      .filter((o) => o.site.optional && !isFilled(accepted.price?.[o.price]) && isFilled(price[o.price]))
+      .map((o) => o.site.key),
+  );
+  if (sites.size === 0) return {};
+  const own = new Set(rulebook.attributes.flatMap((a) => (a.facet?.site && sites.has(a.facet.site) ? [a.key] : [])));
+  return Object.fromEntries(Object.entries(price).filter(([k]) => own.has(k)));
+}
+
+type Sides = Record<keyof Accepted, { before: Values; after: Values }>;
+/** What the market has and what it is to have of each group, as the operations divide them. */
+function divide(rulebook: Rulebook, values: Values, accepted: Accepted): Sides {
+  const now = splitByGroup(rulebook, values);
+  const fresh = pickNewAtSites(rulebook, accepted, now.price);
+  const isNew = Object.keys(fresh).length > 0;
+  return {
+    details: { before: accepted.details ?? {}, after: isNew ? { ...now.details, ...fresh } : now.details },
+    price: {
+      before: toAsked(rulebook, accepted.price),
+      after: isNew ? Object.fromEntries(Object.entries(now.price).filter(([k]) => !(k in fresh))) : now.price,
+    },
+    stock: { before: toAsked(rulebook, accepted.stock), after: now.stock },
+  };
+}
+const compare = ({ before, after }: Sides['details']): FieldChange[] => compareValues(before, after);
+
+function isDifferent({ before, after }: Sides['details']): boolean {
   for (const k in after) if (!isSameValue(before[k], after[k])) return true;
   for (const k in before) if (after[k] === undefined && !isSameValue(before[k], undefined)) return true;
   return false;
@@ -72,10 +117,10 @@ export function listOperations(
   if (wish === 'withdraw') return [];
   // An offer has nothing to revise: what is not its price or stock goes with the offer.
   if (!accepted.details) return [category.isOffer ? 'offer' : 'create'];
-  const now = splitByGroup(category.rulebook, values);
+  const sides = divide(category.rulebook, values, accepted);
   return revisions
     .filter(([, group]) => role !== 'parent' || group === 'details')
-    .filter(([, group]) => isDifferent(accepted[group] ?? {}, now[group]))
+    .filter(([, group]) => isDifferent(sides[group]))
     .map(([operation]) => (operation === 'revise' && category.isOffer ? 'offer' : operation));
 }
 
@@ -88,23 +133,21 @@ export function planOperations(
   wish: Wish,
   isWithdrawn: boolean,
 ): PlannedOperation[] {
-  const now = splitByGroup(category.rulebook, values);
+  const sides = divide(category.rulebook, values, accepted);
+  const all = (): FieldChange[] => (['details', 'price', 'stock'] as const).flatMap((g) => compare(sides[g]));
   return listOperations(category, role, values, accepted, wish, isWithdrawn).map((operation) => {
-    if (operation === 'offer')
-      return {
-        operation,
-        differences: (['details', 'price', 'stock'] as const).flatMap((g) => compareValues(accepted[g] ?? {}, now[g])),
-      };
+    if (operation === 'offer') return { operation, differences: all() };
+    // Put back as a new entry, everything goes as it is now; what differs is what the market last had otherwise.
     if (findOperation(category.rulebook, operation)?.done === 'create')
-      // Put back as a new entry, everything goes as it is now; what differs is what the market last had otherwise.
       return {
         operation,
-        differences: (['details', 'price', 'stock'] as const).flatMap((g) =>
-          compareValues(operation === 'create' ? {} : (accepted[g] ?? {}), now[g]),
-        ),
+        differences:
+          operation === 'create'
+            ? Object.values(splitByGroup(category.rulebook, values)).flatMap((now) => compareValues({}, now))
+            : all(),
       };
     const group = revisions.find(([o]) => o === operation)?.[1];
-    return { operation, differences: group ? compareValues(accepted[group] ?? {}, now[group]) : [] };
+    return { operation, differences: group ? compare(sides[group]) : [] };
   });
 }
 

@@ -4,6 +4,7 @@ export * from './schema';
 export * from './parse';
 export * from './expand';
 export * from './condition';
+export * from './restrict';
 export * from './compile';
 export * from './compare';
 export * from './fields';

@@ -61,6 +61,18 @@ function* mustBe(book: RulebookDocument, key: string, path: string): Generator<R
 }
 
 function* checkSites(book: RulebookDocument): Generator<RulebookFault> {
+  if (book.sites.length === 1 && book.sites[0]!.optional)
+    yield { path: 'sites[0].optional', reason: 'The only site of a market is not one that can be left out.' };
+  const optional = book.sites.findIndex((s) => s.optional);
+  for (const name of ['create', 'revise'] as const) {
+    const terms = book.operations[name];
+    const form = terms && 'form' in terms ? book.forms.find((f) => f.key === terms.form) : undefined;
+    if (optional >= 0 && form?.record === 'listing-at-site')
+      yield {
+        path: `sites[${optional}].optional`,
+        reason: `A site is left out by what a whole record leaves empty, and the form "${form.key}" has a record for each site.`,
+      };
+  }
   for (const [i, s] of book.sites.entries()) {
     for (const l of s.languages)
       if (!book.market.languages.includes(l))

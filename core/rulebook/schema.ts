@@ -20,6 +20,8 @@ const site = z.strictObject({
   languages: z.array(language).min(1),
   timeZone: z.string().refine(isKnownTimeZone, 'Unknown time zone; use a name such as Europe/Berlin.').default('UTC'),
   pricesInclude: z.enum(['tax', 'no-tax']),
+  /** True where an entry need not be sold here: what is empty of it here stands only at the others. */
+  optional: z.boolean().default(false),
   /** The last whose condition holds counts. */
   taxes: z.array(z.strictObject({ rate: amount, when: condition.optional() })).min(1),
 });

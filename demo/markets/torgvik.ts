@@ -34,6 +34,7 @@ export const torgvik: DemoMarket = {
     ['Loose tea', 'te_losvikt'],
     ['Coffee', 'kaffe'],
   ]),
+  sitesOut: { Napkins: ['se'] },
   typed: {
     te_losvikt: { moms_klass: 'M2' },
     kaffe: { moms_klass: 'M2', 'innehall@de': 'Kaffeebohnen, geröstet' },

@@ -11,6 +11,8 @@ export interface DemoMarket {
   fields: readonly (readonly [attribute: string, source: string])[];
   /** The market's category by our own, where somebody has chosen one. */
   categories: ReadonlyMap<string, string>;
+  /** Sites where the items of a category of ours are not sold. */
+  sitesOut?: Readonly<Record<string, readonly string[]>>;
   /** What was typed for some items of a category. */
   typed: Readonly<Record<string, Readonly<Record<string, string | readonly string[]>>>>;
 }

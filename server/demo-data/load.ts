@@ -85,7 +85,7 @@ async function addMarket(db: Db, { key, document, settings, secret, user }: Demo
 }
 
 /** What people have decided on a market: categories, sources of fields, and what they have typed. */
-async function addDecisions(db: Db, { key, fields, categories, typed }: DemoMarket): Promise<void> {
+async function addDecisions(db: Db, { key, fields, categories, typed, sitesOut = {} }: DemoMarket): Promise<void> {
   const { id, rulebook } = await loadMarket(db, key);
   for (const [attribute, source] of fields)
     await db.raw(
@@ -106,6 +106,11 @@ async function addDecisions(db: Db, { key, fields, categories, typed }: DemoMark
         and l.market_id = ?`,
     [id],
   );
+  for (const [own, sites] of Object.entries(sitesOut))
+    await db.raw(
+      `update listings l set sites_out = ? from products p where p.id = l.product_id and l.market_id = ? and p.category = ?`,
+      [[...sites], id, own],
+    );
   const roles = { single: 'single', bundle: 'single', family: 'parent', variant: 'variant' } as const;
   for (const [category, values] of Object.entries(typed))
     for (const [kind, role] of Object.entries(roles)) {

@@ -12,7 +12,7 @@ import {
 } from '@basileus/core/feed';
 import { type FeedRow, findForm } from '@basileus/core/forms';
 import type { Correspondences, Value } from '@basileus/core/listing';
-import { type Operation, operations } from '@basileus/core/rulebook';
+import { type Operation, operations, type Rulebook } from '@basileus/core/rulebook';
 import { type Db, rowOf, rowsOf } from '../database';
 import {
   categoryOf,
@@ -231,7 +231,7 @@ export async function loadPlannedRows(
       full.market_state === 'withdrawn',
     ).find((p) => p.operation === operation);
     if (!planned) return [];
-    const values = chooseCarried(market.rulebook, operation, listing.values, planned.differences, accepted);
+    const values = chooseCarried(category.compiled.rulebook, operation, listing.values, planned.differences, accepted);
     const cleared = planned.differences.filter((d) => d.after === null).map((d) => d.field);
     return [
       {
@@ -248,7 +248,7 @@ export async function loadPlannedRows(
           values,
           cleared,
           ...(full.entry_is === 'joined' && full.entry ? { entry: full.entry.number } : {}),
-          ...chooseSites(market, operation, placesById.get(id), planned.differences),
+          ...chooseSites(market.at(full.sites_out), operation, placesById.get(id), planned.differences),
         },
       },
     ];
@@ -270,13 +270,14 @@ async function loadPlaces(db: Db, ids: readonly number[]): Promise<ReadonlyMap<n
 
 /** The sites that a row is about: where it stands, and of these where something differs, if it differs by site alone. */
 function chooseSites(
-  { rulebook }: Market,
+  rulebook: Rulebook,
   operation: Operation,
   places: readonly string[] | undefined,
   differences: readonly { field: string }[],
 ): { sites?: readonly string[] } {
   if (findForm(rulebook, operation)?.record !== 'listing-at-site') return {};
-  const standing = places ?? rulebook.sites.map((s) => s.key);
+  const sold = rulebook.sites.map((s) => s.key);
+  const standing = places ? sold.filter((s) => places.includes(s)) : sold;
   const facets = new Map(rulebook.attributes.map((a) => [a.key, a.facet?.site]));
   const changed = differences.map((d) => facets.get(d.field));
   const isBySite = changed.length > 0 && !changed.includes(undefined);

@@ -210,3 +210,83 @@ describe('a market with two sites', () => {
     });
   });
 });
+
+describe('an item that is not sold in one of the countries', () => {
+  const want = (ids: number[], wanted: boolean, sites: string[]) =>
+    house.call<{ changed: number; message: string; remedy: string }>('POST', `${m}/listings/wanted`, {
+      ids,
+      wanted,
+      sites,
+    });
+  interface Shown {
+    id: number;
+    sitesOut: string[];
+    values: Record<string, string>;
+    levels: Record<string, string>;
+    findings: { field: string }[];
+  }
+  const show = async (id: number) => (await house.call<Shown>('GET', `${m}/listings/${id}`)).body;
+  it('is asked for nothing there, and has no value of it', async () => {
+    const [bare] = await torgvik.loadItems(
+      `l.market_state = 'none' and exists (select 1 from findings f where f.listing_id = l.id and f.field = 'titel@sv' and f.level = 'blocker')`,
+    );
+    expect((await want([bare!.id], false, ['se'])).body.changed).toBe(1);
+    const now = await show(bare!.id);
+    expect(now.sitesOut).toEqual(['se']);
+    expect(Object.keys({ ...now.values, ...now.levels }).filter((k) => /@(se|sv)$/.test(k))).toEqual([]);
+    expect(now.values['titel@de']).toBeDefined();
+    expect(now.findings.filter((f) => /@(se|sv)$/.test(f.field))).toEqual([]);
+    expect((await want([bare!.id], false, ['se'])).body.changed).toBe(0);
+    expect((await want([bare!.id], true, ['se'])).body.changed).toBe(1);
+    expect((await show(bare!.id)).findings.map((f) => f.field)).toContain('titel@sv');
+  });
+  it('is never out of all of them, nor of a place that the market has not', async () => {
+    const [item] = await torgvik.loadItems(ready('create'));
+    expect((await want([item!.id], false, ['de', 'se'])).body.changed).toBe(0);
+    expect(await want([item!.id], false, ['no'])).toMatchObject({
+      status: 400,
+      body: { message: 'Torgvik has no site “no”.', remedy: 'Choose among de, se.' },
+    });
+  });
+  it('is new in the one country alone, gets prices there alone, and comes to the other when it is wanted there', async () => {
+    const [item] = await torgvik.loadItems(ready('create'));
+    await want([item!.id], false, ['se']);
+    expect(await torgvik.send('create', [item!.id])).toMatchObject({ accepted: 1, refused: 0 });
+    await until(
+      () => torgvik.loadItems(`l.id = ? and l.market_state = 'live' and l.in_flight = 0`, item!.id),
+      (r) => r.length === 1,
+    );
+    expect((await stands(item!.id)).map((s) => [s.site, s.market_state])).toEqual([['de', 'live']]);
+    const { goods } = house.torgvik!.shelf.memory;
+    expect(Object.keys(goods[item!.sku]!.places)).toEqual(['de']);
+    const price = item!.values['pris@de']!;
+    await torgvik.patch(item!.id, 'pris@de', price, (Number(price) + 1).toFixed(2));
+    const dearer = await torgvik.send('price', [item!.id]);
+    expect((await torgvik.linesOf(dearer.id)).map((l) => [l.site, l.state])).toEqual([['de', 'accepted']]);
+    await want([item!.id], true, ['se']);
+    expect(await torgvik.send('revise', [item!.id])).toMatchObject({ accepted: 1, refused: 0 });
+    expect(goods[item!.sku]!.places['se']).toBeDefined();
+  });
+  it('ends in the one where it stood in both, and stays in the other', async () => {
+    const item = await torgvik.quiet();
+    await want([item.id], false, ['de']);
+    const planned = await house.rows<{ planned: { operation: string; held: string | null }[] }>(
+      'select planned from listings where id = ?',
+      [item.id],
+    );
+    expect(planned[0]!.planned).toEqual([{ operation: 'revise', held: null }]);
+    expect(await torgvik.send('revise', [item.id])).toMatchObject({ accepted: 1, refused: 0 });
+    await until(
+      async () => {
+        await torgvik.look();
+        return stands(item.id);
+      },
+      (s) => s.some((x) => x.site === 'de' && x.market_state === 'withdrawn'),
+    );
+    expect((await stands(item.id)).find((s) => s.site === 'se')).toMatchObject({ market_state: 'live' });
+    expect((await torgvik.loadItems('l.id = ?', item.id))[0]).toMatchObject({ market_state: 'live' });
+    expect(
+      (await house.rows<{ planned: unknown[] }>('select planned from listings where id = ?', [item.id]))[0]!.planned,
+    ).toEqual([]);
+  });
+});

@@ -68,6 +68,7 @@ interface Row {
   sku: string;
   title: string;
   own_category: string | null;
+  sites_out: string[];
   kind: string;
   parent_sku: string | null;
   axes: string[];
@@ -102,7 +103,7 @@ function toOrder(market: Market, sort: string, direction: string): { order: stri
     : { order: `(${value}) collate "natural" ${way}, p.id`, bindings: [sort] };
 }
 
-const rowSelect = `l.id, l.product_id, p.sku, p.title, p.category as own_category, p.kind, parent.sku as parent_sku, p.axes,
+const rowSelect = `l.id, l.product_id, l.sites_out, p.sku, p.title, p.category as own_category, p.kind, parent.sku as parent_sku, p.axes,
         l.category, ${stateSql} as state, l.number, l."values", l.origins, l.wish, l.version, p.cost, l.entry_is, l.entry`;
 
 /** What narrows a list of listings; their order and the page are none. */
@@ -195,7 +196,7 @@ async function withFindings(db: Db, market: Market, rows: readonly Row[]): Promi
   return rows.map((r) => {
     const isOffer = r.entry_is === 'joined',
       role = isOffer ? 'single' : roleOf(r);
-    const compiled = r.category === null ? undefined : market.category(r.category, isOffer)?.compiled;
+    const compiled = r.category === null ? undefined : market.category(r.category, isOffer, r.sites_out)?.compiled;
     const levels = Object.fromEntries(
       (compiled?.attributes ?? [])
         .filter((a) => a.strongest !== 'unused')
@@ -218,6 +219,7 @@ async function withFindings(db: Db, market: Market, rows: readonly Row[]): Promi
       levels,
       findings: byListing.get(r.id) ?? [],
       wish: r.wish,
+      sitesOut: r.sites_out,
       entry: r.entry && { is: r.entry_is as 'found' | 'joined' | 'other', ...r.entry },
       cost: r.cost === null ? null : padMoney(r.cost),
       version: r.version,

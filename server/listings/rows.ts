@@ -36,6 +36,8 @@ export interface ListingRow {
   findings_digest: string | null;
   entry_is: 'none' | 'found' | 'joined' | 'other';
   entry: MarketEntry | null;
+  /** Sites of the market where the item is not sold. */
+  sites_out: string[];
 }
 export type FullRow = ListingRow & ProductRow & { root_id: number };
 
@@ -43,7 +45,7 @@ const selectListing = (
   values: string,
 ): string => `l.id as listing_id, l.category as market_category, l.overrides, ${values} as old_values,
   l.market_state, l.wish, l.accepted_details, l.accepted_price, l.accepted_stock, l.refusal_open, l.released_price, l.product_version,
-  l.market_revision, l.row_digest, l.findings_digest, l.entry_is, l.entry, m.checks_from, coalesce(p.parent_id, p.id) as root_id`;
+  l.market_revision, l.row_digest, l.findings_digest, l.entry_is, l.entry, l.sites_out, m.checks_from, coalesce(p.parent_id, p.id) as root_id`;
 const listingSelect = selectListing('l."values"');
 const checkSelect = selectListing(`case when l.refusal_open then l."values" else '{}' end`);
 
@@ -111,9 +113,11 @@ export async function lockRowsToCheck(
 /** The leaf in which a row is checked and sent: as an offer where it joins an entry of the market. */
 export const categoryOf = (
   market: Market,
-  row: Pick<FullRow, 'market_category' | 'entry_is'>,
+  row: Pick<FullRow, 'market_category' | 'entry_is' | 'sites_out'>,
 ): ReturnType<Market['category']> =>
-  row.market_category === null ? undefined : market.category(row.market_category, row.entry_is === 'joined');
+  row.market_category === null
+    ? undefined
+    : market.category(row.market_category, row.entry_is === 'joined', row.sites_out);
 
 export const roleOf = (row: { kind: string }): RowRole =>
   row.kind === 'family' ? 'parent' : row.kind === 'variant' ? 'variant' : 'single';

@@ -1,6 +1,7 @@
 // Which items are wanted on a market. What is left out there is asked for nothing and goes nowhere, until somebody wants it.
 import { type Db, rowOf, rowsOf } from '../database';
 import { recordHistory } from '../history';
+import { AppError } from '../http';
 import type { Market } from '../markets';
 import { refreshListings } from './follow-up';
 
@@ -24,6 +25,70 @@ const remember = (db: Db, market: Market, own: string, wanted: boolean): Promise
 /** Nothing of it is on the market, nor on its way there. */
 const isFree = `in_flight = 0 and (market_state = 'none' or market_state = 'refused' and accepted_details is null)`;
 
+/** Leaves items out of some sites of a market, or wants them there again. What stands there is ended with the next sending. */
+async function setSites(
+  tx: Db,
+  market: Market,
+  {
+    ids,
+    products,
+    own,
+    wanted,
+    sites,
+  }: {
+    ids: readonly number[];
+    products: readonly number[];
+    own: string | null;
+    wanted: boolean;
+    sites: readonly string[];
+  },
+  actor: string,
+): Promise<{ changed: number; there: number }> {
+  const known = new Map(market.rulebook.sites.map((s) => [s.key, s]));
+  for (const site of sites) {
+    const found = known.get(site);
+    if (!found)
+      throw new AppError('bad-input', `${market.name} has no site “${site}”.`, {
+        field: 'sites',
+        remedy: `Choose among ${[...known.keys()].join(', ')}.`,
+      });
+    if (!wanted && !found.optional)
+      throw new AppError('bad-input', `${market.name} sells every entry at ${found.name}; it cannot be left out.`, {
+        field: 'sites',
+        remedy: 'Leave the items out of the market as a whole.',
+      });
+  }
+  const meant = (await rowsOf<{ id: number }>(tx, meantSql(wanted), [market.id, products, ids, market.id, own])).map(
+    (r) => r.id,
+  );
+  const changed = await rowsOf<{ id: number }>(
+    tx,
+    `with said as (
+        select l.id, array(
+            select s from unnest(?::text[]) with ordinality as k(s, n)
+            where (s = any(l.sites_out) or s = any(?)) and not (? and s = any(?))
+            order by n) as sites_out
+          from listings l where l.id = any(?))
+      update listings l set sites_out = said.sites_out, updated_at = now()
+        from said where said.id = l.id and said.sites_out <> l.sites_out and cardinality(said.sites_out) < ?
+        returning l.id`,
+    [[...known.keys()], wanted ? [] : sites, wanted, sites, meant, known.size],
+  );
+  await refreshListings(
+    tx,
+    market,
+    changed.map((r) => r.id),
+  );
+  if (changed.length)
+    await recordHistory(tx, actor, {
+      is: 'wanted',
+      rows: changed.length,
+      wanted,
+      market: `${market.name} (${sites.map((s) => known.get(s)!.name).join(', ')})`,
+    });
+  return { changed: changed.length, there: 0 };
+}
+
 /** Leaves items out of a market, or wants them there again; of an own category also those that are added later. Answers how many that were, and how many stay since they are there. */
 export const setWanted = (
   db: Db,
@@ -33,10 +98,18 @@ export const setWanted = (
     products,
     own,
     wanted,
-  }: { ids: readonly number[]; products: readonly number[]; own: string | null; wanted: boolean },
+    sites,
+  }: {
+    ids: readonly number[];
+    products: readonly number[];
+    own: string | null;
+    wanted: boolean;
+    sites: readonly string[];
+  },
   actor: string,
 ): Promise<{ changed: number; there: number }> =>
   db.transaction(async (tx) => {
+    if (sites.length > 0) return setSites(tx, market, { ids, products, own, wanted, sites }, actor);
     if (own !== null) await remember(tx, market, own, wanted);
     const meant = (await rowsOf<{ id: number }>(tx, meantSql(wanted), [market.id, products, ids, market.id, own])).map(
       (r) => r.id,

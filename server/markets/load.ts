@@ -8,6 +8,7 @@ import {
   compileOffer,
   createLabeler,
   parseRulebook,
+  restrictRulebook,
   type Rulebook,
 } from '@basileus/core/rulebook';
 import { fold } from '@basileus/core/text';
@@ -49,8 +50,13 @@ export interface Market {
   revision: number;
   /** The first revision whose checks count: above 1 from a change of the market until everything was checked against it. */
   checksFrom: number;
-  /** A leaf made ready; for an offer that joins an entry of the market, with the terms of an offer alone. */
-  category: (key: string, isOffer?: boolean) => { compiled: CompiledCategory; check: CategoryChecker } | undefined;
+  /**
+   * A leaf made ready; for an offer that joins an entry of the market, with the terms of an offer alone; without what is of
+   * sites alone where the item is not sold.
+   */
+  category: (key: string, isOffer?: boolean, out?: readonly string[]) => Leaf | undefined;
+  /** The rulebook as it holds for what is not sold at some of its sites. */
+  at: (out: readonly string[]) => Rulebook;
   labelOf: (attribute: string) => string;
 }
 
@@ -65,12 +71,33 @@ interface MarketRow {
   revision: number;
   checks_from: number;
 }
-interface Compiled {
+export interface Leaf {
+  compiled: CompiledCategory;
+  check: CategoryChecker;
+}
+/** A rulebook, whole or without some sites, and what of it was made ready. */
+interface Ready {
   rulebook: Rulebook;
-  categories: Map<string, { compiled: CompiledCategory; check: CategoryChecker } | undefined>;
-  offers: Compiled['categories'];
+  categories: Map<string, Leaf | undefined>;
+  offers: Map<string, Leaf | undefined>;
+}
+interface Compiled extends Ready {
+  /** By the sites that are left out. */
+  without: Map<string, Ready>;
   labelOf: (attribute: string) => string;
 }
+const makeReady = (rulebook: Rulebook): Ready => ({ rulebook, categories: new Map(), offers: new Map() });
+
+/** The rulebook without some of its sites, made once for each set of them. A site that it does not know is none. */
+function without(compiled: Compiled, out: readonly string[]): Ready {
+  const known = compiled.rulebook.sites.map((s) => s.key).filter((s) => out.includes(s));
+  if (known.length === 0 || known.length === compiled.rulebook.sites.length) return compiled;
+  const name = known.join(' ');
+  const ready = compiled.without.get(name) ?? makeReady(restrictRulebook(compiled.rulebook, known));
+  compiled.without.set(name, ready);
+  return ready;
+}
+
 const compiledByRulebook = new Map<string, Compiled>();
 
 async function loadCompiled(db: Db, rulebookId: number): Promise<Compiled> {
@@ -86,9 +113,8 @@ async function loadCompiled(db: Db, rulebookId: number): Promise<Compiled> {
       `Rulebook ${rulebookId} in the database is not valid: ${reading.faults[0]?.path ?? ''} ${reading.faults[0]?.reason ?? ''}`,
     );
   const compiled: Compiled = {
-    rulebook: reading.rulebook,
-    categories: new Map(),
-    offers: new Map(),
+    ...makeReady(reading.rulebook),
+    without: new Map(),
     labelOf: createLabeler(reading.rulebook),
   };
   compiledByRulebook.set(key, compiled);
@@ -113,10 +139,12 @@ async function toMarket(db: Db, row: MarketRow): Promise<Market> {
     revision: row.revision,
     checksFrom: row.checks_from,
     settings,
-    category: (key, isOffer = false) => {
-      const categories = isOffer ? compiled.offers : compiled.categories;
+    at: (out) => without(compiled, out).rulebook,
+    category: (key, isOffer = false, out = []) => {
+      const ready = out.length === 0 ? compiled : without(compiled, out);
+      const categories = isOffer ? ready.offers : ready.categories;
       if (!categories.has(key)) {
-        const c = (isOffer ? compileOffer : compileCategory)(compiled.rulebook, key);
+        const c = (isOffer ? compileOffer : compileCategory)(ready.rulebook, key);
         categories.set(key, c && { compiled: c, check: prepareChecks(c, undefined, makeStraightPass) });
       }
       return categories.get(key);

@@ -11,7 +11,13 @@ export function addMarketRoutes(router: Router, db: Db): void {
     rows: (await loadMarkets(db)).map((m) => ({
       key: m.key,
       name: m.name,
-      sites: m.rulebook.sites.map(({ key, name, country, currency }) => ({ key, name, country, currency })),
+      sites: m.rulebook.sites.map(({ key, name, country, currency, optional }) => ({
+        key,
+        name,
+        country,
+        currency,
+        optional,
+      })),
       version: m.rulebook.version,
     })),
   }));

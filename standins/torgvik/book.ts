@@ -21,7 +21,7 @@ export interface BookAttribute {
 }
 export interface BookDocument {
   market: { languages: string[] };
-  sites: { key: string; currency: string }[];
+  sites: { key: string; currency: string; languages: string[] }[];
   attributes: BookAttribute[];
   demandSets: Record<string, BookDemand[]>;
   codeLists: Record<string, { entries: { code: string }[] }>;

@@ -97,6 +97,8 @@ function readCell(a: BookAttribute, text: string): unknown {
 }
 
 export interface Judge {
+  /** Countries in which a row is not sold. */
+  unsoldIn: (cells: Cells) => readonly string[];
   /** What is wrong with a row of whole goods, by itself. */
   judgeRow: (cells: Cells) => Fault[];
   /** What is wrong with an offer in one country: price, sale, quantity. */
@@ -146,13 +148,28 @@ export function createJudge(book: BookDocument): Judge {
     if (isRight) return [];
     return [{ code: a.type === 'one-of' || a.type === 'several-of' ? '118' : '110', field: key }];
   };
+  /** Countries, and what is read only there, of which a row says nothing at all: it is not sold there. */
+  const listUnsold = (cells: Cells): ReadonlySet<string> => {
+    const sold = (s: BookDocument['sites'][number]): boolean =>
+      columns.some((c) => (c.facet === s.key || s.languages.includes(c.facet ?? '')) && (cells[c.key] ?? '') !== '');
+    const here = book.sites.filter(sold);
+    if (here.length === 0) return new Set();
+    const read = new Set(here.flatMap((s) => s.languages));
+    return new Set(
+      book.sites.filter((s) => !sold(s)).flatMap((s) => [s.key, ...s.languages.filter((l) => !read.has(l))]),
+    );
+  };
   return {
+    unsoldIn: (cells) => book.sites.map((s) => s.key).filter((s) => listUnsold(cells).has(s)),
     judgeRow: (cells) => {
       if (!byCode.get(cells['hylla'] ?? '')?.takesItems) return [{ code: '230', field: 'hylla' }];
       const demands = demandsOf(cells['hylla']!);
+      const out = listUnsold(cells);
       const faults = columns.flatMap((column) => {
-        const text = cells[column.key] ?? '',
-          level = levelOf(demands, column, cells);
+        const text = cells[column.key] ?? '';
+        // In a country where it is not sold nothing is asked for.
+        if (text === '' && column.facet !== undefined && out.has(column.facet)) return [];
+        const level = levelOf(demands, column, cells);
         // Pictures beyond the first ones that are asked for may be missing.
         if (column.attribute.type === 'links') return judgeCell(column, text);
         if (level === 'must' && text === '')
@@ -165,7 +182,9 @@ export function createJudge(book: BookDocument): Judge {
         ...faults,
         ...judgePictures(cells, book),
         ...columns.flatMap((c) => judgeText(c, cells[c.key] ?? '', book)),
-        ...book.sites.flatMap((s) => judgeSale(cells[`pris_${s.key}`] ?? '', cells, `_${s.key}`)),
+        ...book.sites
+          .filter((s) => !out.has(s.key))
+          .flatMap((s) => judgeSale(cells[`pris_${s.key}`] ?? '', cells, `_${s.key}`)),
         ...judgeQuantity(cells, book),
       ];
     },

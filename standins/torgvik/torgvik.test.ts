@@ -87,6 +87,29 @@ describe('the market’s own verdict on whole goods', () => {
     expect(shelf.memory.goods['FP-1']!.cells['diskmaskin'] ?? '').toBe('');
     expect(send('hel', { ...good, marke: 'Other' })).toEqual(['0: 112 marke']);
   });
+  it('is not sold in a country of which a row says nothing, and ends there where it was', () => {
+    const onlyGerman = Object.fromEntries(Object.entries(good).filter(([k]) => !/_(se|sv)$/.test(k)));
+    expect(send('hel', onlyGerman)).toEqual([]);
+    expect(Object.keys(shelf.memory.goods['FP-1']!.places)).toEqual(['de']);
+    expect(
+      send('bud', { vara_nr: 'FP-1', land: 'SE', pris: '429,00', valuta: 'SEK', antal: '1', ledtid: 'D1' }),
+    ).toEqual(['0: 170 land']);
+    expect(send('hel', good)).toEqual([]);
+    expect(shelf.memory.goods['FP-1']!.places['se']).toMatchObject({ standing: 'granskas' });
+    expect(send('hel', onlyGerman)).toEqual([]);
+    expect(shelf.memory.goods['FP-1']!.places).toMatchObject({
+      de: { standing: 'granskas' },
+      se: { standing: 'stoppad' },
+    });
+    // Half of a country is not none of it, and sold nowhere is no way to be sold.
+    expect(send('hel', { ...onlyGerman, titel_sv: 'Brindlewick Stekpanna 28 cm' })).toEqual([
+      expect.stringContaining('101 pris_se'),
+    ]);
+    const nowhere = Object.fromEntries(Object.entries(onlyGerman).filter(([k]) => !/_de$/.test(k)));
+    expect(send('hel', nowhere)).toEqual([
+      expect.stringMatching(/140 titel_de.*140 titel_sv.*101 pris_de.*101 pris_se/),
+    ]);
+  });
   it('wants groups of one shelf, divided alike, whose members differ', () => {
     const member = (sku: string, code: string, more: Record<string, string> = {}) => ({
       ...good,

@@ -57,8 +57,17 @@ function takeWhole({ book, judge, shelf, now, reviewMs }: Desk, cells: Cells): F
   // What is left empty is emptied.
   good.cells = { ...cells };
   good.quantity = Number(cells['antal'] ?? 0);
+  const unsold = judge.unsoldIn(cells);
   for (const { key } of book.sites) {
     const place = good.places[key];
+    if (unsold.includes(key)) {
+      // It ends there, if it was there.
+      if (place) {
+        place.standing = 'stoppad';
+        shelf.touch(place);
+      }
+      continue;
+    }
     if (place?.standing === 'aktiv' || place?.standing === 'granskas') shelf.touch(place);
     else {
       good.places[key] = { standing: 'granskas', reason: '', readyAt: now + reviewMs, stamp: 0, sold: 0 };

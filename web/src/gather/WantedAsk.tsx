@@ -6,7 +6,7 @@ import { call } from '../api/call';
 import { useScope } from '../frame/scope';
 import { Modal } from '../ui/Modal';
 import { plural } from '../ui/text';
-import { wordWanted } from '../ui/wanted';
+import { wordSite, wordWanted } from '../ui/wanted';
 
 type Choice = '' | 'wanted' | 'left out';
 
@@ -15,17 +15,24 @@ export function WantedAsk({ products, onClose }: { products: readonly number[]; 
   const { markets } = useScope();
   const client = useQueryClient();
   const [choices, setChoices] = useState<Readonly<Record<string, Choice>>>({});
-  const chosen = markets.filter((m) => choices[m.key]);
+  /** A market as a whole, and each of its sites that can be left out by itself. */
+  const places = markets.flatMap((m) => [
+    { name: m.name, key: m.key, market: m.key, sites: [] as string[] },
+    ...m.sites
+      .filter((s) => s.optional)
+      .map((s) => ({ name: s.name, key: `${m.key}/${s.key}`, market: m.key, sites: [s.key] })),
+  ]);
+  const chosen = places.filter((p) => choices[p.key]);
   const apply = useMutation({
     mutationFn: async () => {
       const said: string[] = [];
       for (const m of chosen) {
         const wanted = choices[m.key] === 'wanted';
         const outcome = await call(setWanted, {
-          params: { market: m.key },
-          body: { ids: [], products: [...products], own: null, wanted },
+          params: { market: m.market },
+          body: { ids: [], products: [...products], own: null, wanted, sites: m.sites },
         });
-        said.push(wordWanted(m.name, wanted, outcome));
+        said.push(m.sites.length > 0 ? wordSite(m.name, wanted, outcome.changed) : wordWanted(m.name, wanted, outcome));
       }
       return said;
     },
@@ -45,9 +52,9 @@ export function WantedAsk({ products, onClose }: { products: readonly number[]; 
         </p>
         <table className="plain-table">
           <tbody>
-            {markets.map((m) => (
+            {places.map((m) => (
               <tr key={m.key}>
-                <th scope="row" className="text-left font-normal">
+                <th scope="row" className={`text-left font-normal ${m.sites.length > 0 ? 'pl-8! quiet' : ''}`}>
                   {m.name}
                 </th>
                 <td>
@@ -77,7 +84,7 @@ export function WantedAsk({ products, onClose }: { products: readonly number[]; 
               apply.mutate();
             }}
           >
-            Apply to {plural(chosen.length, 'market', 'markets')}
+            Apply to {plural(chosen.length, 'place', 'places')}
           </button>
           <button type="button" className="btn btn-sm" onClick={onClose}>
             Cancel

@@ -1,5 +1,5 @@
 // What can be done with the chosen listings.
-import type { Rulebook } from '@basileus/core/rulebook';
+import type { Rulebook, Site } from '@basileus/core/rulebook';
 import { useNavigate } from 'react-router';
 import { StandingMenu } from './StandingMenu';
 
@@ -15,11 +15,12 @@ interface Props {
   onLeaveOut: () => void;
   onWithdraw: () => void;
   onWish: (wish: 'restore' | 'keep') => void;
+  onSite: (site: Site, wanted: boolean) => void;
   onOpen: (id: string) => void;
 }
 
 export function ListingActions(props: Props) {
-  const { market, rulebook, selected, isBusy, onPick, onLeaveOut, onWithdraw, onWish, onOpen } = props;
+  const { market, rulebook, selected, isBusy, onPick, onLeaveOut, onWithdraw, onWish, onSite, onOpen } = props;
   const navigate = useNavigate();
   const none = selected.length === 0;
   return (
@@ -41,6 +42,7 @@ export function ListingActions(props: Props) {
         onLeaveOut={onLeaveOut}
         onWithdraw={onWithdraw}
         onWish={onWish}
+        onSite={onSite}
       />
       <button
         type="button"

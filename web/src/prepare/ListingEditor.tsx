@@ -91,6 +91,16 @@ export function ListingEditor({
               </button>
             </div>
           </div>
+          {data.sitesOut.length > 0 && (
+            <p className="border-b border-base-300 px-5 py-2 quiet">
+              Not sold at{' '}
+              {rulebook.sites
+                .filter((s) => data.sitesOut.includes(s.key))
+                .map((s) => s.name)
+                .join(' and ')}
+              : nothing is asked of it there.
+            </p>
+          )}
           <EntryBand listing={data} rulebook={rulebook} />
           <ToMend listing={data} rulebook={rulebook} />
           {rulebook.groups.map((g) => {

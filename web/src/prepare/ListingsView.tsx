@@ -1,5 +1,5 @@
 import { assignCategory, type ListingRow, setWanted, setWish } from '@basileus/contract';
-import type { Rulebook } from '@basileus/core/rulebook';
+import type { Rulebook, Site } from '@basileus/core/rulebook';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useDeferredValue, useMemo, useRef, useState } from 'react';
 import { toast } from '../ui/messages';
@@ -12,7 +12,7 @@ import { states } from '../ui/state';
 import { oneOf, useUrlValue } from '../ui/url';
 import { CategoryPicker } from './CategoryPicker';
 import { columnsFor } from './columns';
-import { wordWanted } from '../ui/wanted';
+import { wordSite, wordWanted } from '../ui/wanted';
 import { ListingActions } from './ListingActions';
 import { ListingEditor } from './ListingEditor';
 import { ListingsTable, type Neighbour } from './ListingsTable';
@@ -91,10 +91,20 @@ export function ListingsView({ rulebook }: { rulebook: Rulebook }) {
     onError: (e) => toast.error(e.message),
   });
   const want = useMutation({
-    mutationFn: (wanted: boolean) =>
-      call(setWanted, { params: { market }, body: { ids: selected.map(Number), products: [], own: null, wanted } }),
-    onSuccess: (r, wanted) => {
-      if (!wanted || r.changed > 0) toast.success(wordWanted(name, wanted, r));
+    mutationFn: ({ wanted, site }: { wanted: boolean; site?: Site }) =>
+      call(setWanted, {
+        params: { market },
+        body: {
+          ids: selected.map(Number),
+          products: [],
+          own: null,
+          wanted,
+          sites: site === undefined ? [] : [site.key],
+        },
+      }),
+    onSuccess: (r, { wanted, site }) => {
+      if (site !== undefined) toast.success(wordSite(site.name, wanted, r.changed));
+      else if (!wanted || r.changed > 0) toast.success(wordWanted(name, wanted, r));
       refresh();
     },
     onError: (e) => toast.error(e.message),
@@ -198,11 +208,14 @@ export function ListingsView({ rulebook }: { rulebook: Rulebook }) {
             setWithdrawing(true);
           }}
           onLeaveOut={() => {
-            want.mutate(false);
+            want.mutate({ wanted: false });
           }}
           onWish={(w) => {
-            if (w === 'keep') want.mutate(true);
+            if (w === 'keep') want.mutate({ wanted: true });
             wish.mutate(w);
+          }}
+          onSite={(site, wanted) => {
+            want.mutate({ wanted, site });
           }}
           onOpen={setOpenId}
         />

@@ -1,5 +1,5 @@
 import { canAsk } from '@basileus/core/forms';
-import type { Rulebook } from '@basileus/core/rulebook';
+import type { Rulebook, Site } from '@basileus/core/rulebook';
 import { ChevronDown } from 'lucide-react';
 import { type KeyboardEvent, useRef } from 'react';
 
@@ -9,10 +9,12 @@ interface Props {
   onLeaveOut: () => void;
   onWithdraw: () => void;
   onWish: (wish: 'restore' | 'keep') => void;
+  /** Whether they are sold at one site of the market. */
+  onSite: (site: Site, wanted: boolean) => void;
 }
 
 /** Whether the chosen listings are wanted on the market, and are to be taken down or put back. */
-export function StandingMenu({ rulebook, isOff, onLeaveOut, onWithdraw, onWish }: Props) {
+export function StandingMenu({ rulebook, isOff, onLeaveOut, onWithdraw, onWish, onSite }: Props) {
   const menu = useRef<HTMLDetailsElement>(null);
   const close = (): void => menu.current?.removeAttribute('open');
   const deeds = [
@@ -21,6 +23,19 @@ export function StandingMenu({ rulebook, isOff, onLeaveOut, onWithdraw, onWish }
       title: 'Not wanted on this market: nothing is asked of it, nothing of it goes',
       act: onLeaveOut,
     },
+    ...rulebook.sites
+      .filter((s) => s.optional)
+      .flatMap((site) =>
+        [false, true].map((wanted) => ({
+          label: wanted ? `Sell at ${site.name}` : `Not at ${site.name}`,
+          title: wanted
+            ? `Asked for what ${site.name} demands, and brought there with the next sending`
+            : `Nothing is asked of it for ${site.name}; what stands there ends with the next sending`,
+          act: () => {
+            onSite(site, wanted);
+          },
+        })),
+      ),
     { label: 'Withdraw …', title: 'Taken down with the next sending', act: onWithdraw },
     ...(canAsk(rulebook, 'restore')
       ? [

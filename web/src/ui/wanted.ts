@@ -10,3 +10,12 @@ export function wordWanted(market: string, wanted: boolean, outcome: { changed: 
     ? done
     : `${done} ${plural(outcome.there, 'stands there and stays', 'stand there and stay')}: withdraw instead.`;
 }
+
+/** The same for one site of a market. */
+export function wordSite(site: string, wanted: boolean, changed: number): string {
+  if (changed === 0) return wanted ? `Sold at ${site} already.` : `Nothing changed: an item is sold somewhere.`;
+  const rows = plural(changed, 'listing', 'listings');
+  return wanted
+    ? `${site}: ${rows} wanted there again; what it demands is asked for.`
+    : `${site}: ${rows} not sold there; what stands there ends with the next sending.`;
+}

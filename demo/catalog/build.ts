@@ -137,6 +137,8 @@ function addAbroad(
 /** The faults of texts and prices that few people look at. */
 function spoilAbroad(fields: Record<string, Value>, n: number): void {
   const title = fields['fact.title@de'];
+  // A unit that slipped: what the other items of the category measure tells.
+  if (n % 79 === 43) fields['fact.parcel_length'] = String(fields['fact.parcel_length']).replace(' cm', ' m');
   if (n % 29 === 3) delete fields['fact.title@sv'];
   if (n % 41 === 5 && typeof title === 'string') fields['fact.title@de'] = `${title} BESTPREIS`;
   if (n % 37 === 7) delete fields['fact.price@sek'];

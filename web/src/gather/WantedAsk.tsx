@@ -48,7 +48,10 @@ export function WantedAsk({ products, onClose }: { products: readonly number[]; 
       <div className="flex flex-col gap-3 p-5">
         <p className="quiet">
           What is left out of a market is asked for nothing there, and nothing of it goes. A family takes its variants
-          along. What stands on a market already stays until it is withdrawn.
+          along. What stands on a market already stays until it is withdrawn
+          {places.some((p) => p.sites.length > 0) &&
+            '; what stands at one of its sites that is left out ends with the next sending'}
+          .
         </p>
         <table className="plain-table">
           <tbody>

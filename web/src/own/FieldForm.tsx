@@ -156,7 +156,7 @@ export function FieldForm({
       {takesValues(draft.kind) && (
         <Line label="Values to choose from, one a line; anything where there are none">
           <textarea
-            className="textarea textarea-sm w-full"
+            className="textarea textarea-sm min-h-0 w-full"
             rows={draft.values === '' ? 2 : 6}
             value={draft.values}
             aria-invalid={refusal?.field === 'values'}
@@ -168,7 +168,7 @@ export function FieldForm({
       )}
       <Line label="What other people’s files call it, one a line">
         <textarea
-          className="textarea textarea-sm w-full"
+          className="textarea textarea-sm min-h-0 w-full"
           rows={2}
           value={draft.names}
           aria-invalid={refusal?.field === 'names'}

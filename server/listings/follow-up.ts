@@ -5,7 +5,7 @@ import { announce } from '../events';
 import { loadCorrespondences, loadMarkets, type Market } from '../markets';
 import { refreshRows } from './refresh';
 import { lockRowsToCheck } from './rows';
-import { dropOwnMarks, inOthersSql, markSharing, refreshLater, toBindings } from './stale';
+import { dropOwnMarks, inOthersSql, refreshLater, toBindings } from './stale';
 
 /** Past this many listings a change is followed up by a job a market instead of in the request: a second or two of work. */
 const mostAtOnce = 2500;
@@ -21,24 +21,19 @@ export async function refreshProducts(
 ): Promise<void> {
   if (productIds.length === 0) return;
   const markets = await loadMarkets(db);
+  const roots = await loadTouched(db, productIds, alsoGtins, markets);
   if (productIds.length * markets.length > mostAtOnce) {
-    await markSharing(db);
+    // What was changed itself is known by its version; what hangs on it is marked, for the job to take along.
+    await db.raw(
+      `update listings set market_revision = 0
+        where market_revision <> 0 and product_id in (
+          select p.id from products p join unnest(?::bigint[]) r (id) on coalesce(p.parent_id, p.id) = r.id
+          except select unnest(?::bigint[]))`,
+      [roots, [...productIds]],
+    );
     for (const m of markets) await refreshLater(db, m);
     return;
   }
-  const roots = (
-    await rowsOf<{ id: number }>(
-      db,
-      `with seed as (select id, parent_id, gtin14, sku_fold from products where id = any(?)),
-      touched as (select coalesce(parent_id, id) as id from seed union select coalesce(p.parent_id, p.id) from products p join seed s on s.gtin14 = p.gtin14 union select coalesce(p.parent_id, p.id) from products p join seed s on s.sku_fold = p.sku_fold union select coalesce(p.parent_id, p.id) from products p where p.gtin14 = any(?)
-        union select bp.bundle_id from bundle_parts bp join seed s on s.id = bp.part_id
-        union select coalesce(p.parent_id, p.id) from findings f join listings l on l.id = f.listing_id join products p on p.id = l.product_id
-          where f.market_id = any(?) and (f."check", f.message) in (${inOthersSql})
-            and not exists (select 1 from products q where q.gtin14 = p.gtin14 and q.id <> p.id))
-    select id from touched`,
-      [productIds, alsoGtins, markets.map((m) => m.id), ...toBindings(causesInOthers.number)],
-    )
-  ).map((r) => r.id);
   for (const market of markets) {
     const c = await loadCorrespondences(db, market.id);
     await refreshRows(
@@ -51,6 +46,27 @@ export async function refreshProducts(
   await dropOwnMarks(db, productIds);
   await announce(db, { topic: 'listings' });
 }
+
+/** Families of what a change of products touches: themselves, who shares or shared a number or nearly a SKU, bundles of them. */
+const loadTouched = async (
+  db: Db,
+  productIds: readonly number[],
+  alsoGtins: readonly string[],
+  markets: readonly Market[],
+): Promise<number[]> =>
+  (
+    await rowsOf<{ id: number }>(
+      db,
+      `with seed as (select id, parent_id, gtin14, sku_fold from products where id = any(?)),
+      touched as (select coalesce(parent_id, id) as id from seed union select coalesce(p.parent_id, p.id) from products p join seed s on s.gtin14 = p.gtin14 union select coalesce(p.parent_id, p.id) from products p join seed s on s.sku_fold = p.sku_fold union select coalesce(p.parent_id, p.id) from products p where p.gtin14 = any(?)
+        union select bp.bundle_id from bundle_parts bp join seed s on s.id = bp.part_id
+        union select coalesce(p.parent_id, p.id) from findings f join listings l on l.id = f.listing_id join products p on p.id = l.product_id
+          where f.market_id = any(?) and (f."check", f.message) in (${inOthersSql})
+            and not exists (select 1 from products q where q.gtin14 = p.gtin14 and q.id <> p.id))
+    select id from touched`,
+      [productIds, alsoGtins, markets.map((m) => m.id), ...toBindings(causesInOthers.number)],
+    )
+  ).map((r) => r.id);
 
 /** The same for listings of one market, named by id. */
 export async function refreshListings(db: Db, market: Market, listingIds: readonly number[]): Promise<void> {

@@ -5,6 +5,7 @@ import { allJobs } from '../all-jobs';
 import { writeOn } from '../database';
 import { bumpRevision, loadMarket } from '../markets/load';
 import { type House, openHouse } from '../tests/house';
+import { refreshProducts } from './follow-up';
 import { refreshMarket } from './refresh';
 import { dropOwnMarks, hasStale, markSharing, refreshLater, refreshStale } from './stale';
 
@@ -195,7 +196,7 @@ describe('the mark of what waits', () => {
 });
 
 describe('what hangs on other products', () => {
-  const gtins = ['9529999999996', '9529999999989', '9529999999972'];
+  const gtins = ['9529999999948', '9529999999962', '9529999999996', '9529999999989', '9529999999972'];
   /** Two singles made to carry the same number, as a large import would, and judged. */
   const makeTwins = async () => {
     const gtin = gtins.pop()!;
@@ -227,6 +228,36 @@ describe('what hangs on other products', () => {
     await markSharing(house.db);
     await checkAll();
     expect([await isTwin(a.id), await isTwin(b.id)]).toEqual([false, false]);
+  });
+  it('is marked alone of all that share something, where a change of many is followed by jobs', async () => {
+    const { a, b, gtin } = await makeTwins();
+    const setNumber = (id: number, number: string | null) =>
+      house.db.raw('update products set gtin = ?, gtin14 = ?, version = version + 1 where id = ?', [
+        number,
+        number && `0${number}`,
+        id,
+      ]);
+    // Two others that share a number of their own, which the change has nothing to do with.
+    const others = await house.rows<{ id: number; was: string }>(
+      `select id, gtin as was from products where kind = 'variant' and gtin is not null order by id desc limit 2`,
+    );
+    for (const o of others) await setNumber(o.id, '9529999999931');
+    await checkAll();
+    await setNumber(a.product_id, null);
+    // Items that are none fill it up to what is left to jobs.
+    const many = Array.from({ length: 2600 }, (_, i) => 900_000_000 + i);
+    await refreshProducts(house.db, [a.product_id, ...many], [`0${gtin}`]);
+    const marked = await house.rows<{ id: number }>('select id from listings where market_revision = 0');
+    expect(marked.map((m) => m.id)).toEqual([b.id]);
+    const [job] = await house.rows<{ state: string }>(
+      `select state from jobs where kind = 'refresh-market' order by created_at desc limit 1`,
+    );
+    expect(job!.state).toBe('queued');
+    await checkAll();
+    expect([await isTwin(a.id), await isTwin(b.id)]).toEqual([false, false]);
+    await setNumber(a.product_id, gtins.pop()!);
+    for (const o of others) await setNumber(o.id, o.was);
+    await checkAll();
   });
   it('is followed up at once when a barcode is corrected in the catalog', async () => {
     const { a, b, gtin } = await makeTwins();

@@ -116,9 +116,11 @@ export const watchShelfJob = defineJob({
     const market = (await loadMarkets(db)).find((m) => m.key === key);
     if (!market) return 'done';
     if (!market.connection.url || market.isPaused) return { again: awaySeconds };
-    const cursor =
-      (await rowOf<{ c: string | null }>(db, 'select shelf_cursor as c from markets where id = ?', [market.id]))?.c ??
-      null;
+    const { cursor, quiet } = (await rowOf<{ cursor: string | null; quiet: number }>(
+      db,
+      'select shelf_cursor as cursor, quiet_looks as quiet from markets where id = ?',
+      [market.id],
+    ))!;
     let shelf;
     try {
       shelf = await openMarketPort(market, openGate(db, market)).readShelf(cursor);
@@ -126,7 +128,9 @@ export const watchShelfJob = defineJob({
       if (error instanceof AppError && error.code === 'market-unreachable') return { again: watchSeconds };
       throw error;
     }
-    if (shelf.cursor !== cursor) await applyShelf(write, market, shelf.lines, shelf.cursor);
+    const isNew = shelf.cursor !== cursor;
+    if (isNew) await applyShelf(write, market, shelf.lines, shelf.cursor);
+    await write((tx) => tx.raw('update markets set quiet_looks = ? where id = ?', [isNew ? 0 : quiet + 1, market.id]));
     const waiting =
       (
         await rowOf<{ n: number }>(
@@ -135,13 +139,26 @@ export const watchShelfJob = defineJob({
           [market.id],
         )
       )?.n ?? 0;
-    return { again: waiting > 0 ? Math.max(reviewSeconds, paceOf(market)) : watchSeconds };
+    return {
+      again: pauseBetweenLooks(waiting > 0 ? Math.max(reviewSeconds, paceOf(market)) : watchSeconds, isNew ? 0 : quiet),
+    };
   },
 });
+
+/** Looks at the usual pace before a market counts as quiet, and the longest pause of one that is. */
+const looksBeforeQuiet = 20,
+  longestQuietSeconds = 300;
+/**
+ * Seconds to the next look at a market's shelf: the usual ones, and twice as many with each look past the twentieth at which
+ * nothing was new, up to five minutes. People there take days over an entry, and are not asked every second of them.
+ */
+export const pauseBetweenLooks = (usual: number, quiet: number): number =>
+  Math.max(usual, Math.min(longestQuietSeconds, usual * 2 ** Math.min(16, Math.max(0, quiet - looksBeforeQuiet))));
 
 /** Looks at a market's shelf within a second, whenever the next look was meant to be. */
 export async function watchShelf(db: Db, market: string): Promise<void> {
   const once = `shelf-${market}`;
+  await db.raw('update markets set quiet_looks = 0 where key = ? and quiet_looks > 0', [market]);
   await enqueue(db, { kind: 'watch-shelf', title: '', payload: { market }, once, attempts: watchShelfJob.attempts });
   await hurry(db, 'watch-shelf', once);
 }

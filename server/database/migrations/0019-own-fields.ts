@@ -4,7 +4,7 @@ import type { Knex } from 'knex';
 /**
  * The fields that a house says of its items, the languages and currencies that it writes beside its own, and its own
  * categories as a tree; what measures usually are in them. And the sites of a market
- * where an item is not sold. A name of a category that an item has is in the tree, whoever wrote it.
+ * where an item is not sold, and how often it was looked at while nothing was new. A name of a category that an item has is in the tree, whoever wrote it.
  */
 export const ownFields = {
   up: async (db: Knex): Promise<void> => {
@@ -55,6 +55,7 @@ export const ownFields = {
         primary key (category, field)
       );
       create index own_categories_parent on own_categories (parent);
+      alter table markets add column quiet_looks int not null default 0;
       alter table listings add column sites_out text[] not null default '{}';
       insert into own_categories (name) select distinct category from products where category <> '';
       create function keep_own_categories() returns trigger language plpgsql as $$
@@ -92,6 +93,7 @@ export const ownFields = {
       drop trigger own_categories_of_added on products;
       drop trigger own_categories_of_changed on products;
       drop function keep_own_categories();
+      alter table markets drop column quiet_looks;
       alter table listings drop column sites_out;
       drop view own_lineage;
       drop table own_fields, own_facets, own_categories, usual_measures;

@@ -313,6 +313,25 @@ const suite: Record<string, { accepts: Case[]; rejects: Rejecting[] }> = {
       },
     ],
   },
+  'unit-price': {
+    accepts: [
+      ['by the kilogram of what is in it', { sold_by: 'kg', inside: '125 g' }],
+      ['by the piece, of which there is one where nothing is said', { sold_by: 'pc' }],
+      ['not at all', { sold_by: undefined, inside: undefined }],
+      ['a family, which has no price', { sold_by: 'kg' }, { role: 'parent' }],
+    ],
+    rejects: [
+      {
+        case: ['of an unknown weight', { sold_by: 'kg' }],
+        says: 'The price per kg cannot be worked out: Net weight is empty.',
+      },
+      {
+        case: ['by the kilogram of what is given in metres', { sold_by: 'kg', box_long: '40 cm' }],
+        says: 'Sold by says per kg, but Net weight is empty; Box long is given, which makes a price per m.',
+        settledBy: { sold_by: 'm' },
+      },
+    ],
+  },
   'text-width': {
     accepts: [
       ['full-width kana and spaces, half-width letters', { reading: 'ガラス　A4' }],

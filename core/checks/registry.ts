@@ -22,6 +22,7 @@ import { textLength } from './rules/text-length';
 import { textRules } from './rules/text-rules';
 import { textWidth } from './rules/text-width';
 import { titleForm } from './rules/title-form';
+import { unitPrice } from './rules/unit-price';
 import { unitNotAccepted } from './rules/unit-not-accepted';
 import { unusedFilled } from './rules/unused-filled';
 import { unusualMeasure } from './rules/unusual-measure';
@@ -54,6 +55,7 @@ export const checks: readonly CheckDefinition[] = [
   pictureRules,
   familyRules,
   priceRules,
+  unitPrice,
   quantityRules,
   liveFactChanged,
 ];

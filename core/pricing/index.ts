@@ -1,2 +1,3 @@
 export * from './made';
 export * from './margin';
+export * from './unit-price';

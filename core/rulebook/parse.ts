@@ -52,6 +52,7 @@ function* findBrokenReferences(book: RulebookDocument): Generator<RulebookFault>
   yield* checkDemands(book);
   yield* checkTree(book);
   for (const [role, named] of Object.entries(book.roles)) if (named) yield* mustBe(book, named, `roles.${role}`);
+  yield* checkUnitPrice(book);
   yield* checkFees(book);
   yield* findFileFaults(book);
 }
@@ -137,6 +138,18 @@ function* checkTree(book: RulebookDocument): Generator<RulebookFault> {
       if (!book.demandSets[set])
         yield { path: `tree[${i}].uses[${k}]`, reason: `There is no set of demands "${set}".` };
     for (const [k, axis] of n.axes.entries()) yield* mustBe(book, axis, `tree[${i}].axes[${k}]`);
+  }
+}
+
+function* checkUnitPrice(book: RulebookDocument): Generator<RulebookFault> {
+  if (!book.unitPrice) return;
+  const { attribute, units } = book.unitPrice;
+  yield* mustBe(book, attribute, 'unitPrice.attribute');
+  const list = book.codeLists[book.attributes.find((a) => a.key === attribute)?.codes ?? ''];
+  for (const [code, { of }] of Object.entries(units)) {
+    if (!list?.entries.some((e) => e.code === code))
+      yield { path: `unitPrice.units.${code}`, reason: `"${code}" is not a code of "${attribute}".` };
+    yield* mustBe(book, of, `unitPrice.units.${code}.of`);
   }
 }
 

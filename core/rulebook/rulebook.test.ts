@@ -46,6 +46,22 @@ describe('a wrong rulebook is refused with the path and the reason', () => {
       /no attribute "ghost"/,
     ],
     [
+      'a unit of price that is no code',
+      (d: { unitPrice: { units: Record<string, object> } }) => {
+        d.unitPrice.units['ton'] = { of: 'inside', per: 'kg' };
+      },
+      'unitPrice.units.ton',
+      /"ton" is not a code of "sold_by"/,
+    ],
+    [
+      'a unit of price of what is not there',
+      (d: { unitPrice: { units: Record<string, { of: string }> } }) => {
+        d.unitPrice.units['kg']!.of = 'ghost';
+      },
+      'unitPrice.units.kg.of',
+      /no attribute "ghost"/,
+    ],
+    [
       'a condition on nothing',
       (d: { demands: object[] }) => {
         d.demands.push({ attribute: 'title', level: 'must', when: { all: [{ attribute: 'ghost', filled: true }] } });

@@ -99,6 +99,13 @@ export const rulebookSchema = z.strictObject({
   offer,
   pictures,
   parcel: parcel.default({}),
+  /** Which attribute says the unit of the price per unit, and by its codes what the unit is of which attribute's content. */
+  unitPrice: z
+    .strictObject({
+      attribute: key,
+      units: z.record(z.string(), z.strictObject({ of: key, per: z.enum(['kg', 'l', 'm', 'piece']) })),
+    })
+    .optional(),
   /** Words that no text may hold, in all languages or by language. */
   text: z.strictObject({
     promotionalWords: z.union([z.array(z.string()), z.record(language, z.array(z.string()))]).default([]),

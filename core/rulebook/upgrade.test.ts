@@ -9,13 +9,20 @@ function leaveNewerTerms(d: Record<string, never>): void {
     attributes: { key: string; maxColumns?: number }[];
     tree: { demands?: { attribute: string }[] }[];
     families: object;
+    codeLists: Record<string, object>;
+    unitPrice?: object;
+    parcel?: object;
     roles: Record<string, string>;
   };
-  const isNewer = (key: string): boolean => key === 'reading' || key === 'inside' || key.startsWith('box_');
+  const isNewer = (key: string): boolean =>
+    key === 'reading' || key === 'inside' || key === 'sold_by' || key.startsWith('box_');
   document.attributes = document.attributes.filter((a) => !isNewer(a.key));
   for (const a of document.attributes) delete a.maxColumns;
   for (const n of document.tree) n.demands = (n.demands ?? []).filter((x) => !isNewer(x.attribute));
   document.families = {};
+  delete document.unitPrice;
+  delete document.parcel;
+  delete document.codeLists['sold_by'];
   document.roles = Object.fromEntries(Object.entries(document.roles).filter(([, key]) => !isNewer(key)));
 }
 
@@ -27,8 +34,7 @@ describe('a rulebook of the first format', () => {
     if (!reading.ok) return;
     const { lists, transport, states, ...rest } = reading.rulebook;
     const { lists: _, transport: __, states: ___, ...same } = small;
-    // The first format says nothing of what carriers take.
-    expect(rest).toEqual({ ...same, parcel: {} });
+    expect(rest).toEqual(same);
     expect(states).toEqual({ shown: { is: 'live', entry: 'stands' } });
     expect(lists.shelf.slots).toMatchObject({ sku: 'house_sku', state: 'standing' });
     expect(transport).toMatchObject({ kind: 'http', submit: { path: '/in?operation={operation}&name={name}' } });

@@ -22,6 +22,14 @@ export const smallDocument = (
     ],
     sku: { min: 3, max: 12, allowed: 'letters-digits-marks' },
     codeLists: {
+      sold_by: {
+        label: 'Sold by',
+        entries: [
+          { code: 'kg', label: 'Kilogram' },
+          { code: 'm', label: 'Metre' },
+          { code: 'pc', label: 'Piece' },
+        ],
+      },
       colour: {
         label: 'Colours',
         entries: [
@@ -170,6 +178,7 @@ export const smallDocument = (
         units: ['cm', 'mm'],
       })),
       { key: 'box_heavy', label: 'Box weight', group: 'all', type: 'measure', units: ['kg', 'g'] },
+      { key: 'sold_by', label: 'Sold by', group: 'all', type: 'one-of', codes: 'sold_by' },
       { key: 'inside', label: 'Net weight', group: 'all', type: 'measure', units: ['kg', 'g'] },
     ],
     demands: [
@@ -193,7 +202,7 @@ export const smallDocument = (
           { attribute: 'colour', level: 'may' },
           { attribute: 'hues', level: 'may' },
           { attribute: 'washable', level: 'may' },
-          ...['reading', 'box_long', 'box_wide', 'box_high', 'box_heavy', 'inside'].map((attribute) => ({
+          ...['sold_by', 'reading', 'box_long', 'box_wide', 'box_high', 'box_heavy', 'inside'].map((attribute) => ({
             attribute,
             level: 'may',
           })),
@@ -246,6 +255,10 @@ export const smallDocument = (
       netWeight: 'inside',
     },
     offer: { quantityCap: 500, minimumAdvised: 3 },
+    unitPrice: {
+      attribute: 'sold_by',
+      units: { kg: { of: 'inside', per: 'kg' }, m: { of: 'box_long', per: 'm' }, pc: { of: 'pages', per: 'piece' } },
+    },
     parcel: { maxEdge: '150', maxGirth: '300', maxWeight: '30', volumeDivisor: 5000 },
     pictures: { min: 1, advised: 3, max: 4, schemes: ['https'], endings: ['.jpg'] },
     text: { promotionalWords: ['best price', 'free delivery'] },

@@ -32,6 +32,7 @@ export const fairDocument = (
 ): Record<string, unknown> => ({
   ...smallDocument((d) => {
     Object.assign(d, {
+      unitPrice: undefined,
       market: { key: 'fair', name: 'Fair', languages: ['de', 'sv'] },
       sites: [site('de', 'DE', 'EUR', 'de', '0.19'), site('se', 'SE', 'SEK', 'sv', '0.25')],
       attributes: [

@@ -11,7 +11,7 @@ import { useState } from 'react';
 import { wordingOf } from '../words/findings';
 import { wordFinding } from '@basileus/core/checks';
 import { toGridColumn } from './columns';
-import { LeftOver } from './LeftOver';
+import { LeftOver, UnitPrice } from './LeftOver';
 import { measureText } from './measure';
 import { useFields } from '../own/fields';
 import { wordOrigin } from './ListingsTable';
@@ -163,7 +163,12 @@ export function FieldLine({
           ))}
           {isFamilyAxis && text === '' && 'Not needed on a family row: its variants each have their own. '}
           {wordOrigin(listing, attribute.key, labelOf)}{' '}
-          {attribute.type === 'money' && <LeftOver listing={listing} field={attribute.key} rulebook={rulebook} />}
+          {attribute.type === 'money' && (
+            <>
+              <UnitPrice listing={listing} field={attribute.key} rulebook={rulebook} />
+              <LeftOver listing={listing} field={attribute.key} rulebook={rulebook} />
+            </>
+          )}
           {isTyped && (
             <button
               type="button"

@@ -1,9 +1,27 @@
 import type { ListingRow } from '@basileus/contract';
-import { computeMargin, convertCost, findFees, prepareTaxRate } from '@basileus/core/pricing';
+import { computeMargin, computeUnitPrice, convertCost, findFees, prepareTaxRate } from '@basileus/core/pricing';
 import { canonicalNumber, formatMoney } from '@basileus/core/quantity';
 import type { Rulebook } from '@basileus/core/rulebook';
 import { useQuery } from '@tanstack/react-query';
 import { ratesQuery } from '../connection/queries';
+
+/** What one kilogram or litre of it costs, where the market shows that beside a price of its own. */
+export function UnitPrice({ listing, field, rulebook }: { listing: ListingRow; field: string; rulebook: Rulebook }) {
+  const offer = rulebook.offers.find((o) => o.price === field || o.salePrice === field);
+  const price = listing.values[field];
+  const said = listing.values[rulebook.unitPrice?.attribute ?? ''];
+  const unit = typeof said === 'string' ? rulebook.unitPrice?.units[said] : undefined;
+  if (!offer || !unit || typeof price !== 'string' || !canonicalNumber.test(price)) return null;
+  const content = listing.values[unit.of];
+  const amount = computeUnitPrice(price, typeof content === 'string' ? content : undefined, unit.per);
+  return (
+    amount && (
+      <span className="quiet">
+        {formatMoney(amount, offer.site.currency)} {offer.site.currency} per {unit.per}.{' '}
+      </span>
+    )
+  );
+}
 
 /** What is left of a price after tax and the market's cut, at its site; nothing for a field that is no price of ours. */
 export function LeftOver({ listing, field, rulebook }: { listing: ListingRow; field: string; rulebook: Rulebook }) {

@@ -24,13 +24,17 @@ export async function refreshProducts(
   const roots = await loadTouched(db, productIds, alsoGtins, markets);
   if (productIds.length * markets.length > mostAtOnce) {
     // What was changed itself is known by its version; what hangs on it is marked, for the job to take along.
-    await db.raw(
-      `update listings set market_revision = 0
-        where market_revision <> 0 and product_id in (
-          select p.id from products p join unnest(?::bigint[]) r (id) on coalesce(p.parent_id, p.id) = r.id
-          except select unnest(?::bigint[]))`,
-      [roots, [...productIds]],
-    );
+    const own = new Set(productIds);
+    const hanging = (
+      await rowsOf<{ id: number }>(
+        db,
+        'select id from products where id = any(?) union all select id from products where parent_id = any(?)',
+        [roots, roots],
+      )
+    ).flatMap((r) => (own.has(r.id) ? [] : [r.id]));
+    await db.raw('update listings set market_revision = 0 where product_id = any(?) and market_revision <> 0', [
+      hanging,
+    ]);
     for (const m of markets) await refreshLater(db, m);
     return;
   }

@@ -99,6 +99,42 @@ describe('migrations', () => {
   });
 });
 
+describe('functions of triggers', () => {
+  it('that join what was changed with what was there before never plan a loop within a loop', async () => {
+    // A plan is made once for a connection: one that suits a statement of one row takes minutes over twenty thousand.
+    const joining = await house.rows<{ name: string; config: string[] | null }>(
+      `select proname as name, proconfig as config from pg_proc
+        where prorettype = 'trigger'::regtype and pronamespace = 'public'::regnamespace and prosrc ~ 'join gone'
+        order by 1`,
+    );
+    expect(joining.map((f) => f.name)).toEqual(['mark_unchecked', 'tally_listings_update', 'tally_products_update']);
+    for (const { name, config } of joining) expect(config, name).toContain('enable_nestloop=off');
+  });
+  it('count twenty thousand rows in one statement as quickly after one of a single row', async () => {
+    // On one connection, as requests come: the plan of the small statement serves the large one too.
+    await house.db
+      .transaction(async (tx) => {
+        const marks = () =>
+          tx.raw('update products set version = version + 1 where id = (select min(id) from products)');
+        for (let i = 0; i < 7; i++) await marks();
+        await tx.raw(
+          `insert into products (sku, sku_fold, shelf_order, kind, title, facts)
+          select 'N-' || n, 'n' || n, 'n' || n, 'single', 'A thing', '{}' from generate_series(1, 20000) n`,
+        );
+        await tx.raw(`set local statement_timeout = '20s'`);
+        await tx.raw(`update products set brand = 'Another' where sku like 'N-%'`);
+        const { rows } = (await tx.raw(
+          `select sum(n)::int as n from catalog_tallies where kind = 'brand' and key = 'Another'`,
+        )) as { rows: { n: number }[] };
+        expect(rows[0]!.n).toBeGreaterThanOrEqual(20_000);
+        await tx.rollback();
+      })
+      .catch((error: unknown) => {
+        if (!(error instanceof Error) || !error.message.includes('rolled back')) throw error;
+      });
+  });
+});
+
 describe('history as facts', () => {
   it('keeps what was worded before as it was said, and goes back without losing a line', async () => {
     await migrateDownTo(house.db, '0011-problem-facts');

@@ -23,15 +23,18 @@ export async function refreshProducts(
   const markets = await loadMarkets(db);
   const roots = await loadTouched(db, productIds, alsoGtins, markets);
   if (productIds.length * markets.length > mostAtOnce) {
-    // What was changed itself is known by its version; what hangs on it is marked, for the job to take along.
-    const own = new Set(productIds);
+    // Families of what was changed are known by its version, and checked whole; of what else it touches every row is marked.
     const hanging = (
       await rowsOf<{ id: number }>(
         db,
-        'select id from products where id = any(?) union all select id from products where parent_id = any(?)',
-        [roots, roots],
+        `with other as (
+            select unnest(?::bigint[]) as id
+            except select coalesce(parent_id, id) from products where id = any(?))
+          select id from other
+          union select p.id from products p where p.parent_id = any(array(select id from other))`,
+        [roots, [...productIds]],
       )
-    ).flatMap((r) => (own.has(r.id) ? [] : [r.id]));
+    ).map((r) => r.id);
     await db.raw('update listings set market_revision = 0 where product_id = any(?) and market_revision <> 0', [
       hanging,
     ]);

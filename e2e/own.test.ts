@@ -39,7 +39,7 @@ describe('a field of our own', () => {
     await page.getByRole('button', { name: 'Add it' }).click();
     await page.getByText('Handle is a column of the catalog now.').waitFor();
     await page.getByRole('heading', { name: 'Handle' }).waitFor();
-    await page.getByText('0 items hold it. In files of ours it is called handle.').waitFor();
+    await page.getByText('0 items hold it. Rulebooks name it fact.handle.').waitFor();
   });
   it('is a column of the catalog that can be typed into, refuses what is not on its list, and is sorted by', async () => {
     await goto('/all/gather?open=all&kind=family');

@@ -252,8 +252,8 @@ export function FieldForm({
       {use && (
         <p className="text-xs quiet">
           {plural(use.items, 'item holds it', 'items hold it')}
-          {use.markets.length > 0 && `; ${use.markets.join(', ')} takes it by the table of fields`}. In files of ours it
-          is called <span className="num">{first.key}</span>.
+          {use.markets.length > 0 && `; ${use.markets.join(', ')} takes it by the table of fields`}. Rulebooks name it{' '}
+          <span className="num">fact.{first.key}</span>.
         </p>
       )}
       {isRemoving && (

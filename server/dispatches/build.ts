@@ -11,7 +11,8 @@ import { AppError } from '../http';
 import { enqueue } from '../jobs';
 import { loadCorrespondences, type Market } from '../markets';
 import { recordHistory } from '../history';
-import { createByteCounter, createFeedEncoder } from './encode';
+import { divide } from './divide';
+import { createFeedEncoder } from './encode';
 import {
   countPlanned,
   everyRow,
@@ -22,7 +23,7 @@ import {
   type PlannedRow,
 } from './plan';
 import { type DispatchRow, loadDispatchesByKey } from './queries';
-import { leaveHeld, splitByBytes, splitByFamily, splitForForm } from './split';
+import { leaveHeld, splitByFamily } from './split';
 
 const batch = 500;
 
@@ -109,45 +110,6 @@ async function refuseSurprises(db: Db, market: Market, choice: PlanChoice, asked
     { field: 'looked', remedy: 'Look at the rows, and send again if it is meant.' },
   );
 }
-
-/** The files that rows of an operation go in: each no more records, and no more bytes, than its form takes. */
-async function divide(
-  tx: Db,
-  market: Market,
-  operation: Operation,
-  ids: readonly PlannedId[],
-): Promise<readonly PlannedId[][]> {
-  const form = findForm(market.rulebook, operation)!;
-  const parts = splitForForm(market, form, ids);
-  if (form.maxBytes === undefined) return parts;
-  const writer = createFormWriter(market.rulebook, form);
-  const count = createByteCounter(form.container);
-  const c = await loadCorrespondences(tx, market.id);
-  const sizes = new Map<number, number>();
-  for (const some of splitByFamily(ids, batch)) {
-    const planned = await loadPlannedRows(
-      tx,
-      market,
-      operation,
-      c,
-      some.map((x) => x.id),
-    );
-    const byFeed = new Map(planned.map((p) => [p.feed, p.full.listing_id]));
-    for (const record of toRecords(
-      market.rulebook,
-      form,
-      planned.map((p) => p.feed),
-    )) {
-      const id = byFeed.get(record.rows[0]!)!;
-      sizes.set(id, (sizes.get(id) ?? 0) + count(writer.records([record])) + betweenRecords);
-    }
-  }
-  const around = byteOrderMark + count(writer.header() + writer.footer());
-  return parts.flatMap((part) => splitByBytes(part, sizes, form.maxBytes! - around, form.record === 'family'));
-}
-/** What may stand between two records that neither has by itself: a comma and a line end. */
-const betweenRecords = 3;
-const byteOrderMark = 3;
 
 async function buildFile(
   tx: Db,

@@ -1,6 +1,5 @@
 import { listProducts, type Product, productLacks, uploadImport } from '@basileus/contract';
 import type { Value } from '@basileus/core/listing';
-import { houseCurrency, type ProductField } from '@basileus/core/product';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { ArrowUpRight, ChevronDown, ChevronRight } from 'lucide-react';
 import { useCallback, useDeferredValue, useMemo, useState } from 'react';
@@ -23,40 +22,9 @@ import { toast } from '../ui/messages';
 import { oneOf, useUrlValue } from '../ui/url';
 import { AddItem } from './AddItem';
 import { WantedAsk } from './WantedAsk';
+import { toColumn } from './catalog-columns';
 import { CatalogFilters } from './CatalogFilters';
 import { facetsQuery } from '../frame/queries';
-
-const kinds: Record<string, GridColumn['kind']> = {
-  money: 'number',
-  number: 'number',
-  integer: 'number',
-  list: 'list',
-  'yes-no': 'yes-no',
-  date: 'date',
-};
-const widths: Record<string, number> = {
-  sku: 190,
-  title: 400,
-  gtin: 140,
-  description: 280,
-  highlights: 220,
-  pictures: 180,
-  brand: 150,
-  category: 140,
-};
-const toColumn = (f: ProductField): GridColumn => ({
-  key: f.key,
-  title: f.label,
-  width: widths[f.key] ?? 110,
-  kind: f.values ? (f.kind === 'list' ? 'choices' : 'choice') : (kinds[f.kind] ?? 'text'),
-  options: f.values?.map((v) => ({ code: v, label: v })),
-  readOnly: f.key === 'sku',
-  mono: f.kind === 'identifier' || f.key === 'sku' || f.key === 'mpn',
-  unit: f.kind === 'money' ? (f.currency ?? houseCurrency) : undefined,
-  language: f.language,
-  sortable: true,
-  help: f.kind === 'list' ? 'Several entries, divided by |' : undefined,
-});
 
 type Row = ItemRow<Product>;
 const getStored = (product: Product, key: string): Value | null => (product.fields[key] as Value | undefined) ?? null;

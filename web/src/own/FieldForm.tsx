@@ -1,14 +1,14 @@
-import { changeField, createField, orderFields, removeField } from '@basileus/contract';
+import { changeField, createField, orderFields } from '@basileus/contract';
 import { getLanguageName, ownFieldKinds, type OwnFieldKind, type OwnFields } from '@basileus/core/product';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { type ReactNode, useState } from 'react';
 import { call, CallError } from '../api/call';
-import { useOwnTree } from './fields';
 import { toast } from '../ui/messages';
-import { Modal } from '../ui/Modal';
 import { plural } from '../ui/text';
 import { type Draft, fromDraft, kindNames, moveKey, takesLanguage, takesValues } from './draft';
+import { FieldCategories } from './FieldCategories';
 import { fieldUseQuery } from './queries';
+import { RemoveField } from './RemoveField';
 
 /** One field: what it is called, what it holds, which items have it. */
 export function FieldForm({
@@ -177,7 +177,7 @@ export function FieldForm({
           }}
         />
       </Line>
-      <Categories
+      <FieldCategories
         chosen={draft.categories}
         onChange={(categories) => {
           set({ categories });
@@ -292,107 +292,3 @@ const Tick = ({ label, on, onChange }: { label: string; on: boolean; onChange: (
     {label}
   </label>
 );
-
-/** The own categories that have a field; all where none is named. */
-function Categories({ chosen, onChange }: { chosen: readonly string[]; onChange: (names: string[]) => void }) {
-  const tree = useOwnTree();
-  return (
-    <div className="flex flex-col gap-1">
-      <label className="flex flex-col gap-1">
-        <span className="text-xs">Only items of these categories, and of those under them</span>
-        <select
-          className="select select-sm w-full"
-          value=""
-          onChange={(e) => {
-            onChange([...chosen, e.target.value]);
-          }}
-        >
-          <option value="">{chosen.length === 0 ? 'every category' : 'add another one …'}</option>
-          {tree
-            .filter((c) => !chosen.includes(c.name))
-            .map((c) => (
-              <option key={c.name} value={c.name}>
-                {'\u2003'.repeat(c.path.length - 1)}
-                {c.name}
-              </option>
-            ))}
-        </select>
-      </label>
-      {chosen.length > 0 && (
-        <ul className="flex flex-wrap gap-1">
-          {chosen.map((name) => (
-            <li key={name}>
-              <button
-                type="button"
-                className="btn btn-xs"
-                aria-label={`Not only ${name}`}
-                onClick={() => {
-                  onChange(chosen.filter((c) => c !== name));
-                }}
-              >
-                {name} <span aria-hidden="true">×</span>
-              </button>
-            </li>
-          ))}
-        </ul>
-      )}
-    </div>
-  );
-}
-
-/** Says what goes with a field before it goes. */
-function RemoveField({
-  field,
-  items,
-  onClose,
-  onGone,
-}: {
-  field: Draft;
-  items: number;
-  onClose: () => void;
-  onGone: () => void;
-}) {
-  const client = useQueryClient();
-  const remove = useMutation({
-    mutationFn: () => call(removeField, { params: { key: field.key } }),
-    onSuccess: async ({ job }) => {
-      toast.success(
-        job === null ? `${field.label} was removed.` : `${field.label} is being emptied, and goes when that is done.`,
-      );
-      await client.invalidateQueries({ queryKey: ['own'] });
-      onGone();
-    },
-  });
-  const refusal = remove.error instanceof CallError ? remove.error.body : undefined;
-  return (
-    <Modal title={`Remove ${field.label}`} onClose={onClose}>
-      <div className="flex flex-col gap-3 p-5">
-        <p className="border-l-4 border-warning pl-3">
-          {items === 0
-            ? 'No item holds it.'
-            : `${plural(items, 'item holds', 'items hold')} something in it. That is emptied first, as a change that can be read in the change history, and taken back once there is a field ${field.key} again.`}
-        </p>
-        {refusal && (
-          <p role="alert" className="text-error">
-            {refusal.message} {refusal.remedy}
-          </p>
-        )}
-        <div className="flex gap-2">
-          <button
-            type="button"
-            className="btn btn-sm btn-error"
-            disabled={remove.isPending}
-            onClick={() => {
-              remove.mutate();
-            }}
-          >
-            Remove it
-          </button>
-          <button type="button" className="btn btn-sm" onClick={onClose}>
-            Keep it
-          </button>
-        </div>
-      </div>
-    </Modal>
-  );
-}

@@ -21,7 +21,7 @@ export const productLacks = ['gtin', 'brand', 'pictures', 'cost', 'price', 'cate
 const productOrder = z
   .string()
   .max(120)
-  .regex(/^[a-z][A-Za-z0-9_.@-]*$/);
+  .regex(/^[a-z][A-Za-z0-9_.@-]*$/, 'The order is the key of a field, such as sku, title or fact.colour, or updated.');
 
 const cellFault = z.custom<CellFault>((x) => typeof x === 'object' && x !== null && 'kind' in x);
 

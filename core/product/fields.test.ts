@@ -11,27 +11,14 @@ import {
   isSameField,
   makeFieldKey,
   type OwnField,
+  plainField,
   readHeading,
   readHeadingUnit,
   toKept,
 } from '.';
 import { fieldOf, fields } from '../tests/house-fields';
 
-const plain: OwnField = {
-  key: 'spout',
-  label: 'Spout',
-  kind: 'text',
-  rows: 'all',
-  by: null,
-  language: null,
-  unit: null,
-  values: [],
-  names: [],
-  group: 'Make',
-  categories: [],
-  axis: false,
-  shared: false,
-};
+const plain = plainField({ key: 'spout', label: 'Spout', group: 'Make' });
 const bookWith = (...more: Partial<OwnField>[]) =>
   compileFields({
     fields: [...firstFields.fields, ...more.map((m) => ({ ...plain, ...m }))],

@@ -60,6 +60,25 @@ export interface OwnField {
   shared: boolean;
 }
 
+/** A field of which nothing is said yet but its key, its label and its group: a text, once, in all categories. */
+export const plainField = (
+  named: Pick<OwnField, 'key' | 'label' | 'group'>,
+  more: Partial<OwnField> = {},
+): OwnField => ({
+  kind: 'text',
+  rows: 'all',
+  by: null,
+  language: null,
+  unit: null,
+  values: [],
+  names: [],
+  categories: [],
+  axis: false,
+  shared: false,
+  ...named,
+  ...more,
+});
+
 /** What a house says of its fields, and the languages and currencies that it writes beside its own. */
 export interface OwnFields {
   fields: readonly OwnField[];

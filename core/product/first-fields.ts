@@ -1,5 +1,5 @@
 // The fields that a house starts with: common practice for housewares, kitchens and books. It changes them as it likes.
-import type { OwnField, OwnFieldKind, OwnFields } from './fields';
+import { type OwnField, type OwnFieldKind, type OwnFields, plainField } from './fields';
 
 const own = (
   group: string,
@@ -7,22 +7,7 @@ const own = (
   label: string,
   kind: OwnFieldKind = 'text',
   more: Partial<OwnField> = {},
-): OwnField => ({
-  key,
-  label,
-  kind,
-  rows: 'all',
-  by: null,
-  language: null,
-  unit: null,
-  values: [],
-  names: [],
-  group,
-  categories: [],
-  axis: false,
-  shared: false,
-  ...more,
-});
+): OwnField => plainField({ key, label, group }, { kind, ...more });
 const axis = { axis: true },
   shared = { shared: true };
 

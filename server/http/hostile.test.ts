@@ -119,7 +119,9 @@ describe('wrong requests', () => {
   it.each([
     ['GET', '/api/imports/1.5', undefined, 'id must be a whole number.'],
     ['GET', '/api/imports/1e30', undefined, 'id may have at most 9,007,199,254,740,991.'],
-    ['GET', '/api/products?sort=__proto__', undefined, /^sort must be “sku” or “title”/],
+    ['GET', '/api/products?sort=__proto__', undefined, /^The order is the key of a field, such as sku, title/],
+    ['GET', '/api/products?sort=constructor', undefined, /^The catalog has no field “constructor”/],
+    ['GET', '/api/products?sort=fact.colour%27--', undefined, /^The order is the key of a field/],
     ['GET', '/api/products?lacks=constructor', undefined, /^lacks must be empty or “gtin”/],
     ['GET', '/api/products?limit=5000', undefined, 'limit may have at most 1,000.'],
     ['GET', '/api/markets/%00/plan', undefined, /holds a zero character, which no text may\.$/],

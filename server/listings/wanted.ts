@@ -25,23 +25,20 @@ const remember = (db: Db, market: Market, own: string, wanted: boolean): Promise
 /** Nothing of it is on the market, nor on its way there. */
 const isFree = `in_flight = 0 and (market_state = 'none' or market_state = 'refused' and accepted_details is null)`;
 
+/** Which items are wanted or not: listings, products, or all of an own category; at some sites, or on the market as a whole. */
+interface Wanting {
+  ids: readonly number[];
+  products: readonly number[];
+  own: string | null;
+  wanted: boolean;
+  sites: readonly string[];
+}
+
 /** Leaves items out of some sites of a market, or wants them there again. What stands there is ended with the next sending. */
 async function setSites(
   tx: Db,
   market: Market,
-  {
-    ids,
-    products,
-    own,
-    wanted,
-    sites,
-  }: {
-    ids: readonly number[];
-    products: readonly number[];
-    own: string | null;
-    wanted: boolean;
-    sites: readonly string[];
-  },
+  { ids, products, own, wanted, sites }: Wanting,
   actor: string,
 ): Promise<{ changed: number; there: number }> {
   const known = new Map(market.rulebook.sites.map((s) => [s.key, s]));
@@ -93,19 +90,7 @@ async function setSites(
 export const setWanted = (
   db: Db,
   market: Market,
-  {
-    ids,
-    products,
-    own,
-    wanted,
-    sites,
-  }: {
-    ids: readonly number[];
-    products: readonly number[];
-    own: string | null;
-    wanted: boolean;
-    sites: readonly string[];
-  },
+  { ids, products, own, wanted, sites }: Wanting,
   actor: string,
 ): Promise<{ changed: number; there: number }> =>
   db.transaction(async (tx) => {

@@ -1,5 +1,5 @@
 // A field of ours as it stands in its form, and what the form sends.
-import type { OwnField, OwnFieldKind } from '@basileus/core/product';
+import { type OwnField, type OwnFieldKind, plainField } from '@basileus/core/product';
 
 /** Kinds of fields in people's words. */
 export const kindNames: Readonly<Record<OwnFieldKind | 'identifier', string>> = {
@@ -22,22 +22,7 @@ export const toDraft = (f: OwnField): Draft => ({
   values: f.values.join('\n'),
   names: f.names.join('\n'),
 });
-export const emptyDraft = (group: string): Draft =>
-  toDraft({
-    key: '',
-    label: '',
-    kind: 'text',
-    rows: 'all',
-    by: null,
-    language: null,
-    unit: null,
-    values: [],
-    names: [],
-    group,
-    categories: [],
-    axis: false,
-    shared: false,
-  });
+export const emptyDraft = (group: string): Draft => toDraft(plainField({ key: '', label: '', group }));
 
 /** The lines of a text, each once, without blank ones. */
 export const toLines = (text: string): string[] => [

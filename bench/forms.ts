@@ -1,9 +1,13 @@
 // Records written and read in each container, and the bare library on the same text.
 import { createFormWriter, type FeedRow, findForm, readForm, toRecords } from '@basileus/core/forms';
 import { type Form, parseRulebook, type Rulebook } from '@basileus/core/rulebook';
+import { readFileSync } from 'node:fs';
+import { resolve } from 'node:path';
 import { cedarpostDocument } from '@basileus/rulebooks/cedarpost';
+import { lumbaraDocument } from '@basileus/rulebooks/lumbara';
 import { wadilineDocument } from '@basileus/rulebooks/wadiline';
 import { SaxesParser } from 'saxes';
+import type { FeedEncoder } from '../server/dispatches/encode';
 
 const read = (document: unknown): Rulebook => {
   const reading = parseRulebook(document);
@@ -87,6 +91,71 @@ export function makeXml(count: number): Made {
   return { book, form: findForm(book, 'create')!, rows };
 }
 
+/** Families of four sizes, each in one line of Shift_JIS. */
+export function makeFamilies(count: number): Made {
+  const book = read(lumbaraDocument);
+  const rows: FeedRow[] = [];
+  for (let i = 0; rows.length < count; i++) {
+    const head = row(
+      i,
+      {
+        na: `ブリンドルウィック 囲炉裏 フライパン ${i}`,
+        yomi: 'ブリンドルウィックイロリフライパン',
+        eimei: `Brindlewick Hearth Frying Pan ${i}`,
+        hanashi: '毎日の料理に。底は平らで、縁はなだらか。',
+        mei: 'Brindlewick',
+        e: pictures(i),
+        shinkyu: '1',
+        zei: '10',
+      },
+      'furaipan',
+    );
+    rows.push({ ...head, role: 'parent', axes: ['kei'] });
+    for (const size of [20, 24, 28, 32])
+      rows.push({
+        ...head,
+        sku: `${head.sku}-${size}`,
+        role: 'variant',
+        parentSku: head.sku,
+        axes: ['kei'],
+        values: {
+          jan: String(9520000000000 + i * 40 + size),
+          kei: `${size} cm`,
+          ne: String(3000 + size * 10),
+          nokori: String((i * size) % 90),
+        },
+      });
+  }
+  return { book, form: findForm(book, 'create')!, rows };
+}
+/** Pans in a sheet of a workbook. */
+export function makeSheet(count: number): Made {
+  const document = JSON.parse(
+    readFileSync(resolve(process.env['BASILEUS_ROOT'] ?? '.', 'docs/examples/thimble-row.json'), 'utf8'),
+  ) as { forms: Record<string, unknown>[] };
+  Object.assign(document.forms[0]!, {
+    container: { kind: 'workbook', sheet: 'The stall', heads: [{ row: 'labels' }, { row: 'keys' }] },
+    maxRecords: 1_000_000,
+  });
+  const book = read(document);
+  const rows = Array.from({ length: count }, (_, i) =>
+    row(
+      i,
+      {
+        name: `Brindlewick Hearth Frying Pan ${20 + (i % 16)} cm number ${i}`,
+        maker: 'Brindlewick',
+        barcode: String(9520000000000 + i),
+        photos: pictures(i),
+        across: `${20 + (i % 16)} cm`,
+        'asking@ie': `${20 + (i % 60)}.99`,
+        pieces: String(i % 400),
+      },
+      'kitchen',
+    ),
+  );
+  return { book, form: findForm(book, 'create')!, rows };
+}
+
 /** The whole file by batches; answers how long it is. */
 export function writeAll({ book, form, rows }: Made): number {
   const writer = createFormWriter(book, form);
@@ -104,6 +173,20 @@ export function readAll({ book, form }: Made, text: string): number {
   if (!reading.ok) throw new Error(reading.reason);
   return reading.rows.length;
 }
+/** The bytes of the whole file, by batches as it is built for sending. */
+export function packAll({ book, form, rows }: Made, pack: FeedEncoder): Uint8Array {
+  const writer = createFormWriter(book, form);
+  const parts = [pack.mark, pack.encode(writer.header())];
+  for (let i = 0; i < rows.length;) {
+    let end = Math.min(rows.length, i + 1000);
+    // Families stay together.
+    while (end < rows.length && rows[end]!.parentSku !== undefined) end++;
+    parts.push(pack.encode(writer.records(toRecords(book, form, rows.slice(i, end)))));
+    i = end;
+  }
+  return Buffer.concat([...parts, pack.encode(writer.footer()), pack.end()]);
+}
+
 /** Bare saxes over a text, each element with its attributes and its text kept for as long as it is open. */
 export function parseBare(text: string): number {
   const parser = new SaxesParser({ xmlns: false });

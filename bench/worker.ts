@@ -16,7 +16,12 @@ import { connect, migrate } from '../server/database';
 import { makeStraightPass } from '../server/markets';
 import { insertProducts, setStock } from '../server/products';
 import { book, makeListings, pans } from './data';
-import { makeJson, makeXml, parseBare, readAll, textOf, writeAll } from './forms';
+import { PassThrough } from 'node:stream';
+import ExcelJS from 'exceljs';
+import iconv from 'iconv-lite';
+import { createFeedEncoder } from '../server/dispatches/encode';
+import { decodeText } from '../server/markets/decode';
+import { makeFamilies, makeJson, makeSheet, makeXml, packAll, parseBare, readAll, textOf, writeAll } from './forms';
 import { copyBare, importRows, listImportRows, onHouse, recheck, recheckBare } from './house';
 
 const [task = '', file = ''] = process.argv.slice(2);
@@ -156,6 +161,23 @@ const productRecord = (i: number) => ({
 });
 
 const nothing = (): Promise<void> => Promise.resolve();
+/** The cells of the same sheet, made beforehand: the reference is the library's own work alone. */
+const sheetCells = ({ rows }: ReturnType<typeof makeSheet>): string[][] =>
+  rows.map((r) => [
+    'new',
+    r.sku,
+    '',
+    'kitchen',
+    String(r.values['name']),
+    'Brindlewick',
+    String(r.values['barcode']),
+    (r.values['photos'] as string[]).join('|'),
+    '',
+    String(r.values['across']).replace(' cm', ''),
+    String(r.values['asking@ie']),
+    String(r.values['pieces']),
+  ]);
+
 const tasks: Record<string, () => Promise<void>> = {
   read: () => time(readOurs),
   'read-understand': () => time(readOurs),
@@ -287,6 +309,64 @@ const tasks: Record<string, () => Promise<void>> = {
   'read-xml-reference': async () => {
     const text = textOf(makeXml(count));
     await time(() => parseBare(text));
+  },
+  'write-family': async () => {
+    const made = makeFamilies(count);
+    await time(() => packAll(made, createFeedEncoder(made.form.container)).length);
+  },
+  'write-family-reference': async () => {
+    const { data: cells } = Papa.parse<string[]>(textOf(makeFamilies(count)), { delimiter: ',' });
+    await time(() => {
+      let n = 0;
+      for (let i = 0; i < cells.length; i += 1000)
+        n += iconv.encode(
+          Papa.unparse(cells.slice(i, i + 1000), { quotes: true, newline: '\r\n' }),
+          'shift_jis',
+        ).length;
+      return n;
+    });
+  },
+  'read-family': async () => {
+    const made = makeFamilies(count),
+      bytes = packAll(made, createFeedEncoder(made.form.container));
+    await time(async () => readAll(made, await decodeText(bytes, 'shift_jis')));
+  },
+  'read-family-reference': async () => {
+    const made = makeFamilies(count),
+      bytes = packAll(made, createFeedEncoder(made.form.container));
+    await time(() => Papa.parse<string[]>(new TextDecoder('shift_jis').decode(bytes), { delimiter: ',' }).data.length);
+  },
+  'write-sheet': async () => {
+    const made = makeSheet(count);
+    await time(() => packAll(made, createFeedEncoder(made.form.container)).length);
+  },
+  'write-sheet-reference': async () => {
+    const cells = sheetCells(makeSheet(count));
+    await time(async () => {
+      const stream = new PassThrough();
+      stream.resume();
+      const book = new ExcelJS.stream.xlsx.WorkbookWriter({ stream, useSharedStrings: false });
+      const sheet = book.addWorksheet('The stall');
+      for (const row of cells) sheet.addRow(row).commit();
+      sheet.commit();
+      await book.commit();
+      return cells.length;
+    });
+  },
+  'read-sheet': async () => {
+    const made = makeSheet(count),
+      bytes = packAll(made, createFeedEncoder(made.form.container));
+    await time(async () => readAll(made, await decodeText(bytes, { sheet: 'The stall' })));
+  },
+  'read-sheet-reference': async () => {
+    const made = makeSheet(count),
+      bytes = packAll(made, createFeedEncoder(made.form.container));
+    await time(async () => {
+      let n = 0;
+      const reader = new ExcelJS.stream.xlsx.WorkbookReader(Readable.from([bytes]), { sharedStrings: 'cache' });
+      for await (const sheet of reader) for await (const row of sheet) n += row.cellCount;
+      return n;
+    });
   },
   recheck: () => onHouse(file, nothing, time, recheck),
   'recheck-reference': () => onHouse(file, nothing, time, recheckBare),

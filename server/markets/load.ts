@@ -15,7 +15,7 @@ import { fold } from '@basileus/core/text';
 import { z } from 'zod';
 import { type Db, parseColumn, rowOf, rowsOf } from '../database';
 import { AppError } from '../http';
-import { loadRates } from './rates';
+import { loadRates, type Rate } from './rates';
 import { makeStraightPass } from './straight-pass';
 
 const pieces = z.int().min(0).default(0);
@@ -121,10 +121,9 @@ async function loadCompiled(db: Db, rulebookId: number): Promise<Compiled> {
   return compiled;
 }
 
-async function toMarket(db: Db, row: MarketRow): Promise<Market> {
+async function toMarket(db: Db, row: MarketRow, said?: readonly Rate[]): Promise<Market> {
   const compiled = await loadCompiled(db, row.rulebook_id);
-  const said = await loadRates(db);
-  const rates = Object.fromEntries(said.map((r) => [r.currency, r.rate]));
+  const rates = Object.fromEntries((said ?? (await loadRates(db))).map((r) => [r.currency, r.rate]));
   const settings = parseColumn('markets.settings', settingsSchema, row.settings);
   return {
     id: row.id,
@@ -156,7 +155,11 @@ async function toMarket(db: Db, row: MarketRow): Promise<Market> {
 /** All markets that have a rulebook in force. */
 export async function loadMarkets(db: Db): Promise<Market[]> {
   const rows = await rowsOf<MarketRow>(db, 'select * from markets where rulebook_id is not null order by id');
-  return Promise.all(rows.map((r) => toMarket(db, r)));
+  const said = await loadRates(db);
+  const markets: Market[] = [];
+  // One after the other: a transaction has one connection, which answers one question at a time.
+  for (const r of rows) markets.push(await toMarket(db, r, said));
+  return markets;
 }
 
 /** A market by key; a refusal where there is none. */

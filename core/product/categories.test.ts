@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { isWithin, listCategoryTree } from '.';
+import { addUpTree, isWithin, listCategoryTree } from '.';
 
 const tree = [
   { name: 'Woks', parent: 'Pans' },
@@ -29,6 +29,17 @@ describe('own categories', () => {
     ['Unheard', 'Cookware', false],
   ])('%s within %s: %s', (name, top, is) => {
     expect(isWithin(tree, name, top)).toBe(is);
+  });
+  it('have the items of those under them beside their own', () => {
+    const counted = tree.map((c, i) => ({ ...c, items: 10 ** i }));
+    expect(addUpTree(counted).map((n) => [n.name, n.items, n.withThoseUnder])).toEqual([
+      ['Äpfel', 1000, 1000],
+      ['Cookware', 10, 10_111],
+      ['Pans', 100, 10_101],
+      ['Frying pans', 10_000, 10_000],
+      ['Woks', 1, 1],
+      ['Lost', 100_000, 100_000],
+    ]);
   });
   it('come to an end where they stand under each other', () => {
     const round = [

@@ -29,6 +29,18 @@ export function listCategoryTree(all: readonly OwnCategory[]): CategoryNode[] {
   return nodes;
 }
 
+/** The tree with how many items stand in each category, and how many with those under it. */
+export function addUpTree(
+  all: readonly (OwnCategory & { items: number })[],
+): (CategoryNode & { items: number; withThoseUnder: number })[] {
+  const own = new Map(all.map((c) => [c.name, c.items]));
+  const sums = new Map<string, number>();
+  const tree = listCategoryTree(all);
+  for (const { name, path } of tree)
+    for (const over of path) sums.set(over, (sums.get(over) ?? 0) + (own.get(name) ?? 0));
+  return tree.map((n) => ({ ...n, items: own.get(n.name) ?? 0, withThoseUnder: sums.get(n.name) ?? 0 }));
+}
+
 /** True where a category is another one or stands under it. */
 export function isWithin(all: readonly OwnCategory[], name: string, top: string): boolean {
   const parentOf = new Map(all.map((c) => [c.name, c.parent]));

@@ -155,9 +155,13 @@ export const isLanguageTag = (tag: string): boolean =>
 export const isCurrencyCode = (code: string): boolean =>
   /^[A-Z]{3}$/.test(code) && Intl.supportedValuesOf('currency').includes(code);
 
+/** The flat field of a field of one's own: `fact.colour`, or `fact.reading@ja` where it is in one language alone. */
+export const toFlatKey = ({ key, language }: Pick<OwnField, 'key' | 'language'>): string =>
+  `fact.${key}${language === null ? '' : `@${language}`}`;
+
 function toProductField(own: OwnField): ProductField {
   return {
-    key: `fact.${own.key}${own.language === null ? '' : `@${own.language}`}`,
+    key: toFlatKey(own),
     label: own.label,
     kind: own.kind,
     fact: true,

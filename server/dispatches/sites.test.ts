@@ -240,6 +240,22 @@ describe('an item that is not sold in one of the countries', () => {
     expect((await want([bare!.id], true, ['se'])).body.changed).toBe(1);
     expect((await show(bare!.id)).findings.map((f) => f.field)).toContain('titel@sv');
   });
+  it('is sold at a site that its market does not let go', async () => {
+    const [item] = await house.rows<{ id: number }>(
+      `select l.id from listings l join markets x on x.id = l.market_id where x.key = 'quillhaven' order by l.id limit 1`,
+    );
+    const [site] = (await house.call<{ sites: { key: string; name: string }[] }>('GET', '/markets/quillhaven/rulebook'))
+      .body.sites;
+    const refused = await house.call<{ message: string }>('POST', '/markets/quillhaven/listings/wanted', {
+      ids: [item!.id],
+      wanted: false,
+      sites: [site!.key],
+    });
+    expect(refused).toMatchObject({
+      status: 400,
+      body: { message: `Quillhaven sells every entry at ${site!.name}; it cannot be left out.` },
+    });
+  });
   it('is never out of all of them, nor of a place that the market has not', async () => {
     const [item] = await torgvik.loadItems(ready('create'));
     expect((await want([item!.id], false, ['de', 'se'])).body.changed).toBe(0);

@@ -51,16 +51,14 @@ const toBindings = (f: OwnField): (string | boolean | null)[] => [
   f.shared,
 ];
 
-/** Adds a field behind the others; false where there is one of this key. */
-export const insertField = async (db: Db, f: OwnField): Promise<boolean> =>
-  (await rowOf(
-    db,
+/** Adds a field behind the others. */
+export const insertField = async (db: Db, f: OwnField): Promise<void> => {
+  await db.raw(
     `insert into own_fields (key, ${settable.join(', ')}, position)
-      select ?, ${settable.map(() => '?').join(', ')}, coalesce(max(position), 0) + 1 from own_fields
-      on conflict (key) do nothing
-      returning key`,
+      select ?, ${settable.map(() => '?').join(', ')}, coalesce(max(position), 0) + 1 from own_fields`,
     [f.key, ...toBindings(f)],
-  )) !== undefined;
+  );
+};
 
 export const updateField = async (db: Db, f: OwnField): Promise<void> => {
   await db.raw(`update own_fields set ${settable.map((c) => `${c} = ?`).join(', ')} where key = ?`, [

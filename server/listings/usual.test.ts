@@ -43,6 +43,21 @@ describe('the usual measures', () => {
     await set('2400 cm', '24 cm');
     expect(await found(pan!.sku)).toEqual([]);
   });
+  it('are left to whoever is making them', async () => {
+    await house.rows(`update usual_measures set made_at = now() - interval '11 minutes'`);
+    const stale = () =>
+      house.rows<{ n: number }>(
+        `select count(*)::int as n from usual_measures where made_at < now() - interval '10 minutes'`,
+      );
+    const before = await stale();
+    await house.db.transaction(async (tx) => {
+      await tx.raw(`select pg_advisory_xact_lock(hashtext('usual-measures'))`);
+      await refreshUsual(house.db);
+    });
+    expect([before[0]!.n > 0, await stale()]).toEqual([true, before]);
+    await refreshUsual(house.db);
+    expect(await stale()).toEqual([{ n: 0 }]);
+  });
   it('are made anew after a while, and not before', async () => {
     await house.rows(`update products set facts = facts || '{"diameter": "30 cm"}' where category = 'Frying pans'`);
     const before = await pans();

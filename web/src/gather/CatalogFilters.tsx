@@ -38,11 +38,7 @@ export function CatalogFilters({ facets, isNarrowed }: { facets: ProductFacets |
   const tree = useOwnTree();
   /** A category with all that stand under it, each further in than the one over it. */
   const branches = tree.map(
-    (c) =>
-      [
-        c.name,
-        `${'\u2003'.repeat(c.path.length - 1)}${c.name} (${tree.reduce((n, o) => n + (o.path.includes(c.name) ? o.items : 0), 0)})`,
-      ] as const,
+    (c) => [c.name, `${'\u2003'.repeat(c.path.length - 1)}${c.name} (${c.withThoseUnder})`] as const,
   );
   const imported = useQuery(importQuery(Number(from))).data;
   const countOf = (list: ProductFacets['brands'] | undefined) =>

@@ -20,7 +20,6 @@ export function CategoriesView() {
   if (error) return <Refused error={error} />;
   if (isLoading) return <Loading />;
   const chosen = tree.find((c) => c.name === open);
-  const under = (name: string): number => tree.reduce((n, c) => n + (c.path.includes(name) ? c.items : 0), 0);
   return (
     <div className="grid min-h-0 flex-1 grid-cols-1 lg:grid-cols-[minmax(0,1fr)_26rem]">
       <div className="min-h-0 overflow-auto p-5">
@@ -57,7 +56,7 @@ export function CategoriesView() {
                       to={`/all/gather?category=${encodeURIComponent(c.name)}`}
                       aria-label={`Items of ${c.name} in the catalog`}
                     >
-                      {count(under(c.name))}
+                      {count(c.withThoseUnder)}
                     </Link>
                   </td>
                 </tr>

@@ -1,5 +1,5 @@
 import { changeField, createField, orderFields } from '@basileus/contract';
-import { getLanguageName, ownFieldKinds, type OwnFieldKind, type OwnFields } from '@basileus/core/product';
+import { getLanguageName, ownFieldKinds, type OwnFieldKind, type OwnFields, toFlatKey } from '@basileus/core/product';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { type ReactNode, useState } from 'react';
 import { call, CallError } from '../api/call';
@@ -253,7 +253,7 @@ export function FieldForm({
         <p className="text-xs quiet">
           {plural(use.items, 'item holds it', 'items hold it')}
           {use.markets.length > 0 && `; ${use.markets.join(', ')} takes it by the table of fields`}. Rulebooks name it{' '}
-          <span className="num">fact.{first.key}</span>.
+          <span className="num">{toFlatKey(first)}</span>.
         </p>
       )}
       {isRemoving && (

@@ -1,6 +1,6 @@
 // Our own fields and categories, as every screen asks for them.
 import { listOwnCategories, readFields } from '@basileus/contract';
-import { compileFields, type FieldBook, listCategoryTree, type OwnFields } from '@basileus/core/product';
+import { addUpTree, compileFields, type FieldBook, listCategoryTree, type OwnFields } from '@basileus/core/product';
 import { queryOptions, useQuery } from '@tanstack/react-query';
 import { useMemo } from 'react';
 import { call } from '../api/call';
@@ -48,9 +48,8 @@ export function useCategoryScopes() {
   return { within };
 }
 
-/** Our categories from the top of the tree down, with their items; nothing until they have been told. */
+/** Our categories from the top of the tree down, with their items, and with those under them; nothing until they have been told. */
 export function useOwnTree() {
-  const rows = useQuery(ownCategoriesQuery).data?.rows ?? [];
-  const items = new Map(rows.map((r) => [r.name, r.items]));
-  return listCategoryTree(rows).map((n) => ({ ...n, items: items.get(n.name) ?? 0 }));
+  const rows = useQuery(ownCategoriesQuery).data?.rows;
+  return useMemo(() => addUpTree(rows ?? []), [rows]);
 }

@@ -25,7 +25,7 @@ module.exports = {
       to: {
         path: 'node_modules',
         pathNot:
-          'node_modules/(zod|decimal\\.js|papaparse|@types/papaparse|date-fns|fflate|saxes|get-east-asian-width|parse5|re2js|sanitize-html|@types/sanitize-html|@types/node)/',
+          'node_modules/(zod|decimal\\.js|papaparse|@types/papaparse|date-fns|fflate|saxes|get-east-asian-width|parse5|re2js|sanitize-html|jsep|@types/sanitize-html|@types/node)/',
       },
     },
     {

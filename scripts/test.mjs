@@ -7,10 +7,11 @@ import { installPackages } from './lib/install.mjs';
 import { root } from './lib/say.mjs';
 
 installPackages();
-const { ensureChromium, ensurePostgres, ensurePython } = await import('./lib/install.mjs');
+const { ensureChromium, ensurePostgres, ensurePython, ensureSpreadsheet } = await import('./lib/install.mjs');
 ensurePostgres();
 ensureChromium();
 ensurePython();
+ensureSpreadsheet();
 
 const children = new Set();
 for (const signal of ['SIGINT', 'SIGTERM'])

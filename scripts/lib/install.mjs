@@ -68,6 +68,13 @@ export function ensurePython() {
   return '/usr/bin/python3';
 }
 
+/** A spreadsheet program that is not ours: works out what we work out, and does to files what such programs do. */
+export function ensureSpreadsheet() {
+  if (!existsSync('/usr/bin/soffice'))
+    installDebian(['libreoffice-calc-nogui'], 'a spreadsheet program, for the tests');
+  return '/usr/bin/soffice';
+}
+
 export function ensureChromium() {
   const path = ['/usr/bin/chromium', '/usr/bin/chromium-browser'].find((p) => existsSync(p));
   if (path) return path;

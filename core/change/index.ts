@@ -2,3 +2,6 @@ export * from './change';
 export * from './patch';
 export * from './merge';
 export * from './name';
+export * from './bulk';
+export * from './operations';
+export { wordStep, wordStepProblem } from './word';

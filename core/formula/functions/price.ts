@@ -1,14 +1,15 @@
-import { Exact, exact } from '../../quantity';
+import { Exact, exact, raiseToStep } from '../../quantity';
 import { failRow } from '../fault';
 import { toWords } from '../types';
 import { argument, type FormulaFunction } from './define';
 
+/** An ending of 9.99 stands in steps of ten, one of .99 in steps of one. */
+export const getEndingStep = (ending: Exact): string =>
+  ending.lt(1) ? '1' : new Exact(10).pow(ending.floor().toFixed().length).toFixed();
+
 /** The least amount that ends so and is not under the given one: 12.40 with .99 is 12.99, and with 9.99 it is 19.99. */
-export function raiseToEndingOf(amount: Exact, ending: Exact): Exact {
-  // An ending of 9.99 stands in steps of ten, one of .99 in steps of one.
-  const step = new Exact(10).pow(ending.lt(1) ? 0 : ending.floor().toFixed().length);
-  return amount.minus(ending).dividedBy(step).toDecimalPlaces(0, Exact.ROUND_CEIL).times(step).plus(ending);
-}
+export const raiseToEndingOf = (amount: Exact, ending: Exact): Exact =>
+  raiseToStep(amount, getEndingStep(ending), ending.toFixed());
 
 /** Common practice of the trade; margin is on the price, markup on the cost, which people mix up. */
 export const priceFunctions: readonly FormulaFunction[] = [

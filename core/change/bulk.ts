@@ -1,0 +1,80 @@
+// A change of many items as data: steps, one field and one operation each, done one after the other. The same code makes what
+// is looked at before and what is written.
+import { z } from 'zod';
+import type { RowFault } from '../formula';
+import type { Value, Values } from '../listing/values';
+import { type CellFault, type FieldBook, findCellFault, isSameField } from '../product';
+import type { FieldChange } from './change';
+import { operationSchema, prepareOperation, type StepProblem } from './operations';
+import type { Apply } from './operations/define';
+
+export const mostSteps = 20;
+export const changeSteps = z
+  .array(z.strictObject({ field: z.string().min(1).max(120), operation: operationSchema }))
+  .min(1, 'Say what is to be changed.')
+  .max(mostSteps);
+
+export type ChangeStep = z.output<typeof changeSteps>[number];
+
+/** Why a row is left as it is, by the field in which it shows. */
+export interface RowProblem {
+  field: string;
+  /** What would have been written, where it is that which cannot stand there. */
+  value: Value | null;
+  fault: CellFault | RowFault;
+}
+
+/** What would become of one item. A row is changed as a whole: with a fault in one field none of the others is written. */
+export interface RowOutcome {
+  changes: FieldChange[];
+  problem: RowProblem | null;
+}
+
+export interface PreparedChange {
+  /** Fields that it writes, each once. */
+  fields: readonly string[];
+  run: (item: { kind: string; values: Values }, row: { today: string; index: number }) => RowOutcome;
+}
+
+type Prepared = { ok: true; change: PreparedChange } | { ok: false; step: number; problem: StepProblem };
+
+/** Makes a change ready; says of the first step that cannot be done what is wrong with it. */
+export function prepareChange(steps: readonly ChangeStep[], book: FieldBook): Prepared {
+  const applies: { field: string; apply: Apply }[] = [];
+  for (const [i, { field, operation }] of steps.entries()) {
+    const made = prepareOperation(operation, field, book);
+    if (!made.ok) return { ok: false, step: i, problem: made.problem };
+    applies.push({ field, apply: made.apply });
+  }
+  const fields = [...new Set(steps.map((s) => s.field))];
+  return { ok: true, change: { fields, run: (item, row) => runRow(applies, fields, book, item, row) } };
+}
+
+function runRow(
+  applies: readonly { field: string; apply: Apply }[],
+  fields: readonly string[],
+  book: FieldBook,
+  { kind, values }: { kind: string; values: Values },
+  row: { today: string; index: number },
+): RowOutcome {
+  const now: Record<string, Value> = { ...values };
+  for (const { field, apply } of applies) {
+    // What is sold has it; the row of a family is passed by.
+    if (kind === 'family' && book.isOfSellable(field)) continue;
+    const made = apply(now[field], { values: now, ...row });
+    if (made.is === 'fault') return { changes: [], problem: { field, value: null, fault: made.fault } };
+    if (made.is === 'left') continue;
+    if (made.value === null) delete now[field];
+    else now[field] = made.value;
+  }
+  const changes: FieldChange[] = [];
+  for (const field of fields) {
+    const before = values[field] ?? null,
+      after = now[field] ?? null;
+    if (isSameField(book, field, before, after)) continue;
+    const fault = findCellFault(book, field, after, { kind });
+    if (fault) return { changes: [], problem: { field, value: after, fault } };
+    changes.push({ field, before, after });
+  }
+  return { changes, problem: null };
+}

@@ -1,0 +1,54 @@
+// What can be done to a field of many items: operations are data, `{ field, do, … }`, and each is read, judged and run by one
+// file of this folder.
+import type { z } from 'zod';
+import type { RowFault, FormulaProblem, Place } from '../../formula';
+import type { Value, Values } from '../../listing/values';
+import type { CellFault, FieldBook, ProductField } from '../../product';
+
+/** One row as an operation sees it. */
+export interface ChangeRow {
+  /** The item with what earlier steps have made of it. */
+  values: Values;
+  /** The day that counts as today, ISO 8601. */
+  today: string;
+  /** Its place among the rows that are changed, from 0. */
+  index: number;
+}
+
+/** Why an operation cannot be done to a field at all. */
+export type StepProblem =
+  | { is: 'unknown-field'; name: string }
+  | { is: 'not-changed-here'; field: string }
+  | { is: 'not-for-field'; field: string }
+  | { is: 'nothing-given'; part: string }
+  | { is: 'not-a-number'; part: string; value: string }
+  | { is: 'no-digits'; pattern: string }
+  | { is: 'cannot-hold'; field: string; from: string }
+  | { is: 'value'; field: string; fault: CellFault; value: Value }
+  | { is: 'formula'; at: Place; problem: FormulaProblem };
+
+/** What becomes of one cell: a value, emptied (null), left as it is, or a fault of this row. */
+export type CellOutcome = { is: 'value'; value: Value | null } | { is: 'left' } | { is: 'fault'; fault: RowFault };
+export const left: CellOutcome = { is: 'left' };
+export const becomes = (value: Value | null): CellOutcome => ({ is: 'value', value });
+
+export type Apply = (held: Value | undefined, row: ChangeRow) => CellOutcome;
+export type PreparedStep = { ok: true; apply: Apply } | { ok: false; problem: StepProblem };
+
+export interface OperationKind<S extends z.ZodObject = z.ZodObject> {
+  do: string;
+  schema: S;
+  /** Whether it can be done to a field of this kind. */
+  fits: (field: ProductField) => boolean;
+  /** Makes it ready for a field, or says what is wrong with it. */
+  prepare: (operation: z.output<S>, field: ProductField, book: FieldBook) => PreparedStep;
+}
+
+export const refuse = (problem: StepProblem): PreparedStep => ({ ok: false, problem });
+export const ready = (apply: Apply): PreparedStep => ({ ok: true, apply });
+
+const numeric: ReadonlySet<string> = new Set(['money', 'number', 'integer']);
+export const isNumeric = ({ kind }: ProductField): boolean => numeric.has(kind);
+const written: ReadonlySet<string> = new Set(['text', 'long-text', 'list', 'identifier']);
+/** True for what is written in letters: parts of it can be replaced. */
+export const isWritten = ({ kind }: ProductField): boolean => written.has(kind);

@@ -5,3 +5,4 @@ export * from './name';
 export * from './bulk';
 export * from './operations';
 export { wordStep, wordStepProblem } from './word';
+export * from './schedule';

@@ -36,6 +36,7 @@ export interface Measure {
   unit: string;
 }
 
+export const knownUnits: readonly string[] = Object.keys(units);
 export const isKnownUnit = (unit: string): boolean => unit in units;
 
 /** Reads "24 cm", "1.5 l", "24" (unit undefined). Undefined where no number stands first. */

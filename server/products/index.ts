@@ -12,7 +12,17 @@ export {
   recordAdded,
   recordChangeSet,
 } from './change-sets';
-export { getStock, productFrom, type ProductRow, productSelect, toFields } from './fields';
+export {
+  dayColumns,
+  getStock,
+  listColumns,
+  moneyColumns,
+  productFrom,
+  type ProductRow,
+  productSelect,
+  textColumns,
+  toFields,
+} from './fields';
 export { loadFacets, loadProduct, loadProductRows, loadProducts } from './queries';
 export { loadCatalogCounts } from './tallies';
 export { insertProducts, setStock, updateProducts } from './write';

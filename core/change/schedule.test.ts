@@ -1,0 +1,55 @@
+import { describe, expect, it } from 'vitest';
+import { findNextTime, type Schedule, scheduleSchema, wordSchedule } from './schedule';
+
+const next = (s: Schedule, now: string): string => {
+  const d = findNextTime(s, new Date(now));
+  const two = (n: number): string => String(n).padStart(2, '0');
+  return `${d.getFullYear()}-${two(d.getMonth() + 1)}-${two(d.getDate())}T${two(d.getHours())}:${two(d.getMinutes())}`;
+};
+
+describe('a schedule', () => {
+  // 26 November 2026 is a Thursday.
+  it.each<[Schedule, string, string, string]>([
+    [{ every: 'day', at: '06:30' }, '2026-11-26T05:00', '2026-11-26T06:30', 'every day at 06:30'],
+    [{ every: 'day', at: '06:30' }, '2026-11-26T06:30', '2026-11-27T06:30', 'every day at 06:30'],
+    [{ every: 'week', weekday: 5, at: '18:00' }, '2026-11-26T19:00', '2026-11-27T18:00', 'every Friday at 18:00'],
+    [{ every: 'week', weekday: 4, at: '18:00' }, '2026-11-26T17:59', '2026-11-26T18:00', 'every Thursday at 18:00'],
+    [{ every: 'week', weekday: 4, at: '18:00' }, '2026-11-26T18:00', '2026-12-03T18:00', 'every Thursday at 18:00'],
+    [{ every: 'week', weekday: 1, at: '00:00' }, '2026-12-31T12:00', '2027-01-04T00:00', 'every Monday at 00:00'],
+    [
+      { every: 'month', day: 1, at: '06:00' },
+      '2026-11-26T05:00',
+      '2026-12-01T06:00',
+      'on the 1st of every month at 06:00',
+    ],
+    [
+      { every: 'month', day: 31, at: '06:00' },
+      '2026-11-26T05:00',
+      '2026-11-30T06:00',
+      'on the 31st of every month at 06:00',
+    ],
+    [
+      { every: 'month', day: 31, at: '06:00' },
+      '2027-01-31T07:00',
+      '2027-02-28T06:00',
+      'on the 31st of every month at 06:00',
+    ],
+    [
+      { every: 'month', day: 12, at: '23:59' },
+      '2026-12-12T23:59',
+      '2027-01-12T23:59',
+      'on the 12th of every month at 23:59',
+    ],
+  ])('%j after %s is %s', (s, now, time, words) => {
+    expect(next(s, now)).toBe(time);
+    expect(wordSchedule(s)).toBe(words);
+  });
+  it.each([
+    { every: 'day', at: '24:00' },
+    { every: 'week', weekday: 0, at: '06:00' },
+    { every: 'month', day: 32, at: '06:00' },
+    { every: 'year', at: '06:00' },
+  ])('that cannot be is refused: %j', (s) => {
+    expect(scheduleSchema.safeParse(s).success).toBe(false);
+  });
+});

@@ -1,0 +1,45 @@
+// When something is done again and again: every day, on a day of the week, on a day of the month, at a time of the day.
+import { addDays, addMonths, getDaysInMonth, getISODay, set as setTime, setDate } from 'date-fns';
+import { z } from 'zod';
+
+const at = z.string().regex(/^([01]\d|2[0-3]):[0-5]\d$/, 'A time is written as 06:30.');
+export const scheduleSchema = z.discriminatedUnion('every', [
+  z.strictObject({ every: z.literal('day'), at }),
+  /** Monday is 1, Sunday 7 (ISO 8601). */
+  z.strictObject({ every: z.literal('week'), weekday: z.int().min(1).max(7), at }),
+  /** The last day where a month has not so many. */
+  z.strictObject({ every: z.literal('month'), day: z.int().min(1).max(31), at }),
+]);
+export type Schedule = z.output<typeof scheduleSchema>;
+
+/** The first time after `now`, by the clock of the place where this runs. */
+export function findNextTime(s: Schedule, now: Date): Date {
+  const [hours, minutes] = s.at.split(':').map(Number) as [number, number];
+  const onDay = (day: Date): Date => setTime(day, { hours, minutes, seconds: 0, milliseconds: 0 });
+  if (s.every === 'day') return later(onDay(now), now) ?? onDay(addDays(now, 1));
+  if (s.every === 'week') {
+    const ahead = (s.weekday - getISODay(now) + 7) % 7;
+    return later(onDay(addDays(now, ahead)), now) ?? onDay(addDays(now, ahead + 7));
+  }
+  const inMonth = (month: Date): Date => onDay(setDate(month, Math.min(s.day, getDaysInMonth(month))));
+  return later(inMonth(now), now) ?? inMonth(addMonths(setDate(now, 1), 1));
+}
+const later = (time: Date, now: Date): Date | undefined => (time > now ? time : undefined);
+
+const weekdays = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday'];
+const ordinal = (n: number): string => {
+  const teens = n % 100 > 10 && n % 100 < 14;
+  return `${n}${teens ? 'th' : (['th', 'st', 'nd', 'rd'][n % 10] ?? 'th')}`;
+};
+
+/** A schedule in words: “every Friday at 18:00”. */
+export function wordSchedule(s: Schedule): string {
+  switch (s.every) {
+    case 'day':
+      return `every day at ${s.at}`;
+    case 'week':
+      return `every ${weekdays[s.weekday - 1]!} at ${s.at}`;
+    case 'month':
+      return `on the ${ordinal(s.day)} of every month at ${s.at}`;
+  }
+}

@@ -1,0 +1,111 @@
+// Which items, in words.
+import { wordCause } from '../checks';
+import type { FieldBook, ProductField } from '../product';
+import type { ClauseProblem } from './tests';
+import { type Clause, type FieldTest, isFieldClause, type RowChoice, type Which } from './which';
+
+const plain: Readonly<Record<FieldTest, string>> = {
+  equals: 'is',
+  differs: 'is not',
+  contains: 'contains',
+  lacks: 'does not contain',
+  starts: 'begins with',
+  ends: 'ends in',
+  over: 'over',
+  'at-least': 'at least',
+  under: 'under',
+  'at-most': 'at most',
+  between: 'between',
+  'one-of': 'is one of',
+  'none-of': 'is none of',
+  within: 'is, or is under,',
+  empty: 'is empty',
+  filled: 'is filled',
+};
+const ofDays: Partial<Record<FieldTest, string>> = {
+  equals: 'is',
+  over: 'after',
+  'at-least': 'on or after',
+  under: 'before',
+  'at-most': 'on or before',
+};
+const ofLists: Partial<Record<FieldTest, string>> = {
+  equals: 'has the entry',
+  differs: 'has not the entry',
+  contains: 'has an entry with',
+  lacks: 'has no entry with',
+};
+
+/** What a test is called for a field of its kind. */
+export const wordTest = (test: FieldTest, field: ProductField | undefined): string =>
+  (field?.kind === 'date' ? ofDays[test] : field?.kind === 'list' ? ofLists[test] : undefined) ?? plain[test];
+
+const rows: Readonly<Record<RowChoice, string>> = {
+  all: 'all rows',
+  sold: 'all that is sold',
+  single: 'singles',
+  family: 'families',
+  variant: 'variants',
+  bundle: 'bundles',
+};
+export const wordRows = (choice: RowChoice): string => rows[choice];
+
+const shown = 3;
+const several = (values: readonly string[]): string =>
+  values.length > shown ? `${values.slice(0, shown).join(', ')} and ${values.length - shown} more` : values.join(', ');
+
+/** One condition: “Price over 10”. `nameOf` gives a market's name by its key. */
+export function wordClause(c: Clause, book: FieldBook, nameOf: (market: string) => string): string {
+  if (isFieldClause(c)) {
+    const what = `${book.labelOf(c.field)} ${wordTest(c.is, book.get(c.field))}`;
+    if ('value' in c) return `${what} ${c.value}`;
+    if (c.is === 'between') return `${what} ${c.from} and ${c.to}`;
+    return 'values' in c ? `${what} ${several(c.values)}` : what;
+  }
+  switch (c.is) {
+    case 'state':
+      return `${c.state} on ${c.market === '' ? 'any market' : nameOf(c.market)}`;
+    case 'finding':
+      return wordCause(c, { market: 'the market', labelOf: book.labelOf });
+    case 'import':
+      return `written by import ${c.import}`;
+    case 'change-set':
+      return `changed by change ${c.set}`;
+    case 'changed':
+      return `changed since ${c.since}`;
+  }
+}
+
+/** Which items, as one line. */
+export function wordWhich(w: Which, book: FieldBook, nameOf: (market: string) => string): string {
+  const said = w.clauses.map((c) => wordClause(c, book, nameOf));
+  const parts = [
+    ...(w.skus.length > 0
+      ? [w.skus.length === 1 ? w.skus[0]! : `${w.skus.length.toLocaleString('en-GB')} named SKUs`]
+      : []),
+    ...(w.search === '' ? [] : [`“${w.search}”`]),
+    ...(said.length > 0 ? [said.join(w.match === 'any' ? ' or ' : ', ')] : []),
+  ];
+  const of = rows[w.rows];
+  return parts.length === 0 ? of : w.rows === 'all' ? parts.join('; ') : `${of}: ${parts.join('; ')}`;
+}
+
+/** What is wrong with a condition, and the remedy. */
+export function wordClauseProblem(p: ClauseProblem): string {
+  switch (p.is) {
+    case 'unknown-field':
+      return `There is no field “${p.name}” any more; choose another.`;
+    case 'not-for-field':
+      return `This cannot be asked of ${p.field}; choose another condition.`;
+    case 'nothing-given':
+      return `Say what ${p.field} is compared with.`;
+    case 'not-a-number':
+      return `${p.field} is compared with numbers; “${p.value}” is none. Write digits with a point, such as 12.5.`;
+    case 'not-a-day':
+      return `${p.field} is compared with days; “${p.value}” is none. Write it as 2026-11-27 or 27/11/2026.`;
+    case 'not-a-measure':
+      return `${p.field} is compared with measures; “${p.value}” is none. Write a number and its unit, such as 24 cm.`;
+    case 'not-yes-or-no':
+      return `${p.field} is yes or no, not “${p.value}”.`;
+  }
+}

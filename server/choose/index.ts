@@ -1,0 +1,1 @@
+export { countWhich, toWhichSql } from './which';

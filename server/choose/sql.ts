@@ -1,0 +1,159 @@
+// Which items are meant, as a condition on products p. One clause each; what a column holds is known here and nowhere above.
+import { type Clause, type FieldClause, isFieldClause, spreadMeasure } from '@basileus/core/choose';
+import type { FieldBook, ProductField } from '@basileus/core/product';
+import { getEndingStep } from '@basileus/core/formula';
+import { exact, knownUnits, readDate } from '@basileus/core/quantity';
+import { dayColumns, listColumns, moneyColumns, textColumns } from '../products';
+
+export interface Condition {
+  sql: string;
+  bindings: unknown[];
+}
+const say = (sql: string, ...bindings: unknown[]): Condition => ({ sql, bindings });
+const isOf = (columns: readonly string[], key: string): boolean => columns.includes(key);
+const escapeLike = (text: string): string => text.replace(/[\\%_]/g, '\\$&');
+
+/** Of a bundle so many as its scarcest part is there for; of a family nothing. */
+const stockSql = `case when p.kind = 'bundle'
+  then (select min(floor((select coalesce(sum(s.on_hand - s.reserved), 0) from stock s where s.product_id = b.part_id)::numeric / b.count))
+    from bundle_parts b where b.bundle_id = p.id)
+  else (select sum(s.on_hand) from stock s where s.product_id = p.id) end`;
+
+/** A field as text, or null where it is empty. Names of facts are those of our own book, so that they may stand in the statement. */
+function toTextSql({ key, fact }: ProductField): string {
+  if (fact) return `nullif(p.facts ->> '${key.slice('fact.'.length)}', '')`;
+  if (key === 'sku') return 'p.sku';
+  if (key === 'parent_sku') return '(select q.sku from products q where q.id = p.parent_id)';
+  if (isOf(textColumns, key)) return `nullif(p.${key}, '')`;
+  return `p.${key}::text`;
+}
+
+function toNumberSql(field: ProductField): string {
+  if (field.key === 'stock') return stockSql;
+  if (isOf(moneyColumns, field.key)) return `p.${field.key}`;
+  const text = toTextSql(field);
+  return `case when ${text} ~ '^-{0,1}[0-9]{1,30}(\\.[0-9]+){0,1}$' then (${text})::numeric end`;
+}
+const toDaySql = (field: ProductField): string => {
+  if (isOf(dayColumns, field.key)) return `p.${field.key}`;
+  const text = toTextSql(field);
+  return `case when ${text} ~ '^[0-9]{4}-[0-9]{2}-[0-9]{2}$' then (${text})::date end`;
+};
+const toListSql = ({ key }: ProductField): string => {
+  const column = isOf(listColumns, key) ? `p.${key}` : `p.facts -> '${key.slice('fact.'.length)}'`;
+  return `case jsonb_typeof(${column}) when 'array' then ${column} when 'string' then jsonb_build_array(${column}) else '[]' end`;
+};
+
+const compared = { over: '>', 'at-least': '>=', under: '<', 'at-most': '<=', equals: '=' } as const;
+type Compared = keyof typeof compared;
+
+function toTextCondition(text: string, c: FieldClause): Condition {
+  switch (c.is) {
+    case 'equals':
+      return say(`lower(${text}) = lower(?)`, c.value.trim());
+    case 'differs':
+      return say(`coalesce(lower(${text}), '') <> lower(?)`, c.value.trim());
+    case 'contains':
+      return say(`lower(${text}) like lower(?)`, `%${escapeLike(c.value)}%`);
+    case 'lacks':
+      return say(`coalesce(lower(${text}), '') not like lower(?)`, `%${escapeLike(c.value)}%`);
+    case 'starts':
+      return say(`lower(${text}) like lower(?)`, `${escapeLike(c.value)}%`);
+    case 'ends':
+      return say(`lower(${text}) like lower(?)`, `%${escapeLike(c.value)}`);
+    case 'one-of':
+      return say(`lower(${text}) = any(?)`, lowered(c.values));
+    case 'none-of':
+      return say(`coalesce(lower(${text}), '') <> all(?)`, lowered(c.values));
+    case 'within':
+      return say(`${text} in (select name from own_lineage where lower(ancestor) = lower(?))`, c.value.trim());
+    default:
+      return toFilled(text, c.is);
+  }
+}
+const lowered = (values: readonly string[]): string[] => values.map((v) => v.trim().toLowerCase());
+const toFilled = (text: string, is: string): Condition => say(`(${text}) is ${is === 'filled' ? 'not ' : ''}null`);
+
+/** Numbers and days alike: compared, between two, or with an ending (12.99 ends in .99, and in 2.99). */
+function toOrderCondition(column: string, c: FieldClause, read: (value: string) => string, type: string): Condition {
+  if (c.is === 'between') return say(`${column} between ?::${type} and ?::${type}`, read(c.from), read(c.to));
+  if (c.is === 'differs') return say(`(${column}) is distinct from ?::${type}`, read(c.value));
+  if (c.is === 'ends') {
+    const ending = exact(read(c.value));
+    return say(`mod(${column}, ?::numeric) = ?::numeric`, getEndingStep(ending), ending.toFixed());
+  }
+  if (c.is in compared && 'value' in c)
+    return say(`(${column}) ${compared[c.is as Compared]} ?::${type}`, read(c.value));
+  return toFilled(column, c.is);
+}
+
+function toListCondition(list: string, c: FieldClause): Condition {
+  const some = (test: string, value: string): Condition =>
+    say(`exists (select 1 from jsonb_array_elements_text(${list}) as e(item) where ${test})`, value);
+  const not = ({ sql, bindings }: Condition): Condition => ({ sql: `not ${sql}`, bindings });
+  if (c.is === 'equals' || c.is === 'differs') {
+    const has = some('lower(e.item) = lower(?)', c.value.trim());
+    return c.is === 'equals' ? has : not(has);
+  }
+  if (c.is === 'contains' || c.is === 'lacks') {
+    const has = some('lower(e.item) like lower(?)', `%${escapeLike(c.value)}%`);
+    return c.is === 'contains' ? has : not(has);
+  }
+  return say(`jsonb_array_length(${list}) ${c.is === 'filled' ? '>' : '='} 0`);
+}
+
+/** A stored measure against one that is given, whatever the units, where both measure the same. */
+function toMeasureCondition(field: ProductField, c: FieldClause): Condition {
+  const text = toTextSql(field);
+  if (!('value' in c)) return toFilled(text, c.is);
+  const amounts = spreadMeasure(c.value, field.unit, knownUnits);
+  return say(
+    `case when ${text} ~ '^-{0,1}[0-9]+(\\.[0-9]+){0,1} *[^0-9. ]' then
+      substring(${text} from '^(-{0,1}[0-9.]+)')::numeric ${compared[c.is as Compared]} (?::jsonb ->> trim(substring(${text} from '^-{0,1}[0-9.]+(.*)$')))::numeric end`,
+    JSON.stringify(amounts),
+  );
+}
+
+function toFieldCondition(c: FieldClause, field: ProductField): Condition {
+  switch (field.kind) {
+    case 'money':
+    case 'number':
+    case 'integer':
+      return toOrderCondition(
+        toNumberSql(field),
+        c,
+        (v) => (v.trim().startsWith('.') ? `0${v.trim()}` : v.trim()),
+        'numeric',
+      );
+    case 'date':
+      return toOrderCondition(toDaySql(field), c, (v) => readDate(v, 'day-first')!, 'date');
+    case 'list':
+      return toListCondition(toListSql(field), c);
+    case 'measure':
+      return toMeasureCondition(field, c);
+    default:
+      return toTextCondition(toTextSql(field), c);
+  }
+}
+
+/** One condition about our own data. Those about markets are made where markets are known. */
+export function toClauseSql(c: Exclude<Clause, { is: 'state' | 'finding' }>, book: FieldBook): Condition {
+  if (isFieldClause(c)) {
+    const field = book.get(c.field)!;
+    const made = toFieldCondition(c, field);
+    // The row of a family lacks no price: it has none.
+    return field.rows === 'sellable' ? { ...made, sql: `(p.kind <> 'family' and (${made.sql}))` } : made;
+  }
+  switch (c.is) {
+    case 'import':
+      return say('p.sku in (select r.sku from import_rows r where r.import_id = ? and r.applied)', c.import);
+    case 'change-set':
+      return say(
+        `p.id in (select case s.target when 'products' then i.target_id else (select l.product_id from listings l where l.id = i.target_id) end
+          from change_items i join change_sets s on s.id = i.change_set_id where s.id = ?)`,
+        c.set,
+      );
+    case 'changed':
+      return say('p.updated_at >= ?::date', c.since);
+  }
+}

@@ -45,6 +45,8 @@ const productQuery = page.extend({
   sort: productOrder.default('sku'),
   direction: z.enum(['up', 'down']).default('up'),
   open: z.string().max(20_000).default(''),
+  /** Items that a choice means, by its number; 0 for all. */
+  choice: z.coerce.number().int().nonnegative().default(0),
 });
 
 export const listProducts = defineEndpoint({

@@ -103,7 +103,7 @@ export const readOpenApi = defineEndpoint({
   response: z.record(z.string(), z.unknown()),
 });
 export const eventSchema = z.object({
-  topic: z.enum(['products', 'listings', 'imports', 'dispatches', 'jobs', 'markets', 'own']),
+  topic: z.enum(['products', 'listings', 'imports', 'dispatches', 'jobs', 'markets', 'own', 'choices', 'recipes']),
   id: z.string().optional(),
 });
 export type LiveEvent = z.output<typeof eventSchema>;

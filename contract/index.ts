@@ -1,5 +1,6 @@
 import './wording';
 export * from './catalog';
+export * from './bulk';
 export * from './causes';
 export * from './connection';
 export * from './dispatch';

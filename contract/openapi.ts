@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import * as bulk from './bulk';
 import * as catalog from './catalog';
 import * as causes from './causes';
 import * as connection from './connection';
@@ -16,6 +17,7 @@ const isEndpoint = (x: unknown): x is Endpoint => typeof x === 'object' && x !==
 /** Every endpoint there is. */
 export const endpoints: readonly Endpoint[] = [
   catalog,
+  bulk,
   imports,
   market,
   connection,

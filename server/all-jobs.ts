@@ -3,6 +3,7 @@ import { sendDispatchJob, watchShelfJob } from './dispatches';
 import { applyImportJob, planImportJob } from './imports';
 import type { JobKind } from './jobs';
 import { lookUpJob, refreshMarketJob } from './listings';
+import { bulkChangeJob, recipeClockJob } from './bulk';
 import { reverseSetJob } from './changes';
 import { emptyFieldJob, moveCategoryJob } from './own';
 
@@ -16,4 +17,6 @@ export const allJobs: readonly JobKind[] = [
   reverseSetJob,
   emptyFieldJob,
   moveCategoryJob,
+  bulkChangeJob,
+  recipeClockJob,
 ];

@@ -14,7 +14,9 @@ import { addJobRoutes, type Threads } from './jobs';
 import { addListingRoutes } from './listings';
 import { addMarketRoutes } from './markets';
 import { addCatalogRoutes } from './catalog';
+import { addBulkRoutes } from './bulk';
 import { addChangeRoutes } from './changes';
+import { addChoiceRoutes } from './choose';
 import { addCorrespondenceRoutes } from './correspondences';
 import { addOwnRoutes } from './own';
 import { addRemedyRoutes } from './remedies';
@@ -59,6 +61,8 @@ export function createApp({ db, hub, threads, log, webFolder, knownHosts }: AppO
   addHistoryRoutes(api, db);
   addCatalogRoutes(api, db);
   addOwnRoutes(api, db);
+  addChoiceRoutes(api, db);
+  addBulkRoutes(api, db, threads);
   addChangeRoutes(api, db, threads);
   addImportRoutes(api, db, threads);
   addMarketRoutes(api, db);

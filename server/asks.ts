@@ -4,9 +4,13 @@ import type { Db } from './database';
 import { readColumns, understandFile } from './imports';
 import { tryFill, tryOnListings, tryRemedies } from './remedies';
 import { lookAtReversal } from './changes';
+import { countBulkNow, loadBulkRows, tryBulkNow } from './bulk';
 
 export const asks = {
   'look-at-reversal': (db: Db, given: { set: number }) => lookAtReversal(db, given.set),
+  'count-bulk': countBulkNow,
+  'look-at-bulk': loadBulkRows,
+  'try-bulk': tryBulkNow,
   'try-remedies': tryRemedies,
   'try-fill': tryFill,
   'try-on-listings': tryOnListings,

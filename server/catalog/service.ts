@@ -5,6 +5,7 @@ import type { Value } from '@basileus/core/listing';
 import { type CellFault, findCellFault, isSameField, toKept } from '@basileus/core/product';
 import type { z } from 'zod';
 import type { Db } from '../database';
+import { loadChoice, toWhichSql } from '../choose';
 import { announce } from '../events';
 import { loadFields } from '../fields';
 import { recordHistory } from '../history';
@@ -115,13 +116,19 @@ export async function addProduct(db: Db, item: { sku: string; title: string }, a
   return (await loadProduct(db, id))!;
 }
 
-/** A page of the catalog, narrowed to what markets find of a field of ours, or to how items stand there, where that is asked for. */
-export async function listCatalog(db: Db, { finding, on, state, ...filter }: z.output<typeof listProducts.query>) {
+/** A page of the catalog, narrowed to what is asked: by a choice, by what markets find of a field of ours, by how items stand there. */
+export async function listCatalog(
+  db: Db,
+  { finding, on, state, choice, ...filter }: z.output<typeof listProducts.query>,
+) {
   const [check = '', message = '', ...source] = finding.split('.');
+  const fields = await loadFields(db);
+  const standing = await toStandingSql(db, { on, state });
+  const chosen = choice === 0 ? undefined : await toWhichSql(db, (await loadChoice(db, choice)).which, fields);
   return loadProducts(db, {
     ...filter,
-    fields: await loadFields(db),
-    standing: await toStandingSql(db, { on, state }),
+    fields,
+    also: [standing, chosen].flatMap((c) => c ?? []),
     found: finding === '' ? undefined : { check, message, fields: await listFedFields(db, source.join('.')) },
   });
 }

@@ -1,4 +1,11 @@
-import { listChangeSets, readChangeSet, readReversal, type ReversalCounts, reverseChangeSet } from '@basileus/contract';
+import {
+  listChangeSets,
+  readChangeSet,
+  readItemHistory,
+  readReversal,
+  type ReversalCounts,
+  reverseChangeSet,
+} from '@basileus/contract';
 import type { Router } from 'express';
 import type { Db } from '../database';
 import { loadFields } from '../fields';
@@ -13,6 +20,7 @@ import {
   loadChangeSets,
   loadKept,
 } from '../products';
+import { loadItemHistory } from './item-history';
 import { startReversal } from './reverse';
 
 const toShape = (r: ChangeSetRow) => ({
@@ -53,6 +61,7 @@ export function addChangeRoutes(router: Router, db: Db, threads: Threads): void 
       kept: await loadKept(db, params.id),
     };
   });
+  route(router, readItemHistory, ({ params, query }) => loadItemHistory(db, params.id, query));
   route(router, readReversal, ({ params }) =>
     threads.ask<ReversalCounts>('look-at-reversal', { set: params.id }, mostLookSeconds),
   );

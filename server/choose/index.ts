@@ -1,1 +1,3 @@
+export { loadChoice } from './choices';
+export { addChoiceRoutes } from './routes';
 export { countWhich, toWhichSql } from './which';

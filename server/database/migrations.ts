@@ -18,6 +18,7 @@ import { leftOut } from './migrations/0016-left-out';
 import { entries } from './migrations/0017-entries';
 import { unwanted } from './migrations/0018-unwanted';
 import { ownFields } from './migrations/0019-own-fields';
+import { inBulk } from './migrations/0020-in-bulk';
 
 interface Migration {
   name: string;
@@ -44,6 +45,7 @@ const all: readonly Migration[] = [
   { name: '0017-entries', ...entries },
   { name: '0018-unwanted', ...unwanted },
   { name: '0019-own-fields', ...ownFields },
+  { name: '0020-in-bulk', ...inBulk },
 ];
 
 /** Migrations live in code, so that the built server carries them. */

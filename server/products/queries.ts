@@ -26,8 +26,8 @@ export interface ProductFilter {
   import: number;
   /** Items with a finding of this kind in one of these fields of markets. */
   found?: { check: string; message: string; fields: readonly { market_id: number; field: string }[] } | undefined;
-  /** A condition on products p by how they stand on markets. */
-  standing?: { sql: string; bindings: readonly unknown[] } | undefined;
+  /** A condition on products p: how they stand on markets, what a choice means. */
+  also?: readonly { sql: string; bindings: readonly unknown[] }[];
   direction: 'up' | 'down';
   open: string;
   offset: number;
@@ -111,9 +111,9 @@ export async function loadProducts(db: Db, f: ProductFilter): Promise<{ total: n
         join listings l on l.id = f.listing_id)`);
     bind.push(JSON.stringify(f.found.fields), f.found.check, f.found.message);
   }
-  if (f.standing) {
-    where.push(f.standing.sql);
-    bind.push(...f.standing.bindings);
+  for (const { sql, bindings } of f.also ?? []) {
+    where.push(sql);
+    bind.push(...bindings);
   }
   if (f.lacks) where.push(`(${lackable[f.lacks]}) and p.kind <> 'family'`);
   const isNarrowed =
@@ -122,7 +122,7 @@ export async function loadProducts(db: Db, f: ProductFilter): Promise<{ total: n
     f.lacks !== '' ||
     f.import !== 0 ||
     f.found !== undefined ||
-    f.standing !== undefined;
+    (f.also ?? []).length > 0;
   if (!isNarrowed && f.open !== 'all') {
     where.push('(p.parent_id is null or p.parent_id = any(?))');
     bind.push(

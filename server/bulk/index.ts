@@ -1,0 +1,5 @@
+export { bulkChangeJob } from './apply';
+export { countBulkNow, loadBulkRows } from './look';
+export { recipeClockJob } from './recipes';
+export { addBulkRoutes } from './routes';
+export { tryBulkNow } from './try';

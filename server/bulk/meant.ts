@@ -1,0 +1,67 @@
+// The items that a bulk change is about, in the order of the catalog, and what it would make of each. Preview and change go
+// through here.
+import {
+  type ChangeStep,
+  type PreparedChange,
+  prepareChange,
+  type RowOutcome,
+  wordStepProblem,
+} from '@basileus/core/change';
+import type { Which } from '@basileus/core/choose';
+import type { FieldBook } from '@basileus/core/product';
+import { toWhichSql } from '../choose';
+import { type Db, rowsOf } from '../database';
+import { AppError } from '../http';
+import { loadProductRows, type ProductRow, toFields } from '../products';
+
+/** Order of the catalog: families with their variants behind them, as people count. */
+export const orderSql = 'p.shelf_order, p.parent_id is not null, p.id';
+
+/** Makes steps ready, or refuses them in words with the number of the step that is wrong. */
+export function readySteps(steps: readonly ChangeStep[], book: FieldBook): PreparedChange {
+  const made = prepareChange(steps, book);
+  if (made.ok) return made.change;
+  const { problem } = made;
+  throw new AppError('bad-input', wordStepProblem(problem), {
+    field: `steps.${made.step}`,
+    ...(problem.is === 'formula' ? { value: `${problem.at.from}-${problem.at.to}` } : {}),
+  });
+}
+
+export interface Looked extends RowOutcome {
+  row: ProductRow;
+}
+
+/** What a change would make of items, named by id, the first of which has this place among all that are meant. */
+export async function lookAt(
+  db: Db,
+  change: PreparedChange,
+  ids: readonly number[],
+  today: string,
+  first: number,
+): Promise<Looked[]> {
+  const rows = new Map((await loadProductRows(db, 'p.id = any(?)', [ids])).map((r) => [r.id, r]));
+  const looked: Looked[] = [];
+  for (const [i, id] of ids.entries()) {
+    const row = rows.get(id);
+    // Removed since it was counted.
+    if (row)
+      looked.push({ row, ...change.run({ kind: row.kind, values: toFields(row) }, { today, index: first + i }) });
+  }
+  return looked;
+}
+
+/** Ids of all that is meant, in the order of the catalog, from a place on. */
+export async function loadMeant(db: Db, which: Which, book: FieldBook, from = 0): Promise<number[]> {
+  const { sql, bindings } = await toWhichSql(db, which, book);
+  return (
+    await rowsOf<{ id: number }>(db, `select p.id from products p where ${sql} order by ${orderSql} offset ?`, [
+      ...bindings,
+      from,
+    ])
+  ).map((r) => r.id);
+}
+
+/** The day that counts as today, by the clock of this machine. */
+export const getToday = (now = new Date()): string =>
+  `${now.getFullYear()}-${String(now.getMonth() + 1).padStart(2, '0')}-${String(now.getDate()).padStart(2, '0')}`;

@@ -1,0 +1,175 @@
+// Bulk changes that are kept, to be done again on whatever then matches: by hand, or by the clock.
+import type { BulkShape, RecipeShape } from '@basileus/contract';
+import {
+  changeSteps,
+  type ChangeStep,
+  findNextTime,
+  prepareChange,
+  type Schedule,
+  scheduleSchema,
+} from '@basileus/core/change';
+import { findClauseProblem, type Which, whichSchema } from '@basileus/core/choose';
+import type { FieldBook } from '@basileus/core/product';
+import { z } from 'zod';
+import { toWhichSql } from '../choose';
+import { type Db, rowOf, rowsOf } from '../database';
+import { announce } from '../events';
+import { loadFields } from '../fields';
+import { AppError } from '../http';
+import { defineJob, enqueue, hurry } from '../jobs';
+import { beginBulk } from './apply';
+import { readySteps } from './meant';
+
+interface Row {
+  id: number;
+  name: string;
+  which: unknown;
+  steps: unknown;
+  schedule: unknown;
+  next_at: Date | null;
+  ran_at: Date | null;
+  last_items: number | null;
+  last_set: number | null;
+  actor: string;
+}
+
+/** What is wrong with a recipe by now: its fields were there when it was kept. */
+function findTrouble(which: Which, steps: readonly ChangeStep[], book: FieldBook): RecipeShape['trouble'] {
+  const made = prepareChange(steps, book);
+  if (!made.ok) return { step: made.problem };
+  for (const c of which.clauses) {
+    const clause = findClauseProblem(c, book);
+    if (clause) return { clause };
+  }
+  return null;
+}
+
+function fromRow(r: Row, book: FieldBook): RecipeShape {
+  const which = whichSchema.parse(r.which),
+    steps = changeSteps.parse(r.steps);
+  return {
+    id: r.id,
+    name: r.name,
+    which,
+    steps,
+    schedule: scheduleSchema.nullable().parse(r.schedule),
+    actor: r.actor,
+    nextAt: r.next_at?.toISOString() ?? null,
+    ranAt: r.ran_at?.toISOString() ?? null,
+    lastItems: r.last_items,
+    lastSet: r.last_set,
+    trouble: findTrouble(which, steps, book),
+  };
+}
+
+const clock = 'recipes';
+
+/** The clock looks when the next recipe is due; asked for whenever a schedule is said. */
+export async function wakeClock(tx: Db): Promise<void> {
+  await enqueue(tx, { kind: 'recipe-clock', title: '', payload: {}, once: clock });
+  await hurry(tx, 'recipe-clock', clock);
+}
+
+export async function loadRecipes(db: Db): Promise<RecipeShape[]> {
+  const book = await loadFields(db);
+  return (await rowsOf<Row>(db, 'select * from recipes order by lower(name)')).map((r) => fromRow(r, book));
+}
+
+async function loadRecipe(db: Db, id: number): Promise<RecipeShape> {
+  const row = await rowOf<Row>(db, 'select * from recipes where id = ? for update', [id]);
+  if (!row) throw new AppError('not-found', `There is no recipe ${id}.`);
+  return fromRow(row, await loadFields(db));
+}
+
+/** Adds a recipe, or changes one. Refuses what cannot be done, and a name that another has. */
+export function putRecipe(
+  db: Db,
+  id: number | null,
+  { name, which, steps, schedule }: BulkShape & { name: string; schedule: Schedule | null },
+  actor: string,
+): Promise<RecipeShape> {
+  return db.transaction(async (tx) => {
+    const book = await loadFields(tx);
+    readySteps(steps, book);
+    await toWhichSql(tx, which, book);
+    if (id !== null) await loadRecipe(tx, id);
+    if (await rowOf(tx, 'select 1 as x from recipes where name = ? and id is distinct from ?', [name, id]))
+      throw new AppError('conflict', `Another recipe is called “${name}”.`, {
+        field: 'name',
+        remedy: 'Give another name.',
+      });
+    const said = [
+      name,
+      JSON.stringify(which),
+      JSON.stringify(steps),
+      schedule === null ? null : JSON.stringify(schedule),
+      schedule === null ? null : findNextTime(schedule, new Date()),
+    ];
+    const row = (await rowOf<Row>(
+      tx,
+      id === null
+        ? `insert into recipes (name, which, steps, schedule, next_at, actor) values (?, ?::jsonb, ?::jsonb, ?::jsonb, ?, ?) returning *`
+        : `update recipes set name = ?, which = ?::jsonb, steps = ?::jsonb, schedule = ?::jsonb, next_at = ?
+            where id = ? returning *`,
+      [...said, id ?? actor],
+    ))!;
+    if (schedule !== null) await wakeClock(tx);
+    await announce(tx, { topic: 'recipes' });
+    return fromRow(row, book);
+  });
+}
+
+export const dropRecipe = (db: Db, id: number): Promise<void> =>
+  db.transaction(async (tx) => {
+    await loadRecipe(tx, id);
+    await tx.raw('delete from recipes where id = ?', [id]);
+    await announce(tx, { topic: 'recipes' });
+  });
+
+/** Does a recipe on whatever matches now. */
+async function runWithin(tx: Db, recipe: RecipeShape, actor: string): Promise<{ changeSet: number; job: string }> {
+  const begun = await beginBulk(tx, { ...recipe, title: recipe.name }, actor, recipe.id);
+  await tx.raw('update recipes set ran_at = now() where id = ?', [recipe.id]);
+  await announce(tx, { topic: 'recipes' });
+  return begun;
+}
+export const runRecipeNow = (db: Db, id: number, actor: string): Promise<{ changeSet: number; job: string }> =>
+  db.transaction(async (tx) => runWithin(tx, await loadRecipe(tx, id), actor));
+
+/** Does one recipe that is due, and says when it is due again; answers false where none is. */
+async function runDue(tx: Db, now: Date): Promise<boolean> {
+  const row = await rowOf<Row>(
+    tx,
+    'select * from recipes where next_at <= ? order by next_at, id limit 1 for update skip locked',
+    [now],
+  );
+  if (!row) return false;
+  const recipe = fromRow(row, await loadFields(tx));
+  await tx.raw('update recipes set next_at = ? where id = ?', [findNextTime(recipe.schedule!, now), recipe.id]);
+  try {
+    // What was begun before it was refused is taken back, and no more than that.
+    await tx.transaction((inner) => runWithin(inner, recipe, recipe.actor));
+  } catch (e) {
+    if (!(e instanceof AppError)) throw e;
+    await tx.raw('update recipes set ran_at = now(), last_items = null, last_set = null where id = ?', [recipe.id]);
+    await announce(tx, { topic: 'recipes' });
+  }
+  return true;
+}
+
+/** Longest that the clock sleeps: a clock of the machine that was put on is noticed within the hour. */
+const longestSleepSeconds = 3600;
+
+export const recipeClockJob = defineJob({
+  kind: 'recipe-clock',
+  payload: z.strictObject({}),
+  attempts: 1000,
+  mostSeconds: 600,
+  run: async (_, { db, write }) => {
+    while (await write((tx) => runDue(tx, new Date())));
+    const next = await rowOf<{ at: Date | null }>(db, 'select min(next_at) as at from recipes');
+    if (!next?.at) return 'done';
+    const seconds = Math.ceil((next.at.getTime() - Date.now()) / 1000);
+    return { again: Math.min(longestSleepSeconds, Math.max(1, seconds)) };
+  },
+});

@@ -1,0 +1,44 @@
+import {
+  type BulkCounts,
+  changeRecipe,
+  countBulk,
+  createRecipe,
+  listRecipes,
+  lookAtBulk,
+  removeRecipe,
+  runRecipe,
+  startBulk,
+  tryBulk,
+} from '@basileus/contract';
+import type { Router } from 'express';
+import type { Db } from '../database';
+import { route } from '../http';
+import type { Threads } from '../jobs';
+import { beginBulk } from './apply';
+import { dropRecipe, loadRecipes, putRecipe, runRecipeNow } from './recipes';
+import type { loadBulkRows } from './look';
+import type { tryBulkNow } from './try';
+
+const mostLookSeconds = 120;
+
+export function addBulkRoutes(router: Router, db: Db, threads: Threads): void {
+  route(router, countBulk, ({ body }) => threads.ask<BulkCounts>('count-bulk', body, mostLookSeconds));
+  route(router, lookAtBulk, ({ body }) =>
+    threads.ask<Awaited<ReturnType<typeof loadBulkRows>>>('look-at-bulk', body, mostLookSeconds),
+  );
+  route(router, tryBulk, ({ body }) =>
+    threads.ask<Awaited<ReturnType<typeof tryBulkNow>>>('try-bulk', body, mostLookSeconds),
+  );
+  route(router, startBulk, async ({ body, actor }) => {
+    const { changeSet, job } = await db.transaction((tx) => beginBulk(tx, body, actor));
+    return { changeSet, job };
+  });
+  route(router, listRecipes, async () => ({ rows: await loadRecipes(db) }));
+  route(router, createRecipe, ({ body, actor }) => putRecipe(db, null, body, actor));
+  route(router, changeRecipe, ({ params, body, actor }) => putRecipe(db, params.id, body, actor));
+  route(router, removeRecipe, async ({ params }) => {
+    await dropRecipe(db, params.id);
+    return {};
+  });
+  route(router, runRecipe, ({ params, actor }) => runRecipeNow(db, params.id, actor));
+}

@@ -1,0 +1,123 @@
+// What markets would make of a change: it is made, looked at and undone again, all in one transaction, so that what is said is
+// what would be.
+import type { BulkShape, tryBulk } from '@basileus/contract';
+import { type Finding, levels } from '@basileus/core/checks';
+import type { z } from 'zod';
+import { type Db, rowsOf } from '../database';
+import { loadFields } from '../fields';
+import { refreshProducts } from '../listings';
+import { loadMarkets } from '../markets';
+import { updateProducts } from '../products';
+import { getToday, loadMeant, type Looked, lookAt, readySteps } from './meant';
+
+type Tried = z.output<typeof tryBulk.response>;
+
+/** So many that they are followed up at once, on five markets within seconds. */
+const mostTried = 200;
+const rowsAtOnce = 1000;
+
+class Undo extends Error {
+  constructor(readonly tried: Tried) {
+    super('undone');
+  }
+}
+
+/** Tries a change on the first items that it would change. Heavy: asked of a worker thread. */
+export async function tryBulkNow(db: Db, { which, steps }: BulkShape): Promise<Tried> {
+  const book = await loadFields(db);
+  const change = readySteps(steps, book),
+    today = getToday();
+  const ids = await loadMeant(db, which, book);
+  const first: Looked[] = [];
+  for (let i = 0; i < ids.length && first.length < mostTried; i += rowsAtOnce)
+    for (const l of await lookAt(db, change, ids.slice(i, i + rowsAtOnce), today, i))
+      if (l.changes.length > 0 && first.length < mostTried) first.push(l);
+  if (first.length === 0) return { tried: 0, markets: [] };
+  try {
+    await db.transaction(async (tx) => {
+      throw new Undo(await tryWithin(tx, first));
+    });
+  } catch (e) {
+    if (e instanceof Undo) return e.tried;
+    throw e;
+  }
+  throw new Error('A trial was not undone.');
+}
+
+interface Found {
+  market_id: number;
+  listing_id: number;
+  sku: string;
+  finding: Finding;
+}
+const loadFound = (db: Db, ids: readonly number[]): Promise<Found[]> =>
+  rowsOf<Found>(
+    db,
+    `select f.market_id, f.listing_id, p.sku, jsonb_build_object('check', f."check", 'message', f.message, 'level', f.level,
+        'field', f.field, 'value', f.value, 'params', f.params, 'remedies', f.remedies) as finding
+      from findings f join listings l on l.id = f.listing_id join products p on p.id = l.product_id
+      where p.id = any(?) order by p.sku, f.id`,
+    [ids],
+  );
+const loadHeld = (db: Db, ids: readonly number[]): Promise<{ market_id: number; n: number }[]> =>
+  rowsOf(
+    db,
+    `select l.market_id, count(*)::int as n from listings l
+      where l.product_id = any(?) and exists (
+        select 1 from jsonb_array_elements(l.planned) o where o ->> 'operation' = 'price' and o ->> 'held' is not null)
+      group by 1`,
+    [ids],
+  );
+const keyOf = (f: Found): string => `${f.listing_id} ${f.finding.check} ${f.finding.message} ${f.finding.field}`;
+
+async function tryWithin(tx: Db, items: readonly Looked[]): Promise<Tried> {
+  const ids = items.map((i) => i.row.id);
+  await tx.raw('select id from products where id = any(?) order by id for update', [ids]);
+  const before = await loadFound(tx, ids),
+    heldBefore = await loadHeld(tx, ids);
+  await updateProducts(
+    tx,
+    items.map((i) => toChange(i)),
+  );
+  await refreshProducts(
+    tx,
+    ids,
+    items.flatMap((i) => (i.changes.some((c) => c.field === 'gtin') ? (i.row.gtin14 ?? []) : [])),
+  );
+  const after = await loadFound(tx, ids),
+    heldAfter = await loadHeld(tx, ids);
+  const was = new Set(before.map(keyOf)),
+    is = new Set(after.map(keyOf));
+  const held = (list: readonly { market_id: number; n: number }[], market: number): number =>
+    list.find((h) => h.market_id === market)?.n ?? 0;
+  return {
+    tried: items.length,
+    markets: (await loadMarkets(tx)).map((m) => ({
+      market: m.key,
+      news: gather(after.filter((f) => f.market_id === m.id && !was.has(keyOf(f)))),
+      gone: before.filter((f) => f.market_id === m.id && !is.has(keyOf(f))).length,
+      held: Math.max(0, held(heldAfter, m.id) - held(heldBefore, m.id)),
+    })),
+  };
+}
+
+/** An item's changes as they are written. */
+export const toChange = ({ row, changes }: Looked) => ({
+  id: row.id,
+  fields: Object.fromEntries(changes.map((c) => [c.field, c.after])),
+});
+
+/** New findings by cause, the gravest and most frequent first. */
+function gather(found: readonly Found[]): Tried['markets'][number]['news'] {
+  const byCause = new Map<string, { count: number; sku: string; finding: Finding }>();
+  for (const { sku, finding } of found) {
+    const key = `${finding.check} ${finding.message} ${finding.field}`;
+    const known = byCause.get(key);
+    if (known) known.count++;
+    else byCause.set(key, { count: 1, sku, finding });
+  }
+  const rank = new Map(levels.map((l, i) => [l, i]));
+  return [...byCause.values()].sort(
+    (a, b) => rank.get(a.finding.level)! - rank.get(b.finding.level)! || b.count - a.count,
+  );
+}

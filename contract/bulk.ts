@@ -140,7 +140,11 @@ export const startBulk = defineEndpoint({
   about: 'Changes all items that are meant, as a job that goes on when the window closes; kept as one change set.',
   params: nothing,
   query: nothing,
-  body: bulk.extend({ title: word.trim().default('') }),
+  body: bulk.extend({
+    title: word.trim().default(''),
+    /** The recipe that is done so, after it was looked at. */
+    recipe: id.nullable().default(null),
+  }),
   response: z.object({ changeSet: z.number(), job: z.string() }),
 });
 

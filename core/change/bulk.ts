@@ -33,6 +33,8 @@ export interface RowOutcome {
 export interface PreparedChange {
   /** Fields that it writes, each once. */
   fields: readonly string[];
+  /** Fields that it reads or writes: all that an item must be loaded with. */
+  reads: readonly string[];
   run: (item: { kind: string; values: Values }, row: { today: string; index: number }) => RowOutcome;
 }
 
@@ -40,14 +42,19 @@ type Prepared = { ok: true; change: PreparedChange } | { ok: false; step: number
 
 /** Makes a change ready; says of the first step that cannot be done what is wrong with it. */
 export function prepareChange(steps: readonly ChangeStep[], book: FieldBook): Prepared {
-  const applies: { field: string; apply: Apply }[] = [];
+  const applies: { field: string; apply: Apply }[] = [],
+    reads = new Set(steps.map((s) => s.field));
   for (const [i, { field, operation }] of steps.entries()) {
     const made = prepareOperation(operation, field, book);
     if (!made.ok) return { ok: false, step: i, problem: made.problem };
     applies.push({ field, apply: made.apply });
+    for (const key of made.reads) reads.add(key);
   }
   const fields = [...new Set(steps.map((s) => s.field))];
-  return { ok: true, change: { fields, run: (item, row) => runRow(applies, fields, book, item, row) } };
+  return {
+    ok: true,
+    change: { fields, reads: [...reads], run: (item, row) => runRow(applies, fields, book, item, row) },
+  };
 }
 
 function runRow(

@@ -101,6 +101,7 @@ describe('which items', () => {
       'Brand is empty or Cost is empty',
     ],
     [{ skus: ['A'] }, 'A'],
+    [{ ids: [1, 2] }, '2 marked rows'],
     [{ skus: ['A', 'B'], search: 'mug' }, '2 named SKUs; “mug”'],
   ])('%j in words', (given, words) => {
     expect(wordWhich(whichSchema.parse(given), fields, nameOf)).toBe(words);

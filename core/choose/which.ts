@@ -55,13 +55,14 @@ export const whichSchema = z.strictObject({
   clauses: z.array(clauseSchema).max(30).default([]),
   /** Items named one by one: a list of SKUs that was pasted, rows that were marked. All where none is named. */
   skus: z.array(z.string().max(60)).max(mostNamed).default([]),
+  ids: z.array(z.int().positive()).max(mostNamed).default([]),
 });
 export type Which = z.output<typeof whichSchema>;
-export const everyItem: Which = { search: '', rows: 'all', match: 'all', clauses: [], skus: [] };
+export const everyItem: Which = { search: '', rows: 'all', match: 'all', clauses: [], skus: [], ids: [] };
 
 /** True where nothing is asked: every row of the catalog is meant. */
 export const isEveryItem = (w: Which): boolean =>
-  w.search === '' && w.rows === 'all' && w.clauses.length === 0 && w.skus.length === 0;
+  w.search === '' && w.rows === 'all' && w.clauses.length === 0 && w.skus.length === 0 && w.ids.length === 0;
 export const isFieldClause = (c: Clause): c is FieldClause =>
   !['state', 'finding', 'import', 'change-set', 'changed'].includes(c.is);
 

@@ -1,6 +1,7 @@
 // Which items, in words.
 import { wordCause } from '../checks';
 import type { FieldBook, ProductField } from '../product';
+import { plural } from '../text';
 import type { ClauseProblem } from './tests';
 import { type Clause, type FieldTest, isFieldClause, type RowChoice, type Which } from './which';
 
@@ -83,6 +84,7 @@ export function wordWhich(w: Which, book: FieldBook, nameOf: (market: string) =>
     ...(w.skus.length > 0
       ? [w.skus.length === 1 ? w.skus[0]! : `${w.skus.length.toLocaleString('en-GB')} named SKUs`]
       : []),
+    ...(w.ids.length > 0 ? [plural(w.ids.length, 'marked row', 'marked rows')] : []),
     ...(w.search === '' ? [] : [`“${w.search}”`]),
     ...(said.length > 0 ? [said.join(w.match === 'any' ? ' or ' : ', ')] : []),
   ];

@@ -1,5 +1,6 @@
 // A private PostgreSQL cluster on loopback, in a folder of ours that no other user can read. PostgreSQL refuses to run as
 // root: started as root, it runs as the system user that Debian's package makes. No other cluster is touched.
+import { totalmem } from 'node:os';
 import { spawn, spawnSync } from 'node:child_process';
 import { randomBytes } from 'node:crypto';
 import { chmodSync, chownSync, existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
@@ -40,6 +41,9 @@ const lastLine = (text) =>
     .replace(/^.*?\[\d+\] \w+: +/, '') || 'it gave no reason';
 
 /** A cluster in `folder` that can be made, started, asked and stopped; each start may be tried again. */
+/** A catalog of a hundred thousand items with its listings is read from memory; taken as it is used, and at most a part of what there is. */
+const sharedMegabytes = Math.round(Math.min(1024, Math.max(128, totalmem() / 2 ** 20 / 16)));
+
 export class Cluster {
   #child;
 
@@ -126,7 +130,7 @@ export class Cluster {
       listen_addresses: '127.0.0.1',
       unix_socket_directories: this.home,
       max_connections: '80',
-      shared_buffers: '256MB',
+      shared_buffers: `${sharedMegabytes}MB`,
       logging_collector: 'off',
       log_min_messages: 'fatal',
       ...(this.fast ? { fsync: 'off', synchronous_commit: 'off', full_page_writes: 'off' } : {}),

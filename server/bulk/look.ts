@@ -9,7 +9,7 @@ import { loadFields } from '../fields';
 import { getToday, loadMeant, lookAt, readySteps } from './meant';
 
 /** Rows that are loaded at once: some megabytes. */
-const rowsAtOnce = 2000;
+const rowsAtOnce = 5000;
 const mostProblems = 50;
 
 /** What is wrong with rows, by kind and field, with the first row of each. */

@@ -12,7 +12,7 @@ import type { FieldBook } from '@basileus/core/product';
 import { toWhichSql } from '../choose';
 import { type Db, rowsOf } from '../database';
 import { AppError } from '../http';
-import { loadProductRows, type ProductRow, toFields } from '../products';
+import { loadProductsWith, type ProductRow, toFields } from '../products';
 
 /** Order of the catalog: families with their variants behind them, as people count. */
 export const orderSql = 'p.shelf_order, p.parent_id is not null, p.id';
@@ -40,7 +40,7 @@ export async function lookAt(
   today: string,
   first: number,
 ): Promise<Looked[]> {
-  const rows = new Map((await loadProductRows(db, 'p.id = any(?)', [ids])).map((r) => [r.id, r]));
+  const rows = new Map((await loadProductsWith(db, change.reads, ids)).map((r) => [r.id, r]));
   const looked: Looked[] = [];
   for (const [i, id] of ids.entries()) {
     const row = rows.get(id);

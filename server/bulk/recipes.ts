@@ -128,10 +128,23 @@ export const dropRecipe = (db: Db, id: number): Promise<void> =>
 
 /** Does a recipe on whatever matches now. */
 async function runWithin(tx: Db, recipe: RecipeShape, actor: string): Promise<{ changeSet: number; job: string }> {
-  const begun = await beginBulk(tx, { ...recipe, title: recipe.name }, actor, recipe.id);
+  const { changeSet, job } = await beginBulk(tx, { ...recipe, title: recipe.name }, actor, recipe.id);
   await tx.raw('update recipes set ran_at = now() where id = ?', [recipe.id]);
   await announce(tx, { topic: 'recipes' });
-  return begun;
+  return { changeSet, job };
+}
+/** Does what somebody has looked at, which may be a recipe. Throws where there is no such recipe. */
+export async function startLooked(
+  tx: Db,
+  { recipe, ...change }: BulkShape & { title: string; recipe: number | null },
+  actor: string,
+): Promise<{ changeSet: number; job: string }> {
+  if (recipe !== null) {
+    await loadRecipe(tx, recipe);
+    await tx.raw('update recipes set ran_at = now() where id = ?', [recipe]);
+  }
+  const { changeSet, job } = await beginBulk(tx, change, actor, recipe);
+  return { changeSet, job };
 }
 export const runRecipeNow = (db: Db, id: number, actor: string): Promise<{ changeSet: number; job: string }> =>
   db.transaction(async (tx) => runWithin(tx, await loadRecipe(tx, id), actor));

@@ -14,8 +14,7 @@ import type { Router } from 'express';
 import type { Db } from '../database';
 import { route } from '../http';
 import type { Threads } from '../jobs';
-import { beginBulk } from './apply';
-import { dropRecipe, loadRecipes, putRecipe, runRecipeNow } from './recipes';
+import { dropRecipe, loadRecipes, putRecipe, runRecipeNow, startLooked } from './recipes';
 import type { loadBulkRows } from './look';
 import type { tryBulkNow } from './try';
 
@@ -29,10 +28,7 @@ export function addBulkRoutes(router: Router, db: Db, threads: Threads): void {
   route(router, tryBulk, ({ body }) =>
     threads.ask<Awaited<ReturnType<typeof tryBulkNow>>>('try-bulk', body, mostLookSeconds),
   );
-  route(router, startBulk, async ({ body, actor }) => {
-    const { changeSet, job } = await db.transaction((tx) => beginBulk(tx, body, actor));
-    return { changeSet, job };
-  });
+  route(router, startBulk, ({ body, actor }) => db.transaction((tx) => startLooked(tx, body, actor)));
   route(router, listRecipes, async () => ({ rows: await loadRecipes(db) }));
   route(router, createRecipe, ({ body, actor }) => putRecipe(db, null, body, actor));
   route(router, changeRecipe, ({ params, body, actor }) => putRecipe(db, params.id, body, actor));

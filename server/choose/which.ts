@@ -23,6 +23,7 @@ export async function toWhichSql(db: Db, which: Which, book: FieldBook): Promise
   for (const word of which.search.toLowerCase().split(/\s+/).filter(Boolean))
     parts.push({ sql: 'p.search like ?', bindings: [`%${word.replace(/[\\%_]/g, '\\$&')}%`] });
   if (which.skus.length > 0) parts.push({ sql: 'p.sku = any(?)', bindings: [which.skus] });
+  if (which.ids.length > 0) parts.push({ sql: 'p.id = any(?)', bindings: [which.ids] });
   const clauses: Condition[] = [];
   for (const clause of which.clauses) clauses.push(await toSql(db, clause, book));
   if (clauses.length > 0)

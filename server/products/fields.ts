@@ -38,15 +38,47 @@ export const dayColumns = ['sale_start', 'sale_end'] as const;
 export const moneyColumns = ['cost', 'price', 'sale_price'] as const;
 export const listColumns = ['highlights', 'pictures'] as const;
 
-/** Select list of a product with its parent's SKU and its stock; of a bundle, what is free of each of its parts. */
-export const productSelect = `p.id, p.sku, p.kind, p.parent_id, p.title, p.brand, p.category, p.gtin, p.gtin14, p.mpn, p.cost, p.price,
-  p.sale_price, p.sale_start, p.sale_end, p.description, p.highlights, p.pictures, p.facts, p.axes, p.version,
-  parent.sku as parent_sku, s.on_hand, s.reserved,
+const stockSelect = `s.on_hand, s.reserved,
   case when p.kind = 'bundle' then (
     select jsonb_agg(jsonb_build_object('count', b.count, 'stock', (select coalesce(sum(on_hand - reserved), 0) from stock where product_id = b.part_id)))
     from bundle_parts b where b.bundle_id = p.id) end as parts`;
-export const productFrom = `products p left join products parent on parent.id = p.parent_id
-  left join lateral (select sum(on_hand)::int as on_hand, sum(reserved)::int as reserved from stock where product_id = p.id) s on true`;
+const stockFrom = `left join lateral (
+  select sum(on_hand)::int as on_hand, sum(reserved)::int as reserved from stock where product_id = p.id) s on true`;
+
+/** Select list of a product with its parent's SKU and its stock; of a bundle, what is free of each of its parts. */
+export const productSelect = `p.id, p.sku, p.kind, p.parent_id, p.title, p.brand, p.category, p.gtin, p.gtin14, p.mpn, p.cost, p.price,
+  p.sale_price, p.sale_start, p.sale_end, p.description, p.highlights, p.pictures, p.facts, p.axes, p.version,
+  parent.sku as parent_sku, ${stockSelect}`;
+export const productFrom = `products p left join products parent on parent.id = p.parent_id ${stockFrom}`;
+
+/** A function of PostgreSQL takes a hundred arguments, two a fact. */
+const mostPicked = 50;
+
+/**
+ * The same with no more than some fields, for going through many items: what is left out is null, which a field that is
+ * asked for may be as well. Names of fields are those of our own book.
+ */
+export function selectFields(keys: readonly string[]): { select: string; from: string } {
+  const facts = keys.filter((k) => k.startsWith('fact.')).map((k) => k.slice('fact.'.length));
+  const wanted = new Set(keys);
+  const columns = [...textColumns, ...dayColumns, ...moneyColumns, ...listColumns].filter(
+    (c) => wanted.has(c) || c === 'title',
+  );
+  const select = [
+    'p.id, p.sku, p.kind, p.parent_id, p.gtin14, p.version',
+    ...columns.map((c) => `p.${c}`),
+    wanted.has('parent_sku')
+      ? '(select q.sku from products q where q.id = p.parent_id) as parent_sku'
+      : 'null as parent_sku',
+    facts.length > mostPicked
+      ? 'p.facts'
+      : facts.length === 0
+        ? `'{}'::jsonb as facts`
+        : `jsonb_strip_nulls(jsonb_build_object(${facts.map((f) => `'${f}', p.facts -> '${f}'`).join(', ')})) as facts`,
+    ...(wanted.has('stock') ? [stockSelect] : ['null as on_hand, null as reserved, null as parts']),
+  ];
+  return { select: select.join(', '), from: wanted.has('stock') ? `products p ${stockFrom}` : 'products p' };
+}
 
 /** What is on hand of a product and what of it is promised; of a bundle, how many can be put together. */
 export function getStock(row: ProductRow): { onHand: number; reserved: number } | undefined {
@@ -72,11 +104,11 @@ export function toFields(row: ProductRow): Record<string, Value> {
   if (row.parent_sku) fields['parent_sku'] = row.parent_sku;
   for (const c of [...textColumns, ...dayColumns]) {
     const v = row[c];
-    if (v !== null && v !== '') fields[c] = v;
+    if (v) fields[c] = v;
   }
   for (const c of moneyColumns) {
     const v = row[c];
-    if (v !== null) fields[c] = padMoney(v);
+    if (v) fields[c] = padMoney(v);
   }
   for (const c of listColumns) {
     const v = row[c];

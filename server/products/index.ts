@@ -23,6 +23,6 @@ export {
   textColumns,
   toFields,
 } from './fields';
-export { loadFacets, loadProduct, loadProductRows, loadProducts } from './queries';
+export { loadFacets, loadProduct, loadProductRows, loadProducts, loadProductsWith } from './queries';
 export { loadCatalogCounts } from './tallies';
 export { insertProducts, setStock, updateProducts } from './write';

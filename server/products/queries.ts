@@ -8,6 +8,7 @@ import {
   type ProductRow,
   productFrom,
   productSelect,
+  selectFields,
   textColumns,
   toFields,
 } from './fields';
@@ -165,6 +166,12 @@ export async function loadProducts(db: Db, f: ProductFilter): Promise<{ total: n
 /** Products by id, flat, for comparing and history. */
 export async function loadProductRows(db: Db, where: string, bindings: readonly unknown[]): Promise<ProductRow[]> {
   return rowsOf<ProductRow>(db, `select ${productSelect} from ${productFrom} where ${where}`, bindings);
+}
+
+/** The same with no more than some fields filled: for going through many. */
+export async function loadProductsWith(db: Db, keys: readonly string[], ids: readonly number[]): Promise<ProductRow[]> {
+  const { select, from } = selectFields(keys);
+  return rowsOf<ProductRow>(db, `select ${select} from ${from} where p.id = any(?)`, [ids]);
 }
 
 export async function loadProduct(db: Db, id: number): Promise<Product | undefined> {

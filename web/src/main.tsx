@@ -5,6 +5,8 @@ import { createBrowserRouter, Navigate, RouterProvider, useRouteError } from 're
 import { CallError } from './api/call';
 import { PerMarket } from './board/BoardPage';
 import { CheckPage } from './check/CheckPage';
+import { BulkPage } from './bulk/BulkPage';
+import { RecipesPage } from './bulk/RecipesPage';
 import { AddMarketPage } from './connection/AddMarketPage';
 import { ConnectionPage } from './connection/ConnectionPage';
 import { Frame } from './frame/Frame';
@@ -56,6 +58,8 @@ const router = createBrowserRouter([
         children: [
           { index: true, element: <HomePage /> },
           { path: ':scope/gather', element: <CatalogPage /> },
+          { path: ':scope/gather/bulk', element: <BulkPage /> },
+          { path: ':scope/gather/recipes', element: <RecipesPage /> },
           { path: ':scope/gather/imports', element: <ImportsPage /> },
           { path: ':scope/gather/imports/:id', element: <ImportPage /> },
           {

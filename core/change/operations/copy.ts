@@ -34,9 +34,12 @@ export const copy: OperationKind<typeof schema> = {
         : typeof held === 'string'
           ? held
           : held.join(', ');
-    return ready((_, { values }) => {
-      const held = values[from];
-      return held === undefined || held.length === 0 ? left : becomes(toKept(field, shape(held)));
-    });
+    return ready(
+      (_, { values }) => {
+        const held = values[from];
+        return held === undefined || held.length === 0 ? left : becomes(toKept(field, shape(held)));
+      },
+      [from],
+    );
   },
 };

@@ -33,7 +33,8 @@ export const left: CellOutcome = { is: 'left' };
 export const becomes = (value: Value | null): CellOutcome => ({ is: 'value', value });
 
 export type Apply = (held: Value | undefined, row: ChangeRow) => CellOutcome;
-export type PreparedStep = { ok: true; apply: Apply } | { ok: false; problem: StepProblem };
+/** `reads` are the fields that it looks at beside its own. */
+export type PreparedStep = { ok: true; apply: Apply; reads: readonly string[] } | { ok: false; problem: StepProblem };
 
 export interface OperationKind<S extends z.ZodObject = z.ZodObject> {
   do: string;
@@ -45,7 +46,7 @@ export interface OperationKind<S extends z.ZodObject = z.ZodObject> {
 }
 
 export const refuse = (problem: StepProblem): PreparedStep => ({ ok: false, problem });
-export const ready = (apply: Apply): PreparedStep => ({ ok: true, apply });
+export const ready = (apply: Apply, reads: readonly string[] = []): PreparedStep => ({ ok: true, apply, reads });
 
 const numeric: ReadonlySet<string> = new Set(['money', 'number', 'integer']);
 export const isNumeric = ({ kind }: ProductField): boolean => numeric.has(kind);

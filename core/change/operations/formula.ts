@@ -15,12 +15,12 @@ export const formula: OperationKind<typeof schema> = {
     if (!made.ok) return refuse({ is: 'formula', ...made.fault });
     const fault = findResultFault(made.formula.type, field, given.formula.length);
     if (fault) return refuse({ is: 'formula', ...fault });
-    const { run } = made.formula;
+    const { run, fields } = made.formula;
     return ready((_, { values, today }) => {
       const result = run({ values, today });
       if (!result.ok) return { is: 'fault', fault: result.fault };
       const value = toFieldValue(result.value, field);
       return value === null ? left : becomes(toKept(field, value));
-    });
+    }, fields);
   },
 };

@@ -48,9 +48,13 @@ export const inBulk = {
         product_id bigint not null,
         primary key (change_set_id, n)
       );
+      -- Facts that are kept outside their row are fetched one by one when all items are asked for one of them.
+      alter table products set (toast_tuple_target = 4080);
     `);
   },
   down: async (db: Knex): Promise<void> => {
-    await db.raw(`drop table bulk_rows; drop table bulk_changes; drop table recipes; drop table choices;`);
+    await db.raw(
+      `alter table products reset (toast_tuple_target); drop table bulk_rows; drop table bulk_changes; drop table recipes; drop table choices;`,
+    );
   },
 };

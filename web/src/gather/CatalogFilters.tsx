@@ -1,6 +1,10 @@
 import { type ProductFacets } from '@basileus/contract';
 import { useQuery } from '@tanstack/react-query';
+import { Filter } from 'lucide-react';
+import { useState } from 'react';
 import { useNavigate } from 'react-router';
+import { ChooseItems } from '../choose/ChooseItems';
+import type { useChoice } from '../choose/useChoice';
 import { useScope } from '../frame/scope';
 import { Choice } from '../ui/Choice';
 import { SearchBox } from '../ui/SearchBox';
@@ -27,7 +31,16 @@ function wordFound(finding: string, labelOf: (field: string) => string): string 
 }
 
 /** Search and filters of the catalog, all held in the address. */
-export function CatalogFilters({ facets, isNarrowed }: { facets: ProductFacets | undefined; isNarrowed: boolean }) {
+export function CatalogFilters({
+  facets,
+  isNarrowed,
+  choice,
+}: {
+  facets: ProductFacets | undefined;
+  isNarrowed: boolean;
+  choice: ReturnType<typeof useChoice>;
+}) {
+  const [isChoosing, setChoosing] = useState(false);
   const { scope } = useScope();
   const navigate = useNavigate();
   const [q, setQ] = useUrlValue('q'),
@@ -52,10 +65,21 @@ export function CatalogFilters({ facets, isNarrowed }: { facets: ProductFacets |
         value={q}
         onChange={setQ}
       />
-      <Filter name="category" label="Own category" all="Every category" options={branches} width="w-44" />
-      <Filter name="brand" label="Brand" all="Every brand" options={countOf(facets?.brands)} width="w-40" />
-      <Filter name="kind" label="Kind" all="Every kind" options={Object.entries(kinds)} width="w-32" />
-      <Filter name="lacks" label="Lacks" all="Lacks …" options={Object.entries(lackable)} width="w-36" />
+      <UrlChoice name="category" label="Own category" all="Every category" options={branches} width="w-44" />
+      <UrlChoice name="brand" label="Brand" all="Every brand" options={countOf(facets?.brands)} width="w-40" />
+      <UrlChoice name="kind" label="Kind" all="Every kind" options={Object.entries(kinds)} width="w-32" />
+      <UrlChoice name="lacks" label="Lacks" all="Lacks …" options={Object.entries(lackable)} width="w-36" />
+      <button
+        type="button"
+        className={`btn btn-sm max-w-80 shrink-0 ${choice.id > 0 ? 'btn-outline' : ''}`}
+        title={choice.id > 0 ? choice.words : 'Any condition on any field'}
+        onClick={() => {
+          setChoosing(true);
+        }}
+      >
+        <Filter size={14} />
+        <span className="truncate">{choice.id > 0 ? (choice.name ?? choice.words) : 'Conditions …'}</span>
+      </button>
       <button
         type="button"
         className="btn btn-sm btn-ghost shrink-0"
@@ -81,12 +105,24 @@ export function CatalogFilters({ facets, isNarrowed }: { facets: ProductFacets |
       >
         Clear filters
       </button>
+      {isChoosing && (
+        <ChooseItems
+          which={choice.which}
+          onClose={() => {
+            setChoosing(false);
+          }}
+          onChosen={(id) => {
+            choice.choose(id);
+            setChoosing(false);
+          }}
+        />
+      )}
     </div>
   );
 }
 
 /** A filter that lives in the address. */
-function Filter({ name, ...rest }: { name: string } & Omit<Parameters<typeof Choice>[0], 'value' | 'onChoose'>) {
+function UrlChoice({ name, ...rest }: { name: string } & Omit<Parameters<typeof Choice>[0], 'value' | 'onChoose'>) {
   const [value, setValue] = useUrlValue(name);
   return <Choice {...rest} value={value} onChoose={setValue} />;
 }

@@ -1,10 +1,13 @@
-import { listProducts, type Product, productLacks, uploadImport } from '@basileus/contract';
+import { listProducts, makeChoice, type Product, productLacks, uploadImport } from '@basileus/contract';
+import { everyItem, isEveryItem, type Which } from '@basileus/core/choose';
 import type { Value } from '@basileus/core/listing';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { ArrowUpRight, ChevronDown, ChevronRight } from 'lucide-react';
 import { useCallback, useDeferredValue, useMemo, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { call } from '../api/call';
+import { toClauses } from '../choose/clause';
+import { useChoice } from '../choose/useChoice';
 import { useScope } from '../frame/scope';
 import { useFields, useCategoryScopes } from '../own/fields';
 import { useStandings } from '../frame/standings';
@@ -42,8 +45,14 @@ export function CatalogPage() {
     [finding] = useUrlValue('finding');
   const [isAdding, setAdding] = useState(false),
     [isChoosing, setChoosing] = useState(false),
-    [selected, setSelected] = useState<string[]>([]);
+    [selected, setSelected] = useState<string[]>([]),
+    [range, setRange] = useState({ top: 0, bottom: 0 });
   const search = useDeferredValue(q);
+  const choice = useChoice();
+  const onSelect = useCallback((ids: string[], rows: { top: number; bottom: number }) => {
+    setSelected(ids);
+    setRange(rows);
+  }, []);
   const client = useQueryClient(),
     navigate = useNavigate();
   const facets = useQuery(facetsQuery).data;
@@ -71,6 +80,7 @@ export function CatalogPage() {
     open,
     import: Number(from) || 0,
     finding,
+    choice: choice.id,
   };
   const pages = usePages<Product>(['products', 'list', query], (offset, limit) =>
     call(listProducts, { query: { ...query, offset, limit } }),
@@ -171,7 +181,31 @@ export function CatalogPage() {
       (e: unknown) => toast.error(e instanceof Error ? e.message : 'The rows could not be brought in.'),
     );
   };
-  const isNarrowed = q || category || brand || kind || lacks || from || finding;
+  /** All that is shown, or of it the rows that are marked, as a choice that a change begins with. */
+  const changeInBulk = async (isMarked: boolean) => {
+    const shown: Which = {
+      ...choice.which,
+      search: [choice.which.search, q].filter(Boolean).join(' '),
+      rows: query.kind === '' ? choice.which.rows : query.kind,
+      clauses: [
+        ...choice.which.clauses,
+        ...toClauses({ category, brand, lacks, import: query.import, finding }, fields),
+      ],
+    };
+    const ids: number[] = [];
+    if (isMarked) {
+      await pages.loadRows(range.top, range.bottom);
+      for (let r = range.top; r <= range.bottom; r++) {
+        const row = rowAt(r);
+        if (row) ids.push(Number(row.id));
+      }
+    }
+    const which = isMarked ? { ...everyItem, ids } : shown;
+    const id = isEveryItem(which) ? 0 : (await call(makeChoice, { body: { which } })).id;
+    await navigate(`/${scope}/gather/bulk${id > 0 ? `?choice=${id}` : ''}`);
+  };
+  const marked = range.bottom - range.top + 1;
+  const isNarrowed = q || category || brand || kind || lacks || from || finding || choice.id > 0;
   return (
     <>
       <PageHead
@@ -182,6 +216,15 @@ export function CatalogPage() {
             : `${count(pages.total)} ${isNarrowed ? 'found' : 'rows'} of ${count(facets.products)}`
         }
       >
+        <ChangeButton
+          marked={marked}
+          shown={pages.total}
+          onChange={(isMarked) => {
+            changeInBulk(isMarked).catch((e: unknown) => {
+              toast.error(e instanceof Error ? e.message : 'The rows could not be taken over.');
+            });
+          }}
+        />
         <button
           type="button"
           className="btn btn-sm"
@@ -206,7 +249,7 @@ export function CatalogPage() {
           Import a file
         </Link>
       </PageHead>
-      <CatalogFilters facets={facets} isNarrowed={Boolean(isNarrowed)} />
+      <CatalogFilters facets={facets} isNarrowed={Boolean(isNarrowed)} choice={choice} />
       {pages.error ? (
         <Refused error={pages.error} again={pages.refetch} />
       ) : (
@@ -224,7 +267,7 @@ export function CatalogPage() {
             onTurn={edits.onTurn}
             onOverflow={addRows}
             loadRows={pages.loadRows}
-            onSelect={setSelected}
+            onSelect={onSelect}
             onOpen={(row) => {
               const { item: product } = row as Row;
               if (product.kind === 'family') toggle(row.id);
@@ -269,5 +312,33 @@ export function CatalogPage() {
         />
       )}
     </>
+  );
+}
+
+/** Changing in bulk what is marked, where that is some of the rows, or all that is shown. */
+function ChangeButton({
+  marked,
+  shown,
+  onChange,
+}: {
+  marked: number;
+  shown: number;
+  onChange: (isMarked: boolean) => void;
+}) {
+  const isMarked = marked > 1 && marked < shown;
+  return (
+    <button
+      type="button"
+      className="btn btn-sm"
+      disabled={shown === 0}
+      title="Change many items at once: nothing is written before you have seen it"
+      onClick={() => {
+        onChange(isMarked);
+      }}
+    >
+      {isMarked
+        ? `Change the ${count(marked)} marked …`
+        : `Change ${shown === 0 ? '' : `all ${count(shown)} `}in bulk …`}
+    </button>
   );
 }

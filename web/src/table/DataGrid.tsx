@@ -26,7 +26,8 @@ export interface DataGridProps {
   onOpen?: (row: GridRow, column: GridColumn | undefined) => void;
   sort?: { key: string; direction: 'up' | 'down' } | undefined;
   onSort?: (key: string) => void;
-  onSelect?: (rowIds: string[]) => void;
+  /** The rows that are marked, as far as they are loaded, and from which to which they are. */
+  onSelect?: (rowIds: string[], range: { top: number; bottom: number }) => void;
   loadRows?: (first: number, last: number) => Promise<unknown>;
   empty?: ReactNode;
 }
@@ -63,7 +64,7 @@ export function DataGrid(props: DataGridProps) {
       const row = rowAt(r);
       if (row) ids.push(row.id);
     }
-    onSelect(ids);
+    onSelect(ids, { top: range.top, bottom: range.bottom });
   }, [range.top, range.bottom, onSelect, rowAt]);
 
   const { editing, startEdit, stopEdit, commit, onKey, onCopy, onPaste } = useGridCommands({

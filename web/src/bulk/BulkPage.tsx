@@ -1,0 +1,216 @@
+import { type BulkCounts, startBulk } from '@basileus/contract';
+import { type ChangeStep, mostSteps, prepareChange, wordStepProblem } from '@basileus/core/change';
+import { exact, padMoney } from '@basileus/core/quantity';
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { Plus } from 'lucide-react';
+import { useEffect, useState } from 'react';
+import { Link, useNavigate } from 'react-router';
+import { call } from '../api/call';
+import { ChooseItems } from '../choose/ChooseItems';
+import { useChoice } from '../choose/useChoice';
+import { useScope } from '../frame/scope';
+import { useFields, useOwnTree } from '../own/fields';
+import { PageHead, Refused } from '../ui/faces';
+import { toast } from '../ui/messages';
+import { count, plural } from '../ui/text';
+import { useUrlValue } from '../ui/url';
+import { useQuiet } from '../ui/useQuiet';
+import { KeepRecipe } from './KeepRecipe';
+import { LookTable, Problems } from './LookTable';
+import { readSteps, startStep, writeSteps } from './operation';
+import { bulkCountQuery, recipesQuery, sampleQuery } from './queries';
+import { StepForm } from './StepForm';
+import { Trial } from './Trial';
+
+/** A change of many items: which, what, before and after of every row, then done as a job. */
+export function BulkPage() {
+  const { scope } = useScope(),
+    book = useFields(),
+    tree = useOwnTree();
+  const navigate = useNavigate(),
+    client = useQueryClient();
+  const choice = useChoice();
+  const [said, setSaid] = useUrlValue('steps'),
+    [recipeId] = useUrlValue('recipe');
+  const [steps, setSteps] = useState<ChangeStep[]>(() => readSteps(said));
+  const [isChoosing, setChoosing] = useState(false),
+    [isKeeping, setKeeping] = useState(false);
+  const recipe = useQuery(recipesQuery).data?.rows.find((r) => r.id === Number(recipeId));
+  const quiet = useQuiet(steps, 350);
+  // The address holds the change, so that a link, or the way back, brings it again.
+  useEffect(() => {
+    const written = writeSteps(quiet);
+    if (written !== said) setSaid(written);
+  }, [quiet, said, setSaid]);
+  const prepared = steps.length === 0 ? undefined : prepareChange(steps, book);
+  const quietIsGood = quiet.length > 0 && prepareChange(quiet, book).ok;
+  const bulk = { which: choice.which, steps: quiet };
+  const isAsked = quietIsGood && choice.isReady && !choice.error;
+  const counting = useQuery(bulkCountQuery(bulk, isAsked));
+  const counts = isAsked ? counting.data : undefined;
+  const isCurrent = quiet === steps && isAsked && counting.data !== undefined && !counting.isPlaceholderData;
+  const samples = useQuery(sampleQuery(choice.id)).data ?? [];
+  const fields = [...new Set(quiet.map((s) => s.field))];
+  const start = useMutation({
+    mutationFn: () => call(startBulk, { body: { ...bulk, title: recipe?.name ?? '', recipe: recipe?.id ?? null } }),
+    onSuccess: ({ changeSet }) => {
+      toast.success('The change is on its way; it goes on when you leave.');
+      void client.invalidateQueries({ queryKey: ['products'] });
+      void navigate(`/all/history?set=${changeSet}`);
+    },
+  });
+  const put = (i: number, step: ChangeStep) => {
+    setSteps(steps.map((s, n) => (n === i ? step : s)));
+  };
+  if (choice.error) return <Refused error={choice.error} />;
+  return (
+    <>
+      <PageHead
+        title={recipe ? recipe.name : 'Change in bulk'}
+        about={
+          <>
+            {choice.name ? `${choice.name}: ` : ''}
+            {choice.words}
+            {counts && `, ${plural(counts.total, 'row', 'rows')}`}
+          </>
+        }
+      >
+        <Link className="btn btn-sm" to={`/${scope}/gather?open=all${choice.id > 0 ? `&choice=${choice.id}` : ''}`}>
+          See them in the catalog
+        </Link>
+        <button
+          type="button"
+          className="btn btn-sm"
+          disabled={!isAsked}
+          onClick={() => {
+            setKeeping(true);
+          }}
+        >
+          {recipe ? 'Keep the recipe …' : 'Keep as a recipe …'}
+        </button>
+        <button
+          type="button"
+          className="btn btn-sm btn-primary"
+          disabled={!isCurrent || counts?.changed === 0 || start.isPending}
+          onClick={() => {
+            start.mutate();
+          }}
+        >
+          {isCurrent && counts ? `Change ${plural(counts.changed, 'item', 'items')}` : 'Change'}
+        </button>
+      </PageHead>
+      {start.error && <Refused error={start.error} />}
+      <div className="flex min-h-0 flex-1 border-t border-base-300">
+        <div className="flex w-[25rem] shrink-0 flex-col gap-4 overflow-auto border-r border-base-300 p-4">
+          <section className="flex flex-col gap-2">
+            <h2 className="text-lg">Which</h2>
+            <p>{choice.words}</p>
+            <button
+              type="button"
+              className="btn btn-sm self-start"
+              onClick={() => {
+                setChoosing(true);
+              }}
+            >
+              Choose the items …
+            </button>
+          </section>
+          <section className="flex flex-col gap-2">
+            <h2 className="text-lg">What</h2>
+            <ol className="flex flex-col gap-2">
+              {steps.map((step, i) => (
+                <StepForm
+                  key={i}
+                  step={step}
+                  book={book}
+                  categories={tree.map((c) => c.name)}
+                  samples={samples}
+                  problem={
+                    prepared && !prepared.ok && prepared.step === i ? wordStepProblem(prepared.problem) : undefined
+                  }
+                  onChange={(s) => {
+                    put(i, s);
+                  }}
+                  onDrop={() => {
+                    setSteps(steps.filter((_, n) => n !== i));
+                  }}
+                />
+              ))}
+            </ol>
+            <button
+              type="button"
+              className="btn btn-sm gap-1 self-start"
+              disabled={steps.length >= mostSteps}
+              onClick={() => {
+                setSteps([...steps, startStep(book.get(steps.length === 0 ? 'price' : 'sale_price')!)]);
+              }}
+            >
+              <Plus size={14} />
+              {steps.length === 0 ? 'A change' : 'And then'}
+            </button>
+          </section>
+          <section>
+            <Trial key={JSON.stringify(bulk)} bulk={bulk} isAsked={isCurrent} />
+          </section>
+        </div>
+        <div className="flex min-w-0 flex-1 flex-col">
+          {counts && (
+            <div className={`flex flex-col gap-1 px-5 py-2 ${isCurrent ? '' : 'opacity-60'}`} role="status">
+              <p>
+                <b className="num">{count(counts.changed)}</b> of <b className="num">{count(counts.total)}</b> rows
+                change
+                {counts.changed > 0 && `, ${plural(counts.cells, 'cell', 'cells')} in all`}.{' '}
+                <Sums counts={counts} labelOf={book.labelOf} />
+              </p>
+              <Problems counts={counts} book={book} />
+            </div>
+          )}
+          <LookTable bulk={bulk} counts={counts} fields={fields} book={book} isAsked={isAsked} />
+        </div>
+      </div>
+      {isChoosing && (
+        <ChooseItems
+          which={choice.which}
+          onClose={() => {
+            setChoosing(false);
+          }}
+          onChosen={(id) => {
+            choice.choose(id);
+            setChoosing(false);
+          }}
+        />
+      )}
+      {isKeeping && (
+        <KeepRecipe
+          bulk={bulk}
+          recipe={recipe}
+          onClose={() => {
+            setKeeping(false);
+          }}
+        />
+      )}
+    </>
+  );
+}
+
+/** Numbers summed up before and after, over the rows that have both. */
+function Sums({ counts, labelOf }: { counts: BulkCounts; labelOf: (field: string) => string }) {
+  return counts.sums.map(({ field, before, after, rows }) => {
+    const [b, a] = [exact(before), exact(after)];
+    const share = b.isZero()
+      ? ''
+      : ` (${a
+          .minus(b)
+          .dividedBy(b)
+          .times(100)
+          .toFixed(1)
+          .replace(/^(?!-)/, '+')} %)`;
+    return (
+      <span key={field} className="mr-3" title={`Summed up over ${plural(rows, 'row', 'rows')}`}>
+        {labelOf(field)}: <span className="num">{padMoney(b.toFixed())}</span> →{' '}
+        <span className="num">{padMoney(a.toFixed())}</span>
+        {share}
+      </span>
+    );
+  });
+}

@@ -1,0 +1,71 @@
+// Steps of a bulk change while they are being written.
+import type { ChangeOperation, ChangeStep, OperationName } from '@basileus/core/change';
+import { changeSteps, listOperations } from '@basileus/core/change';
+import type { ProductField } from '@basileus/core/product';
+
+/** What each operation is called behind the name of its field. */
+export const operationWords: Readonly<Record<OperationName, string>> = {
+  set: 'becomes',
+  clear: 'is emptied',
+  raise: 'goes up or down by',
+  round: 'is rounded to the ending',
+  formula: 'is worked out as',
+  copy: 'takes over',
+  rewrite: 'has a text replaced',
+  add: 'gets the entries',
+  remove: 'loses the entries',
+  swap: 'has an entry replaced',
+  number: 'is numbered',
+};
+
+/** An operation as it begins, nothing said yet. */
+export function startOperation(name: OperationName): ChangeOperation {
+  switch (name) {
+    case 'set':
+      return { do: 'set', value: '' };
+    case 'clear':
+      return { do: 'clear' };
+    case 'raise':
+      return { do: 'raise', by: 'percent', of: '' };
+    case 'round':
+      return { do: 'round', ending: '.99', way: 'up' };
+    case 'formula':
+      return { do: 'formula', formula: '' };
+    case 'copy':
+      return { do: 'copy', from: '' };
+    case 'rewrite':
+      return { do: 'rewrite', find: '', by: '', exactCase: false, wholeWords: false };
+    case 'add':
+    case 'remove':
+      return { do: name, items: [] };
+    case 'swap':
+      return { do: 'swap', from: '', to: '' };
+    case 'number':
+      return { do: 'number', pattern: '', start: 1, step: 1 };
+  }
+}
+
+/** The likeliest change of a field: amounts are raised, lists get entries, the rest becomes something. */
+export const startStep = (field: ProductField): ChangeStep => {
+  const can = listOperations(field);
+  const first = can.includes('raise') && field.key !== 'stock' ? 'raise' : can.includes('add') ? 'add' : 'set';
+  return { field: field.key, operation: startOperation(first) };
+};
+
+/** The same change of another field where it can be done there. */
+export const moveStep = (step: ChangeStep, field: ProductField): ChangeStep =>
+  listOperations(field).includes(step.operation.do) && step.operation.do !== 'set'
+    ? { ...step, field: field.key }
+    : startStep(field);
+
+/** Steps as an address holds them; none where it holds something else. */
+export const writeSteps = (steps: readonly ChangeStep[]): string => (steps.length === 0 ? '' : JSON.stringify(steps));
+export function readSteps(text: string): ChangeStep[] {
+  if (text === '') return [];
+  try {
+    const read = changeSteps.safeParse(JSON.parse(text));
+    return read.success ? read.data : [];
+  } catch {
+    return [];
+  }
+}

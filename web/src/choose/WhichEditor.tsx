@@ -1,0 +1,283 @@
+import {
+  type Clause,
+  findClauseProblem,
+  isFieldClause,
+  readSkus,
+  type RowChoice,
+  rowChoices,
+  type Which,
+  wordClause,
+  wordClauseProblem,
+  wordRows,
+  wordTest,
+  listTests,
+} from '@basileus/core/choose';
+import { listingStates } from '@basileus/core/rulebook';
+import { Plus, X } from 'lucide-react';
+import { useId } from 'react';
+import { useScope } from '../frame/scope';
+import { groupFields, useFields } from '../own/fields';
+import { Choice } from '../ui/Choice';
+import { type FieldLine, moveLine, startLine, toClause, toLine } from './clause';
+
+/** Which items: rows of a kind, named SKUs, and conditions that all or one must hold. */
+export function WhichEditor({ which, onChange }: { which: Which; onChange: (which: Which) => void }) {
+  const book = useFields(),
+    { markets } = useScope();
+  const nameOf = (key: string) => markets.find((m) => m.key === key)?.name ?? key;
+  const put = (i: number, clause: Clause) => {
+    onChange({ ...which, clauses: which.clauses.map((c, n) => (n === i ? clause : c)) });
+  };
+  const drop = (i: number) => {
+    onChange({ ...which, clauses: which.clauses.filter((_, n) => n !== i) });
+  };
+  const add = (clause: Clause) => {
+    onChange({ ...which, clauses: [...which.clauses, clause] });
+  };
+  return (
+    <div className="flex flex-col gap-4 p-5">
+      <div className="flex flex-wrap items-center gap-3">
+        <label className="flex items-center gap-2">
+          <span>Rows</span>
+          <select
+            className="select select-sm w-44"
+            value={which.rows}
+            onChange={(e) => {
+              onChange({ ...which, rows: e.target.value as RowChoice });
+            }}
+          >
+            {rowChoices.map((r) => (
+              <option key={r} value={r}>
+                {wordRows(r)}
+              </option>
+            ))}
+          </select>
+        </label>
+        <label className="flex items-center gap-2">
+          <span>of which</span>
+          <select
+            className="select select-sm w-52"
+            value={which.match}
+            onChange={(e) => {
+              onChange({ ...which, match: e.target.value as Which['match'] });
+            }}
+          >
+            <option value="all">all of these are true</option>
+            <option value="any">one of these is true</option>
+          </select>
+        </label>
+      </div>
+      <ul className="flex flex-col gap-2" aria-label="Conditions">
+        {which.clauses.map((c, i) => {
+          const problem = findClauseProblem(c, book);
+          return (
+            <li key={i}>
+              <div className="flex items-center gap-2">
+                {isFieldClause(c) ? (
+                  <FieldClauseLine
+                    line={toLine(c)}
+                    isWrong={problem !== undefined && problem.is !== 'nothing-given'}
+                    onChange={(line) => {
+                      put(i, toClause(line));
+                    }}
+                  />
+                ) : c.is === 'state' ? (
+                  <>
+                    <Choice
+                      label="State"
+                      all="in any state"
+                      width="w-40"
+                      value={c.state}
+                      options={listingStates.map((s) => [s, s])}
+                      onChoose={(state) => {
+                        put(i, { ...c, state: (state || 'live') as typeof c.state });
+                      }}
+                    />
+                    <Choice
+                      label="Market"
+                      all="on any market"
+                      width="w-44"
+                      value={c.market}
+                      options={markets.map((m) => [m.key, `on ${m.name}`])}
+                      onChoose={(market) => {
+                        put(i, { ...c, market });
+                      }}
+                    />
+                  </>
+                ) : c.is === 'changed' ? (
+                  <label className="flex items-center gap-2">
+                    changed since
+                    <input
+                      type="date"
+                      className="input input-sm w-40"
+                      value={c.since}
+                      onChange={(e) => {
+                        if (e.target.value !== '') put(i, { ...c, since: e.target.value });
+                      }}
+                    />
+                  </label>
+                ) : (
+                  <span>{wordClause(c, book, nameOf)}</span>
+                )}
+                <button
+                  type="button"
+                  className="btn btn-ghost btn-sm btn-square ml-auto"
+                  aria-label={`Take out: ${wordClause(c, book, nameOf)}`}
+                  onClick={() => {
+                    drop(i);
+                  }}
+                >
+                  <X size={14} />
+                </button>
+              </div>
+              {problem && problem.is !== 'nothing-given' && (
+                <p role="alert" className="mt-1 text-xs text-error">
+                  {wordClauseProblem(problem)}
+                </p>
+              )}
+            </li>
+          );
+        })}
+      </ul>
+      <div className="flex flex-wrap gap-2">
+        <AddButton
+          label="A field"
+          onAdd={() => {
+            add(toClause(startLine(book.get('brand')!)));
+          }}
+        />
+        <AddButton
+          label="State on a market"
+          onAdd={() => {
+            add({ is: 'state', market: '', state: 'live' });
+          }}
+        />
+        <AddButton
+          label="Changed since"
+          onAdd={() => {
+            const week = new Date(Date.now() - 7 * 86_400_000);
+            add({ is: 'changed', since: week.toISOString().slice(0, 10) });
+          }}
+        />
+      </div>
+      <Named which={which} onChange={onChange} />
+    </div>
+  );
+}
+
+const AddButton = ({ label, onAdd }: { label: string; onAdd: () => void }) => (
+  <button type="button" className="btn btn-sm gap-1" onClick={onAdd}>
+    <Plus size={14} />
+    {label}
+  </button>
+);
+
+/** SKUs named one by one, pasted from wherever, and rows that were marked in the table. */
+function Named({ which, onChange }: { which: Which; onChange: (which: Which) => void }) {
+  return (
+    <>
+      {which.ids.length > 0 && (
+        <p className="flex items-center gap-2">
+          Only the {which.ids.length.toLocaleString('en-GB')} rows that were marked.
+          <button
+            type="button"
+            className="btn btn-xs"
+            onClick={() => {
+              onChange({ ...which, ids: [] });
+            }}
+          >
+            All rows
+          </button>
+        </p>
+      )}
+      <label className="block">
+        <span className="quiet text-xs">Only these SKUs, pasted from anywhere; all where none stand here</span>
+        <textarea
+          className="textarea textarea-sm num min-h-0 w-full"
+          rows={which.skus.length === 0 ? 2 : 5}
+          defaultValue={which.skus.join('\n')}
+          onChange={(e) => {
+            onChange({ ...which, skus: readSkus(e.target.value) });
+          }}
+        />
+      </label>
+    </>
+  );
+}
+
+/** One question about a field: which field, what is asked, and with what it is compared. */
+function FieldClauseLine({
+  line,
+  isWrong,
+  onChange,
+}: {
+  line: FieldLine;
+  isWrong: boolean;
+  onChange: (line: FieldLine) => void;
+}) {
+  const book = useFields();
+  const field = book.get(line.field);
+  const listId = useId();
+  const hasBox = line.is !== 'empty' && line.is !== 'filled';
+  const box = (part: 'value' | 'to', label: string) => (
+    <input
+      className={`input input-sm min-w-24 flex-1 ${isWrong ? 'input-error' : ''}`}
+      aria-label={label}
+      type={field?.kind === 'date' ? 'date' : 'text'}
+      list={field?.values || field?.kind === 'yes-no' ? listId : undefined}
+      placeholder={line.is === 'one-of' || line.is === 'none-of' ? 'divided by commas' : ''}
+      value={line[part]}
+      onChange={(e) => {
+        onChange({ ...line, [part]: e.target.value });
+      }}
+    />
+  );
+  return (
+    <>
+      <select
+        className="select select-sm w-40"
+        aria-label="Field"
+        value={line.field}
+        onChange={(e) => {
+          onChange(moveLine(line, book.get(e.target.value)!));
+        }}
+      >
+        {groupFields(book.all).map(([group, fields]) => (
+          <optgroup key={group} label={group}>
+            {fields.map((f) => (
+              <option key={f.key} value={f.key}>
+                {f.label}
+              </option>
+            ))}
+          </optgroup>
+        ))}
+      </select>
+      <select
+        className="select select-sm w-40"
+        aria-label="What is asked"
+        value={line.is}
+        onChange={(e) => {
+          onChange({ ...line, is: e.target.value as FieldLine['is'] });
+        }}
+      >
+        {(field ? listTests(field) : []).map((t) => (
+          <option key={t} value={t}>
+            {wordTest(t, field)}
+          </option>
+        ))}
+      </select>
+      {hasBox && box('value', 'Compared with')}
+      {line.is === 'between' && (
+        <>
+          <span>and</span>
+          {box('to', 'And')}
+        </>
+      )}
+      <datalist id={listId}>
+        {(field?.kind === 'yes-no' ? ['yes', 'no'] : (field?.values ?? [])).map((v) => (
+          <option key={v} value={v} />
+        ))}
+      </datalist>
+    </>
+  );
+}

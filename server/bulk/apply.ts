@@ -16,7 +16,7 @@ import { refreshProducts } from '../listings';
 import { loadMarkets } from '../markets';
 import { closeChangeSet, loadChangeSet, openChangeSet, recordChangeSet, updateProducts } from '../products';
 import { getToday, lookAt, orderSql, readySteps } from './meant';
-import { toChange } from './try';
+import { toChange, toTouch } from './try';
 
 /** So many that markets follow by a job each, and not within every step. */
 const rowsAtOnce = 2000;
@@ -115,7 +115,7 @@ async function changeStepOf(tx: Db, id: number, actor: string): Promise<BulkRow 
   await refreshProducts(
     tx,
     changed.map((c) => c.row.id),
-    changed.flatMap(({ row, changes }) => (changes.some((c) => c.field === 'gtin') ? (row.gtin14 ?? []) : [])),
+    toTouch(changed),
   );
   const next = {
     ...bulk,

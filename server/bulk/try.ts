@@ -5,7 +5,7 @@ import { type Finding, levels } from '@basileus/core/checks';
 import type { z } from 'zod';
 import { type Db, rowsOf } from '../database';
 import { loadFields } from '../fields';
-import { refreshProducts } from '../listings';
+import { refreshProducts, type Touch } from '../listings';
 import { loadMarkets } from '../markets';
 import { updateProducts } from '../products';
 import { getToday, loadMeant, type Looked, lookAt, readySteps } from './meant';
@@ -79,11 +79,7 @@ async function tryWithin(tx: Db, items: readonly Looked[]): Promise<Tried> {
     tx,
     items.map((i) => toChange(i)),
   );
-  await refreshProducts(
-    tx,
-    ids,
-    items.flatMap((i) => (i.changes.some((c) => c.field === 'gtin') ? (i.row.gtin14 ?? []) : [])),
-  );
+  await refreshProducts(tx, ids, toTouch(items));
   const after = await loadFound(tx, ids),
     heldAfter = await loadHeld(tx, ids);
   const was = new Set(before.map(keyOf)),
@@ -105,6 +101,12 @@ async function tryWithin(tx: Db, items: readonly Looked[]): Promise<Tried> {
 export const toChange = ({ row, changes }: Looked) => ({
   id: row.id,
   fields: Object.fromEntries(changes.map((c) => [c.field, c.after])),
+});
+
+/** What changes touch: fields, and numbers that items had before. */
+export const toTouch = (items: readonly Looked[]): Touch => ({
+  fields: new Set(items.flatMap((i) => i.changes.map((c) => c.field))),
+  formerGtins: items.flatMap(({ row, changes }) => (changes.some((c) => c.field === 'gtin') ? (row.gtin14 ?? []) : [])),
 });
 
 /** New findings by cause, the gravest and most frequent first. */

@@ -91,7 +91,7 @@ export async function patchProductCells(
     const formerGtins = [...changes].flatMap(([id, fields]) =>
       'gtin' in fields ? (held.get(id)?.row.gtin14 ?? []) : [],
     );
-    await refreshProducts(tx, [...changes.keys()], formerGtins);
+    await refreshProducts(tx, [...changes.keys()], { fields: new Set(changed.map((c) => c.field)), formerGtins });
     await announce(tx, { topic: 'products' });
   });
   return outcome;

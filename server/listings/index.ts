@@ -1,5 +1,5 @@
 export { applyCategoryRules } from './categories';
-export { refreshListings, refreshProducts } from './follow-up';
+export { refreshListings, refreshProducts, type Touch } from './follow-up';
 export { lookUpJob, refreshMarketJob } from './jobs';
 export { type Prepared, prepareRows } from './judge';
 export { stateSql } from './queries';

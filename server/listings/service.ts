@@ -77,7 +77,10 @@ export async function patchListingCells(
     outcome.applied = changed.length;
     await refreshListings(tx, market, [...new Set(changed.map((x) => x.id))]);
     if (write.products.size) {
-      await refreshProducts(tx, [...write.products.keys()], write.formerGtins);
+      await refreshProducts(tx, [...write.products.keys()], {
+        fields: new Set([...write.products.values()].flatMap((fields) => Object.keys(fields))),
+        formerGtins: write.formerGtins,
+      });
       await announce(tx, { topic: 'products' });
     }
   });

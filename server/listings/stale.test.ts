@@ -196,7 +196,15 @@ describe('the mark of what waits', () => {
 });
 
 describe('what hangs on other products', () => {
-  const gtins = ['9529999999948', '9529999999962', '9529999999979', '9529999999986', '9529999999993'];
+  const gtins = [
+    '9529999999818',
+    '9529999999825',
+    '9529999999948',
+    '9529999999962',
+    '9529999999979',
+    '9529999999986',
+    '9529999999993',
+  ];
   /** Two singles made to carry the same number, as a large import would, and judged. */
   const makeTwins = async () => {
     const gtin = gtins.pop()!;
@@ -246,7 +254,7 @@ describe('what hangs on other products', () => {
     await setNumber(a.product_id, null);
     // Items that are none fill it up to what is left to jobs.
     const many = Array.from({ length: 2600 }, (_, i) => 900_000_000 + i);
-    await refreshProducts(house.db, [a.product_id, ...many], [`0${gtin}`]);
+    await refreshProducts(house.db, [a.product_id, ...many], { fields: new Set(['gtin']), formerGtins: [`0${gtin}`] });
     const marked = await house.rows<{ id: number }>('select id from listings where market_revision = 0');
     expect(marked.map((m) => m.id)).toEqual([b.id]);
     const [job] = await house.rows<{ state: string }>(
@@ -257,6 +265,26 @@ describe('what hangs on other products', () => {
     expect([await isTwin(a.id), await isTwin(b.id)]).toEqual([false, false]);
     await setNumber(a.product_id, gtins.pop()!);
     for (const o of others) await setNumber(o.id, o.was);
+    await checkAll();
+  });
+  it('is left alone where what was changed of the other is not its number', async () => {
+    const { a, b } = await makeTwins();
+    await checkAll();
+    const isMarked = async () =>
+      (await house.rows<{ n: number }>('select market_revision as n from listings where id = ?', [b.id]))[0]!.n === 0;
+    const touch = (fields: string[]) =>
+      refreshProducts(house.db, [a.product_id], { fields: new Set(fields), formerGtins: [] });
+    await house.db.raw('update listings set market_revision = 0 where id = ?', [b.id]);
+    await touch(['price', 'title']);
+    expect(await isMarked()).toBe(true);
+    await touch(['price', 'gtin']);
+    expect(await isMarked()).toBe(false);
+    const another = gtins.pop()!;
+    await house.db.raw('update products set gtin = ?, gtin14 = ?, version = version + 1 where id = ?', [
+      another,
+      `0${another}`,
+      a.product_id,
+    ]);
     await checkAll();
   });
   it('is followed up at once when a barcode is corrected in the catalog', async () => {

@@ -48,13 +48,17 @@ export const inBulk = {
         product_id bigint not null,
         primary key (change_set_id, n)
       );
+      -- Up to which part kept counts have been put together, so that what came since is found without counting all.
+      create table tally_marks (name text primary key, upto bigint not null);
+      insert into tally_marks (name, upto)
+        select 'tallies', coalesce(max(id), 0) from tallies union all select 'catalog_tallies', coalesce(max(id), 0) from catalog_tallies;
       -- Facts that are kept outside their row are fetched one by one when all items are asked for one of them.
       alter table products set (toast_tuple_target = 4080);
     `);
   },
   down: async (db: Knex): Promise<void> => {
     await db.raw(
-      `alter table products reset (toast_tuple_target); drop table bulk_rows; drop table bulk_changes; drop table recipes; drop table choices;`,
+      `alter table products reset (toast_tuple_target); drop table tally_marks; drop table bulk_rows; drop table bulk_changes; drop table recipes; drop table choices;`,
     );
   },
 };

@@ -1,6 +1,8 @@
-import { type BulkCounts, startBulk } from '@basileus/contract';
-import { type ChangeStep, mostSteps, prepareChange, wordStepProblem } from '@basileus/core/change';
-import { exact, padMoney } from '@basileus/core/quantity';
+import { type BulkCounts, type Product, startBulk } from '@basileus/contract';
+import { applyChanges, type ChangeStep, mostSteps, prepareChange, wordStepProblem } from '@basileus/core/change';
+import { isEveryItem } from '@basileus/core/choose';
+import type { FieldBook } from '@basileus/core/product';
+import { type Exact, exact, padMoney } from '@basileus/core/quantity';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { Plus } from 'lucide-react';
 import { useEffect, useState } from 'react';
@@ -68,11 +70,9 @@ export function BulkPage() {
       <PageHead
         title={recipe ? recipe.name : 'Change in bulk'}
         about={
-          <>
-            {choice.name ? `${choice.name}: ` : ''}
-            {choice.words}
-            {counts && `, ${plural(counts.total, 'row', 'rows')}`}
-          </>
+          isEveryItem(choice.which) && counts
+            ? `All ${plural(counts.total, 'row', 'rows')}`
+            : `${choice.name ? `${choice.name}: ` : ''}${choice.words}${counts ? `, ${plural(counts.total, 'row', 'rows')}` : ''}`
         }
       >
         <Link className="btn btn-sm" to={`/${scope}/gather?open=all${choice.id > 0 ? `&choice=${choice.id}` : ''}`}>
@@ -101,7 +101,7 @@ export function BulkPage() {
       </PageHead>
       {start.error && <Refused error={start.error} />}
       <div className="flex min-h-0 flex-1 border-t border-base-300">
-        <div className="flex w-[25rem] shrink-0 flex-col gap-4 overflow-auto border-r border-base-300 p-4">
+        <div className="flex w-[20rem] shrink-0 lg:w-[25rem] flex-col gap-4 overflow-auto border-r border-base-300 p-4">
           <section className="flex flex-col gap-2">
             <h2 className="text-lg">Which</h2>
             <p>{choice.words}</p>
@@ -124,7 +124,7 @@ export function BulkPage() {
                   step={step}
                   book={book}
                   categories={tree.map((c) => c.name)}
-                  samples={samples}
+                  samples={changeSamples(samples, steps.slice(0, i), book)}
                   problem={
                     prepared && !prepared.ok && prepared.step === i ? wordStepProblem(prepared.problem) : undefined
                   }
@@ -193,6 +193,19 @@ export function BulkPage() {
   );
 }
 
+/** Sample items as the steps before have made them. */
+function changeSamples(samples: readonly Product[], steps: readonly ChangeStep[], book: FieldBook): readonly Product[] {
+  const made = steps.length === 0 ? undefined : prepareChange(steps, book);
+  if (!made?.ok) return samples;
+  const today = new Date().toISOString().slice(0, 10);
+  return samples.map((p, index) => {
+    const { changes } = made.change.run({ kind: p.kind, values: p.fields }, { today, index });
+    return { ...p, fields: applyChanges(p.fields, changes) };
+  });
+}
+
+const amount = (n: Exact): string => padMoney(n.toFixed()).replace(/\B(?=(\d{3})+(?=\.))/g, ',');
+
 /** Numbers summed up before and after, over the rows that have both. */
 function Sums({ counts, labelOf }: { counts: BulkCounts; labelOf: (field: string) => string }) {
   return counts.sums.map(({ field, before, after, rows }) => {
@@ -207,8 +220,7 @@ function Sums({ counts, labelOf }: { counts: BulkCounts; labelOf: (field: string
           .replace(/^(?!-)/, '+')} %)`;
     return (
       <span key={field} className="mr-3" title={`Summed up over ${plural(rows, 'row', 'rows')}`}>
-        {labelOf(field)}: <span className="num">{padMoney(b.toFixed())}</span> →{' '}
-        <span className="num">{padMoney(a.toFixed())}</span>
+        {labelOf(field)}: <span className="num">{amount(b)}</span> → <span className="num">{amount(a)}</span>
         {share}
       </span>
     );

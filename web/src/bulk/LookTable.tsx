@@ -98,7 +98,7 @@ export function LookTable({
               {page.data.rows.map((r) => (
                 <tr key={r.id}>
                   <td className="num whitespace-nowrap">{r.sku}</td>
-                  <td className="max-w-64 truncate" title={r.title}>
+                  <td className="max-w-36 truncate lg:max-w-64" title={r.title}>
                     {r.title}
                   </td>
                   {only === 'wrong' ? (

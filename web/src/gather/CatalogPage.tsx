@@ -10,6 +10,7 @@ import { toClauses } from '../choose/clause';
 import { useChoice } from '../choose/useChoice';
 import { useScope } from '../frame/scope';
 import { useFields, useCategoryScopes } from '../own/fields';
+import { ItemHistory } from '../history/ItemHistory';
 import { useStandings } from '../frame/standings';
 import { type GridColumn } from '../table/columns';
 import { DataGrid } from '../table/DataGrid';
@@ -45,6 +46,7 @@ export function CatalogPage() {
     [finding] = useUrlValue('finding');
   const [isAdding, setAdding] = useState(false),
     [isChoosing, setChoosing] = useState(false),
+    [past, setPast] = useState<{ id: number; sku: string }>(),
     [selected, setSelected] = useState<string[]>([]),
     [range, setRange] = useState({ top: 0, bottom: 0 });
   const search = useDeferredValue(q);
@@ -216,6 +218,18 @@ export function CatalogPage() {
             : `${count(pages.total)} ${isNarrowed ? 'found' : 'rows'} of ${count(facets.products)}`
         }
       >
+        <button
+          type="button"
+          className="btn btn-sm btn-ghost"
+          disabled={range.top !== range.bottom || !rowAt(range.top)}
+          title="What was changed of the item in the marked row"
+          onClick={() => {
+            const row = rowAt(range.top);
+            if (row) setPast({ id: Number(row.id), sku: row.item.sku });
+          }}
+        >
+          History …
+        </button>
         <ChangeButton
           marked={marked}
           shown={pages.total}
@@ -296,6 +310,14 @@ export function CatalogPage() {
           products={selected.map(Number)}
           onClose={() => {
             setChoosing(false);
+          }}
+        />
+      )}
+      {past && (
+        <ItemHistory
+          {...past}
+          onClose={() => {
+            setPast(undefined);
           }}
         />
       )}

@@ -1,10 +1,11 @@
-import { listChangeSets, listHistory, readChangeSet, readReversal } from '@basileus/contract';
+import { listChangeSets, listHistory, readChangeSet, readItemHistory, readReversal } from '@basileus/contract';
 import { keepPreviousData, queryOptions } from '@tanstack/react-query';
 import { call } from '../api/call';
 
 export const setsOnPage = 100,
   cellsOnPage = 200,
-  entriesOnPage = 200;
+  entriesOnPage = 200,
+  changesOnPage = 100;
 
 export const changeSetsQuery = (offset: number) =>
   queryOptions({
@@ -32,5 +33,12 @@ export const historyQuery = (offset: number) =>
   queryOptions({
     queryKey: ['products', 'history', offset],
     queryFn: () => call(listHistory, { query: { offset, limit: entriesOnPage } }),
+    placeholderData: keepPreviousData,
+  });
+
+export const itemHistoryQuery = (id: number, field: string, offset: number) =>
+  queryOptions({
+    queryKey: ['products', 'item-history', id, field, offset],
+    queryFn: () => call(readItemHistory, { params: { id }, query: { field, offset, limit: changesOnPage } }),
     placeholderData: keepPreviousData,
   });

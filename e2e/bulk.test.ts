@@ -1,0 +1,181 @@
+// A change of many items in the browser: chosen by conditions, written with what it will do before the eyes, done, read and
+// taken back; kept as a recipe and done again.
+import type { Page } from 'playwright-core';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { openWorld, until, type World } from './world';
+
+let world: World, page: Page;
+beforeAll(async () => {
+  world = await openWorld('bulk_e2e', { size: 300, markets: ['quillhaven'], work: 200, review: 300 });
+  page = await world.newPage();
+});
+afterAll(() => world.close());
+const goto = async (path: string) => {
+  await page.goto(world.base + path);
+};
+const button = (name: string | RegExp) => page.getByRole('button', { name });
+const prices = (where: string) =>
+  world.query<{ sku: string; price: string; sale_price: string | null }>(
+    `select sku, price::text, sale_price::text from products where price is not null and ${where} order by sku`,
+  );
+const cents = (price: string): number => Math.round(Number(price) * 100);
+
+describe('items are chosen', () => {
+  it('by conditions, counted while they are written, and the catalog shows them', async () => {
+    const dear = await prices('price > 30');
+    await goto('/all/gather');
+    await button('Conditions …').click();
+    await button('A field').click();
+    await page.getByLabel('Field', { exact: true }).selectOption('price');
+    await page.getByLabel('What is asked').selectOption('over');
+    await page.getByLabel('Compared with').pressSequentially('thirty');
+    await page
+      .getByText('Price is compared with numbers; “thirty” is none. Write digits with a point, such as 12.5.')
+      .first()
+      .waitFor();
+    expect(await button(/^Show/).isDisabled()).toBe(true);
+    await page.getByLabel('Compared with').fill('30');
+    await button(`Show ${dear.length} rows`).waitFor();
+    await page.getByLabel('Name of this choice').fill('Dear ones');
+    await button('Keep').click();
+    await page.getByText('Kept as “Dear ones”.').waitFor();
+    await button(`Show ${dear.length} rows`).click();
+    await page.getByText(`${dear.length} found of`).waitFor();
+    await button('Dear ones').waitFor();
+  });
+  it('by pasted SKUs, of which it says what is not in the catalog', async () => {
+    const [a, b] = await prices('true');
+    await goto('/all/gather');
+    await button('Conditions …').click();
+    await page.getByLabel(/^Only these SKUs/).fill(`${a!.sku}\n${b!.sku}\nNO-SUCH-1`);
+    await page.getByText('Not in the catalog: NO-SUCH-1').waitFor();
+    await button('Show 2 rows').click();
+    await page.getByText('2 found of').waitFor();
+  });
+  it('by marking rows of the table', async () => {
+    await goto('/all/gather?kind=variant');
+    const cell = (row: number) => page.locator(`[data-row="${row}"][data-column="2"]`);
+    await cell(1).click();
+    await cell(4).click({ modifiers: ['Shift'] });
+    await button('Change the 4 marked …').click();
+    await page.getByText('4 marked rows').first().waitFor();
+  });
+});
+
+describe('a change', () => {
+  it('shows what it does to every row while it is written, and what is wrong where it stands', async () => {
+    await goto('/all/gather');
+    await button(/^Change all .* in bulk/).click();
+    await page.getByText('Say what is to be changed.').waitFor();
+    await button('A change').click();
+    await page.getByLabel('What is done to it').selectOption('formula');
+    const formula = page.getByLabel('Formula for Price');
+    // Letters as fast as one types them: none is lost to what is completed and worked out meanwhile.
+    await formula.pressSequentially('ending(margin([co', { delay: 20 });
+    await page.getByRole('option', { name: 'Cost Price and stock' }).waitFor();
+    await page.keyboard.press('Enter');
+    await formula.pressSequentially(', 40%), .99)', { delay: 20 });
+    expect(await formula.inputValue()).toBe('ending(margin([Cost], 40%), .99)');
+    await page.getByRole('list', { name: 'What it gives' }).getByText('.99').first().waitFor();
+    const made = (await prices(`cost is not null and kind <> 'family'`)).length;
+    await button(/^Change \d/).waitFor();
+    expect(made).toBeGreaterThan(100);
+    await formula.fill('[Price] * [Brand]');
+    await page.getByText('“*” takes a number here, and this is a text. value( ) reads a number from a text.').waitFor();
+    expect(await page.getByRole('button', { name: 'Change', exact: true }).isDisabled()).toBe(true);
+    await formula.fill('[Price] - 25');
+    await page.getByRole('tab', { name: /Left alone [1-9]/ }).click();
+    await page
+      .getByText(/is not a price; write digits with a point/)
+      .first()
+      .waitFor();
+  });
+  it('is done as a job, kept with before and after, and taken back', async () => {
+    const before = await prices('price > 30');
+    const choice = await world.api<{ id: number }>('POST', '/choices', {
+      which: { clauses: [{ is: 'over', field: 'price', value: '30' }] },
+    });
+    await goto(`/all/gather/bulk?choice=${choice.id}`);
+    await button('A change').click();
+    await page.getByLabel('By how much').pressSequentially('10', { delay: 30 });
+    await button('And then').click();
+    await page.getByLabel('What is done to it').nth(1).selectOption('formula');
+    await page.getByLabel('Formula for Sale price').fill('ending([Price] * 85%, .99)');
+    await page.getByText('+10.0 %').waitFor();
+    await button('What would the markets find?').click();
+    await page.getByText(/^Tried on \d+ rows? and undone\.$/).waitFor();
+    await page
+      .getByText(/Quillhaven/)
+      .last()
+      .waitFor();
+    expect(await prices('price > 30')).toEqual(before);
+    // The address holds the change: a colleague sees the same.
+    const there = await world.newPage();
+    await there.goto(page.url());
+    await there.getByRole('button', { name: `Change ${before.length} items` }).waitFor();
+    await there.close();
+    await button(`Change ${before.length} items`).click();
+    const dialog = page.getByRole('dialog');
+    await dialog.getByRole('heading', { name: `Price, Sale price, ${before.length} items: Price over 30` }).waitFor();
+    await until(
+      () => prices(`sku = '${before[0]!.sku}'`),
+      (r) =>
+        cents(r[0]!.price) === Math.round(cents(before[0]!.price) * 1.1 + 1e-6) && r[0]!.sale_price!.includes('.99'),
+    );
+    await dialog.getByText(before[0]!.sku).first().waitFor();
+    await dialog.getByRole('button', { name: 'Close' }).click();
+    await button('Take back …').first().click();
+    await page.getByRole('dialog').getByRole('button', { name: 'Take it back' }).click();
+    await until(
+      () => prices('price > 30'),
+      (r) => JSON.stringify(r) === JSON.stringify(before),
+    );
+  });
+  it('stands in the history of its items', async () => {
+    const [item] = await prices('price > 30');
+    await goto(`/all/gather?open=all&q=${item!.sku}`);
+    await page.locator('[data-row="0"][data-column="2"]').click();
+    await page.locator('[data-row="0"][data-column="0"]', { hasText: item!.sku }).waitFor();
+    await button('History …').click();
+    const dialog = page.getByRole('dialog');
+    await dialog.getByRole('heading', { name: `History of ${item!.sku}` }).waitFor();
+    await dialog.getByLabel('Field').selectOption('price');
+    await until(
+      () => dialog.getByRole('link', { name: /^Taken back: Price, Sale price/ }).count(),
+      (n) => n === 1,
+    );
+    await dialog.getByRole('link', { name: /^Price, Sale price/ }).click();
+    await page.waitForURL(/history\?set=\d+/);
+  });
+});
+
+describe('a recipe', () => {
+  it('is kept with its schedule, looked at, done, and says what it did', async () => {
+    await goto(
+      `/all/gather/bulk?steps=${encodeURIComponent('[{"field":"price","operation":{"do":"round","ending":".95","way":"up"}}]')}`,
+    );
+    await button(/^Change \d/).waitFor();
+    await button('Keep as a recipe …').click();
+    const dialog = page.getByRole('dialog');
+    await dialog.getByLabel('Name').fill('Round up to .95');
+    await dialog.getByLabel('When it is done').selectOption('week');
+    await dialog.getByLabel('Day of the week').selectOption('Friday');
+    await button('Keep').last().click();
+    await page.getByText('“Round up to .95” is kept and is done every Friday at 06:00.').waitFor();
+    await page.getByRole('link', { name: 'Recipes' }).click();
+    await page.getByText('Price rounded up to .95').waitFor();
+    await page.getByText('not yet').waitFor();
+    await button('Look, then do …').click();
+    await page.getByRole('heading', { name: 'Round up to .95' }).waitFor();
+    await button(/^Change \d/).click();
+    await page.getByRole('dialog').getByRole('heading', { name: 'Round up to .95' }).waitFor();
+    await until(
+      () => prices(`cast(price * 100 as int) % 100 <> 95`),
+      (r) => r.length === 0,
+    );
+    await goto('/all/gather/recipes');
+    await page.getByRole('link', { name: /items changed$/ }).waitFor();
+    await button('Remove').click();
+    await page.getByText('No recipe is kept yet.').waitFor();
+  });
+});

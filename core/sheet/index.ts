@@ -10,3 +10,6 @@ export * from './read-row';
 export * from './plan';
 export * from './row-shape';
 export * from './novelty';
+export * from './harm';
+export * from './round-trip';
+export * from './export';

@@ -13,10 +13,26 @@ const noDay = new Date(1980, 0, 1);
 const escapeName = (name: string): string =>
   name.replaceAll('&', '&amp;').replaceAll('<', '&lt;').replaceAll('"', '&quot;');
 
+/** Custom properties of a document by name: kept by programs that save it anew, and shown nowhere in a sheet. */
+type Properties = Readonly<Record<string, string>>;
+export const propertiesPart = 'docProps/custom.xml';
+const hasAny = (properties: Properties): boolean => Object.keys(properties).length > 0;
+/** ECMA-376 part 1, 22.3; the format's identifier is that of the standard. */
+const writeProperties = (properties: Properties): string =>
+  `${head}<Properties xmlns="http://schemas.openxmlformats.org/officeDocument/2006/custom-properties" xmlns:vt="http://schemas.openxmlformats.org/officeDocument/2006/docPropsVTypes">${Object.entries(
+    properties,
+  )
+    .map(
+      ([name, text], i) =>
+        `<property fmtid="{D5CDD505-2E9C-101B-9397-08002B2CF9AE}" pid="${i + 2}" name="${escapeName(name)}"><vt:lpwstr>${escapeName(text)}</vt:lpwstr></property>`,
+    )
+    .join('')}</Properties>`;
+
 /** The parts beside the sheet. The second style is text. */
-const partsOf = (sheet: string): Readonly<Record<string, string>> => ({
-  '[Content_Types].xml': `${head}<Types xmlns="http://schemas.openxmlformats.org/package/2006/content-types"><Default Extension="rels" ContentType="application/vnd.openxmlformats-package.relationships+xml"/><Default Extension="xml" ContentType="application/xml"/><Override PartName="/xl/workbook.xml" ContentType="${sheetType}.sheet.main+xml"/><Override PartName="/xl/worksheets/sheet1.xml" ContentType="${sheetType}.worksheet+xml"/><Override PartName="/xl/styles.xml" ContentType="${sheetType}.styles+xml"/></Types>`,
-  '_rels/.rels': `${head}<Relationships xmlns="${relations}"><Relationship Id="rId1" Type="${office}/officeDocument" Target="xl/workbook.xml"/></Relationships>`,
+const partsOf = (sheet: string, properties: Properties): Readonly<Record<string, string>> => ({
+  '[Content_Types].xml': `${head}<Types xmlns="http://schemas.openxmlformats.org/package/2006/content-types"><Default Extension="rels" ContentType="application/vnd.openxmlformats-package.relationships+xml"/><Default Extension="xml" ContentType="application/xml"/><Override PartName="/xl/workbook.xml" ContentType="${sheetType}.sheet.main+xml"/><Override PartName="/xl/worksheets/sheet1.xml" ContentType="${sheetType}.worksheet+xml"/><Override PartName="/xl/styles.xml" ContentType="${sheetType}.styles+xml"/>${hasAny(properties) ? `<Override PartName="/${propertiesPart}" ContentType="application/vnd.openxmlformats-officedocument.custom-properties+xml"/>` : ''}</Types>`,
+  '_rels/.rels': `${head}<Relationships xmlns="${relations}"><Relationship Id="rId1" Type="${office}/officeDocument" Target="xl/workbook.xml"/>${hasAny(properties) ? `<Relationship Id="rId2" Type="${office}/custom-properties" Target="${propertiesPart}"/>` : ''}</Relationships>`,
+  ...(hasAny(properties) ? { [propertiesPart]: writeProperties(properties) } : {}),
   'xl/workbook.xml': `${head}<workbook xmlns="${main}" xmlns:r="${office}"><sheets><sheet name="${escapeName(sheet)}" sheetId="1" r:id="rId1"/></sheets></workbook>`,
   'xl/_rels/workbook.xml.rels': `${head}<Relationships xmlns="${relations}"><Relationship Id="rId1" Type="${office}/worksheet" Target="worksheets/sheet1.xml"/><Relationship Id="rId2" Type="${office}/styles" Target="styles.xml"/></Relationships>`,
   'xl/styles.xml': `${head}<styleSheet xmlns="${main}"><fonts count="1"><font><sz val="11"/><name val="Calibri"/></font></fonts><fills count="2"><fill><patternFill patternType="none"/></fill><fill><patternFill patternType="gray125"/></fill></fills><borders count="1"><border><left/><right/><top/><bottom/><diagonal/></border></borders><cellStyleXfs count="1"><xf numFmtId="0" fontId="0" fillId="0" borderId="0"/></cellStyleXfs><cellXfs count="2"><xf numFmtId="0" fontId="0" fillId="0" borderId="0" xfId="0"/><xf numFmtId="49" fontId="0" fillId="0" borderId="0" xfId="0" applyNumberFormat="1"/></cellXfs><cellStyles count="1"><cellStyle name="Normal" xfId="0" builtinId="0"/></cellStyles></styleSheet>`,
@@ -29,8 +45,8 @@ export interface WorkbookPacker {
   end: () => Uint8Array;
 }
 
-/** Packs the text of one sheet, piece by piece, into a workbook of that sheet alone. */
-export function createWorkbookPacker(sheet: string): WorkbookPacker {
+/** Packs the text of one sheet, piece by piece, into a workbook of that sheet alone; with properties that go with it unseen. */
+export function createWorkbookPacker(sheet: string, properties: Properties = {}): WorkbookPacker {
   let ready: Uint8Array[] = [];
   const zip = new Zip((error, chunk) => {
     if (error) throw error;
@@ -52,7 +68,7 @@ export function createWorkbookPacker(sheet: string): WorkbookPacker {
     ready = [];
     return all;
   };
-  for (const [name, text] of Object.entries(partsOf(sheet))) add(name).push(strToU8(text), true);
+  for (const [name, text] of Object.entries(partsOf(sheet, properties))) add(name).push(strToU8(text), true);
   const rows = add('xl/worksheets/sheet1.xml');
   return {
     push: (text) => {

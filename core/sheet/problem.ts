@@ -4,10 +4,12 @@ import { ownCurrency, type FieldBook, type ValueFault, wordCellFault } from '../
 import { sheetBounds } from './bounds';
 import { type Damage, wordDamage } from './damage';
 import { type Delimiter, delimiterNames } from './delimited';
+import { type Harm, wordHarm } from './harm';
 
 /**
  * What kind of thing is wrong: `damage` by a spreadsheet, a value that is not `readable` or `not-held` by a field, a row
- * that `swallowed` others or whose cells were `pushed` along, a mode or SKU that does not `fit`, something `left` out.
+ * that `swallowed` others or whose cells were `pushed` along, a mode or SKU that does not `fit`, something `left` out, a value that
+ * somebody `changed` here too since the file went out.
  */
 export const problemKinds = [
   'damage',
@@ -19,6 +21,7 @@ export const problemKinds = [
   'pushed',
   'does-not-fit',
   'left-out',
+  'changed-too',
 ] as const;
 export type ProblemKind = (typeof problemKinds)[number];
 
@@ -30,6 +33,10 @@ export type ProblemFact =
   | { is: 'kept-as'; amount: string }
   /** `held` is the number of ours that a rounded one was found to be. */
   | { is: 'damaged'; damage: Damage; held?: string }
+  /** A cell that a spreadsheet changed, proven by what it `was` when it went out. */
+  | { is: 'harmed'; harm: Harm; was: string }
+  | { is: 'changed-here'; now: string }
+  | { is: 'removed-here' }
   | { is: 'wrong-check-digit'; proposal: string }
   | { is: 'fault'; fault: ValueFault }
   | { is: 'no-sku' | 'not-in-catalog' | 'already-in-catalog' | 'no-title' }
@@ -83,6 +90,12 @@ export function wordProblem(
       return (
         wordDamage(fact.damage, label) + (fact.held === undefined ? '' : ` ${fact.held} is what we hold for this SKU.`)
       );
+    case 'harmed':
+      return `${label} “${fact.was}” ${wordHarm[fact.harm]} (“${value}”); it stays as it is.`;
+    case 'changed-here':
+      return `${cell}: somebody made it “${fact.now}” here since the file went out. You decide which counts when the rest is written.`;
+    case 'removed-here':
+      return `SKU ${value} was removed here since the file went out; the row is left out.`;
     case 'wrong-check-digit':
       return `${label} ${value} has a wrong check digit; ${fact.proposal} would be right.`;
     case 'not-a-barcode':

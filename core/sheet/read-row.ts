@@ -22,6 +22,8 @@ export interface ImportColumn {
   field: string;
   /** Unit of its measures that are written without one. */
   unit?: string;
+  /** True where a blank cell empties the field, whatever is said of the file. */
+  blankClears?: boolean;
 }
 export interface ImportReading {
   columns: readonly ImportColumn[];
@@ -46,13 +48,13 @@ export function readRow(
 ): { values: Record<string, Value | null>; problems: Problem[] } {
   const values: Record<string, Value | null> = {};
   const problems: Problem[] = [];
-  for (const { index, field, unit } of reading.columns) {
+  for (const { index, field, unit, blankClears } of reading.columns) {
     const known = fields.get(field);
     if (!known) continue;
     const written = (cells[index] ?? '').trim();
     const cell = reading.replacements?.find((r) => r.field === field && r.from === written)?.to ?? written;
     if (cell === '') {
-      if (reading.blankClears && field !== 'sku') values[field] ??= null;
+      if ((blankClears ?? reading.blankClears) && field !== 'sku') values[field] ??= null;
       continue;
     }
     const read = readCell(cell, known, reading, held, problems);

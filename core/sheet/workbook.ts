@@ -1,5 +1,6 @@
 // Reading XLSX (ECMA-376) as a stream. Memory holds the shared strings, not the sheet.
 import { exact, Exact } from '../quantity';
+import { propertiesPart } from './pack-workbook';
 import { createBounds, nameColumn, SheetError, sheetBounds, tooManyColumns } from './bounds';
 import { createFeed, createSax, cut, type PartTaker } from './zip-parts';
 
@@ -15,6 +16,7 @@ interface Parts {
   strings: string[];
   dateStyles: Set<number>;
   epoch1904: boolean;
+  properties: Record<string, string>;
 }
 
 async function inflate(source: ByteSource, want: PartTaker): Promise<string[]> {
@@ -33,7 +35,7 @@ const isDateFormat = (code: string): boolean =>
   /[ymdhs]/i.test(code.replace(/"[^"]*"|\[[^\]]*\]|\\./g, '')) && !/general/i.test(code);
 
 async function readParts(source: ByteSource): Promise<Parts> {
-  const parts: Parts = { sheets: [], strings: [], dateStyles: new Set(), epoch1904: false };
+  const parts: Parts = { sheets: [], strings: [], dateStyles: new Set(), epoch1904: false, properties: {} };
   const targets = new Map<string, string>();
   const sheets: (WorkbookSheet & { id: string })[] = [];
   const custom = new Map<number, string>();
@@ -53,6 +55,7 @@ async function readParts(source: ByteSource): Promise<Parts> {
           if (n === 'workbookPr') parts.epoch1904 = a['date1904'] === '1' || a['date1904'] === 'true';
         },
       });
+    if (name === propertiesPart) return readProperties(parts.properties);
     if (name === 'xl/_rels/workbook.xml.rels')
       return createSax({
         open: (n, a) => {
@@ -120,6 +123,23 @@ async function readParts(source: ByteSource): Promise<Parts> {
   return parts;
 }
 
+const mostProperties = 50;
+/** Custom properties that are texts, by name. */
+function readProperties(into: Record<string, string>) {
+  let name = '';
+  return createSax({
+    open: (n, a) => {
+      if (n === 'property') name = a['name'] ?? '';
+    },
+    text: (t) => {
+      if (name !== '' && Object.keys(into).length < mostProperties) into[name] = join(into[name] ?? '', t);
+    },
+    close: (n) => {
+      if (n === 'property') name = '';
+    },
+  });
+}
+
 /** What is longer than a cell may be is kept as one character more than that, so that it is seen and refused. */
 const join = (text: string, more: string): string =>
   text.length > sheetBounds.cellCharacters ? text : (text + more).slice(0, sheetBounds.cellCharacters + 1);
@@ -171,6 +191,8 @@ export interface Workbook {
   sheets: readonly WorkbookSheet[];
   /** Rows of a sheet (the first that is shown, or the named one), in batches as they are inflated. */
   rows: (sheetName?: string) => AsyncGenerator<string[][]>;
+  /** Custom properties of the document. */
+  properties: Readonly<Record<string, string>>;
 }
 
 /** Opens a workbook: its sheets, texts and styles are read, its rows not yet. Throws `SheetError`. */
@@ -178,6 +200,7 @@ export async function openWorkbook(source: ByteSource): Promise<Workbook> {
   const parts = await readParts(source);
   return {
     sheets: parts.sheets.map(({ name, hidden }) => ({ name, hidden })),
+    properties: parts.properties,
     rows: (name) =>
       readRowsOf(
         source,

@@ -103,7 +103,18 @@ export const readOpenApi = defineEndpoint({
   response: z.record(z.string(), z.unknown()),
 });
 export const eventSchema = z.object({
-  topic: z.enum(['products', 'listings', 'imports', 'dispatches', 'jobs', 'markets', 'own', 'choices', 'recipes']),
+  topic: z.enum([
+    'products',
+    'listings',
+    'imports',
+    'dispatches',
+    'jobs',
+    'markets',
+    'own',
+    'choices',
+    'recipes',
+    'exports',
+  ]),
   id: z.string().optional(),
 });
 export type LiveEvent = z.output<typeof eventSchema>;

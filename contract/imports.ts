@@ -75,6 +75,10 @@ export const importShape = z.object({
   /** The file from which the meaning of the columns was remembered. */
   rememberedFrom: z.string().nullable(),
   fault: z.string().nullable(),
+  /** The file that went out of which this is the return: only what was changed in it is written. */
+  baseline: z.object({ id: z.number(), name: z.string(), at: z.string() }).nullable(),
+  /** Fields whose column was sorted without its neighbours, by all that can be told. */
+  shuffled: z.array(z.string()),
   createdAt: z.string(),
 });
 export type ImportShape = z.output<typeof importShape>;
@@ -152,6 +156,16 @@ export const changeImport = defineEndpoint({
   params: idParam,
   query: nothing,
   body: importReading,
+  response: importShape,
+});
+export const takeAsNew = defineEndpoint({
+  id: 'takeAsNew',
+  method: 'post',
+  path: '/imports/:id/as-new',
+  about: 'Reads a file that was taken for the return of one that went out as any other file, and plans it anew.',
+  params: idParam,
+  query: nothing,
+  body: nothing,
   response: importShape,
 });
 export const listImportRows = defineEndpoint({

@@ -6,6 +6,7 @@ export * from './connection';
 export * from './dispatch';
 export * from './endpoint';
 export * from './errors';
+export * from './exports';
 export * from './history';
 export * from './house';
 export * from './imports';

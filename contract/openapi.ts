@@ -6,6 +6,7 @@ import * as connection from './connection';
 import * as dispatch from './dispatch';
 import type { Endpoint } from './endpoint';
 import { errorSchema } from './errors';
+import * as exported from './exports';
 import * as house from './house';
 import * as imports from './imports';
 import * as market from './market';
@@ -19,6 +20,7 @@ export const endpoints: readonly Endpoint[] = [
   catalog,
   bulk,
   imports,
+  exported,
   market,
   connection,
   own,

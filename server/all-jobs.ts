@@ -5,6 +5,7 @@ import type { JobKind } from './jobs';
 import { lookUpJob, refreshMarketJob } from './listings';
 import { bulkChangeJob, recipeClockJob } from './bulk';
 import { reverseSetJob } from './changes';
+import { makeExportJob } from './exports';
 import { emptyFieldJob, moveCategoryJob } from './own';
 
 export const allJobs: readonly JobKind[] = [
@@ -19,4 +20,5 @@ export const allJobs: readonly JobKind[] = [
   moveCategoryJob,
   bulkChangeJob,
   recipeClockJob,
+  makeExportJob,
 ];

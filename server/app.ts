@@ -4,6 +4,7 @@ import type { Logger } from 'pino';
 import { resolve } from 'node:path';
 import type { Db } from './database';
 import { addDispatchRoutes } from './dispatches';
+import { addExportRoutes } from './exports';
 import type { EventHub } from './events';
 import { addConnectionRoutes } from './connections';
 import { addHistoryRoutes } from './history';
@@ -64,6 +65,7 @@ export function createApp({ db, hub, threads, log, webFolder, knownHosts }: AppO
   addChoiceRoutes(api, db);
   addBulkRoutes(api, db, threads);
   addChangeRoutes(api, db, threads);
+  addExportRoutes(api, db);
   addImportRoutes(api, db, threads);
   addMarketRoutes(api, db);
   addConnectionRoutes(api, db);

@@ -138,7 +138,8 @@ export function understandSheet(
       : undefined;
     guesses.push({
       index: i,
-      name: (header[i] ?? '').trim() || `(column ${i + 1})`,
+      // A mark of the encoding that was read in another is no part of the name.
+      name: (header[i] ?? '').replace(/^(?:ï»¿|\ufeff)/, '').trim() || `(column ${i + 1})`,
       samples,
       field: guess?.field,
       why: guess?.why ?? 'none',

@@ -19,6 +19,7 @@ import { entries } from './migrations/0017-entries';
 import { unwanted } from './migrations/0018-unwanted';
 import { ownFields } from './migrations/0019-own-fields';
 import { inBulk } from './migrations/0020-in-bulk';
+import { outAndBack } from './migrations/0021-out-and-back';
 
 interface Migration {
   name: string;
@@ -46,6 +47,7 @@ const all: readonly Migration[] = [
   { name: '0018-unwanted', ...unwanted },
   { name: '0019-own-fields', ...ownFields },
   { name: '0020-in-bulk', ...inBulk },
+  { name: '0021-out-and-back', ...outAndBack },
 ];
 
 /** Migrations live in code, so that the built server carries them. */

@@ -3,7 +3,7 @@ import { type Db, rowOf, rowsOf } from '../database';
 import { announce } from '../events';
 import { loadFields } from '../fields';
 import { AppError } from '../http';
-import { createNamer, planRows, toCoreReading, toRecord, toRowShape } from './plan-rows';
+import { createNamer, loadBaseline, planRows, toCoreReading, toRecord, toRowShape } from './plan-rows';
 import { withMends } from './plan';
 import { loadImport, loadMends } from './queries';
 
@@ -51,6 +51,7 @@ export async function mendRow(
       nameOf: createNamer(found.reading),
       seen,
       fields: await loadFields(tx),
+      baseline: await loadBaseline(tx, found),
     });
     const record = toRecord(planned!);
     await tx.raw(

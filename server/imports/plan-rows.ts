@@ -3,15 +3,18 @@ import {
   findRowFaults,
   type ImportReading,
   type PlannedRow,
+  planReturn,
   planRow,
   type RowShape,
   sheetBounds,
   type ProblemFact,
+  type WentOut,
 } from '@basileus/core/sheet';
 import type { ImportReadingShape } from '@basileus/contract';
 import { type FieldBook, readHeadingUnit } from '@basileus/core/product';
 import { dropBroken } from '@basileus/core/text';
 import type { Db } from '../database';
+import { loadWentOut, mustLoadExport } from '../exports';
 import { loadProductRows, toFields } from '../products';
 import type { ImportRow } from './queries';
 
@@ -51,6 +54,8 @@ export interface SheetRow {
 export interface PlannedSheetRow extends SheetRow {
   planned: PlannedRow;
   swallowed: number;
+  /** What went out of it, where it is the return of something. */
+  went: WentOut | undefined;
 }
 
 /** What rows are planned by; `seen` grows with them. */
@@ -60,28 +65,43 @@ export interface PlanContext {
   nameOf: (index: number) => string;
   seen: Map<string, number>;
   fields: FieldBook;
+  /** The file that went out of which this one is the return. */
+  baseline?: Baseline | undefined;
+}
+
+/** What went out: which file, and the fields that it had. */
+export interface Baseline {
+  id: number;
+  fields: ReadonlySet<string>;
+}
+
+/** The file of which an import is the return; undefined where it is none, or it has been forgotten. */
+export async function loadBaseline(db: Db, found: ImportRow): Promise<Baseline | undefined> {
+  if (found.baseline_id === null) return undefined;
+  const { id, columns } = await mustLoadExport(db, found.baseline_id);
+  return { id, fields: new Set(columns) };
 }
 
 export async function planRows(
   db: Db,
   rows: readonly SheetRow[],
-  { reading, shape, nameOf, seen, fields }: PlanContext,
+  { reading, shape, nameOf, seen, fields, baseline }: PlanContext,
 ): Promise<PlannedSheetRow[]> {
   // A database text holds no zero character; a SKU with one is refused, and not looked for.
   const skuOf = (cells: readonly string[]): string => (cells[shape.skuAt] ?? '').trim();
   const skus = rows.map((r) => skuOf(r.cells)).filter((s) => s !== '' && s.length < 1000 && dropBroken(s) === s);
-  const held = new Map((await loadProductRows(db, 'p.sku = any(?)', [skus])).map((r) => [r.sku, r]));
+  const products = new Map((await loadProductRows(db, 'p.sku = any(?)', [skus])).map((r) => [r.sku, r]));
+  const wentOut = baseline && (await loadWentOut(db, baseline.id, skus));
   return rows.map(({ row, cells }) => {
     const { problems: faults, swallowed } = findRowFaults(cells, shape, nameOf);
-    const product = held.get(skuOf(cells));
-    const planned = planRow(cells, reading, product && toFields(product), {
-      fields,
-      seen,
-      faults,
-      kind: product?.kind,
-    });
+    const product = products.get(skuOf(cells));
+    const values = wentOut?.get(skuOf(cells));
+    const went = baseline && values ? { fields: baseline.fields, values } : undefined;
+    const held = product && toFields(product),
+      context = { fields, seen, faults, kind: product?.kind };
+    const planned = went ? planReturn(cells, reading, held, went, context) : planRow(cells, reading, held, context);
     if (planned.sku && !seen.has(planned.sku)) seen.set(planned.sku, row);
-    return { row, cells, planned, swallowed };
+    return { row, cells, planned, swallowed, went };
   });
 }
 

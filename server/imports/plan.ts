@@ -1,5 +1,5 @@
 // Planning an import as a job: every row compared with what we hold, the outcome stored, nothing else changed.
-import { classifyRow, createNoveltyJudge, measureWidth } from '@basileus/core/sheet';
+import { classifyRow, createNoveltyJudge, createShuffleJudge, measureWidth } from '@basileus/core/sheet';
 import { z } from 'zod';
 import type { Write } from '../database';
 import { announce } from '../events';
@@ -9,6 +9,7 @@ import { trimNewFamilies } from './new-families';
 import { loadKnownNames } from './novelties';
 import {
   createNamer,
+  loadBaseline,
   type PlannedSheetRow,
   planRows,
   type SheetRow,
@@ -41,7 +42,9 @@ export const planImportJob = defineJob({
     const shape = toRowShape({ ...found, width: 0 });
     const nameOf = createNamer(found.reading),
       mends = await loadMends(db, id),
-      novelties = createNoveltyJudge(fields);
+      novelties = createNoveltyJudge(fields),
+      shuffles = createShuffleJudge();
+    const baseline = await loadBaseline(db, found);
     const seen = new Map<string, number>();
     let waiting: SheetRow[] = [],
       notes: SheetRow[] = [];
@@ -54,7 +57,8 @@ export const planImportJob = defineJob({
           header,
           rows.map((r) => r.cells),
         );
-      const planned = await planRows(db, rows, { reading, shape, nameOf, seen, fields });
+      const planned = await planRows(db, rows, { reading, shape, nameOf, seen, fields, baseline });
+      for (const p of planned) if (p.went) shuffles.note(p.cells, reading, p.went);
       for (const p of planned) if (p.planned.action !== 'refuse') novelties.note(p.row, p.planned.changes);
       await storePlanned(write, id, planned, counts);
       await progress(counts.rows, counts.rows, `row ${counts.lines}`);
@@ -85,9 +89,9 @@ export const planImportJob = defineJob({
     const fresh = novelties.list(await loadKnownNames(db, novelties.fields()));
     await write(async (tx) => {
       await tx.raw(
-        `update imports set state = 'planned', counts = ?, novelties = ?, width = ?, fault = null
+        `update imports set state = 'planned', counts = ?, novelties = ?, shuffled = ?, width = ?, fault = null
           where id = ? and plan_no = ? and state = 'planning'`,
-        [JSON.stringify(counts), JSON.stringify(fresh), shape.width, id, plan],
+        [JSON.stringify(counts), JSON.stringify(fresh), JSON.stringify(shuffles.list()), shape.width, id, plan],
       );
       await announce(tx, { topic: 'imports', id: String(id) });
     });

@@ -28,6 +28,9 @@ export interface ImportRow {
   width: number;
   fault: string | null;
   change_set_id: number | null;
+  baseline_id: number | null;
+  baseline: { id: number; name: string; at: string } | null;
+  shuffled: string[];
   created_at: Date;
   size: number;
 }
@@ -48,8 +51,16 @@ export const noCounts: Counts = {
   conflicts: 0,
 };
 
-const select = 'select i.*, f.size from imports i join files f on f.id = i.file_id';
-const stored = importShape.pick({ sheets: true, titleLines: true, sample: true, novelties: true }).shape;
+const select = `select i.*, f.size,
+    (select jsonb_build_object('id', e.id, 'name', e.name, 'at', e.at) from exports e where e.id = i.baseline_id) as baseline
+  from imports i join files f on f.id = i.file_id`;
+const stored = importShape.pick({
+  sheets: true,
+  titleLines: true,
+  sample: true,
+  novelties: true,
+  shuffled: true,
+}).shape;
 const storedCounts = importShape.shape.counts.partial();
 
 const fromRow = (r: ImportRow): ImportRow => ({
@@ -59,6 +70,7 @@ const fromRow = (r: ImportRow): ImportRow => ({
   title_lines: parseColumn('imports.title_lines', stored.titleLines, r.title_lines),
   sample: parseColumn('imports.sample', stored.sample, r.sample),
   novelties: parseColumn('imports.novelties', stored.novelties, r.novelties),
+  shuffled: parseColumn('imports.shuffled', stored.shuffled, r.shuffled),
   counts: parseColumn('imports.counts', storedCounts, r.counts) as Partial<Counts>,
 });
 
@@ -91,6 +103,8 @@ export const toShape = (r: ImportRow): ImportShape => ({
   novelties: r.novelties,
   rememberedFrom: r.remembered_from,
   fault: r.fault,
+  baseline: r.baseline,
+  shuffled: r.shuffled,
   createdAt: r.created_at.toISOString(),
 });
 

@@ -9,6 +9,7 @@ import {
   detectDelimiter,
   type Encoding,
   type FileKind,
+  markProperty,
   openWorkbook,
   readRows,
   sniffFile,
@@ -49,6 +50,8 @@ export interface Understood {
   sample: string[][];
   titleLines: string[];
   reading: ImportReadingShape;
+  /** What a workbook of ours that went out is known by. */
+  mark: string | null;
 }
 
 /** Judges a file and reads a sample; refuses what is not a table with a sentence that says what it is. */
@@ -75,14 +78,11 @@ export async function understandFile(db: Db, fileId: number, name: string): Prom
       const workbook = await openWorkbook(openFile(db, fileId));
       const sheet = (workbook.sheets.find((s) => !s.hidden) ?? workbook.sheets[0]!).name;
       const sample = await takeRows(workbook.rows(sheet), sampleRows);
-      return finish(
-        'workbook',
-        [...workbook.sheets],
-        sample,
-        { ...base, encoding: 'utf-8', delimiter: ',', sheet },
-        name,
-        await loadFields(db),
-      );
+      const read = { ...base, encoding: 'utf-8', delimiter: ',', sheet } as const;
+      return {
+        ...finish('workbook', [...workbook.sheets], sample, read, name, await loadFields(db)),
+        mark: workbook.properties[markProperty] ?? null,
+      };
     }
     const encoding = kind.mark || kind.encoding.startsWith('utf-16') ? kind.encoding : await judgeEncoding(db, fileId);
     const { rows, delimiter } = await sampleText(db, fileId, encoding);
@@ -136,6 +136,7 @@ function finish(
     throw unreadable(name, 'has a header but no rows under it.', 'Export it again with its rows.');
   return {
     kind,
+    mark: null,
     sheets,
     sample: cutSample(sample),
     titleLines: u.titleLines,

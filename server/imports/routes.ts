@@ -8,6 +8,7 @@ import {
   listImports,
   mendImportRow,
   readImport,
+  takeAsNew,
   uploadImport,
 } from '@basileus/contract';
 import type { Router } from 'express';
@@ -20,7 +21,7 @@ import { decideRows } from './decide';
 import { mendRow } from './mend';
 import { loadImportRows, loadImports, mustLoadImport, toShape } from './queries';
 import { writeRefused } from './refused';
-import { changeReading, discard, startWriting, takeIn } from './service';
+import { changeReading, discard, forgetBaseline, startWriting, takeIn } from './service';
 
 /** Bytes of an uploaded sheet at the most. */
 export const mostUploadBytes = 250_000_000;
@@ -36,6 +37,7 @@ export function addImportRoutes(router: Router, db: Db, threads: Threads): void 
   route(router, listImports, async () => ({ rows: (await loadImports(db)).map(toShape) }));
   route(router, readImport, async ({ params }) => toShape(await mustLoadImport(db, params.id)));
   route(router, changeImport, async ({ params, body }) => toShape(await changeReading(db, threads, params.id, body)));
+  route(router, takeAsNew, async ({ params }) => toShape(await forgetBaseline(db, params.id)));
   route(router, listImportRows, ({ params, query }) => loadImportRows(db, params.id, query));
   route(router, mendImportRow, async ({ params, body }) => {
     await mendRow(db, params.id, params.row, body);

@@ -4,6 +4,7 @@ import type { FieldBook } from '@basileus/core/product';
 import { type Db, rowOf } from '../database';
 import { announce } from '../events';
 import { loadFields } from '../fields';
+import { type Incoming, recogniseExport } from '../exports';
 import { dropFile } from '../files';
 import { AppError } from '../http';
 import { enqueue, type Threads } from '../jobs';
@@ -33,11 +34,12 @@ export async function takeIn(db: Db, threads: Threads, file: { id: number; name:
       mostUnderstandSeconds,
     );
     const { reading, from } = await recallLayout(db, u.reading);
+    const baseline = await recogniseExport(db, toIncoming(file.name, u.mark, reading, u.sample));
     const id = await db.transaction(async (tx) => {
       const row = (await rowOf<{ id: number }>(
         tx,
-        `insert into imports (file_id, name, kind, state, reading, sheets, title_lines, sample, remembered_from)
-          values (?, ?, ?, 'planning', ?, ?, ?, ?, ?)
+        `insert into imports (file_id, name, kind, state, reading, sheets, title_lines, sample, remembered_from, baseline_id)
+          values (?, ?, ?, 'planning', ?, ?, ?, ?, ?, ?)
           returning id`,
         [
           file.id,
@@ -48,6 +50,7 @@ export async function takeIn(db: Db, threads: Threads, file: { id: number; name:
           JSON.stringify(u.titleLines),
           JSON.stringify(u.sample),
           from,
+          baseline ?? null,
         ],
       ))!;
       await startPlan(tx, row.id, 1, file.name);
@@ -59,6 +62,44 @@ export async function takeIn(db: Db, threads: Threads, file: { id: number; name:
     await dropFile(db, file.id);
     throw error;
   }
+}
+
+/** A file as those that went out are compared with it. */
+const toIncoming = (
+  name: string,
+  mark: string | null,
+  reading: ImportReadingShape,
+  sample: readonly string[][],
+): Incoming => {
+  const skuAt = reading.columns.find((c) => c.field === 'sku')?.index ?? -1;
+  return {
+    name,
+    mark,
+    fields: reading.columns.flatMap((c) => c.field ?? []),
+    skus: sample
+      .slice(reading.headerRow + 1)
+      .map((cells) => (cells[skuAt] ?? '').trim())
+      .filter((sku) => sku !== ''),
+  };
+};
+
+/** Takes a file that comes back as one that is new, and plans it anew. */
+export async function forgetBaseline(db: Db, id: number): Promise<ImportRow> {
+  const found = await mustLoadImport(db, id);
+  if (found.state === 'applying' || found.state === 'applied')
+    throw new AppError('not-now', 'This import has been written already.', {
+      remedy: 'Drop the file again to read it another way.',
+    });
+  await db.transaction(async (tx) => {
+    const { plan_no: plan } = (await rowOf<{ plan_no: number }>(
+      tx,
+      `update imports set baseline_id = null, shuffled = '[]', state = 'planning', plan_no = plan_no + 1, fault = null where id = ? returning plan_no`,
+      [id],
+    ))!;
+    await startPlan(tx, id, plan, found.name);
+    await announce(tx, { topic: 'imports', id: String(id) });
+  });
+  return mustLoadImport(db, id);
 }
 
 /** Refuses a reading by which rows could not be matched, or in which two columns would write one field. */

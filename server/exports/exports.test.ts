@@ -1,0 +1,228 @@
+// Files of the catalog that go out and come back, through the server's own doors.
+import type { ExportSet, ExportShape, ImportShape } from '@basileus/contract';
+import { type Which, whichSchema } from '@basileus/core/choose';
+import { readRows, writeRows } from '@basileus/core/sheet';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { type House, openHouse, until } from '../tests/house';
+
+let house: House;
+beforeAll(async () => {
+  house = await openHouse('exports_test', { size: 120 });
+});
+afterAll(() => house.close());
+
+const columns = ['sku', 'title', 'brand', 'gtin', 'price', 'stock', 'highlights', 'fact.width', 'fact.title@de'];
+const list = async () => (await house.call<{ rows: ExportShape[] }>('GET', '/exports')).body.rows;
+/** Takes items out and answers the bytes of the file. */
+async function takeOut(more: { which?: Partial<Which>; columns?: string[]; format?: string; name?: string } = {}) {
+  const { id } = (
+    await house.call<{ id: number }>('POST', '/exports', {
+      columns,
+      format: 'csv',
+      name: 'Autumn prices',
+      ...more,
+      which: whichSchema.parse(more.which ?? { rows: 'sold' }),
+    })
+  ).body;
+  await until(
+    async () => (await list()).find((e) => e.id === id),
+    (e) => e?.state === 'ready',
+  );
+  const r = await fetch(`${house.base}/api/exports/${id}/file`);
+  return { id, bytes: Buffer.from(await r.arrayBuffer()), headers: r.headers };
+}
+const read = (bytes: Buffer): string[][] => readRows(bytes.toString('utf8').replace(/^\ufeff/, ''), ',');
+const write = (rows: string[][]): string => writeRows(rows, { delimiter: ',', newline: '\r\n', forPeople: false });
+/** Brings a file in and answers how it is planned. */
+async function bringIn(name: string, bytes: Uint8Array | string): Promise<ImportShape> {
+  const { id } = (await house.upload<ImportShape>(name, bytes)).body;
+  return until(
+    async () => (await house.call<ImportShape>('GET', `/imports/${id}`)).body,
+    (i) => i.state === 'planned' || i.state === 'failed',
+  );
+}
+async function writeIn(id: number): Promise<ImportShape> {
+  await house.call('POST', `/imports/${id}/apply`);
+  return until(
+    async () => (await house.call<ImportShape>('GET', `/imports/${id}`)).body,
+    (i) => i.state === 'applied' || i.state === 'failed',
+  );
+}
+interface Held {
+  sku: string;
+  brand: string | null;
+  price: string;
+  stock: number;
+}
+const held = (skus: string[]) =>
+  house.rows<Held>(
+    `select sku, brand, price::float::text as price, (select sum(on_hand)::int from stock s where s.product_id = p.id) as stock from products p where sku = any(?) order by sku`,
+    [skus],
+  );
+const patch = (id: number, field: string, before: unknown, after: unknown) =>
+  house.call('PATCH', '/products', { cells: [{ id, field, before, after }] });
+
+describe('a file that goes out', () => {
+  it('has the chosen columns in their order and the chosen rows in that of the catalog, and says who made it', async () => {
+    const { id, bytes, headers } = await takeOut({ columns: ['price', 'title', 'price'], which: { rows: 'variant' } });
+    const rows = read(bytes);
+    expect(rows[0]).toEqual(['SKU', 'Price', 'Title']);
+    const variants = await house.rows<{ sku: string; title: string; price: string }>(
+      `select sku, title, price::numeric(12,2)::text as price from products where kind = 'variant' order by shelf_order, id`,
+    );
+    expect(rows.slice(1).sort()).toEqual(variants.map((v) => [v.sku, v.price ?? '', v.title]).sort());
+    expect(headers.get('content-disposition')).toContain(`Autumn prices ${id}.csv`);
+    expect((await list())[0]).toMatchObject({
+      id,
+      name: 'Autumn prices',
+      rows: variants.length,
+      size: bytes.length,
+      state: 'ready',
+      cameBack: [],
+    });
+  });
+  it('is refused with a column that is not known, and with a question that cannot be asked', async () => {
+    const bad = await house.call<{ message: string }>('POST', '/exports', {
+      columns: ['fact.none'],
+      format: 'csv',
+      which: {},
+    });
+    expect([bad.status, bad.body.message]).toEqual([400, 'There is no field “fact.none”.']);
+    expect((await house.call('POST', '/exports', { columns: ['price'], format: 'pdf', which: {} })).status).toBe(400);
+    expect((await house.call('GET', '/exports/999/file')).status).toBe(404);
+  });
+  it('may be kept as a set under a name, replaced by one of the same name, and let go', async () => {
+    const keep = (more: object) =>
+      house.call<ExportSet>('POST', '/export-sets', {
+        name: 'Weekly',
+        columns: ['price'],
+        format: 'xlsx',
+        which: {},
+        ...more,
+      });
+    const first = (await keep({})).body,
+      again = (await keep({ columns: ['price', 'stock'] })).body;
+    expect(again.id).toBe(first.id);
+    const sets = async () => (await house.call<{ rows: ExportSet[] }>('GET', '/export-sets')).body.rows;
+    expect((await sets()).map((s) => [s.name, s.columns])).toEqual([['Weekly', ['price', 'stock']]]);
+    await house.call('DELETE', `/export-sets/${first.id}`);
+    expect(await sets()).toEqual([]);
+  });
+});
+
+describe('a file that comes back', () => {
+  it('is known, whatever its name and order, and changes nothing where nothing was changed in it', async () => {
+    const { id, bytes } = await takeOut();
+    const [head, ...rows] = read(bytes);
+    const back = await bringIn('from my desk.csv', write([head!, ...rows.reverse()]));
+    expect(back.baseline).toMatchObject({ id, name: 'Autumn prices' });
+    expect(back.counts).toMatchObject({ rows: rows.length, update: 0, create: 0, refuse: 0, same: rows.length });
+    expect((await list())[0]!.cameBack.map((c) => c.id)).toEqual([back.id]);
+  });
+  it('writes what was changed in it, keeps what was changed here, asks about both, and moves stock by the difference', async () => {
+    const { bytes } = await takeOut();
+    const [head, ...rows] = read(bytes);
+    const at = (label: string) => head!.indexOf(label);
+    const singles = rows.filter((r) => r[at('Price')] !== '' && r[at('Stock')] !== '' && Number(r[at('Stock')]) > 5);
+    const [a, b, c, d] = singles.map((r) => r[0]!) as [string, string, string, string];
+    const ids = new Map(
+      (await house.rows<{ id: number; sku: string }>('select id, sku from products')).map((p) => [p.sku, p.id]),
+    );
+    const was = new Map((await held([a, b, c, d])).map((h) => [h.sku, h]));
+    // Meanwhile, here: b has another brand, c another price, and two pieces of d are sold.
+    await patch(ids.get(b)!, 'brand', was.get(b)!.brand, 'Brindle & Sons');
+    await patch(ids.get(c)!, 'price', was.get(c)!.price, '77.70');
+    await patch(ids.get(d)!, 'stock', String(was.get(d)!.stock), String(was.get(d)!.stock - 2));
+    // In the file: prices of a, b and c, stock of d; one row is taken out, and one column.
+    const edited = rows.map((r) => [...r]);
+    const edit = (sku: string, label: string, text: string) => {
+      edited.find((r) => r[0] === sku)![at(label)] = text;
+    };
+    edit(a, 'Price', '11.10');
+    edit(b, 'Price', '22.20');
+    edit(c, 'Price', '33.30');
+    edit(d, 'Stock', String(was.get(d)!.stock + 10));
+    const without = at('Title');
+    const file = write(
+      [head!, ...edited.filter((r) => r[0] !== singles[5]![0])].map((r) => r.filter((_, i) => i !== without)),
+    );
+    const back = await bringIn('Autumn prices edited.csv', file);
+    expect(back.counts).toMatchObject({ update: 4, create: 0, refuse: 0 });
+    const planned = (
+      await house.call<{ rows: { sku: string; problems: { says: string }[] }[] }>(
+        'GET',
+        `/imports/${back.id}/rows?action=damaged`,
+      )
+    ).body.rows;
+    expect(planned.map((r) => [r.sku, r.problems.map((p) => p.says)])).toEqual([
+      [
+        c,
+        [
+          'Price “33.30”: somebody made it “77.70” here since the file went out. You decide which counts when the rest is written.',
+        ],
+      ],
+    ]);
+    const done = await writeIn(back.id);
+    expect(done.counts.conflicts).toBe(1);
+    const now = new Map((await held([a, b, c, d])).map((h) => [h.sku, h]));
+    expect(now.get(a)).toEqual({ ...was.get(a), price: '11.1' });
+    expect(now.get(b)).toEqual({ ...was.get(b), price: '22.2', brand: 'Brindle & Sons' });
+    expect(now.get(c)!.price).toBe('77.7');
+    expect(now.get(d)!.stock).toBe(was.get(d)!.stock + 8);
+    await house.call('POST', `/imports/${back.id}/decisions`, { take: 'file' });
+    await until(
+      () => held([c]),
+      (h) => h[0]!.price === '33.3',
+    );
+    expect(await house.rows('select 1 from products where sku = ?', [singles[5]![0]])).toHaveLength(1);
+  });
+  it('as a workbook is known by its mark, with two columns left and rows of others', async () => {
+    const { id, bytes } = await takeOut({ format: 'xlsx' });
+    const back = await bringIn('renamed.xlsx', bytes);
+    expect(back.baseline?.id).toBe(id);
+    expect(back.counts.update).toBe(0);
+    // One that never went out is nobody's return.
+    const other = await bringIn('supplier.csv', 'SKU,Price\r\nNEW-1,3.00\r\nNEW-2,4.00\r\n');
+    expect(other.baseline).toBeNull();
+  });
+  it('may be taken as any other file instead', async () => {
+    const { bytes } = await takeOut();
+    const [head, ...rows] = read(bytes);
+    const sku = rows.find((r) => r[head!.indexOf('Brand')] !== '')![0]!;
+    const [{ id, brand } = { id: 0, brand: '' }] = await house.rows<{ id: number; brand: string }>(
+      'select id, brand from products where sku = ?',
+      [sku],
+    );
+    await patch(id, 'brand', brand, 'Newer here');
+    const back = await bringIn('again.csv', write([head!, ...rows]));
+    expect(back.counts.update).toBe(0);
+    await house.call('POST', `/imports/${back.id}/as-new`);
+    const anew = await until(
+      async () => (await house.call<ImportShape>('GET', `/imports/${back.id}`)).body,
+      (i) => i.state === 'planned',
+    );
+    expect(anew.baseline).toBeNull();
+    expect(anew.counts.update).toBeGreaterThan(0);
+    await house.call('DELETE', `/imports/${back.id}`);
+    await patch(id, 'brand', 'Newer here', brand);
+  });
+  it('with a column that was sorted on its own says so', async () => {
+    const { bytes } = await takeOut();
+    const [head, ...rows] = read(bytes);
+    const at = head!.indexOf('Price');
+    const sorted = rows.map((r) => r[at]!).sort((x, y) => Number(y) - Number(x));
+    const back = await bringIn(
+      'sorted.csv',
+      write([head!, ...rows.map((r, i) => r.map((c, n) => (n === at ? sorted[i]! : c)))]),
+    );
+    expect(back.shuffled).toEqual(['price']);
+    await house.call('DELETE', `/imports/${back.id}`);
+  });
+  it('of a file that was forgotten is read as any other', async () => {
+    for (const e of await list()) await house.call('DELETE', `/exports/${e.id}`);
+    const { id, bytes } = await takeOut();
+    await house.call('DELETE', `/exports/${id}`);
+    expect((await bringIn('late.csv', bytes)).baseline).toBeNull();
+    expect(await house.rows('select 1 from export_rows')).toEqual([]);
+  });
+});

@@ -1,0 +1,4 @@
+export { makeExportJob } from './make';
+export { mustLoadExport } from './queries';
+export { type Incoming, loadWentOut, recogniseExport } from './recognise';
+export { addExportRoutes } from './routes';

@@ -1,5 +1,6 @@
 // A change of many items in the browser: chosen by conditions, written with what it will do before the eyes, done, read and
 // taken back; kept as a recipe and done again.
+import { readFile } from 'node:fs/promises';
 import type { Page } from 'playwright-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { openWorld, until, type World } from './world';
@@ -65,7 +66,7 @@ describe('items are chosen', () => {
 describe('a change', () => {
   it('shows what it does to every row while it is written, and what is wrong where it stands', async () => {
     await goto('/all/gather');
-    await button(/^Change all .* in bulk/).click();
+    await button('Change in bulk …').click();
     await page.getByText('Say what is to be changed.').waitFor();
     await button('A change').click();
     await page.getByLabel('What is done to it').selectOption('formula');
@@ -146,6 +147,56 @@ describe('a change', () => {
     );
     await dialog.getByRole('link', { name: /^Price, Sale price/ }).click();
     await page.waitForURL(/history\?set=\d+/);
+  });
+});
+
+describe('a file', () => {
+  it('goes out, is edited elsewhere, and comes back: what was changed in it is written and nothing else', async () => {
+    await goto('/all/gather?kind=variant');
+    await button('Export …').click();
+    const dialog = page.getByRole('dialog');
+    await dialog.getByLabel('Width', { exact: true }).check();
+    await button('Width: further left').click();
+    expect(
+      await dialog.getByRole('list', { name: 'Columns of the file' }).getByRole('listitem').allInnerTexts(),
+    ).toEqual(['SKU', 'Title', 'Brand', 'Own category', 'GTIN', 'Cost', 'Price', 'Width', 'Stock']);
+    await dialog.getByLabel('Format').selectOption('tsv');
+    await dialog.getByLabel('Name').fill('Desk work');
+    await button('Keep these columns').click();
+    await page.getByText('These columns are kept as “Desk work”.').waitFor();
+    await button('Make the file').click();
+    const link = page.getByRole('link', { name: 'Download' });
+    await link.waitFor();
+    const download = page.waitForEvent('download');
+    await link.click();
+    const lines = (await readFile(await (await download).path(), 'utf8')).trimEnd().split('\r\n');
+    const price = lines[0]!.split('\t').indexOf('Price');
+    const [first, second] = lines.slice(1, 3).map((l) => l.split('\t'));
+    const [sold] = await world.query<{ id: number; brand: string }>('select id, brand from products where sku = $1', [
+      second![0],
+    ]);
+    // Meanwhile, here.
+    await world.api('PATCH', '/products', {
+      cells: [{ id: Number(sold!.id), field: 'brand', before: sold!.brand, after: 'Changed here' }],
+    });
+    first![price] = '123.45';
+    const edited = [lines[0], first!.join('\t'), ...lines.slice(2).reverse()].join('\r\n');
+    await page.getByRole('link', { name: 'Bring one back' }).click();
+    await page
+      .getByLabel('File to import')
+      .setInputFiles({ name: 'from the desk.txt', mimeType: 'text/plain', buffer: Buffer.from(edited) });
+    await page.getByText(/which went out on .*: only what was changed in it is written\./).waitFor();
+    await button('Write 1 row').click();
+    await page.getByText('written', { exact: true }).first().waitFor();
+    await until(
+      () => prices(`sku = '${first![0]!}'`),
+      (r) => r[0]?.price.startsWith('123.45') ?? false,
+    );
+    expect(await world.query('select brand from products where sku = $1', [second![0]])).toEqual([
+      { brand: 'Changed here' },
+    ]);
+    await goto('/all/gather/exports');
+    await page.getByRole('link', { name: 'from the desk.txt' }).waitFor();
   });
 });
 

@@ -10,6 +10,7 @@ import { RecipesPage } from './bulk/RecipesPage';
 import { AddMarketPage } from './connection/AddMarketPage';
 import { ConnectionPage } from './connection/ConnectionPage';
 import { Frame } from './frame/Frame';
+import { ExportsPage } from './exports/ExportsPage';
 import { CatalogPage } from './gather/CatalogPage';
 import { ImportPage } from './gather/ImportPage';
 import { ImportsPage } from './gather/ImportsPage';
@@ -60,6 +61,7 @@ const router = createBrowserRouter([
           { path: ':scope/gather', element: <CatalogPage /> },
           { path: ':scope/gather/bulk', element: <BulkPage /> },
           { path: ':scope/gather/recipes', element: <RecipesPage /> },
+          { path: ':scope/gather/exports', element: <ExportsPage /> },
           { path: ':scope/gather/imports', element: <ImportsPage /> },
           { path: ':scope/gather/imports/:id', element: <ImportPage /> },
           {

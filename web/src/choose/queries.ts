@@ -1,4 +1,5 @@
-import { listChoices, readChoice } from '@basileus/contract';
+import { listChoices, makeChoice, readChoice } from '@basileus/contract';
+import type { Which } from '@basileus/core/choose';
 import { keepPreviousData, queryOptions } from '@tanstack/react-query';
 import { call } from '../api/call';
 
@@ -9,6 +10,15 @@ export const choiceQuery = (id: number) =>
     queryFn: () => call(readChoice, { params: { id } }),
     enabled: id > 0,
     placeholderData: keepPreviousData,
+  });
+/** How many items are meant, whatever of them a table shows. */
+export const meantQuery = (which: Which) =>
+  queryOptions({
+    queryKey: ['products', 'choice', 'meant', which],
+    queryFn: async () => {
+      const { id } = await call(makeChoice, { body: { which } });
+      return (await call(readChoice, { params: { id } })).total;
+    },
   });
 /** Choices that are kept under a name. */
 export const namedChoicesQuery = queryOptions({ queryKey: ['choices'], queryFn: () => call(listChoices) });

@@ -70,6 +70,7 @@ export function Palette({
   const places = [
     { to: '/', label: 'Home' },
     { to: '/all/gather/imports', label: 'Gather: imports' },
+    { to: '/all/gather/exports', label: 'Gather: files that went out' },
     { to: '/all/gather/bulk', label: 'Gather: change in bulk' },
     { to: '/all/gather/recipes', label: 'Gather: recipes' },
     ...['all', ...markets.map((m) => m.key)].flatMap((s) =>

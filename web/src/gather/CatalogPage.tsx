@@ -1,5 +1,5 @@
 import { listProducts, makeChoice, type Product, productLacks, uploadImport } from '@basileus/contract';
-import { everyItem, isEveryItem, type Which } from '@basileus/core/choose';
+import { everyItem, isEveryItem, type Which, wordWhich } from '@basileus/core/choose';
 import type { Value } from '@basileus/core/listing';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { ArrowUpRight, ChevronDown, ChevronRight } from 'lucide-react';
@@ -8,6 +8,7 @@ import { Link, useNavigate } from 'react-router';
 import { call } from '../api/call';
 import { toClauses } from '../choose/clause';
 import { useChoice } from '../choose/useChoice';
+import { TakeOut } from '../exports/TakeOut';
 import { useScope } from '../frame/scope';
 import { useFields, useCategoryScopes } from '../own/fields';
 import { ItemHistory } from '../history/ItemHistory';
@@ -46,6 +47,7 @@ export function CatalogPage() {
     [finding] = useUrlValue('finding');
   const [isAdding, setAdding] = useState(false),
     [isChoosing, setChoosing] = useState(false),
+    [isTakingOut, setTakingOut] = useState(false),
     [past, setPast] = useState<{ id: number; sku: string }>(),
     [selected, setSelected] = useState<string[]>([]),
     [range, setRange] = useState({ top: 0, bottom: 0 });
@@ -183,17 +185,15 @@ export function CatalogPage() {
       (e: unknown) => toast.error(e instanceof Error ? e.message : 'The rows could not be brought in.'),
     );
   };
-  /** All that is shown, or of it the rows that are marked, as a choice that a change begins with. */
+  /** All that is shown, as a choice. */
+  const shownWhich = (): Which => ({
+    ...choice.which,
+    search: [choice.which.search, q].filter(Boolean).join(' '),
+    rows: query.kind === '' ? choice.which.rows : query.kind,
+    clauses: [...choice.which.clauses, ...toClauses({ category, brand, lacks, import: query.import, finding }, fields)],
+  });
+  /** A change of all that is shown, or of the rows that are marked. */
   const changeInBulk = async (isMarked: boolean) => {
-    const shown: Which = {
-      ...choice.which,
-      search: [choice.which.search, q].filter(Boolean).join(' '),
-      rows: query.kind === '' ? choice.which.rows : query.kind,
-      clauses: [
-        ...choice.which.clauses,
-        ...toClauses({ category, brand, lacks, import: query.import, finding }, fields),
-      ],
-    };
     const ids: number[] = [];
     if (isMarked) {
       await pages.loadRows(range.top, range.bottom);
@@ -202,7 +202,7 @@ export function CatalogPage() {
         if (row) ids.push(Number(row.id));
       }
     }
-    const which = isMarked ? { ...everyItem, ids } : shown;
+    const which = isMarked ? { ...everyItem, ids } : shownWhich();
     const id = isEveryItem(which) ? 0 : (await call(makeChoice, { body: { which } })).id;
     await navigate(`/${scope}/gather/bulk${id > 0 ? `?choice=${id}` : ''}`);
   };
@@ -233,12 +233,24 @@ export function CatalogPage() {
         <ChangeButton
           marked={marked}
           shown={pages.total}
+          isWhole={open === 'all' || Boolean(q || kind || lacks || from || finding) || choice.id > 0}
           onChange={(isMarked) => {
             changeInBulk(isMarked).catch((e: unknown) => {
               toast.error(e instanceof Error ? e.message : 'The rows could not be taken over.');
             });
           }}
         />
+        <button
+          type="button"
+          className="btn btn-sm"
+          disabled={pages.total === 0}
+          title="What is shown, as a file to be worked on elsewhere and brought back"
+          onClick={() => {
+            setTakingOut(true);
+          }}
+        >
+          Export …
+        </button>
         <button
           type="button"
           className="btn btn-sm"
@@ -321,6 +333,15 @@ export function CatalogPage() {
           }}
         />
       )}
+      {isTakingOut && (
+        <TakeOut
+          which={shownWhich()}
+          words={wordWhich(shownWhich(), fields, (key) => markets.find((m) => m.key === key)?.name ?? key)}
+          onClose={() => {
+            setTakingOut(false);
+          }}
+        />
+      )}
       {isAdding && (
         <AddItem
           onClose={() => {
@@ -341,10 +362,13 @@ export function CatalogPage() {
 function ChangeButton({
   marked,
   shown,
+  isWhole,
   onChange,
 }: {
   marked: number;
   shown: number;
+  /** False where families are closed: their variants are meant too, and are not counted here. */
+  isWhole: boolean;
   onChange: (isMarked: boolean) => void;
 }) {
   const isMarked = marked > 1 && marked < shown;
@@ -360,7 +384,7 @@ function ChangeButton({
     >
       {isMarked
         ? `Change the ${count(marked)} marked …`
-        : `Change ${shown === 0 ? '' : `all ${count(shown)} `}in bulk …`}
+        : `Change ${shown === 0 || !isWhole ? '' : `all ${count(shown)} `}in bulk …`}
     </button>
   );
 }

@@ -5,6 +5,7 @@ import {
   downloadRefused,
   type ImportReadingShape,
   type ImportShape,
+  takeAsNew,
 } from '@basileus/contract';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { Link, useNavigate, useParams } from 'react-router';
@@ -12,6 +13,7 @@ import { addressOf, call } from '../api/call';
 import { useScope } from '../frame/scope';
 import { Loading, PageHead, Refused } from '../ui/faces';
 import { plural, sizeOf } from '../ui/text';
+import { ComesBack } from './ComesBack';
 import { ImportRows } from './ImportRows';
 import { stateWords } from './ImportsPage';
 import { ImportTotals } from './ImportTotals';
@@ -35,6 +37,7 @@ export function ImportPage() {
     mutationFn: (body: ImportReadingShape) => call(changeImport, { params, body }),
     onSuccess: put,
   });
+  const asNew = useMutation({ mutationFn: () => call(takeAsNew, { params }), onSuccess: put });
   const apply = useMutation({
     mutationFn: () => call(applyImport, { params }),
     onSettled: () => void client.invalidateQueries({ queryKey: ['imports'] }),
@@ -96,6 +99,16 @@ export function ImportPage() {
         )}
       </PageHead>
       {(change.error ?? apply.error) && <Refused error={change.error ?? apply.error} />}
+      {data.baseline && (
+        <ComesBack
+          data={data}
+          isOpen={isOpen}
+          isBusy={asNew.isPending}
+          onAsNew={() => {
+            asNew.mutate();
+          }}
+        />
+      )}
       {data.fault && (
         <div role="alert" className="mx-5 mb-3 border-l-4 border-error bg-base-100 px-4 py-2">
           {data.fault}

@@ -1,0 +1,161 @@
+import { downloadExport, type ExportShape, removeExport, startExport } from '@basileus/contract';
+import { wordWhich } from '@basileus/core/choose';
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { Link } from 'react-router';
+import { addressOf, call } from '../api/call';
+import { useScope } from '../frame/scope';
+import { useFields } from '../own/fields';
+import { Empty, Loading, PageHead, Refused } from '../ui/faces';
+import { toast } from '../ui/messages';
+import { count, plural, sizeOf, when } from '../ui/text';
+import { exportsQuery } from './queries';
+
+/** Files of the catalog that went out: what they hold, who made them, and what came back of them. */
+export function ExportsPage() {
+  const { scope } = useScope();
+  const files = useQuery(exportsQuery);
+  return (
+    <>
+      <PageHead title="Files that went out" about="Brought back, only what was changed in them is written">
+        <Link className="btn btn-sm" to={`/${scope}/gather`}>
+          Catalog
+        </Link>
+        <Link className="btn btn-sm btn-primary" to={`/${scope}/gather/imports`}>
+          Bring one back
+        </Link>
+      </PageHead>
+      <div className="min-h-0 flex-1 overflow-auto border-t border-base-300 p-5">
+        {files.isLoading ? (
+          <Loading />
+        ) : files.error || !files.data ? (
+          <Refused error={files.error} again={() => void files.refetch()} />
+        ) : files.data.rows.length === 0 ? (
+          <Empty title="No file went out yet.">
+            In the{' '}
+            <Link className="underline" to={`/${scope}/gather`}>
+              catalog
+            </Link>
+            , choose the items and take them out as a file.
+          </Empty>
+        ) : (
+          <table className="plain-table panel">
+            <thead>
+              <tr>
+                <th>File</th>
+                <th className="text-right">Rows</th>
+                <th className="text-right">Size</th>
+                <th>Who, when</th>
+                <th>Came back</th>
+                <th />
+              </tr>
+            </thead>
+            <tbody>
+              {files.data.rows.map((f) => (
+                <FileRow key={f.id} file={f} />
+              ))}
+            </tbody>
+          </table>
+        )}
+      </div>
+    </>
+  );
+}
+
+function FileRow({ file: f }: { file: ExportShape }) {
+  const book = useFields(),
+    { scope, markets } = useScope();
+  const client = useQueryClient();
+  const refresh = () => client.invalidateQueries({ queryKey: ['exports'] });
+  const again = useMutation({
+    mutationFn: () =>
+      call(startExport, {
+        body: { name: f.name, which: f.which, columns: f.columns.filter((c) => book.get(c)), format: f.format },
+      }),
+    onSuccess: () => {
+      toast.success('It is being made anew, as things are now.');
+      void refresh();
+    },
+    onError: (e) => toast.error(e.message),
+  });
+  const remove = useMutation({
+    mutationFn: () => call(removeExport, { params: { id: f.id } }),
+    onSuccess: () => {
+      toast.success('The file is forgotten. Brought back, it would be read as any other.');
+      void refresh();
+    },
+    onError: (e) => toast.error(e.message),
+  });
+  const labels = f.columns.map(book.labelOf);
+  return (
+    <tr>
+      <td className="align-top">
+        <div className="font-semibold">
+          {f.name} {f.id}
+        </div>
+        <div className="quiet text-xs">
+          {wordWhich(f.which, book, (k) => markets.find((m) => m.key === k)?.name ?? k)}
+        </div>
+        <div className="quiet max-w-xl truncate text-xs" title={labels.join(', ')}>
+          {plural(labels.length, 'column', 'columns')}: {labels.join(', ')}
+        </div>
+      </td>
+      <td className="num text-right align-top">{f.state === 'ready' ? count(f.rows) : ''}</td>
+      <td className="num text-right align-top whitespace-nowrap">{f.state === 'ready' ? sizeOf(f.size) : ''}</td>
+      <td className="align-top whitespace-nowrap">
+        {f.actor}
+        <div className="quiet text-xs">{when(f.at)}</div>
+      </td>
+      <td className="align-top">
+        {f.cameBack.length === 0 ? (
+          <span className="quiet">not yet</span>
+        ) : (
+          f.cameBack.map((i) => (
+            <div key={i.id}>
+              <Link
+                className="underline decoration-base-300 underline-offset-2"
+                to={`/${scope}/gather/imports/${i.id}`}
+              >
+                {i.name}
+              </Link>
+            </div>
+          ))
+        )}
+      </td>
+      <td className="text-right align-top whitespace-nowrap">
+        {f.state === 'ready' ? (
+          <a
+            className="btn btn-xs btn-primary mr-1"
+            href={addressOf(downloadExport, { params: { id: f.id } })}
+            download
+          >
+            Download
+          </a>
+        ) : (
+          <span className={`mr-2 ${f.state === 'failed' ? 'text-error' : 'quiet'}`} role="status">
+            {f.state === 'failed' ? 'could not be made' : 'being made …'}
+          </span>
+        )}
+        <button
+          type="button"
+          className="btn btn-xs mr-1"
+          disabled={again.isPending}
+          onClick={() => {
+            again.mutate();
+          }}
+        >
+          Take out again
+        </button>
+        <button
+          type="button"
+          className="btn btn-xs"
+          disabled={remove.isPending || f.state === 'making'}
+          onClick={() => {
+            remove.mutate();
+          }}
+        >
+          Remove
+        </button>
+      </td>
+    </tr>
+  );
+}

@@ -160,6 +160,14 @@ describe('a change of several fields', () => {
       problem: null,
     });
   });
+  it('leaves the stock of a bundle to its parts', () => {
+    const { changes, problem } = run(
+      [step('stock', { do: 'set', value: '5' }), step('brand', { do: 'set', value: 'Hearth' })],
+      mug,
+      'bundle',
+    );
+    expect({ fields: changes.map((c) => c.field), problem }).toEqual({ fields: ['brand'], problem: null });
+  });
   it('counts what comes out the same as no change: 12.5 is 12.50', () => {
     expect(run([step('price', { do: 'set', value: '12.5' })]).changes).toEqual([]);
   });

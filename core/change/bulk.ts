@@ -3,7 +3,7 @@
 import { z } from 'zod';
 import type { RowFault } from '../formula';
 import type { Value, Values } from '../listing/values';
-import { type CellFault, type FieldBook, findCellFault, isSameField } from '../product';
+import { type CellFault, type FieldBook, findCellFault, isHeldBy, isSameField } from '../product';
 import type { FieldChange } from './change';
 import { operationSchema, prepareOperation, type StepProblem } from './operations';
 import type { Apply } from './operations/define';
@@ -66,8 +66,9 @@ function runRow(
 ): RowOutcome {
   const now: Record<string, Value> = { ...values };
   for (const { field, apply } of applies) {
-    // What is sold has it; the row of a family is passed by.
-    if (kind === 'family' && book.isOfSellable(field)) continue;
+    // What is sold has it; the row of a family is passed by, and so is the stock of a bundle.
+    const known = book.get(field);
+    if (known && !isHeldBy(known, { kind })) continue;
     const made = apply(now[field], { values: now, ...row });
     if (made.is === 'fault') return { changes: [], problem: { field, value: null, fault: made.fault } };
     if (made.is === 'left') continue;

@@ -54,6 +54,7 @@ describe('a cell of an item', () => {
   it.each([
     ['price', '9.99', 'family', 'not-on-a-family'],
     ['stock', '4', 'family', 'not-on-a-family'],
+    ['stock', '4', 'bundle', 'follows-parts'],
     ['price', null, 'family', undefined],
     ['brand', 'Hearth', 'family', undefined],
     ['price', '9.99', 'variant', undefined],

@@ -124,7 +124,9 @@ export type CellFault =
   | { kind: 'not-changed-here' }
   | { kind: 'title-stays' }
   /** What is bought has a price, a number and stock; the row of a family is not bought. */
-  | { kind: 'not-on-a-family' };
+  | { kind: 'not-on-a-family' }
+  /** A bundle has as many as its parts are there for. */
+  | { kind: 'follows-parts' };
 
 /**
  * A value as a field keeps it: a measure without a unit is in the unit of the field, or in one that is `said` of it, such as
@@ -141,6 +143,10 @@ export function toKept(field: ProductField, value: Value, said = field.unit): Va
 const spell = ({ values }: ProductField, text: string): string =>
   !values || values.includes(text) ? text : (values.find((v) => foldLoosely(v) === foldLoosely(text)) ?? text);
 
+/** False for what an item of this kind has none of its own of: a family is not sold, a bundle's stock follows from its parts. */
+export const isHeldBy = ({ key, rows }: ProductField, item: { kind: string }): boolean =>
+  !(rows === 'sellable' && item.kind === 'family') && !(key === 'stock' && item.kind === 'bundle');
+
 /** Judges a change of one cell of an item; `null` empties it. */
 export function findCellFault(
   fields: FieldBook,
@@ -150,7 +156,12 @@ export function findCellFault(
 ): CellFault | undefined {
   const known = fields.get(field);
   if (!known || field === 'sku' || field === 'parent_sku') return { kind: 'not-changed-here' };
-  if (after === null || after.length === 0) return field === 'title' ? { kind: 'title-stays' } : undefined;
-  if (known.rows === 'sellable' && item.kind === 'family') return { kind: 'not-on-a-family' };
+  if (after === null || after.length === 0)
+    return field === 'title'
+      ? { kind: 'title-stays' }
+      : item.kind === 'bundle' && field === 'stock'
+        ? { kind: 'follows-parts' }
+        : undefined;
+  if (!isHeldBy(known, item)) return { kind: item.kind === 'family' ? 'not-on-a-family' : 'follows-parts' };
   return findValueFault(known, after);
 }

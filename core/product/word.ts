@@ -52,6 +52,8 @@ export function wordCellFault(fault: CellFault, label: string, value: Value | nu
       return `${label} cannot be changed here.`;
     case 'title-stays':
       return 'A product keeps its title; give another one.';
+    case 'follows-parts':
+      return `${label} of a bundle follows from its parts; change that of the parts.`;
     case 'not-on-a-family':
       return `${label} belongs to what is sold; give it to the variants of this family.`;
   }

@@ -1,4 +1,4 @@
-export { bulkChangeJob } from './apply';
+export { beginBulk, bulkChangeJob } from './apply';
 export { countBulkNow, loadBulkRows } from './look';
 export { recipeClockJob } from './recipes';
 export { addBulkRoutes } from './routes';

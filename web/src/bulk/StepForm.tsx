@@ -341,15 +341,17 @@ function SetValue({
     );
   const options = field.key === 'category' ? categories : field.kind === 'yes-no' ? ['yes', 'no'] : field.values;
   return (
-    <Box
-      label="Value"
-      placeholder={field.kind === 'measure' ? `such as 24 ${field.unit ?? 'cm'}` : ''}
-      type={field.kind === 'date' ? 'date' : 'text'}
-      isNumber={field.kind === 'money' || field.kind === 'integer' || field.kind === 'number'}
-      value={text}
-      options={options}
-      onChange={onChange}
-    />
+    <div className="flex">
+      <Box
+        label="Value"
+        placeholder={field.kind === 'measure' ? `such as 24 ${field.unit ?? 'cm'}` : ''}
+        type={field.kind === 'date' ? 'date' : 'text'}
+        isNumber={field.kind === 'money' || field.kind === 'integer' || field.kind === 'number'}
+        value={text}
+        options={options}
+        onChange={onChange}
+      />
+    </div>
   );
 }
 

@@ -15,16 +15,20 @@ interface Row {
 }
 const fromRow = ({ id, which, name }: Row): ChoiceShape => ({ id, which: whichSchema.parse(which), name });
 
+/** What nobody has asked for so long, and nobody has named, is forgotten: each condition that is tried while one writes is a choice. */
+const forgottenAfter = `interval '180 days'`;
+
 /** Remembers a choice; the same one has the same number. Refuses one that cannot be asked. */
 export async function keepChoice(db: Db, which: Which, actor: string): Promise<ChoiceShape> {
   await toWhichSql(db, which, await loadFields(db));
   const text = JSON.stringify(which);
   const digest = createHash('sha256').update(text).digest('hex');
+  await db.raw(`delete from choices where name is null and at < now() - ${forgottenAfter}`);
   return fromRow(
     (await rowOf<Row>(
       db,
       `insert into choices (digest, which, actor) values (?, ?::jsonb, ?)
-        on conflict (digest) do update set digest = excluded.digest returning id, which, name`,
+        on conflict (digest) do update set at = now() returning id, which, name`,
       [digest, text, actor],
     ))!,
   );

@@ -296,6 +296,16 @@ describe('a choice', () => {
     await house.call('PUT', `/choices/${first.id}`, { name: null });
     expect((await house.call<{ rows: ChoiceShape[] }>('GET', '/choices')).body.rows).toEqual([]);
   });
+  it('is forgotten half a year after it was last asked for, unless it has a name', async () => {
+    const ids = [];
+    for (const search of ['named', 'asked again', 'old']) ids.push((await remember({ search })).body.id);
+    await house.call('PUT', `/choices/${ids[0]!}`, { name: 'Named' });
+    await house.db.raw(`update choices set at = now() - interval '181 days' where id = any(?)`, [[ids[0]!, ids[2]!]]);
+    await remember({ search: 'asked again' });
+    const status = async (id: number) => (await house.call('GET', `/choices/${id}`)).status;
+    expect([await status(ids[0]!), await status(ids[1]!), await status(ids[2]!)]).toEqual([200, 200, 404]);
+    await house.call('PUT', `/choices/${ids[0]!}`, { name: null });
+  });
   it('that cannot be asked is refused in words', async () => {
     const refused = await remember({ clauses: [{ is: 'over', field: 'price', value: 'ten' }] });
     expect([refused.status, refused.body.message]).toEqual([

@@ -1,10 +1,11 @@
-import { type ChoiceShape, makeChoice, nameChoice } from '@basileus/contract';
+import { makeChoice, nameChoice } from '@basileus/contract';
 import { everyItem, isEveryItem, type Which, wordWhich } from '@basileus/core/choose';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { call, CallError } from '../api/call';
 import { useScope } from '../frame/scope';
 import { useFields } from '../own/fields';
+import { KeptNames } from '../ui/KeptNames';
 import { Modal } from '../ui/Modal';
 import { toast } from '../ui/messages';
 import { useQuiet } from '../ui/useQuiet';
@@ -32,6 +33,12 @@ export function ChooseItems({
     setWhich(w);
     setTurn(turn + 1);
   };
+  const book = useFields(),
+    { markets } = useScope();
+  const forget = useMutation({
+    mutationFn: (id: number) => call(nameChoice, { params: { id }, body: { name: null } }),
+    onSuccess: () => client.invalidateQueries({ queryKey: ['choices'] }),
+  });
   const named = useQuery(namedChoicesQuery).data?.rows ?? [];
   const quiet = useQuiet(which, 300);
   const asked = useQuery({
@@ -58,7 +65,17 @@ export function ChooseItems({
           if (isSettled) onChosen(isEveryItem(which) ? 0 : asked.data.id);
         }}
       >
-        {named.length > 0 && <NamedChoices named={named} onUse={putIn} />}
+        <div className="px-5 pt-4 empty:hidden">
+          <KeptNames
+            label="Kept choices"
+            kept={named}
+            about={(c) => wordWhich(c.which, book, (k) => markets.find((m) => m.key === k)?.name ?? k)}
+            onUse={(c) => {
+              putIn(c.which);
+            }}
+            onForget={forget.mutate}
+          />
+        </div>
         <WhichEditor key={turn} which={which} onChange={setWhich} />
         <div className="flex flex-wrap items-center gap-2 border-t border-base-300 px-5 py-3">
           <button type="submit" className="btn btn-sm btn-primary" disabled={!isSettled}>
@@ -108,44 +125,5 @@ export function ChooseItems({
         </div>
       </form>
     </Modal>
-  );
-}
-
-/** Choices under their names, to begin with or to be let go. */
-function NamedChoices({ named, onUse }: { named: readonly ChoiceShape[]; onUse: (which: Which) => void }) {
-  const client = useQueryClient(),
-    book = useFields(),
-    { markets } = useScope();
-  const forget = useMutation({
-    mutationFn: (id: number) => call(nameChoice, { params: { id }, body: { name: null } }),
-    onSuccess: () => client.invalidateQueries({ queryKey: ['choices'] }),
-  });
-  return (
-    <ul className="flex flex-wrap gap-2 px-5 pt-4" aria-label="Kept choices">
-      {named.map((c) => (
-        <li key={c.id} className="flex items-center rounded border border-base-300">
-          <button
-            type="button"
-            className="px-2 py-0.5 hover:underline"
-            title={wordWhich(c.which, book, (k) => markets.find((m) => m.key === k)?.name ?? k)}
-            onClick={() => {
-              onUse(c.which);
-            }}
-          >
-            {c.name}
-          </button>
-          <button
-            type="button"
-            className="border-l border-base-300 px-1.5 quiet hover:text-error"
-            aria-label={`Keep “${c.name ?? ''}” no more`}
-            onClick={() => {
-              forget.mutate(c.id);
-            }}
-          >
-            ×
-          </button>
-        </li>
-      ))}
-    </ul>
   );
 }

@@ -16,7 +16,8 @@ import { listingStates } from '@basileus/core/rulebook';
 import { Plus, X } from 'lucide-react';
 import { useId } from 'react';
 import { useScope } from '../frame/scope';
-import { groupFields, useFields } from '../own/fields';
+import { useFields } from '../own/fields';
+import { FieldSelect } from '../own/FieldSelect';
 import { Choice } from '../ui/Choice';
 import { type FieldLine, moveLine, startLine, toClause, toLine } from './clause';
 
@@ -234,24 +235,15 @@ function FieldClauseLine({
   );
   return (
     <>
-      <select
-        className="select select-sm w-40"
-        aria-label="Field"
+      <FieldSelect
+        label="Field"
+        className="w-40"
         value={line.field}
-        onChange={(e) => {
-          onChange(moveLine(line, book.get(e.target.value)!));
+        fields={book.all}
+        onChoose={(key) => {
+          onChange(moveLine(line, book.get(key)!));
         }}
-      >
-        {groupFields(book.all).map(([group, fields]) => (
-          <optgroup key={group} label={group}>
-            {fields.map((f) => (
-              <option key={f.key} value={f.key}>
-                {f.label}
-              </option>
-            ))}
-          </optgroup>
-        ))}
-      </select>
+      />
       <select
         className="select select-sm w-40"
         aria-label="What is asked"

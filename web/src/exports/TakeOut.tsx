@@ -9,6 +9,7 @@ import { call } from '../api/call';
 import { meantQuery } from '../choose/queries';
 import { groupFields, useFields } from '../own/fields';
 import { Refused } from '../ui/faces';
+import { KeptNames } from '../ui/KeptNames';
 import { Modal } from '../ui/Modal';
 import { toast } from '../ui/messages';
 import { plural } from '../ui/text';
@@ -55,6 +56,10 @@ export function TakeOut({
       void client.invalidateQueries({ queryKey: ['exports'] });
     },
   });
+  const forget = useMutation({
+    mutationFn: (id: number) => call(removeExportSet, { params: { id } }),
+    onSuccess: () => client.invalidateQueries({ queryKey: ['exports'] }),
+  });
   const use = (set: ExportSet) => {
     setColumns(set.columns.filter((c) => book.get(c)));
     setFormat(set.format);
@@ -73,7 +78,7 @@ export function TakeOut({
           {total === undefined ? 'Counting …' : plural(total, 'row', 'rows')}: {words}. Brought back, only what was
           changed in the file is written; stock moves by the difference.
         </p>
-        {sets.length > 0 && <Sets sets={sets} onUse={use} />}
+        <KeptNames label="Kept columns" kept={sets} onUse={use} onForget={forget.mutate} />
         <div className="grid grid-cols-2 gap-4">
           <fieldset className="min-w-0">
             <legend className="quiet text-xs">Fields</legend>
@@ -196,39 +201,3 @@ const Small = ({ label, onClick, children }: { label: string; onClick: () => voi
     {children}
   </button>
 );
-
-/** Columns that are kept under a name, to begin with or to be let go. */
-function Sets({ sets, onUse }: { sets: readonly ExportSet[]; onUse: (set: ExportSet) => void }) {
-  const client = useQueryClient();
-  const forget = useMutation({
-    mutationFn: (id: number) => call(removeExportSet, { params: { id } }),
-    onSuccess: () => client.invalidateQueries({ queryKey: ['exports'] }),
-  });
-  return (
-    <ul className="flex flex-wrap gap-2" aria-label="Kept columns">
-      {sets.map((s) => (
-        <li key={s.id} className="flex items-center rounded border border-base-300">
-          <button
-            type="button"
-            className="px-2 py-0.5 hover:underline"
-            onClick={() => {
-              onUse(s);
-            }}
-          >
-            {s.name}
-          </button>
-          <button
-            type="button"
-            className="border-l border-base-300 px-1.5 quiet hover:text-error"
-            aria-label={`Keep “${s.name}” no more`}
-            onClick={() => {
-              forget.mutate(s.id);
-            }}
-          >
-            ×
-          </button>
-        </li>
-      ))}
-    </ul>
-  );
-}

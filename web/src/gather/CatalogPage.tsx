@@ -2,7 +2,6 @@ import { listProducts, makeChoice, type Product, productLacks, uploadImport } fr
 import { everyItem, isEveryItem, type Which, wordWhich } from '@basileus/core/choose';
 import type { Value } from '@basileus/core/listing';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { ArrowUpRight, ChevronDown, ChevronRight } from 'lucide-react';
 import { useCallback, useDeferredValue, useMemo, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { call } from '../api/call';
@@ -13,14 +12,11 @@ import { useScope } from '../frame/scope';
 import { useFields, useCategoryScopes } from '../own/fields';
 import { ItemHistory } from '../history/ItemHistory';
 import { useStandings } from '../frame/standings';
-import { type GridColumn } from '../table/columns';
 import { DataGrid } from '../table/DataGrid';
-import type { GridRow } from '../table/GridLine';
 import { useEdits } from '../table/useEdits';
 import { type ItemRow, useGridRows } from '../table/useGridRows';
 import { usePages } from '../table/usePages';
 import { Empty, PageHead, Refused } from '../ui/faces';
-import { Seal } from '../ui/Seal';
 import { count } from '../ui/text';
 import { toClipboard } from '../table/model';
 import { toast } from '../ui/messages';
@@ -29,13 +25,15 @@ import { AddItem } from './AddItem';
 import { WantedAsk } from './WantedAsk';
 import { toColumn } from './catalog-columns';
 import { CatalogFilters } from './CatalogFilters';
+import { ChangeButton } from './ChangeButton';
+import { useCatalogFace } from './useCatalogFace';
 import { facetsQuery } from '../frame/queries';
 
 type Row = ItemRow<Product>;
 const getStored = (product: Product, key: string): Value | null => (product.fields[key] as Value | undefined) ?? null;
 
 export function CatalogPage() {
-  const { scope, market, markets } = useScope();
+  const { scope, markets } = useScope();
   const [q, setQ] = useUrlValue('q'),
     [category] = useUrlValue('category'),
     [brand] = useUrlValue('brand'),
@@ -102,79 +100,7 @@ export function CatalogPage() {
     },
     [openIds, setOpen],
   );
-  const faceOf = useCallback(
-    (row: GridRow, column: GridColumn) => {
-      const { item: product } = row as Row;
-      // A column of their own would come between title and brand when a range is copied.
-      if (column.key === 'title') {
-        const standings = markets.map((m) => ({ name: m.name, state: standingOf(product.id, m.key)?.state }));
-        return {
-          // Each market has its place, whether the item has an entry there or not.
-          tail: (
-            <span className="ml-auto flex shrink-0 gap-1 pl-1">
-              {standings.map(({ name, state }) => (
-                <span key={name} className="flex w-[15px]" {...(state && { title: `${name}: ${state}` })}>
-                  {state && (
-                    <>
-                      <span className="sr-only">{name}: </span>
-                      <Seal state={state} bare />
-                    </>
-                  )}
-                </span>
-              ))}
-            </span>
-          ),
-          origin: standings.flatMap(({ name, state }) => (state ? [`${name}: ${state}`] : [])).join(', '),
-        };
-      }
-      if (column.key !== 'sku') {
-        const own = product.fields['category'];
-        return {
-          unused: !within(typeof own === 'string' ? own : '', fields.get(column.key)?.categories),
-        };
-      }
-      const tail = (
-        <Link
-          to={`/${market}/prepare?q=${encodeURIComponent(product.sku)}`}
-          tabIndex={-1}
-          aria-label={`Listings of ${product.sku}`}
-          title="See it on the market"
-          className="ml-auto shrink-0 quiet opacity-40 hover:opacity-100"
-          onMouseDown={(e) => {
-            e.stopPropagation();
-          }}
-        >
-          <ArrowUpRight size={14} />
-        </Link>
-      );
-      if (product.kind === 'variant')
-        return {
-          tail,
-          lead: <span className="ml-4 h-3 w-2 border-b border-l border-base-content/40" aria-hidden="true" />,
-        };
-      if (product.kind !== 'family') return { tail, lead: <span className="w-4 shrink-0" aria-hidden="true" /> };
-      const isOpen = open === 'all' || openIds.has(row.id);
-      return {
-        lead: (
-          <button
-            type="button"
-            tabIndex={-1}
-            aria-label={`${isOpen ? 'Close' : 'Open'} the family ${product.sku}, ${product.variants} variants`}
-            className="-ml-1 shrink-0 text-secondary"
-            onMouseDown={(e) => {
-              e.stopPropagation();
-            }}
-            onClick={() => {
-              toggle(row.id);
-            }}
-          >
-            {isOpen ? <ChevronDown size={16} /> : <ChevronRight size={16} />}
-          </button>
-        ),
-      };
-    },
-    [open, openIds, toggle, market, markets, standingOf, fields, within],
-  );
+  const faceOf = useCatalogFace({ open, openIds, toggle, standingOf });
   /** Pasted rows beyond the last one become an import, which shows what they would add before anything is written. */
   const addRows = (rows: string[][], left: number) => {
     const text = toClipboard([columns.slice(left).map((c) => c.title), ...rows]);
@@ -355,36 +281,5 @@ export function CatalogPage() {
         />
       )}
     </>
-  );
-}
-
-/** Changing in bulk what is marked, where that is some of the rows, or all that is shown. */
-function ChangeButton({
-  marked,
-  shown,
-  isWhole,
-  onChange,
-}: {
-  marked: number;
-  shown: number;
-  /** False where families are closed: their variants are meant too, and are not counted here. */
-  isWhole: boolean;
-  onChange: (isMarked: boolean) => void;
-}) {
-  const isMarked = marked > 1 && marked < shown;
-  return (
-    <button
-      type="button"
-      className="btn btn-sm"
-      disabled={shown === 0}
-      title="Change many items at once: nothing is written before you have seen it"
-      onClick={() => {
-        onChange(isMarked);
-      }}
-    >
-      {isMarked
-        ? `Change the ${count(marked)} marked …`
-        : `Change ${shown === 0 || !isWhole ? '' : `all ${count(shown)} `}in bulk …`}
-    </button>
   );
 }

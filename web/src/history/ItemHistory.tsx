@@ -2,7 +2,8 @@ import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { useScope } from '../frame/scope';
-import { groupFields, useFields } from '../own/fields';
+import { useFields } from '../own/fields';
+import { FieldSelect } from '../own/FieldSelect';
 import { Difference } from '../ui/Difference';
 import { Empty, Loading, Refused } from '../ui/faces';
 import { Modal } from '../ui/Modal';
@@ -19,26 +20,17 @@ export function ItemHistory({ id, sku, onClose }: { id: number; sku: string; onC
   return (
     <Modal title={`History of ${sku}`} onClose={onClose} wide>
       <div className="flex items-center gap-2 px-5 pt-4">
-        <select
-          className="select select-sm w-52"
-          aria-label="Field"
+        <FieldSelect
+          label="Field"
+          className="w-52"
+          none="every field"
           value={field}
-          onChange={(e) => {
-            setField(e.target.value);
+          fields={book.all}
+          onChoose={(key) => {
+            setField(key);
             setOffset(0);
           }}
-        >
-          <option value="">every field</option>
-          {groupFields(book.all).map(([group, fields]) => (
-            <optgroup key={group} label={group}>
-              {fields.map((f) => (
-                <option key={f.key} value={f.key}>
-                  {f.label}
-                </option>
-              ))}
-            </optgroup>
-          ))}
-        </select>
+        />
         {(offset > 0 || page.data?.isMore) && (
           <span className="ml-auto flex gap-2">
             <button

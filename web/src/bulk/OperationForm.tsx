@@ -1,0 +1,211 @@
+import type { Product } from '@basileus/contract';
+import type { ChangeOperation } from '@basileus/core/change';
+import type { FieldBook, ProductField } from '@basileus/core/product';
+import { FieldSelect } from '../own/FieldSelect';
+import { FormulaField } from './FormulaField';
+import { Box, Lines, Tick } from './inputs';
+import { SetValue } from './SetValue';
+
+/** What an operation needs to be told. */
+export function OperationForm({
+  operation: o,
+  field,
+  book,
+  categories,
+  samples,
+  onChange,
+}: {
+  operation: ChangeOperation;
+  field: ProductField;
+  book: FieldBook;
+  categories: readonly string[];
+  samples: readonly Product[];
+  onChange: (operation: ChangeOperation) => void;
+}) {
+  switch (o.do) {
+    case 'clear':
+      return null;
+    case 'set':
+      return (
+        <SetValue
+          field={field}
+          categories={categories}
+          value={o.value}
+          onChange={(value) => {
+            onChange({ do: 'set', value });
+          }}
+        />
+      );
+    case 'raise':
+      return (
+        <div className="flex items-center gap-2">
+          <Box
+            label="By how much"
+            placeholder="10, or -10 to lower"
+            value={o.of}
+            isNumber
+            onChange={(of) => {
+              onChange({ ...o, of });
+            }}
+          />
+          <select
+            className="select select-sm w-36"
+            aria-label="Percent or amount"
+            value={o.by}
+            onChange={(e) => {
+              onChange({ ...o, by: e.target.value as typeof o.by });
+            }}
+          >
+            <option value="percent">percent</option>
+            <option value="amount">amount</option>
+          </select>
+        </div>
+      );
+    case 'round':
+      return (
+        <div className="flex items-center gap-2">
+          <Box
+            label="Ending"
+            placeholder=".99"
+            value={o.ending}
+            isNumber
+            options={['.99', '.95', '.90', '.50', '.00', '9.99', '4.95']}
+            onChange={(ending) => {
+              onChange({ ...o, ending });
+            }}
+          />
+          <select
+            className="select select-sm w-36"
+            aria-label="Which way"
+            value={o.way}
+            onChange={(e) => {
+              onChange({ ...o, way: e.target.value as typeof o.way });
+            }}
+          >
+            <option value="up">upwards</option>
+            <option value="nearest">to the nearest</option>
+            <option value="down">downwards</option>
+          </select>
+        </div>
+      );
+    case 'formula':
+      return (
+        <FormulaField
+          value={o.formula}
+          field={field}
+          book={book}
+          samples={samples}
+          onChange={(formula) => {
+            onChange({ do: 'formula', formula });
+          }}
+        />
+      );
+    case 'copy':
+      return (
+        <FieldSelect
+          label="Taken from"
+          none="from which field?"
+          value={o.from}
+          fields={book.all.filter((f) => f.key !== field.key)}
+          onChoose={(from) => {
+            onChange({ do: 'copy', from });
+          }}
+        />
+      );
+    case 'rewrite':
+      return (
+        <>
+          <div className="flex items-center gap-2">
+            <Box
+              label="Find"
+              placeholder="find"
+              value={o.find}
+              onChange={(find) => {
+                onChange({ ...o, find });
+              }}
+            />
+            <Box
+              label="Put in its place"
+              placeholder="put in its place; nothing takes it out"
+              value={o.by}
+              onChange={(by) => {
+                onChange({ ...o, by });
+              }}
+            />
+          </div>
+          <div className="flex gap-4 text-xs">
+            <Tick
+              label="whole words only"
+              isOn={o.wholeWords}
+              onChange={(wholeWords) => {
+                onChange({ ...o, wholeWords });
+              }}
+            />
+            <Tick
+              label="capitals count"
+              isOn={o.exactCase}
+              onChange={(exactCase) => {
+                onChange({ ...o, exactCase });
+              }}
+            />
+          </div>
+        </>
+      );
+    case 'add':
+    case 'remove':
+      return (
+        <Lines
+          label="Entries, one a line"
+          items={o.items}
+          onChange={(items) => {
+            onChange({ do: o.do, items });
+          }}
+        />
+      );
+    case 'swap':
+      return (
+        <div className="flex items-center gap-2">
+          <Box
+            label="Entry"
+            placeholder="this entry"
+            value={o.from}
+            onChange={(from) => {
+              onChange({ ...o, from });
+            }}
+          />
+          <Box
+            label="Becomes"
+            placeholder="becomes this one"
+            value={o.to}
+            onChange={(to) => {
+              onChange({ ...o, to });
+            }}
+          />
+        </div>
+      );
+    case 'number':
+      return (
+        <div className="flex items-center gap-2">
+          <Box
+            label="Pattern"
+            placeholder="ART-####"
+            value={o.pattern}
+            onChange={(pattern) => {
+              onChange({ ...o, pattern });
+            }}
+          />
+          <label className="flex items-center gap-1 text-xs">
+            from
+            <input
+              className="input input-sm num w-20"
+              inputMode="numeric"
+              value={o.start}
+              onChange={(e) => {
+                onChange({ ...o, start: Number(e.target.value.replace(/\D/g, '').slice(0, 9)) });
+              }}
+            />
+          </label>
+        </div>
+      );
+  }
+}

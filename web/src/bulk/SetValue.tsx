@@ -1,0 +1,51 @@
+import type { ProductField } from '@basileus/core/product';
+import { Box, Lines } from './inputs';
+
+/** One value for all, in the shape of its field. */
+export function SetValue({
+  field,
+  categories,
+  value,
+  onChange,
+}: {
+  field: ProductField;
+  categories: readonly string[];
+  value: string | string[];
+  onChange: (value: string | string[]) => void;
+}) {
+  const text = typeof value === 'string' ? value : value.join('\n');
+  if (field.kind === 'list')
+    return (
+      <Lines
+        label="Entries, one a line"
+        items={typeof value === 'string' ? (value === '' ? [] : [value]) : value}
+        onChange={onChange}
+      />
+    );
+  if (field.kind === 'long-text')
+    return (
+      <textarea
+        className="textarea textarea-sm min-h-0 w-full"
+        rows={4}
+        aria-label="Value"
+        value={text}
+        onChange={(e) => {
+          onChange(e.target.value);
+        }}
+      />
+    );
+  const options = field.key === 'category' ? categories : field.kind === 'yes-no' ? ['yes', 'no'] : field.values;
+  return (
+    <div className="flex">
+      <Box
+        label="Value"
+        placeholder={field.kind === 'measure' ? `such as 24 ${field.unit ?? 'cm'}` : ''}
+        type={field.kind === 'date' ? 'date' : 'text'}
+        isNumber={field.kind === 'money' || field.kind === 'integer' || field.kind === 'number'}
+        value={text}
+        options={options}
+        onChange={onChange}
+      />
+    </div>
+  );
+}

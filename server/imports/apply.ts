@@ -1,6 +1,7 @@
 // Writing a planned import into the catalog, in steps of some hundred rows: each step is one transaction that marks its
 // rows as applied, so that a crash loses nothing and a repeated job doubles nothing.
 import { type Conflict, type ItemChange, mergeChanges } from '@basileus/core/change';
+import type { Value } from '@basileus/core/listing';
 import { isSameField } from '@basileus/core/product';
 import { z } from 'zod';
 import { type Db, rowOf, rowsOf, type Write, writeOn } from '../database';
@@ -8,9 +9,17 @@ import { announce } from '../events';
 import { loadFields } from '../fields';
 import { recordHistory } from '../history';
 import { defineJob } from '../jobs';
-import { applyCategoryRules, hasStale, markSharing, refreshLater, refreshProducts, refreshStale } from '../listings';
+import {
+  applyCategoryRules,
+  hasStale,
+  markSharing,
+  refreshLater,
+  refreshProducts,
+  refreshStale,
+  type Touch,
+} from '../listings';
 import { loadMarkets } from '../markets';
-import { loadProductRows, recordAdded, recordChangeSet, toFields, updateProducts } from '../products';
+import { loadProductRows, recordAdded, recordChangeSet, toFields, toGtin14, updateProducts } from '../products';
 import { insertNew, type PlannedRow } from './insert-new';
 import { loadImport } from './queries';
 
@@ -104,7 +113,10 @@ async function finishImport(
     if (skus.length > 1500) {
       await write(markSharing);
       for (const market of await loadMarkets(db)) await refreshStale(db, market.key, () => Promise.resolve(), write);
-    } else await write((tx) => refreshProducts(tx, skus));
+    } else {
+      const touch = await loadTouch(db, id);
+      await write((tx) => refreshProducts(tx, skus, touch));
+    }
   }
   // Remembered categories may have placed listings of other products too.
   for (const market of await loadMarkets(db)) if (await hasStale(db, market)) await refreshLater(db, market);
@@ -122,6 +134,22 @@ async function finishImport(
       });
     await announce(tx, { topic: 'imports', id: String(id) }, { topic: 'products' }, { topic: 'listings' });
   });
+}
+
+/** What an import has changed of the items that were there; undefined where it has added some, which may share anything. */
+async function loadTouch(db: Db, id: number): Promise<Touch | undefined> {
+  const changed = await rowsOf<{ field: string | null; before: Value | null; is_new: boolean }>(
+    db,
+    `select c.field, case when c.field = 'gtin' then c.before end as before, r.action = 'create' as is_new
+      from import_rows r left join lateral jsonb_to_recordset(r.changes) as c(field text, before jsonb) on true
+      where r.import_id = ? and r.applied group by 1, 2, 3`,
+    [id],
+  );
+  if (changed.some((c) => c.is_new)) return undefined;
+  return {
+    fields: new Set(changed.flatMap((c) => c.field ?? [])),
+    formerGtins: changed.flatMap((c) => (typeof c.before === 'string' ? (toGtin14(c.before) ?? []) : [])),
+  };
 }
 
 interface Clash {

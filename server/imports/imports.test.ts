@@ -443,6 +443,31 @@ describe('two writers', () => {
   });
 });
 
+describe('what hangs on what an import changes', () => {
+  it('follows: who shared a barcode that a file corrects shares it no more', async () => {
+    const [a, b] = await house.rows<{ id: number; sku: string; gtin: string }>(
+      `select p.id, p.sku, p.gtin from products p where p.gtin is not null and p.id in (select min(q.id) from products q where q.kind = 'variant' group by q.parent_id)
+        and exists (select 1 from listings l where l.product_id = p.id and l.market_id = 1 and l.category is not null) order by p.id desc limit 2`,
+    );
+    const isTwin = async (id: number) =>
+      (
+        await house.rows(
+          `select 1 from findings f join listings l on l.id = f.listing_id where l.product_id = ? and f."check" = 'identifier-twice'`,
+          [id],
+        )
+      ).length > 0;
+    await house.call('PATCH', '/products', {
+      cells: [{ id: a!.id, field: 'gtin', before: a!.gtin, after: b!.gtin }],
+    });
+    expect([await isTwin(a!.id), await isTwin(b!.id)]).toEqual([true, true]);
+    const i = (await house.upload<Import>('right.csv', `SKU,GTIN,Price\r\n${a!.sku},${a!.gtin},\r\n`)).body;
+    await wait(i.id, 'planned');
+    await house.call('POST', `/imports/${i.id}/apply`);
+    await wait(i.id, 'applied');
+    expect([await isTwin(a!.id), await isTwin(b!.id)]).toEqual([false, false]);
+  });
+});
+
 describe('an import taken back', () => {
   const setOf = async (name: string) =>
     (

@@ -22,6 +22,7 @@ export {
   productSelect,
   textColumns,
   toFields,
+  toGtin14,
 } from './fields';
 export { loadFacets, loadProduct, loadProductRows, loadProducts, loadProductsWith } from './queries';
 export { loadCatalogCounts } from './tallies';

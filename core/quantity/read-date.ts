@@ -16,6 +16,9 @@ const longest = 40;
 /** Two figures of a year are of this century; the trade sells nothing of the last. */
 const century = new Date(2050, 0, 1);
 
+/** A day by the clock of the place where this runs, as year-month-day. */
+export const toDay = (time: Date): string => format(time, 'yyyy-MM-dd');
+
 /** The day of a text as year-month-day; undefined where it is none that exists. */
 export function readDate(text: string, order: DateOrder): string | undefined {
   const t = text.trim().replace(midnight, '').replace(/\s+/g, ' ');
@@ -25,7 +28,7 @@ export function readDate(text: string, order: DateOrder): string | undefined {
     for (const locale of isNamed ? [enUS, de] : [enUS]) {
       const day = parse(t, pattern, century, { locale });
       // The pattern yyyy takes two figures for a year of antiquity.
-      if (isValid(day) && day.getFullYear() >= 1900 && day.getFullYear() < 2200) return format(day, 'yyyy-MM-dd');
+      if (isValid(day) && day.getFullYear() >= 1900 && day.getFullYear() < 2200) return toDay(day);
     }
   return undefined;
 }

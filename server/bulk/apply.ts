@@ -4,6 +4,7 @@ import type { BulkShape } from '@basileus/contract';
 import { changeSteps, type ChangeStep, nameBulk } from '@basileus/core/change';
 import { isEveryItem, type Which } from '@basileus/core/choose';
 import type { FieldBook } from '@basileus/core/product';
+import { toDay } from '@basileus/core/quantity';
 import { z } from 'zod';
 import { toWhichSql } from '../choose';
 import { type Db, rowOf, rowsOf } from '../database';
@@ -15,7 +16,7 @@ import { defineJob, enqueue } from '../jobs';
 import { refreshProducts } from '../listings';
 import { loadMarkets } from '../markets';
 import { closeChangeSet, loadChangeSet, openChangeSet, recordChangeSet, updateProducts } from '../products';
-import { getToday, lookAt, orderSql, readySteps } from './meant';
+import { lookAt, orderSql, readySteps } from './meant';
 import { toChange, toTouch } from './try';
 
 /** So many that markets follow by a job each, and not within every step. */
@@ -46,7 +47,7 @@ export async function beginBulk(
   const changeSet = await openChangeSet(tx, { title: 'Bulk change', actor, target: 'products', marketId: null });
   await tx.raw(
     `insert into bulk_changes (change_set_id, recipe_id, which, steps, today, total) values (?, ?, ?::jsonb, ?::jsonb, ?, 0)`,
-    [changeSet, recipe, JSON.stringify(which), JSON.stringify(steps), getToday()],
+    [changeSet, recipe, JSON.stringify(which), JSON.stringify(steps), toDay(new Date())],
   );
   const { n: total } = (await rowOf<{ n: number }>(
     tx,

@@ -2,11 +2,11 @@
 import type { BulkCounts, BulkShape, lookAtBulk } from '@basileus/contract';
 import type { RowProblem } from '@basileus/core/change';
 import { toText } from '@basileus/core/listing';
-import { canonicalNumber, exact, type Exact } from '@basileus/core/quantity';
+import { canonicalNumber, exact, type Exact, toDay } from '@basileus/core/quantity';
 import type { z } from 'zod';
 import type { Db } from '../database';
 import { loadFields } from '../fields';
-import { getToday, loadMeant, lookAt, readySteps } from './meant';
+import { loadMeant, lookAt, readySteps } from './meant';
 
 /** Rows that are loaded at once: some megabytes. */
 const rowsAtOnce = 5000;
@@ -30,7 +30,7 @@ class Problems {
 export async function countBulkNow(db: Db, { which, steps }: BulkShape): Promise<BulkCounts> {
   const book = await loadFields(db);
   const change = readySteps(steps, book),
-    today = getToday();
+    today = toDay(new Date());
   const ids = await loadMeant(db, which, book);
   const counts: BulkCounts = { total: ids.length, changed: 0, cells: 0, same: 0, wrong: 0, problems: [], sums: [] };
   const problems = new Problems();
@@ -72,7 +72,7 @@ export async function loadBulkRows(
 ): Promise<Page> {
   const book = await loadFields(db);
   const change = readySteps(steps, book),
-    today = getToday();
+    today = toDay(new Date());
   const ids = await loadMeant(db, which, book, from);
   const rows: Page['rows'] = [];
   for (let i = 0; i < ids.length; i += limit) {

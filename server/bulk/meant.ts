@@ -61,7 +61,3 @@ export async function loadMeant(db: Db, which: Which, book: FieldBook, from = 0)
     ])
   ).map((r) => r.id);
 }
-
-/** The day that counts as today, by the clock of this machine. */
-export const getToday = (now = new Date()): string =>
-  `${now.getFullYear()}-${String(now.getMonth() + 1).padStart(2, '0')}-${String(now.getDate()).padStart(2, '0')}`;

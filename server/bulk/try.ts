@@ -2,13 +2,14 @@
 // what would be.
 import type { BulkShape, tryBulk } from '@basileus/contract';
 import { type Finding, levels } from '@basileus/core/checks';
+import { toDay } from '@basileus/core/quantity';
 import type { z } from 'zod';
 import { type Db, rowsOf } from '../database';
 import { loadFields } from '../fields';
 import { refreshProducts, type Touch } from '../listings';
 import { loadMarkets } from '../markets';
 import { updateProducts } from '../products';
-import { getToday, loadMeant, type Looked, lookAt, readySteps } from './meant';
+import { loadMeant, type Looked, lookAt, readySteps } from './meant';
 
 type Tried = z.output<typeof tryBulk.response>;
 
@@ -26,7 +27,7 @@ class Undo extends Error {
 export async function tryBulkNow(db: Db, { which, steps }: BulkShape): Promise<Tried> {
   const book = await loadFields(db);
   const change = readySteps(steps, book),
-    today = getToday();
+    today = toDay(new Date());
   const ids = await loadMeant(db, which, book);
   const first: Looked[] = [];
   for (let i = 0; i < ids.length && first.length < mostTried; i += rowsAtOnce)

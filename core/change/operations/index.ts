@@ -62,5 +62,4 @@ export function prepareOperation(operation: ChangeOperation, key: string, book: 
   if (!kind.fits(field)) return refuse({ is: 'not-for-field', field: field.label });
   return kind.prepare(operation, field, book);
 }
-export { toFindPattern } from './rewrite';
 export type { ChangeRow, StepProblem } from './define';

@@ -15,7 +15,7 @@ const escape = (text: string): string => text.replace(/[.*+?^${}()|[\]\\]/g, '\\
 const beside = '[\\p{L}\\p{N}\\p{M}_]';
 
 /** Every place where a text stands in another, as a pattern; the text is taken as it is, none of its signs has a meaning. */
-export function toFindPattern(given: { find: string; exactCase: boolean; wholeWords: boolean }): RegExp {
+function toFindPattern(given: { find: string; exactCase: boolean; wholeWords: boolean }): RegExp {
   const text = escape(given.find);
   return new RegExp(given.wholeWords ? `(?<!${beside})${text}(?!${beside})` : text, given.exactCase ? 'gu' : 'giu');
 }

@@ -1,12 +1,11 @@
-import { addDays, addMonths, differenceInCalendarDays, format, getISODay, parseISO } from 'date-fns';
-import { Exact, exact, readDate } from '../../quantity';
+import { addDays, addMonths, differenceInCalendarDays, getISODay, parseISO } from 'date-fns';
+import { Exact, exact, readDate, toDay } from '../../quantity';
 import { failRow } from '../fault';
 import { toWords, type Worked } from '../types';
 import { argument, type FormulaFunction } from './define';
 
 const day = argument('day', 'date');
 const at = (v: Worked | undefined): Date => parseISO(v as string);
-const toDay = (d: Date): string => format(d, 'yyyy-MM-dd');
 /** Days are of this and the next centuries; past them nothing of the trade is. */
 const mostSteps = 100_000;
 

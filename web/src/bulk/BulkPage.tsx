@@ -2,7 +2,7 @@ import { type BulkCounts, type Product, startBulk } from '@basileus/contract';
 import { applyChanges, type ChangeStep, mostSteps, prepareChange, wordStepProblem } from '@basileus/core/change';
 import { isEveryItem } from '@basileus/core/choose';
 import type { FieldBook } from '@basileus/core/product';
-import { type Exact, exact, padMoney } from '@basileus/core/quantity';
+import { type Exact, exact, padMoney, toDay } from '@basileus/core/quantity';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { Plus } from 'lucide-react';
 import { useEffect, useState } from 'react';
@@ -197,7 +197,7 @@ export function BulkPage() {
 function changeSamples(samples: readonly Product[], steps: readonly ChangeStep[], book: FieldBook): readonly Product[] {
   const made = steps.length === 0 ? undefined : prepareChange(steps, book);
   if (!made?.ok) return samples;
-  const today = new Date().toISOString().slice(0, 10);
+  const today = toDay(new Date());
   return samples.map((p, index) => {
     const { changes } = made.change.run({ kind: p.kind, values: p.fields }, { today, index });
     return { ...p, fields: applyChanges(p.fields, changes) };

@@ -10,6 +10,7 @@ import {
 } from '@basileus/core/formula';
 import type { Product } from '@basileus/contract';
 import type { FieldBook, ProductField } from '@basileus/core/product';
+import { toDay } from '@basileus/core/quantity';
 import { useId, useRef, useState } from 'react';
 import { shown } from '../ui/text';
 
@@ -51,7 +52,7 @@ export function FormulaField({
   };
   const made = compileFormula(value, book);
   const fault = made.ok ? findResultFault(made.formula.type, field, value.length) : made.fault;
-  const today = new Date().toISOString().slice(0, 10);
+  const today = toDay(new Date());
   return (
     <div className="flex flex-col gap-1">
       <div className="relative">

@@ -12,6 +12,7 @@ import {
   wordTest,
   listTests,
 } from '@basileus/core/choose';
+import { toDay } from '@basileus/core/quantity';
 import { listingStates } from '@basileus/core/rulebook';
 import { Plus, X } from 'lucide-react';
 import { useId } from 'react';
@@ -157,7 +158,7 @@ export function WhichEditor({ which, onChange }: { which: Which; onChange: (whic
           label="Changed since"
           onAdd={() => {
             const week = new Date(Date.now() - 7 * 86_400_000);
-            add({ is: 'changed', since: week.toISOString().slice(0, 10) });
+            add({ is: 'changed', since: toDay(week) });
           }}
         />
       </div>

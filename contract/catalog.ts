@@ -25,7 +25,7 @@ const productOrder = z
 
 const cellFault = z.custom<CellFault>((x) => typeof x === 'object' && x !== null && 'kind' in x);
 
-const productQuery = page.extend({
+export const productQuery = page.extend({
   search: word.default(''),
   category: word.default(''),
   brand: word.default(''),

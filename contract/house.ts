@@ -114,6 +114,7 @@ export const eventSchema = z.object({
     'choices',
     'recipes',
     'exports',
+    'views',
   ]),
   id: z.string().optional(),
 });

@@ -17,3 +17,4 @@ export * from './own';
 export * from './plan';
 export * from './schemas';
 export * from './shapes';
+export * from './table';

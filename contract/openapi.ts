@@ -13,11 +13,13 @@ import * as market from './market';
 import * as own from './own';
 import * as plan from './plan';
 import * as schemas from './schemas';
+import * as table from './table';
 
 const isEndpoint = (x: unknown): x is Endpoint => typeof x === 'object' && x !== null && 'method' in x && 'path' in x;
 /** Every endpoint there is. */
 export const endpoints: readonly Endpoint[] = [
   catalog,
+  table,
   bulk,
   imports,
   exported,

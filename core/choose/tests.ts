@@ -38,7 +38,7 @@ const byKind: Readonly<Record<FieldKind, readonly FieldTest[]>> = {
   date: ['equals', 'over', 'at-least', 'under', 'at-most', 'between', 'empty', 'filled'],
   measure: ['equals', 'over', 'at-least', 'under', 'at-most', 'empty', 'filled'],
   'yes-no': ['equals', 'empty', 'filled'],
-  list: ['equals', 'differs', 'contains', 'lacks', 'empty', 'filled'],
+  list: ['equals', 'differs', 'contains', 'lacks', 'one-of', 'none-of', 'empty', 'filled'],
 };
 
 /** What can be asked of a field, the likeliest first. Of a list, `equals` is whether it has an entry. */

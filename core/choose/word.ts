@@ -35,6 +35,8 @@ const ofLists: Partial<Record<FieldTest, string>> = {
   differs: 'has not the entry',
   contains: 'has an entry with',
   lacks: 'has no entry with',
+  'one-of': 'has one of the entries',
+  'none-of': 'has none of the entries',
 };
 
 /** What a test is called for a field of its kind. */

@@ -1,10 +1,25 @@
-import { createProduct, listProductFacets, listProducts, listStandings, patchProducts } from '@basileus/contract';
+import {
+  countValues,
+  createProduct,
+  keepView,
+  listProductFacets,
+  listProducts,
+  listStandings,
+  listViews,
+  patchProducts,
+  removeView,
+  sumRows,
+} from '@basileus/contract';
 import type { Router } from 'express';
+import { loadValues } from '../choose';
 import type { Db } from '../database';
+import { loadFields } from '../fields';
 import { route } from '../http';
 import { loadStandings } from '../listings';
 import { loadFacets } from '../products';
 import { addProduct, listCatalog, patchProductCells } from './service';
+import { loadSums } from './sums';
+import { dropView, loadViews, putView } from './views';
 
 export function addCatalogRoutes(router: Router, db: Db): void {
   route(router, listProductFacets, () => loadFacets(db));
@@ -12,4 +27,14 @@ export function addCatalogRoutes(router: Router, db: Db): void {
   route(router, listProducts, ({ query }) => listCatalog(db, query));
   route(router, patchProducts, ({ body, actor }) => patchProductCells(db, body.cells, body.title, actor));
   route(router, createProduct, ({ body, actor }) => addProduct(db, body, actor));
+  route(router, countValues, async ({ body }) =>
+    loadValues(db, body.which, body.field, body.search, await loadFields(db)),
+  );
+  route(router, sumRows, async ({ body }) => ({ fields: await loadSums(db, body) }));
+  route(router, listViews, async () => ({ rows: await loadViews(db) }));
+  route(router, keepView, ({ body, actor }) => putView(db, body, actor));
+  route(router, removeView, async ({ params }) => {
+    await dropView(db, params.id);
+    return {};
+  });
 }

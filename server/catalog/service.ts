@@ -2,7 +2,7 @@
 import type { CellPatchInput, listProducts, Product } from '@basileus/contract';
 import { type FieldChange, mergeValue, nameChange } from '@basileus/core/change';
 import type { Value } from '@basileus/core/listing';
-import { type CellFault, findCellFault, isSameField, toKept } from '@basileus/core/product';
+import { type CellFault, type FieldBook, findCellFault, isSameField, toKept } from '@basileus/core/product';
 import type { z } from 'zod';
 import type { Db } from '../database';
 import { loadChoice, toWhichSql } from '../choose';
@@ -17,6 +17,7 @@ import {
   loadProduct,
   loadProductRows,
   loadProducts,
+  type ProductFilter,
   recordChangeSet,
   toFields,
   updateProducts,
@@ -116,19 +117,23 @@ export async function addProduct(db: Db, item: { sku: string; title: string }, a
   return (await loadProduct(db, id))!;
 }
 
-/** A page of the catalog, narrowed to what is asked: by a choice, by what markets find of a field of ours, by how items stand there. */
-export async function listCatalog(
+/** What is asked of the catalog, as it is looked up: by a choice, by what markets find of a field of ours, by how items stand there. */
+export async function toFilter(
   db: Db,
   { finding, on, state, choice, ...filter }: z.output<typeof listProducts.query>,
-) {
+  fields: FieldBook,
+): Promise<ProductFilter> {
   const [check = '', message = '', ...source] = finding.split('.');
-  const fields = await loadFields(db);
   const standing = await toStandingSql(db, { on, state });
   const chosen = choice === 0 ? undefined : await toWhichSql(db, (await loadChoice(db, choice)).which, fields);
-  return loadProducts(db, {
+  return {
     ...filter,
     fields,
     also: [standing, chosen].flatMap((c) => c ?? []),
     found: finding === '' ? undefined : { check, message, fields: await listFedFields(db, source.join('.')) },
-  });
+  };
 }
+
+/** A page of the catalog, narrowed to what is asked. */
+export const listCatalog = async (db: Db, query: z.output<typeof listProducts.query>) =>
+  loadProducts(db, await toFilter(db, query, await loadFields(db)));

@@ -20,7 +20,7 @@ const stockSql = `case when p.kind = 'bundle'
   else (select sum(s.on_hand) from stock s where s.product_id = p.id) end`;
 
 /** A field as text, or null where it is empty. Names of facts are those of our own book, so that they may stand in the statement. */
-function toTextSql({ key, fact }: ProductField): string {
+export function toTextSql({ key, fact }: ProductField): string {
   if (fact) return `nullif(p.facts ->> '${key.slice('fact.'.length)}', '')`;
   if (key === 'sku') return 'p.sku';
   if (key === 'parent_sku') return '(select q.sku from products q where q.id = p.parent_id)';
@@ -28,7 +28,7 @@ function toTextSql({ key, fact }: ProductField): string {
   return `p.${key}::text`;
 }
 
-function toNumberSql(field: ProductField): string {
+export function toNumberSql(field: ProductField): string {
   if (field.key === 'stock') return stockSql;
   if (isOf(moneyColumns, field.key)) return `p.${field.key}`;
   const text = toTextSql(field);
@@ -39,7 +39,7 @@ const toDaySql = (field: ProductField): string => {
   const text = toTextSql(field);
   return `case when ${text} ~ '^[0-9]{4}-[0-9]{2}-[0-9]{2}$' then (${text})::date end`;
 };
-const toListSql = ({ key }: ProductField): string => {
+export const toListSql = ({ key }: ProductField): string => {
   const column = isOf(listColumns, key) ? `p.${key}` : `p.facts -> '${key.slice('fact.'.length)}'`;
   return `case jsonb_typeof(${column}) when 'array' then ${column} when 'string' then jsonb_build_array(${column}) else '[]' end`;
 };
@@ -88,12 +88,16 @@ function toOrderCondition(column: string, c: FieldClause, read: (value: string) 
 }
 
 function toListCondition(list: string, c: FieldClause): Condition {
-  const some = (test: string, value: string): Condition =>
+  const some = (test: string, value: unknown): Condition =>
     say(`exists (select 1 from jsonb_array_elements_text(${list}) as e(item) where ${test})`, value);
   const not = ({ sql, bindings }: Condition): Condition => ({ sql: `not ${sql}`, bindings });
   if (c.is === 'equals' || c.is === 'differs') {
     const has = some('lower(e.item) = lower(?)', c.value.trim());
     return c.is === 'equals' ? has : not(has);
+  }
+  if (c.is === 'one-of' || c.is === 'none-of') {
+    const has = some('lower(e.item) = any(?)', lowered(c.values));
+    return c.is === 'one-of' ? has : not(has);
   }
   if (c.is === 'contains' || c.is === 'lacks') {
     const has = some('lower(e.item) like lower(?)', `%${escapeLike(c.value)}%`);

@@ -20,6 +20,7 @@ import { unwanted } from './migrations/0018-unwanted';
 import { ownFields } from './migrations/0019-own-fields';
 import { inBulk } from './migrations/0020-in-bulk';
 import { outAndBack } from './migrations/0021-out-and-back';
+import { views } from './migrations/0022-views';
 
 interface Migration {
   name: string;
@@ -48,6 +49,7 @@ const all: readonly Migration[] = [
   { name: '0019-own-fields', ...ownFields },
   { name: '0020-in-bulk', ...inBulk },
   { name: '0021-out-and-back', ...outAndBack },
+  { name: '0022-views', ...views },
 ];
 
 /** Migrations live in code, so that the built server carries them. */

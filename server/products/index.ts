@@ -24,6 +24,7 @@ export {
   toFields,
   toGtin14,
 } from './fields';
+export { listRows, type ProductFilter } from './list';
 export { loadFacets, loadProduct, loadProductRows, loadProducts, loadProductsWith } from './queries';
 export { loadCatalogCounts } from './tallies';
 export { insertProducts, setStock, updateProducts } from './write';

@@ -52,6 +52,13 @@ export const startStep = (field: ProductField): ChangeStep => {
   return { field: field.key, operation: startOperation(first) };
 };
 
+/** Finding and replacing in a field: in its text, or entry by entry; what holds neither begins as it likeliest would. */
+export function startRewrite(field: ProductField): ChangeStep {
+  const can = listOperations(field);
+  const name = (['rewrite', 'swap'] as const).find((n) => can.includes(n));
+  return name ? { field: field.key, operation: startOperation(name) } : startStep(field);
+}
+
 /** The same change of another field where it can be done there. */
 export const moveStep = (step: ChangeStep, field: ProductField): ChangeStep =>
   listOperations(field).includes(step.operation.do) && step.operation.do !== 'set'

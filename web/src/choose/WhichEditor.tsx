@@ -9,18 +9,15 @@ import {
   wordClause,
   wordClauseProblem,
   wordRows,
-  wordTest,
-  listTests,
 } from '@basileus/core/choose';
 import { toDay } from '@basileus/core/quantity';
 import { listingStates } from '@basileus/core/rulebook';
 import { Plus, X } from 'lucide-react';
-import { useId } from 'react';
 import { useScope } from '../frame/scope';
 import { useFields } from '../own/fields';
-import { FieldSelect } from '../own/FieldSelect';
 import { Choice } from '../ui/Choice';
-import { type FieldLine, moveLine, startLine, toClause, toLine } from './clause';
+import { startLine, toClause, toLine } from './clause';
+import { FieldClauseLine } from './FieldClauseLine';
 
 /** Which items: rows of a kind, named SKUs, and conditions that all or one must hold. */
 export function WhichEditor({ which, onChange }: { which: Which; onChange: (which: Which) => void }) {
@@ -203,74 +200,6 @@ function Named({ which, onChange }: { which: Which; onChange: (which: Which) => 
           }}
         />
       </label>
-    </>
-  );
-}
-
-/** One question about a field: which field, what is asked, and with what it is compared. */
-function FieldClauseLine({
-  line,
-  isWrong,
-  onChange,
-}: {
-  line: FieldLine;
-  isWrong: boolean;
-  onChange: (line: FieldLine) => void;
-}) {
-  const book = useFields();
-  const field = book.get(line.field);
-  const listId = useId();
-  const hasBox = line.is !== 'empty' && line.is !== 'filled';
-  const box = (part: 'value' | 'to', label: string) => (
-    <input
-      className={`input input-sm min-w-24 flex-1 ${isWrong ? 'input-error' : ''}`}
-      aria-label={label}
-      type={field?.kind === 'date' ? 'date' : 'text'}
-      list={field?.values || field?.kind === 'yes-no' ? listId : undefined}
-      placeholder={line.is === 'one-of' || line.is === 'none-of' ? 'divided by commas' : ''}
-      value={line[part]}
-      onChange={(e) => {
-        onChange({ ...line, [part]: e.target.value });
-      }}
-    />
-  );
-  return (
-    <>
-      <FieldSelect
-        label="Field"
-        className="w-40"
-        value={line.field}
-        fields={book.all}
-        onChoose={(key) => {
-          onChange(moveLine(line, book.get(key)!));
-        }}
-      />
-      <select
-        className="select select-sm w-40"
-        aria-label="What is asked"
-        value={line.is}
-        onChange={(e) => {
-          onChange({ ...line, is: e.target.value as FieldLine['is'] });
-        }}
-      >
-        {(field ? listTests(field) : []).map((t) => (
-          <option key={t} value={t}>
-            {wordTest(t, field)}
-          </option>
-        ))}
-      </select>
-      {hasBox && box('value', 'Compared with')}
-      {line.is === 'between' && (
-        <>
-          <span>and</span>
-          {box('to', 'And')}
-        </>
-      )}
-      <datalist id={listId}>
-        {(field?.kind === 'yes-no' ? ['yes', 'no'] : (field?.values ?? [])).map((v) => (
-          <option key={v} value={v} />
-        ))}
-      </datalist>
     </>
   );
 }

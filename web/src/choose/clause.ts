@@ -19,6 +19,17 @@ export const startLine = (field: ProductField, value = ''): FieldLine => ({
   to: '',
 });
 
+/** Several values as one line: divided by semicolons where there is one, so that a value may hold a comma; else by commas. */
+const readSeveral = (line: string): string[] =>
+  line.includes(';')
+    ? line
+        .split(';')
+        .map((v) => v.trim())
+        .filter(Boolean)
+    : readSkus(line);
+const writeSeveral = (values: readonly string[]): string =>
+  values.some((v) => v.includes(',')) ? `${values.join('; ')};` : values.join(', ');
+
 export const toClause = ({ field, is, value, to }: FieldLine): FieldClause => {
   switch (is) {
     case 'empty':
@@ -28,7 +39,7 @@ export const toClause = ({ field, is, value, to }: FieldLine): FieldClause => {
       return { is, field, from: value, to };
     case 'one-of':
     case 'none-of':
-      return { is, field, values: readSkus(value) };
+      return { is, field, values: readSeveral(value) };
     default:
       return { is, field, value };
   }
@@ -37,7 +48,7 @@ export const toClause = ({ field, is, value, to }: FieldLine): FieldClause => {
 export const toLine = (c: FieldClause): FieldLine => ({
   field: c.field,
   is: c.is,
-  value: 'value' in c ? c.value : c.is === 'between' ? c.from : 'values' in c ? c.values.join(', ') : '',
+  value: 'value' in c ? c.value : c.is === 'between' ? c.from : 'values' in c ? writeSeveral(c.values) : '',
   to: c.is === 'between' ? c.to : '',
 });
 

@@ -24,6 +24,9 @@ const groups: { title: string; keys: [string, string][] }[] = [
       ['Ctrl Z', 'Take the last change back'],
       ['Ctrl Y', 'Make it again'],
       ['Ctrl Enter', 'Open the row'],
+      ['Ctrl B', 'Change the marked rows in bulk'],
+      ['Ctrl H', 'Find and replace in the column, over the marked rows or all'],
+      ['Alt ↓', 'Narrow by the column, order it, hide it'],
     ],
   },
 ];

@@ -1,9 +1,10 @@
-import { listProducts, makeChoice, type Product, productLacks, uploadImport } from '@basileus/contract';
-import { everyItem, isEveryItem, type Which, wordWhich } from '@basileus/core/choose';
+import { listProducts, makeChoice, type Product, productLacks, sumRows, uploadImport } from '@basileus/contract';
+import type { ChangeStep } from '@basileus/core/change';
+import { everyItem, isEveryItem, isFieldClause, type Which, wordWhich } from '@basileus/core/choose';
 import type { Value } from '@basileus/core/listing';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useCallback, useDeferredValue, useMemo, useState } from 'react';
-import { Link, useNavigate } from 'react-router';
+import { Link, useNavigate, useSearchParams } from 'react-router';
 import { call } from '../api/call';
 import { toClauses } from '../choose/clause';
 import { useChoice } from '../choose/useChoice';
@@ -13,6 +14,9 @@ import { useFields, useCategoryScopes } from '../own/fields';
 import { ItemHistory } from '../history/ItemHistory';
 import { useStandings } from '../frame/standings';
 import { DataGrid } from '../table/DataGrid';
+import type { AskSums } from '../table/RangeSums';
+import { startLayout } from '../table/layout';
+import { useColumns } from '../table/useColumns';
 import { useEdits } from '../table/useEdits';
 import { type ItemRow, useGridRows } from '../table/useGridRows';
 import { usePages } from '../table/usePages';
@@ -26,6 +30,10 @@ import { WantedAsk } from './WantedAsk';
 import { toColumn } from './catalog-columns';
 import { CatalogFilters } from './CatalogFilters';
 import { ChangeButton } from './ChangeButton';
+import { ColumnFilter } from './ColumnFilter';
+import { toViewAddress, ViewsMenu } from './ViewsMenu';
+import { viewsQuery } from './queries';
+import { startRewrite, writeSteps } from '../bulk/operation';
 import { useCatalogFace } from './useCatalogFace';
 import { facetsQuery } from '../frame/queries';
 
@@ -42,7 +50,9 @@ export function CatalogPage() {
     [sort, setSort] = useUrlValue('sort', 'sku.up'),
     [open, setOpen] = useUrlValue('open'),
     [from] = useUrlValue('import'),
-    [finding] = useUrlValue('finding');
+    [finding] = useUrlValue('finding'),
+    [viewId] = useUrlValue('view');
+  const [address] = useSearchParams();
   const [isAdding, setAdding] = useState(false),
     [isChoosing, setChoosing] = useState(false),
     [isTakingOut, setTakingOut] = useState(false),
@@ -64,12 +74,10 @@ export function CatalogPage() {
   const dot = sort.lastIndexOf('.');
   const sortKey = sort.slice(0, dot),
     direction = sort.slice(dot + 1);
-  const columns = useMemo(
-    () =>
-      fields.all
-        .filter((f) => f.key !== 'parent_sku' && (category === '' || within(category, f.categories)))
-        .map(toColumn),
-    [fields, category, within],
+  const all = useMemo(() => fields.all.filter((f) => f.key !== 'parent_sku').map(toColumn), [fields]);
+  const usual = useMemo(
+    () => (category === '' ? all : all.filter((c) => within(category, fields.get(c.key)?.categories))),
+    [all, fields, category, within],
   );
   const query = {
     search,
@@ -84,6 +92,34 @@ export function CatalogPage() {
     finding,
     choice: choice.id,
   };
+  /** All that is shown, as a choice. */
+  const shownWhich = (): Which => ({
+    ...choice.which,
+    search: [choice.which.search, q].filter(Boolean).join(' '),
+    rows: query.kind === '' ? choice.which.rows : query.kind,
+    clauses: [...choice.which.clauses, ...toClauses({ category, brand, lacks, import: query.import, finding }, fields)],
+  });
+  const views = useQuery(viewsQuery).data?.rows ?? [];
+  const view = views.find((v) => v.id === Number(viewId));
+  const table = useColumns({
+    table: view ? `catalog/${view.id}` : 'catalog',
+    base: view?.layout ?? startLayout,
+    usual,
+    all,
+    groupOf: (key) => fields.get(key)?.group ?? '',
+    filtered: useMemo(
+      () => new Set(choice.which.clauses.filter(isFieldClause).map((c) => c.field)),
+      [choice.which.clauses],
+    ),
+    onSort: (key, to) => {
+      setSort(`${key}.${to}`);
+    },
+    filterOf: (key, close) => {
+      const field = fields.get(key);
+      return field && <ColumnFilter field={field} choice={choice} meant={shownWhich()} onDone={close} />;
+    },
+  });
+  const { columns } = table;
   const pages = usePages<Product>(['products', 'list', query], (offset, limit) =>
     call(listProducts, { query: { ...query, offset, limit } }),
   );
@@ -111,15 +147,8 @@ export function CatalogPage() {
       (e: unknown) => toast.error(e instanceof Error ? e.message : 'The rows could not be brought in.'),
     );
   };
-  /** All that is shown, as a choice. */
-  const shownWhich = (): Which => ({
-    ...choice.which,
-    search: [choice.which.search, q].filter(Boolean).join(' '),
-    rows: query.kind === '' ? choice.which.rows : query.kind,
-    clauses: [...choice.which.clauses, ...toClauses({ category, brand, lacks, import: query.import, finding }, fields)],
-  });
   /** A change of all that is shown, or of the rows that are marked. */
-  const changeInBulk = async (isMarked: boolean) => {
+  const changeInBulk = async (isMarked: boolean, steps: readonly ChangeStep[] = []) => {
     const ids: number[] = [];
     if (isMarked) {
       await pages.loadRows(range.top, range.bottom);
@@ -130,7 +159,25 @@ export function CatalogPage() {
     }
     const which = isMarked ? { ...everyItem, ids } : shownWhich();
     const id = isEveryItem(which) ? 0 : (await call(makeChoice, { body: { which } })).id;
-    await navigate(`/${scope}/gather/bulk${id > 0 ? `?choice=${id}` : ''}`);
+    const said = new URLSearchParams({
+      ...(id > 0 ? { choice: String(id) } : {}),
+      ...(steps.length > 0 ? { steps: writeSteps(steps) } : {}),
+    });
+    await navigate(`/${scope}/gather/bulk?${said.toString()}`);
+  };
+  const tryChange = (isMarked: boolean, steps?: readonly ChangeStep[]) => {
+    changeInBulk(isMarked, steps).catch((e: unknown) => {
+      toast.error(e instanceof Error ? e.message : 'The rows could not be taken over.');
+    });
+  };
+  const askSums: AskSums = {
+    key: ['products', 'sums', query],
+    ask: async (r, keys) => {
+      const { fields: sums } = await call(sumRows, {
+        body: { ...query, offset: r.top, limit: r.bottom - r.top + 1, fields: [...keys] },
+      });
+      return new Map(sums.map((s) => [s.field, { ...s, unit: '' }]));
+    },
   };
   const marked = range.bottom - range.top + 1;
   const isNarrowed = q || category || brand || kind || lacks || from || finding || choice.id > 0;
@@ -144,6 +191,21 @@ export function CatalogPage() {
             : `${count(pages.total)} ${isNarrowed ? 'found' : 'rows'} of ${count(facets.products)}`
         }
       >
+        <ViewsMenu
+          views={views}
+          view={view}
+          layout={table.layout}
+          isChanged={table.isChanged || (view !== undefined && view.address !== toViewAddress(address))}
+          onKept={table.reset}
+        />
+        <button
+          type="button"
+          className="btn btn-sm shrink-0"
+          title="Which columns are shown, and in which order"
+          onClick={table.choose}
+        >
+          Columns …
+        </button>
         <button
           type="button"
           className="btn btn-sm btn-ghost"
@@ -160,11 +222,7 @@ export function CatalogPage() {
           marked={marked}
           shown={pages.total}
           isWhole={open === 'all' || Boolean(q || kind || lacks || from || finding) || choice.id > 0}
-          onChange={(isMarked) => {
-            changeInBulk(isMarked).catch((e: unknown) => {
-              toast.error(e instanceof Error ? e.message : 'The rows could not be taken over.');
-            });
-          }}
+          onChange={tryChange}
         />
         <button
           type="button"
@@ -209,7 +267,13 @@ export function CatalogPage() {
           <DataGrid
             label="Catalog"
             columns={columns}
-            frozen={2}
+            frozen={table.layout.frozen}
+            layout={table.grid}
+            askSums={askSums}
+            onBulk={(how, column) => {
+              const field = how === 'replace' ? fields.get(column.key) : undefined;
+              tryChange(marked > 1, field ? [startRewrite(field)] : []);
+            }}
             rowCount={pages.total}
             rowAt={rowAt}
             version={`${pages.stamp}${edits.version} ${stamp}`}
@@ -243,6 +307,7 @@ export function CatalogPage() {
           />
         </div>
       )}
+      {table.dialogs}
       {isChoosing && (
         <WantedAsk
           products={selected.map(Number)}

@@ -1,9 +1,12 @@
-import { type ImportShape, listImportRows, readImport } from '@basileus/contract';
+import { type ImportShape, listImportRows, listViews, readImport } from '@basileus/contract';
 import { keepPreviousData, queryOptions } from '@tanstack/react-query';
 import { call } from '../api/call';
 import { oneOf } from '../ui/url';
 
 export const rowsOnPage = 200;
+
+/** Views of the catalog that are kept under names. */
+export const viewsQuery = queryOptions({ queryKey: ['views'], queryFn: () => call(listViews) });
 
 /** One import; not asked without a number. */
 export const importQuery = (id: number) =>
@@ -13,13 +16,13 @@ export const importQuery = (id: number) =>
     enabled: id > 0,
   });
 
-const views = ['', 'create', 'update', 'same', 'refuse', 'damaged', 'conflict'] as const;
+const actions = ['', 'create', 'update', 'same', 'refuse', 'damaged', 'conflict'] as const;
 /** Rows of an import as they are planned; asked again whenever its counts have changed. */
 export const importRowsQuery = ({ id, state, counts }: ImportShape, view: string, offset: number) =>
   queryOptions({
     queryKey: ['imports', id, 'rows', view, offset, state, counts],
     queryFn: () =>
-      call(listImportRows, { params: { id }, query: { action: oneOf(views, view), offset, limit: rowsOnPage } }),
+      call(listImportRows, { params: { id }, query: { action: oneOf(actions, view), offset, limit: rowsOnPage } }),
     enabled: state !== 'planning',
     placeholderData: keepPreviousData,
   });

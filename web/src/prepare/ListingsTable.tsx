@@ -6,6 +6,7 @@ import type { z } from 'zod';
 import { call } from '../api/call';
 import type { GridColumn } from '../table/columns';
 import { DataGrid } from '../table/DataGrid';
+import { useColumns } from '../table/useColumns';
 import type { CellFace, GridRow } from '../table/GridLine';
 import { useEdits } from '../table/useEdits';
 import { type ItemRow, useGridRows } from '../table/useGridRows';
@@ -77,7 +78,7 @@ export interface ListingsTableProps {
   /** Rows that are mended here stay in sight, greyed, until the table is left. */
   keepsMended?: boolean;
   sort?: { key: string; direction: 'up' | 'down' };
-  onSort?: (key: string) => void;
+  onSort?: (key: string, direction: 'up' | 'down') => void;
   /** Puts the first finding of each row beside its state. */
   showsFinding?: boolean;
 }
@@ -204,6 +205,14 @@ export function ListingsTable({
     ],
     [columns, showsFinding],
   );
+  const kept = useColumns({
+    // Each category has columns of its own: what was laid out for some holds for these alone.
+    table: `listings/${market}/${all.map((c) => c.key).join()}`,
+    usual: all,
+    all,
+    groupOf: () => '',
+    ...(onSort ? { onSort } : {}),
+  });
   const neighbour: Neighbour = async (id, by) => {
     for (let i = 0; i < pages.total; i++) {
       if (pages.rowAt(i)?.id !== id) continue;
@@ -216,29 +225,39 @@ export function ListingsTable({
   };
   if (pages.error) return <Refused error={pages.error} again={pages.refetch} />;
   return (
-    <DataGrid
-      label={label}
-      columns={all}
-      frozen={2}
-      rowCount={pages.total}
-      rowAt={rowAt}
-      version={`${pages.stamp}${edits.version}`}
-      faceOf={faceOf}
-      onSeen={pages.onSeen}
-      onPatch={patch}
-      sort={sort}
-      {...(onSort ? { onSort } : {})}
-      onTurn={edits.onTurn}
-      loadRows={pages.loadRows}
-      {...(onOpen
-        ? {
-            onOpen: (r: GridRow) => {
-              onOpen((r as ItemRow<ListingRow>).item, neighbour);
-            },
-          }
-        : {})}
-      {...(onSelect ? { onSelect } : {})}
-      empty={pages.isLoading ? null : empty}
-    />
+    <>
+      <DataGrid
+        label={label}
+        columns={kept.columns}
+        frozen={kept.layout.frozen}
+        layout={kept.grid}
+        rowCount={pages.total}
+        rowAt={rowAt}
+        version={`${pages.stamp}${edits.version}`}
+        faceOf={faceOf}
+        onSeen={pages.onSeen}
+        onPatch={patch}
+        sort={sort}
+        {...(onSort
+          ? {
+              onSort: (key: string) => {
+                onSort(key, sort?.key === key && sort.direction === 'up' ? 'down' : 'up');
+              },
+            }
+          : {})}
+        onTurn={edits.onTurn}
+        loadRows={pages.loadRows}
+        {...(onOpen
+          ? {
+              onOpen: (r: GridRow) => {
+                onOpen((r as ItemRow<ListingRow>).item, neighbour);
+              },
+            }
+          : {})}
+        {...(onSelect ? { onSelect } : {})}
+        empty={pages.isLoading ? null : empty}
+      />
+      {kept.dialogs}
+    </>
   );
 }

@@ -228,8 +228,8 @@ export function ListingsView({ rulebook }: { rulebook: Rulebook }) {
           label="Listings"
           showsFinding
           sort={order}
-          onSort={(key) => {
-            setSort(`${key}.${order.key === key && order.direction === 'up' ? 'down' : 'up'}`);
+          onSort={(key, direction) => {
+            setSort(`${key}.${direction}`);
           }}
           quietTips
           onSelect={setSelected}

@@ -8,13 +8,17 @@ import { type FaceOf, findCell, GridLine, type GridRow, toCellId } from './GridL
 import { HeadCell } from './HeadCell';
 import { type Bounds, type Cell, clampSelection, type Selection, startAt, toRange } from './model';
 import { NoteBar } from './NoteBar';
+import { type AskSums, RangeSums } from './RangeSums';
 import { useGridCommands } from './useGridCommands';
 import { useGridView } from './useGridView';
 
 export interface DataGridProps {
   label: string;
   columns: readonly GridColumn[];
+  /** So many columns from the left stay in sight, as far as the window is wide enough. */
   frozen: number;
+  /** How the columns are laid out, where that is kept; without it widths last as long as the page. */
+  layout?: ColumnLayout;
   rowCount: number;
   rowAt: (index: number) => GridRow | undefined;
   version: unknown;
@@ -23,27 +27,51 @@ export interface DataGridProps {
   onPatch?: (patch: Patch) => Promise<void> | void;
   onTurn?: (how: 'undo' | 'redo') => void;
   onOverflow?: (rows: string[][], left: number) => void;
+  /** A change of the marked rows that is asked for by a key: any, or find and replace. */
+  onBulk?: (how: 'change' | 'replace', column: GridColumn) => void;
   onOpen?: (row: GridRow, column: GridColumn | undefined) => void;
   sort?: { key: string; direction: 'up' | 'down' } | undefined;
   onSort?: (key: string) => void;
   /** The rows that are marked, as far as they are loaded, and from which to which they are. */
   onSelect?: (rowIds: string[], range: { top: number; bottom: number }) => void;
+  /** What a selection adds up to, where not all of its rows are here. */
+  askSums?: AskSums | undefined;
   loadRows?: (first: number, last: number) => Promise<unknown>;
   empty?: ReactNode;
+}
+
+export interface ColumnLayout {
+  widths: Readonly<Record<string, number>>;
+  onWidth: (key: string, width: number) => void;
+  /** A column is put before another one, or last. */
+  onMove: (key: string, before: string | null) => void;
+  /** What can be done with a column, asked for at its head. */
+  onMenu: (key: string, head: HTMLElement) => void;
+  /** Columns by which the rows are narrowed. */
+  filtered?: ReadonlySet<string>;
 }
 
 /** Most rows that a selection is passed on with; a whole filtered list is a matter for the server. */
 const mostSelected = 5000;
 
 export function DataGrid(props: DataGridProps) {
-  const { columns, frozen, rowCount, rowAt, faceOf, onSeen, onPatch, onTurn, onOverflow, onOpen, onSelect, loadRows } =
-    props;
+  const { columns, layout, rowCount, rowAt, faceOf, onSeen, onSelect, loadRows } = props;
+  const { onPatch, onTurn, onOverflow, onOpen, onBulk } = props;
   const id = useId(),
     box = useRef<HTMLDivElement>(null),
     isDragging = useRef(false);
   const [chosen, setChosen] = useState<Selection>(() => startAt(0, 0));
   const [hover, setHover] = useState<Cell | undefined>();
-  const view = useGridView({ box, columns, frozen, rowCount, onSeen });
+  const [drawn, setDrawn] = useState<Record<string, number>>({});
+  const view = useGridView({
+    box,
+    columns,
+    widths: layout?.widths ?? drawn,
+    frozen: props.frozen,
+    rowCount,
+    onSeen,
+  });
+  const { frozen } = view;
   const bounds: Bounds = {
     rows: rowCount,
     columns: columns.length,
@@ -80,6 +108,8 @@ export function DataGrid(props: DataGridProps) {
     onTurn,
     onOverflow,
     onOpen,
+    onBulk,
+    onMenu: layout?.onMenu,
   });
   const onMouseDown = (e: MouseEvent) => {
     const cell = e.button === 0 ? findCell(e.target) : undefined;
@@ -148,10 +178,19 @@ export function DataGrid(props: DataGridProps) {
                 width={place.widthOf(i)}
                 isFrozen={i < frozen}
                 sort={props.sort?.key === columns[i]!.key ? props.sort.direction : undefined}
+                isFiltered={layout?.filtered?.has(columns[i]!.key) === true}
                 onSort={props.onSort}
                 onWidth={(w) => {
-                  view.setWidth(columns[i]!.key, w);
+                  if (layout) layout.onWidth(columns[i]!.key, w);
+                  else setDrawn((o) => ({ ...o, [columns[i]!.key]: w }));
                 }}
+                onDrop={
+                  layout &&
+                  ((key, edge) => {
+                    layout.onMove(key, columns[edge === 'left' ? i : i + 1]?.key ?? null);
+                  })
+                }
+                onMenu={layout?.onMenu}
               />
             ))}
           </div>
@@ -191,11 +230,9 @@ export function DataGrid(props: DataGridProps) {
         </div>
         {rowCount === 0 && props.empty}
       </div>
-      <NoteBar
-        face={notedRow && notedColumn ? faceOf?.(notedRow, notedColumn) : undefined}
-        column={notedColumn}
-        range={range}
-      />
+      <NoteBar face={notedRow && notedColumn ? faceOf?.(notedRow, notedColumn) : undefined} column={notedColumn}>
+        <RangeSums range={range} columns={columns} rowAt={rowAt} version={props.version} ask={props.askSums} />
+      </NoteBar>
     </div>
   );
 }

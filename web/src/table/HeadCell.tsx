@@ -1,5 +1,12 @@
-import type { PointerEvent as ReactPointerEvent } from 'react';
-import { ChevronDown, ChevronUp } from 'lucide-react';
+import {
+  attachClosestEdge,
+  extractClosestEdge,
+  type Edge,
+} from '@atlaskit/pragmatic-drag-and-drop-hitbox/closest-edge';
+import { combine } from '@atlaskit/pragmatic-drag-and-drop/combine';
+import { draggable, dropTargetForElements } from '@atlaskit/pragmatic-drag-and-drop/element/adapter';
+import { ChevronDown, ChevronUp, Filter } from 'lucide-react';
+import { type PointerEvent as ReactPointerEvent, useEffect, useRef, useState } from 'react';
 import { DemandNotch } from '../ui/demand';
 import type { GridColumn } from './columns';
 
@@ -10,20 +17,56 @@ export interface HeadCellProps {
   width: number;
   isFrozen: boolean;
   sort: 'up' | 'down' | undefined;
+  isFiltered: boolean;
   onSort: ((key: string) => void) | undefined;
   onWidth: (width: number) => void;
+  /** A column that was dropped at one edge of this one. */
+  onDrop: ((key: string, edge: 'left' | 'right') => void) | undefined;
+  /** What can be done with the column, asked for at its head. */
+  onMenu: ((key: string, head: HTMLElement) => void) | undefined;
 }
 
 const narrowest = 50;
+const isColumn = (data: Record<string | symbol, unknown>): data is { column: string } =>
+  typeof data['column'] === 'string';
 
-/** The head of a column: its level of demand, its name, its unit, how it is sorted, and an edge to draw it wider by. */
-export function HeadCell({ column, index, left, width, isFrozen, sort, onSort, onWidth }: HeadCellProps) {
-  const startDrag = (e: ReactPointerEvent) => {
+/** The head of a column: its level of demand, name and unit, how it is sorted; drawn to another place, or wider by its edge. */
+export function HeadCell(props: HeadCellProps) {
+  const { column, index, left, width, isFrozen, sort, isFiltered, onSort, onWidth, onDrop, onMenu } = props;
+  const ref = useRef<HTMLDivElement>(null),
+    drop = useRef(onDrop);
+  drop.current = onDrop;
+  const [edge, setEdge] = useState<Edge | null>(null);
+  const canMove = onDrop !== undefined;
+  useEffect(() => {
+    const element = ref.current;
+    if (!element || !canMove) return;
+    return combine(
+      draggable({ element, getInitialData: () => ({ column: column.key }) }),
+      dropTargetForElements({
+        element,
+        canDrop: ({ source }) => isColumn(source.data) && source.data.column !== column.key,
+        getData: ({ input }) => attachClosestEdge({}, { element, input, allowedEdges: ['left', 'right'] }),
+        onDrag: ({ self }) => {
+          setEdge(extractClosestEdge(self.data));
+        },
+        onDragLeave: () => {
+          setEdge(null);
+        },
+        onDrop: ({ self, source }) => {
+          setEdge(null);
+          const at = extractClosestEdge(self.data);
+          if (isColumn(source.data) && (at === 'left' || at === 'right')) drop.current?.(source.data.column, at);
+        },
+      }),
+    );
+  }, [column.key, canMove]);
+  const startWidth = (e: ReactPointerEvent) => {
     e.preventDefault();
     e.stopPropagation();
     const start = e.clientX;
     const moveTo = (m: PointerEvent) => {
-      onWidth(Math.max(narrowest, width + m.clientX - start));
+      onWidth(Math.round(Math.max(narrowest, width + m.clientX - start)));
     };
     const stop = () => {
       window.removeEventListener('pointermove', moveTo);
@@ -52,11 +95,12 @@ export function HeadCell({ column, index, left, width, isFrozen, sort, onSort, o
   );
   return (
     <div
+      ref={ref}
       role="columnheader"
       aria-colindex={index + 1}
       aria-sort={sort === 'up' ? 'ascending' : sort === 'down' ? 'descending' : undefined}
       style={{ left, width, position: isFrozen ? 'sticky' : 'absolute' }}
-      className={`top-0 inline-block h-full overflow-hidden border-r border-b border-base-300 bg-base-200 px-2 align-top text-xs leading-[30px] font-semibold ${isFrozen ? 'z-10' : ''} ${column.kind === 'number' ? 'text-right' : ''}`}
+      className={`group top-0 inline-block h-full overflow-hidden border-r border-b border-base-300 bg-base-200 px-2 align-top text-xs leading-[30px] font-semibold ${isFrozen ? 'z-10' : ''} ${column.kind === 'number' ? 'text-right' : ''} ${isFiltered ? 'pr-6' : ''} ${edge === 'left' ? 'shadow-[inset_3px_0_0_var(--color-primary)]' : edge === 'right' ? 'shadow-[inset_-3px_0_0_var(--color-primary)]' : ''}`}
     >
       {onSort && column.sortable ? (
         <button
@@ -73,9 +117,28 @@ export function HeadCell({ column, index, left, width, isFrozen, sort, onSort, o
       ) : (
         inner
       )}
+      {onMenu && (
+        <button
+          type="button"
+          tabIndex={-1}
+          aria-label={`What to do with ${column.title}${isFiltered ? ', which is narrowed' : ''}`}
+          title={isFiltered ? `Narrowed by ${column.title}` : `Narrow by ${column.title}, and more`}
+          className={`absolute top-0 right-1.5 flex h-full w-5 items-center justify-center bg-base-200 ${isFiltered ? 'text-primary' : 'quiet opacity-0 group-hover:opacity-100 focus-visible:opacity-100'}`}
+          onClick={() => {
+            if (ref.current) onMenu(column.key, ref.current);
+          }}
+        >
+          <Filter size={12} fill={isFiltered ? 'currentColor' : 'none'} />
+        </button>
+      )}
       <span
         aria-hidden="true"
-        onPointerDown={startDrag}
+        onPointerDown={startWidth}
+        draggable
+        onDragStart={(e) => {
+          e.preventDefault();
+          e.stopPropagation();
+        }}
         className="absolute top-0 right-0 h-full w-1.5 cursor-col-resize"
       />
     </div>

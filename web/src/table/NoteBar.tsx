@@ -1,17 +1,17 @@
 import { toneOfLevel } from '../ui/demand';
+import type { ReactNode } from 'react';
 import type { GridColumn } from './columns';
 import type { CellFace } from './GridLine';
-import { type Range, sizeOfRange } from './model';
 
-/** The line under the table: what there is to say of the cell that is active or pointed at, and the size of the selection. */
+/** The line under the table: what there is to say of the cell that is active or pointed at, and of the selection. */
 export function NoteBar({
   face,
   column,
-  range,
+  children,
 }: {
   face: CellFace | undefined;
   column: GridColumn | undefined;
-  range: Range;
+  children: ReactNode;
 }) {
   return (
     <div
@@ -25,9 +25,7 @@ export function NoteBar({
           {face?.unused ? `${column?.title} is not used in this row’s category.` : (face?.origin ?? column?.help ?? '')}
         </span>
       )}
-      <span className="num ml-auto quiet">
-        {sizeOfRange(range) > 1 && `${range.bottom - range.top + 1} × ${range.right - range.left + 1} selected`}
-      </span>
+      <span className="num ml-auto shrink-0 quiet">{children}</span>
     </div>
   );
 }

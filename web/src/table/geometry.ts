@@ -31,6 +31,14 @@ export function placeColumns(
   };
 }
 
+/** How many of the columns that are to stay in sight do: so many that at least a quarter of the window is left to scroll in. */
+export function countFrozen(place: ColumnGeometry, wanted: number, columns: number, windowWidth: number): number {
+  let frozen = Math.min(wanted, columns);
+  while (frozen > 1 && place.leftOf(frozen) > windowWidth * mostFrozen) frozen--;
+  return frozen;
+}
+const mostFrozen = 0.75;
+
 /** Height of a row among so many, in pixels. */
 export const getRowSize = (rowCount: number): number =>
   rowCount * rowHeight > tallest ? tallest / rowCount : rowHeight;

@@ -9,14 +9,14 @@ export interface KeyPress {
 export type KeyCommand =
   | { do: 'move'; key: string; isExtending: boolean; isFar: boolean }
   | { do: 'step'; key: 'ArrowLeft' | 'ArrowRight' }
-  | { do: 'select-all' | 'fill-down' | 'undo' | 'redo' | 'clear' | 'open' | 'edit' }
+  | { do: 'select-all' | 'fill-down' | 'undo' | 'redo' | 'clear' | 'open' | 'edit' | 'menu' | 'bulk' | 'replace' }
   | { do: 'type'; text: string };
 
 const moving = new Set(['ArrowUp', 'ArrowDown', 'ArrowLeft', 'ArrowRight', 'Home', 'End', 'PageUp', 'PageDown']);
 
 /** The command of a key press, or undefined where the key is not the table's. */
 export function toCommand({ key, isCtrl, isShift, isAlt }: KeyPress): KeyCommand | undefined {
-  if (isAlt) return undefined;
+  if (isAlt) return key === 'ArrowDown' && !isCtrl ? { do: 'menu' } : undefined;
   if (moving.has(key)) return { do: 'move', key, isExtending: isShift, isFar: isCtrl };
   if (isCtrl) {
     switch (key.toLowerCase()) {
@@ -30,6 +30,10 @@ export function toCommand({ key, isCtrl, isShift, isAlt }: KeyPress): KeyCommand
         return { do: 'redo' };
       case 'enter':
         return { do: 'open' };
+      case 'b':
+        return { do: 'bulk' };
+      case 'h':
+        return { do: 'replace' };
       default:
         return undefined;
     }

@@ -40,6 +40,8 @@ export interface GridCommandsOptions {
   /** Takes the rows of a paste for which the table has no place, from the column on that they begin in. */
   onOverflow: ((rows: string[][], left: number) => void) | undefined;
   onOpen: ((row: GridRow, column: GridColumn | undefined) => void) | undefined;
+  onBulk: ((how: 'change' | 'replace', column: GridColumn) => void) | undefined;
+  onMenu: ((key: string, head: HTMLElement) => void) | undefined;
 }
 
 /** Rows that are fetched in one go for the clipboard. */
@@ -53,7 +55,8 @@ interface Editing extends Cell {
 }
 
 export function useGridCommands(options: GridCommandsOptions) {
-  const { box, columns, bounds, selection, rowAt, choose, go, loadRows, onPatch, onTurn, onOverflow, onOpen } = options;
+  const { box, columns, bounds, selection, rowAt, choose, go, loadRows, onPatch, onTurn, onOverflow } = options;
+  const { onOpen, onBulk, onMenu } = options;
   const [editing, setEditing] = useState<Editing | undefined>();
   /** The active cell stays where a selection began. */
   const { anchor: focus } = selection;
@@ -138,6 +141,11 @@ export function useGridCommands(options: GridCommandsOptions) {
     else stopEdit();
   };
 
+  const openMenu = () => {
+    const head = box.current?.querySelector<HTMLElement>(`[role=columnheader][aria-colindex="${focus.column + 1}"]`);
+    const column = columns[focus.column];
+    if (head && column) onMenu?.(column.key, head);
+  };
   const onKey = (e: KeyboardEvent) => {
     const command =
       !editing && toCommand({ key: e.key, isCtrl: e.ctrlKey || e.metaKey, isShift: e.shiftKey, isAlt: e.altKey });
@@ -150,6 +158,8 @@ export function useGridCommands(options: GridCommandsOptions) {
       go(next);
       return;
     }
+    // What the table has no use for is left to the browser.
+    if ((command.do === 'bulk' || command.do === 'replace') && !onBulk) return;
     e.preventDefault();
     switch (command.do) {
       case 'move':
@@ -165,6 +175,13 @@ export function useGridCommands(options: GridCommandsOptions) {
         return onTurn?.(command.do);
       case 'open':
         return open();
+      case 'menu':
+        return openMenu();
+      case 'bulk':
+      case 'replace': {
+        const column = columns[focus.column];
+        return column && onBulk?.(command.do === 'bulk' ? 'change' : 'replace', column);
+      }
       case 'edit':
         return startEdit();
       case 'type':

@@ -1,20 +1,26 @@
 // What of the table is drawn: rows and columns in sight, the frozen columns, and the active row wherever one scrolls.
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { type RefObject, useEffect, useMemo, useState } from 'react';
+import { type RefObject, useEffect, useMemo } from 'react';
 import type { GridColumn } from './columns';
-import { getRowSize, headHeight, listShownColumns, numberWidth, placeColumns } from './geometry';
+import { countFrozen, getRowSize, headHeight, listShownColumns, numberWidth, placeColumns } from './geometry';
 import type { Cell } from './model';
 
 export interface GridViewOptions {
   box: RefObject<HTMLDivElement | null>;
   columns: readonly GridColumn[];
+  /** Widths that a person has set, by column. */
+  widths: Readonly<Record<string, number>>;
   frozen: number;
   rowCount: number;
   onSeen: ((first: number, last: number) => void) | undefined;
 }
 
-export function useGridView({ box, columns, frozen, rowCount, onSeen }: GridViewOptions) {
-  const [widths, setWidths] = useState<Record<string, number>>({});
+export function useGridView({ box, columns, widths, frozen: wanted, rowCount, onSeen }: GridViewOptions) {
+  const windowWidth = box.current?.clientWidth ?? Infinity;
+  const frozen = useMemo(
+    () => countFrozen(placeColumns(columns, widths, wanted), wanted, columns.length, windowWidth),
+    [columns, widths, wanted, windowWidth],
+  );
   const place = useMemo(() => placeColumns(columns, widths, frozen), [columns, widths, frozen]);
   const rowSize = getRowSize(rowCount);
   const rows = useVirtualizer({
@@ -47,6 +53,8 @@ export function useGridView({ box, columns, frozen, rowCount, onSeen }: GridView
 
   return {
     place,
+    /** Columns that stay in sight; fewer than wanted where the window is narrow. */
+    frozen,
     /** Height of the rows together with the head, and width of the columns, in pixels. */
     height: Math.max(headHeight, rows.getTotalSize()),
     width: cols.getTotalSize(),
@@ -66,9 +74,6 @@ export function useGridView({ box, columns, frozen, rowCount, onSeen }: GridView
     scrollTo: (cell: Cell): void => {
       rows.scrollToIndex(cell.row);
       if (cell.column >= frozen) cols.scrollToIndex(cell.column);
-    },
-    setWidth: (key: string, width: number): void => {
-      setWidths((o) => ({ ...o, [key]: width }));
     },
   };
 }

@@ -1,0 +1,143 @@
+// The rows of the catalog that are asked for, in their order, as statements.
+import type { productLacks } from '@basileus/contract';
+import type { FieldBook } from '@basileus/core/product';
+import { type Db, rowsOf } from '../database';
+import { AppError } from '../http';
+import { dayColumns, listColumns, moneyColumns, textColumns } from './fields';
+
+export interface ProductFilter {
+  /** The house's fields, by one of which the catalog is put in order. */
+  fields: FieldBook;
+  search: string;
+  category: string;
+  brand: string;
+  kind: string;
+  lacks: '' | (typeof productLacks)[number];
+  sort: string;
+  import: number;
+  /** Items with a finding of this kind in one of these fields of markets. */
+  found?: { check: string; message: string; fields: readonly { market_id: number; field: string }[] } | undefined;
+  /** A condition on products p: how they stand on markets, what a choice means. */
+  also?: readonly { sql: string; bindings: readonly unknown[] }[];
+  direction: 'up' | 'down';
+  open: string;
+  offset: number;
+  limit: number;
+}
+
+/** What the catalog is put in order by: numbers by size, texts as people count, KET-2 before KET-10. */
+function toOrderSql(sort: string, fields: FieldBook): string {
+  if (sort === 'updated') return 'root.updated_at';
+  if (sort === 'stock') return '(select sum(x.on_hand) from stock x where x.product_id = root.id)';
+  if (([...moneyColumns, ...dayColumns] as readonly string[]).includes(sort)) return `root.${sort}`;
+  if ((listColumns as readonly string[]).includes(sort)) return `jsonb_array_length(root.${sort})`;
+  if ((textColumns as readonly string[]).includes(sort)) return `root.${sort} collate "natural"`;
+  const field = fields.get(sort);
+  if (!field?.fact) throw new AppError('bad-input', `The catalog has no field “${sort}”.`, { field: 'sort' });
+  const fact = `root.facts ->> '${sort.slice('fact.'.length)}'`;
+  // Whole numbers and amounts stand as text among the facts.
+  return field.kind === 'integer' || field.kind === 'money'
+    ? `case when ${fact} ~ '^[0-9]{1,12}(\\.[0-9]+){0,1}$' then (${fact})::numeric end`
+    : `(${fact}) collate "natural"`;
+}
+const lackable: Readonly<Record<(typeof productLacks)[number], string>> = {
+  gtin: 'p.gtin is null',
+  brand: 'p.brand is null',
+  pictures: `coalesce(jsonb_array_length(p.pictures), 0) = 0`,
+  cost: 'p.cost is null',
+  price: 'p.price is null',
+  category: 'p.category is null',
+  description: `coalesce(p.description, '') = ''`,
+};
+
+/** A category of ours and those under it. */
+const loadBranch = async (db: Db, category: string): Promise<string[]> => [
+  category,
+  ...(
+    await rowsOf<{ name: string }>(db, 'select name from own_lineage where ancestor = ? and depth > 0', [category])
+  ).map((r) => r.name),
+];
+
+export interface ListedRows {
+  /** A statement for how many there are, and one for the ids of a page of them as `id` and `n`. */
+  count: string;
+  page: string;
+  /** What both bind; the page binds offset and limit behind it. */
+  bindings: unknown[];
+}
+
+/**
+ * The rows that the catalog shows. Without a search, families are closed unless named in `open`; with one, every hit is
+ * shown where it stands in its family.
+ */
+export async function listRows(db: Db, f: Omit<ProductFilter, 'offset' | 'limit'>): Promise<ListedRows> {
+  const where: string[] = [],
+    bind: unknown[] = [];
+  for (const word of f.search.toLowerCase().split(/\s+/).filter(Boolean)) {
+    where.push('p.search like ?');
+    bind.push(`%${word.replace(/[\\%_]/g, '\\$&')}%`);
+  }
+  if (f.category) {
+    where.push('p.category = any(?)');
+    bind.push(await loadBranch(db, f.category));
+  }
+  if (f.brand) {
+    where.push('p.brand = ?');
+    bind.push(f.brand);
+  }
+  if (f.kind) {
+    where.push('p.kind = ?');
+    bind.push(f.kind);
+  }
+  if (f.import) {
+    where.push('p.sku in (select r.sku from import_rows r where r.import_id = ? and r.applied)');
+    bind.push(f.import);
+  }
+  if (f.found) {
+    where.push(`p.id in (
+      select l.product_id from jsonb_to_recordset(?::jsonb) as r(market_id bigint, field text)
+        join findings f on f.market_id = r.market_id and f."check" = ? and f.message = ? and f.field = r.field
+        join listings l on l.id = f.listing_id)`);
+    bind.push(JSON.stringify(f.found.fields), f.found.check, f.found.message);
+  }
+  for (const { sql, bindings } of f.also ?? []) {
+    where.push(sql);
+    bind.push(...bindings);
+  }
+  if (f.lacks) where.push(`(${lackable[f.lacks]}) and p.kind <> 'family'`);
+  const isNarrowed =
+    f.search !== '' ||
+    f.kind !== '' ||
+    f.lacks !== '' ||
+    f.import !== 0 ||
+    f.found !== undefined ||
+    (f.also ?? []).length > 0;
+  if (!isNarrowed && f.open !== 'all') {
+    where.push('(p.parent_id is null or p.parent_id = any(?))');
+    bind.push(
+      f.open
+        .split(',')
+        .map(Number)
+        .filter((n) => Number.isSafeInteger(n) && n > 0),
+    );
+  }
+  const condition = where.length ? `where ${where.join(' and ')}` : '';
+  const direction =
+    f.sort === 'sku'
+      ? f.direction === 'down'
+        ? 'desc'
+        : 'asc'
+      : f.direction === 'down'
+        ? 'desc nulls last'
+        : 'asc nulls last';
+  // By SKU the page is read off an index; any other order is made.
+  const page =
+    f.sort === 'sku'
+      ? `select id, row_number() over () as n from (
+          select p.id from products p ${condition}
+          order by p.shelf_order ${direction}, p.parent_id is not null, p.id offset ? limit ?) x`
+      : `select p.id, row_number() over (order by ${toOrderSql(f.sort, f.fields)} ${direction}, root.id, p.parent_id is not null, p.id) as n
+          from products p join products root on root.id = coalesce(p.parent_id, p.id) ${condition}
+          order by n offset ? limit ?`;
+  return { count: `select count(*) as n from products p ${condition}`, page, bindings: bind };
+}

@@ -1,0 +1,78 @@
+import { listTests, wordTest } from '@basileus/core/choose';
+import { useId } from 'react';
+import { useFields } from '../own/fields';
+import { FieldSelect } from '../own/FieldSelect';
+import { type FieldLine, moveLine } from './clause';
+
+/** One question about a field: which field, what is asked, and with what it is compared. */
+export function FieldClauseLine({
+  line,
+  isWrong,
+  isFixed = false,
+  onChange,
+}: {
+  line: FieldLine;
+  isWrong: boolean;
+  /** The field is settled already. */
+  isFixed?: boolean;
+  onChange: (line: FieldLine) => void;
+}) {
+  const book = useFields();
+  const field = book.get(line.field);
+  const listId = useId();
+  const hasBox = line.is !== 'empty' && line.is !== 'filled';
+  const box = (part: 'value' | 'to', label: string) => (
+    <input
+      className={`input input-sm min-w-24 flex-1 ${isWrong ? 'input-error' : ''}`}
+      aria-label={label}
+      type={field?.kind === 'date' ? 'date' : 'text'}
+      list={field?.values || field?.kind === 'yes-no' ? listId : undefined}
+      placeholder={line.is === 'one-of' || line.is === 'none-of' ? 'divided by commas' : ''}
+      value={line[part]}
+      onChange={(e) => {
+        onChange({ ...line, [part]: e.target.value });
+      }}
+    />
+  );
+  return (
+    <>
+      {!isFixed && (
+        <FieldSelect
+          label="Field"
+          className="w-40"
+          value={line.field}
+          fields={book.all}
+          onChoose={(key) => {
+            onChange(moveLine(line, book.get(key)!));
+          }}
+        />
+      )}
+      <select
+        className="select select-sm w-40"
+        aria-label="What is asked"
+        value={line.is}
+        onChange={(e) => {
+          onChange({ ...line, is: e.target.value as FieldLine['is'] });
+        }}
+      >
+        {(field ? listTests(field) : []).map((t) => (
+          <option key={t} value={t}>
+            {wordTest(t, field)}
+          </option>
+        ))}
+      </select>
+      {hasBox && box('value', 'Compared with')}
+      {line.is === 'between' && (
+        <>
+          <span>and</span>
+          {box('to', 'And')}
+        </>
+      )}
+      <datalist id={listId}>
+        {(field?.kind === 'yes-no' ? ['yes', 'no'] : (field?.values ?? [])).map((v) => (
+          <option key={v} value={v} />
+        ))}
+      </datalist>
+    </>
+  );
+}

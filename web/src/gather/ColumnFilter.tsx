@@ -1,0 +1,182 @@
+import { countValues, makeChoice } from '@basileus/contract';
+import {
+  type Clause,
+  everyItem,
+  findClauseProblem,
+  isEveryItem,
+  isFieldClause,
+  listTests,
+  type Which,
+  wordClauseProblem,
+} from '@basileus/core/choose';
+import type { ProductField } from '@basileus/core/product';
+import { useMutation, useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import { call, CallError } from '../api/call';
+import { type FieldLine, startLine, toClause, toLine } from '../choose/clause';
+import { FieldClauseLine } from '../choose/FieldClauseLine';
+import type { useChoice } from '../choose/useChoice';
+import { useFields } from '../own/fields';
+import { count } from '../ui/text';
+import { useQuiet } from '../ui/useQuiet';
+
+const isAbout = (key: string) => (c: Clause) => isFieldClause(c) && c.field === key;
+
+/** Narrows the catalog by one column: a condition, or values picked out of those that stand there. */
+export function ColumnFilter({
+  field,
+  choice,
+  meant,
+  onDone,
+}: {
+  field: ProductField;
+  choice: ReturnType<typeof useChoice>;
+  /** All that the catalog shows now. */
+  meant: Which;
+  onDone: () => void;
+}) {
+  const book = useFields();
+  const { which } = choice;
+  const held = which.clauses.filter(isAbout(field.key)).filter(isFieldClause);
+  const tests = listTests(field);
+  const [line, setLine] = useState<FieldLine>(() => (held[0] ? toLine(held[0]) : startLine(field)));
+  const [picked, setPicked] = useState<readonly string[]>(() =>
+    held[0]?.is === 'one-of' ? held[0].values : held[0]?.is === 'equals' ? [held[0].value] : [],
+  );
+  const [sought, setSought] = useState('');
+  const quiet = useQuiet(sought, 250);
+  const others: Which = { ...meant, clauses: meant.clauses.filter((c) => !isAbout(field.key)(c)) };
+  // Where one of several conditions is enough, one more would widen what is shown.
+  const isOpen = which.match === 'any' && which.clauses.length > 1;
+  const asked = useQuery({
+    queryKey: ['products', 'values', field.key, others, quiet],
+    queryFn: () => call(countValues, { body: { which: others, field: field.key, search: quiet } }),
+    enabled: !isOpen,
+  });
+  const put = useMutation({
+    mutationFn: async (clause: Clause | null) => {
+      const rest = which.clauses.filter((c) => !isAbout(field.key)(c));
+      const next: Which = { ...which, match: 'all', clauses: clause ? [...rest, clause] : rest };
+      return isEveryItem(next) ? 0 : (await call(makeChoice, { body: { which: { ...everyItem, ...next } } })).id;
+    },
+    onSuccess: (id) => {
+      choice.choose(id);
+      onDone();
+    },
+  });
+  if (isOpen)
+    return (
+      <p className="border-b border-base-300 px-3 py-2 quiet">
+        What is shown holds one of several conditions. Change them under “Conditions …”.
+      </p>
+    );
+  const canPick = tests.includes('one-of');
+  const clause: Clause =
+    canPick && picked.length > 0
+      ? picked.length === 1
+        ? { is: 'equals', field: field.key, value: picked[0]! }
+        : { is: 'one-of', field: field.key, values: [...picked] }
+      : toClause(line);
+  const problem = findClauseProblem(clause, book);
+  const values = asked.data?.values ?? [];
+  return (
+    <form
+      className="flex flex-col gap-2 border-b border-base-300 px-3 py-2"
+      onSubmit={(e) => {
+        e.preventDefault();
+        if (!problem) put.mutate(clause);
+      }}
+    >
+      <div className="flex flex-wrap gap-1.5" data-first tabIndex={-1}>
+        <FieldClauseLine
+          line={line}
+          isFixed
+          isWrong={problem !== undefined && problem.is !== 'nothing-given'}
+          onChange={(l) => {
+            setLine(l);
+            setPicked([]);
+          }}
+        />
+      </div>
+      {problem && problem.is !== 'nothing-given' && (
+        <p role="alert" className="text-xs text-error">
+          {wordClauseProblem(problem)}
+        </p>
+      )}
+      <input
+        className="input input-sm"
+        aria-label="Find a value"
+        placeholder="or pick what stands there"
+        value={sought}
+        onChange={(e) => {
+          setSought(e.target.value);
+        }}
+      />
+      <ul className="max-h-48 min-h-16 overflow-auto" aria-label={`Values of ${field.label}`}>
+        {asked.data && asked.data.empty > 0 && quiet === '' && (
+          <li>
+            <button
+              type="button"
+              className="flex w-full gap-2 px-1 py-0.5 text-left italic hover:bg-base-200"
+              onClick={() => {
+                put.mutate({ is: 'empty', field: field.key });
+              }}
+            >
+              nothing <span className="num ml-auto quiet">{count(asked.data.empty)}</span>
+            </button>
+          </li>
+        )}
+        {values.map(({ value, count: n }) => (
+          <li key={value}>
+            {canPick ? (
+              <label className="flex gap-2 px-1 py-0.5 hover:bg-base-200">
+                <input
+                  type="checkbox"
+                  className="checkbox checkbox-sm"
+                  checked={picked.includes(value)}
+                  onChange={(e) => {
+                    setPicked(e.target.checked ? [...picked, value] : picked.filter((v) => v !== value));
+                  }}
+                />
+                <span className="line-clamp-1 break-all">{value}</span>
+                <span className="num ml-auto quiet">{count(n)}</span>
+              </label>
+            ) : (
+              <button
+                type="button"
+                className="flex w-full gap-2 px-1 py-0.5 text-left hover:bg-base-200"
+                onClick={() => {
+                  put.mutate({ is: 'equals', field: field.key, value });
+                }}
+              >
+                <span className="line-clamp-1 break-all">{value}</span>
+                <span className="num ml-auto quiet">{count(n)}</span>
+              </button>
+            )}
+          </li>
+        ))}
+        {asked.isLoading && <li className="quiet">Counting …</li>}
+        {asked.data && values.length === 0 && quiet !== '' && <li className="quiet">Nothing holds these words.</li>}
+        {asked.data?.isMore && <li className="quiet text-xs">More are found by their words.</li>}
+      </ul>
+      <div className="flex items-center gap-2">
+        <button type="submit" className="btn btn-sm btn-primary" disabled={problem !== undefined || put.isPending}>
+          Narrow
+        </button>
+        <button
+          type="button"
+          className="btn btn-sm btn-ghost"
+          disabled={held.length === 0}
+          onClick={() => {
+            put.mutate(null);
+          }}
+        >
+          Show all again
+        </button>
+        <span role="alert" className="text-xs text-error">
+          {put.error instanceof CallError ? put.error.body.message : ''}
+        </span>
+      </div>
+    </form>
+  );
+}

@@ -1,0 +1,88 @@
+import type { TableLayout } from '@basileus/contract';
+import type { ReactNode } from 'react';
+import { Popover } from '../ui/Popover';
+import type { GridColumn } from './columns';
+import { hideColumn } from './layout';
+
+const orders: Record<'number' | 'date' | 'text', [up: string, down: string]> = {
+  number: ['Smallest first', 'Largest first'],
+  date: ['Earliest first', 'Latest first'],
+  text: ['A to Z', 'Z to A'],
+};
+
+/** What can be done with one column: its order, what it is narrowed to, whether it stays in sight or is shown at all. */
+export function ColumnMenu({
+  column,
+  shown,
+  head,
+  layout,
+  onLayout,
+  onSort,
+  onColumns,
+  onClose,
+  children,
+}: {
+  column: GridColumn;
+  /** Keys of the columns from left to right. */
+  shown: readonly string[];
+  head: HTMLElement;
+  layout: TableLayout;
+  onLayout: (layout: TableLayout) => void;
+  onSort?: ((direction: 'up' | 'down') => void) | undefined;
+  onColumns: () => void;
+  onClose: () => void;
+  /** How it is narrowed. */
+  children?: ReactNode;
+}) {
+  const at = shown.indexOf(column.key);
+  const isLastInSight = layout.frozen === at + 1;
+  const [up, down] = orders[column.kind === 'number' || column.kind === 'date' ? column.kind : 'text'];
+  const item = (label: string, run: () => void, isOff = false) => (
+    <button
+      type="button"
+      className="px-3 py-1 text-left hover:bg-primary/10 focus-visible:bg-primary/10 disabled:opacity-50"
+      disabled={isOff}
+      onClick={() => {
+        run();
+        onClose();
+      }}
+    >
+      {label}
+    </button>
+  );
+  return (
+    <Popover under={head} label={`The column ${column.title}`} onClose={onClose}>
+      <div className="border-b border-base-300 px-3 py-1.5 font-semibold">{column.title}</div>
+      {onSort && column.sortable && (
+        <div className="flex flex-col border-b border-base-300 py-1">
+          {item(up, () => {
+            onSort('up');
+          })}
+          {item(down, () => {
+            onSort('down');
+          })}
+        </div>
+      )}
+      {children}
+      <div className="flex flex-col py-1">
+        {item(
+          isLastInSight ? 'Let all columns scroll' : 'Keep in sight up to this column',
+          () => {
+            onLayout({ ...layout, frozen: isLastInSight ? 0 : at + 1 });
+          },
+          at + 1 > mostFrozen,
+        )}
+        {item(
+          'Hide this column',
+          () => {
+            onLayout(hideColumn(layout, shown, column.key));
+          },
+          shown.length < 2,
+        )}
+        {item('Columns …', onColumns)}
+      </div>
+    </Popover>
+  );
+}
+/** Columns that may be kept in sight; with more nothing would be left to scroll. */
+const mostFrozen = 10;

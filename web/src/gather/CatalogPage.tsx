@@ -1,4 +1,12 @@
-import { listProducts, makeChoice, type Product, productLacks, sumRows, uploadImport } from '@basileus/contract';
+import {
+  countValues,
+  listProducts,
+  makeChoice,
+  type Product,
+  productLacks,
+  sumRows,
+  uploadImport,
+} from '@basileus/contract';
 import type { ChangeStep } from '@basileus/core/change';
 import { everyItem, isEveryItem, isFieldClause, type Which, wordWhich } from '@basileus/core/choose';
 import type { Value } from '@basileus/core/listing';
@@ -14,6 +22,7 @@ import { useFields, useCategoryScopes } from '../own/fields';
 import { ItemHistory } from '../history/ItemHistory';
 import { useStandings } from '../frame/standings';
 import { DataGrid } from '../table/DataGrid';
+import type { Suggest } from '../table/CellEditor';
 import type { AskSums } from '../table/RangeSums';
 import { startLayout } from '../table/layout';
 import { useColumns } from '../table/useColumns';
@@ -38,6 +47,9 @@ import { useCatalogFace } from './useCatalogFace';
 import { facetsQuery } from '../frame/queries';
 
 type Row = ItemRow<Product>;
+/** Values that stand in a field of the catalog already. */
+const suggest: Suggest = async (field, search) =>
+  (await call(countValues, { body: { which: everyItem, field, search } })).values.map((v) => v.value);
 const getStored = (product: Product, key: string): Value | null => (product.fields[key] as Value | undefined) ?? null;
 
 export function CatalogPage() {
@@ -74,7 +86,10 @@ export function CatalogPage() {
   const dot = sort.lastIndexOf('.');
   const sortKey = sort.slice(0, dot),
     direction = sort.slice(dot + 1);
-  const all = useMemo(() => fields.all.filter((f) => f.key !== 'parent_sku').map(toColumn), [fields]);
+  const all = useMemo(
+    () => fields.all.filter((f) => f.key !== 'parent_sku').map((f) => toColumn(f, fields.shared)),
+    [fields],
+  );
   const usual = useMemo(
     () => (category === '' ? all : all.filter((c) => within(category, fields.get(c.key)?.categories))),
     [all, fields, category, within],
@@ -270,6 +285,7 @@ export function CatalogPage() {
             frozen={table.layout.frozen}
             layout={table.grid}
             askSums={askSums}
+            suggest={suggest}
             onBulk={(how, column) => {
               const field = how === 'replace' ? fields.get(column.key) : undefined;
               tryChange(marked > 1, field ? [startRewrite(field)] : []);

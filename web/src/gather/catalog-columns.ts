@@ -1,5 +1,6 @@
 // A field of ours as a column of the catalog.
 import { houseCurrency, type ProductField } from '@basileus/core/product';
+import { convertUnit, knownUnits } from '@basileus/core/quantity';
 import type { GridColumn } from '../table/columns';
 
 const kinds: Record<string, GridColumn['kind']> = {
@@ -20,12 +21,20 @@ const widths: Record<string, number> = {
   brand: 150,
   category: 140,
 };
-export const toColumn = (f: ProductField): GridColumn => ({
+/** Units that measure the same as a field's own; all of them where it names none. */
+const listUnitsLike = (unit: string | undefined): readonly string[] =>
+  unit === undefined ? knownUnits : knownUnits.filter((u) => convertUnit({ amount: '1', unit }, u) !== undefined);
+
+export const toColumn = (f: ProductField, shared?: ReadonlySet<string>): GridColumn => ({
   key: f.key,
   title: f.label,
   width: widths[f.key] ?? 110,
   kind: f.values ? (f.kind === 'list' ? 'choices' : 'choice') : (kinds[f.kind] ?? 'text'),
+  shape:
+    f.key === 'pictures' ? 'pictures' : f.kind === 'long-text' ? 'long' : f.kind === 'measure' ? 'measure' : undefined,
+  units: f.kind === 'measure' ? listUnitsLike(f.unit) : undefined,
   options: f.values?.map((v) => ({ code: v, label: v })),
+  suggests: shared?.has(f.key) === true && f.values === undefined,
   readOnly: f.key === 'sku',
   mono: f.kind === 'identifier' || f.key === 'sku' || f.key === 'mpn',
   unit: f.kind === 'money' ? (f.currency ?? houseCurrency) : undefined,

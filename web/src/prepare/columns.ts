@@ -35,6 +35,15 @@ export function toGridColumn(rulebook: Rulebook, a: RulebookAttribute, level: De
           : 125,
     kind: kinds[a.type] ?? 'text',
     level,
+    shape:
+      a.type === 'html' || a.type === 'long-text'
+        ? 'long'
+        : a.type === 'measure'
+          ? 'measure'
+          : a.type === 'links'
+            ? 'pictures'
+            : undefined,
+    units: a.units,
     options:
       a.type === 'yes-no'
         ? [

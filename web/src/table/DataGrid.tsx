@@ -1,7 +1,7 @@
 // The spreadsheet table: one focusable grid with real cells, rows and columns drawn as they are seen, every change a patch.
 import type { Patch } from '@basileus/core/change';
 import { type MouseEvent, type ReactNode, useEffect, useId, useRef, useState } from 'react';
-import { CellEditor } from './CellEditor';
+import { CellEditor, type Suggest } from './CellEditor';
 import type { GridColumn } from './columns';
 import { headHeight, numberWidth } from './geometry';
 import { type FaceOf, findCell, GridLine, type GridRow, toCellId } from './GridLine';
@@ -36,6 +36,8 @@ export interface DataGridProps {
   onSelect?: (rowIds: string[], range: { top: number; bottom: number }) => void;
   /** What a selection adds up to, where not all of its rows are here. */
   askSums?: AskSums | undefined;
+  /** Values that stand in a column already and hold what is typed, the most frequent first. */
+  suggest?: Suggest | undefined;
   loadRows?: (first: number, last: number) => Promise<unknown>;
   empty?: ReactNode;
 }
@@ -216,6 +218,7 @@ export function DataGrid(props: DataGridProps) {
             <CellEditor
               key={`${editing.row}-${editing.column}`}
               column={columns[editing.column]!}
+              suggest={props.suggest}
               text={editing.text}
               top={view.topOf(editing.row)}
               left={place.leftOf(editing.column)}

@@ -7,9 +7,15 @@ export interface GridColumn {
   title: string;
   width: number;
   kind: 'text' | 'number' | 'list' | 'choice' | 'choices' | 'yes-no' | 'date';
+  /** What its texts are, where a line is not enough to write them in; of a list, what its entries lead to. */
+  shape?: 'long' | 'measure' | 'pictures' | undefined;
+  /** Units that a measure is offered in. */
+  units?: readonly string[] | undefined;
   unit?: string | undefined;
   level?: DemandLevel | undefined;
   options?: readonly { code: string; label: string }[] | undefined;
+  /** Many rows share its values: those that stand in it already are offered. */
+  suggests?: boolean | undefined;
   readOnly?: boolean;
   mono?: boolean;
   help?: string | undefined;

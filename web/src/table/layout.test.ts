@@ -14,7 +14,13 @@ describe('the columns of a table', () => {
     expect(shownBy({ ...startLayout, columns: ['price', 'colour of old', 'sku'] })).toEqual(['price', 'sku']);
   });
   it('are put before another one, or last', () => {
-    expect(moveColumn(startLayout, keys, 'price', 'title').columns).toEqual(['sku', 'price', 'title', 'brand', 'stock']);
+    expect(moveColumn(startLayout, keys, 'price', 'title').columns).toEqual([
+      'sku',
+      'price',
+      'title',
+      'brand',
+      'stock',
+    ]);
     expect(moveColumn(startLayout, keys, 'sku', null).columns).toEqual(['title', 'brand', 'price', 'stock', 'sku']);
     expect(moveColumn(startLayout, keys, 'sku', 'sku')).toBe(startLayout);
   });

@@ -17,11 +17,21 @@ describe('a column of a selection', () => {
     expect(sumTexts(['9521101530012', '9521101530029'], false)).toMatchObject({ filled: 2, numbers: 0, sum: null });
   });
   it('adds up measures of one unit, and leaves those of several', () => {
-    expect(sumTexts(['1.2 kg', '0.35 kg'], false)).toMatchObject({ sum: '1.55', least: '0.35', most: '1.20', unit: 'kg' });
+    expect(sumTexts(['1.2 kg', '0.35 kg'], false)).toMatchObject({
+      sum: '1.55',
+      least: '0.35',
+      most: '1.20',
+      unit: 'kg',
+    });
     expect(sumTexts(['1.2 kg', '350 g'], false)).toMatchObject({ filled: 2, numbers: 0, sum: null });
   });
   it('counts what is no number and leaves it out', () => {
-    expect(sumTexts(['soon', '3', '-4.50'], true)).toMatchObject({ filled: 3, numbers: 2, sum: '-1.50', least: '-4.50' });
+    expect(sumTexts(['soon', '3', '-4.50'], true)).toMatchObject({
+      filled: 3,
+      numbers: 2,
+      sum: '-1.50',
+      least: '-4.50',
+    });
     expect(sumTexts(['', ''], true)).toMatchObject({ filled: 0, sum: null });
   });
   it('has a mean of those that are numbers', () => {

@@ -90,7 +90,7 @@ describe('the table', () => {
     expect((await page.getByRole('columnheader', { name: /^Title/ }).boundingBox())!.height).toBe(30);
     await page
       .getByRole('columnheader', { name: /^Title/ })
-      .getByRole('button')
+      .getByTitle('Put in order by Title')
       .click();
     await until(
       () => page.getByRole('columnheader', { name: /^Title/ }).getAttribute('aria-sort'),
@@ -98,7 +98,7 @@ describe('the table', () => {
     );
     expect(new URL(page.url()).searchParams.get('sort')).toBe('title.up');
     await goto('/quillhaven/prepare?q=FP-HEAR');
-    await page.getByRole('columnheader', { name: /^SKU/ }).getByRole('button').click();
+    await page.getByRole('columnheader', { name: /^SKU/ }).getByTitle('Put in order by SKU').click();
     const first = await until(
       () => at(0, 0).innerText(),
       (t) => t.trim() !== 'FP-HEAR',

@@ -37,7 +37,8 @@ export const toColumn = (f: ProductField, shared?: ReadonlySet<string>): GridCol
   suggests: shared?.has(f.key) === true && f.values === undefined,
   readOnly: f.key === 'sku',
   mono: f.kind === 'identifier' || f.key === 'sku' || f.key === 'mpn',
-  unit: f.kind === 'money' ? (f.currency ?? houseCurrency) : undefined,
+  // A price in another currency has it in its name.
+  unit: f.kind === 'money' && f.currency === undefined ? houseCurrency : undefined,
   language: f.language,
   sortable: true,
   help: f.kind === 'list' ? 'Several entries, divided by |' : undefined,

@@ -79,7 +79,11 @@ export function CellEditor(props: CellEditorProps) {
   const found = options
     ? findOptions(options, sought)
     : isOpen
-      ? (suggested ?? []).map((label) => ({ code: label, label }))
+      ? // What was asked for before is shown until the next is here, as far as it holds what is typed by now.
+        findOptions(
+          (suggested ?? []).map((label) => ({ code: label, label })),
+          sought,
+        )
       : [];
   const isOffered = options !== undefined || (isOpen && found.length > 0);
   // What anything may stand in takes what was typed, unless an arrow was used.

@@ -97,6 +97,7 @@ export function HeadCell(props: HeadCellProps) {
     <div
       ref={ref}
       role="columnheader"
+      aria-label={column.unit ? `${column.title} ${column.unit}` : column.title}
       aria-colindex={index + 1}
       aria-sort={sort === 'up' ? 'ascending' : sort === 'down' ? 'descending' : undefined}
       style={{ left, width, position: isFrozen ? 'sticky' : 'absolute' }}

@@ -1,5 +1,5 @@
 import { keepPreviousData, useQueries, useQueryClient } from '@tanstack/react-query';
-import { useCallback, useMemo, useState } from 'react';
+import { useCallback, useMemo, useRef, useState } from 'react';
 
 const pageSize = 200;
 interface PageOf<T> {
@@ -24,9 +24,15 @@ export function usePages<T>(key: readonly unknown[], fetchPage: (offset: number,
   const results = useQueries({
     queries: (pages.length ? pages : [0]).map((page) => ({ ...optionsOf(page), placeholderData: keepPreviousData })),
   });
-  const total = results.find((r) => r.data)?.data?.total ?? 0;
-  const stamp = results.map((r) => r.dataUpdatedAt).join();
+  // How many there are is known from any page that has come. Without it, a jump to a page that is still on its way would make
+  // the table empty, which is seen from its top, which is here: back and forth without end.
+  const known = useRef(0);
+  const total = results.find((r) => r.data)?.data?.total ?? known.current;
+  known.current = total;
   // Rows are looked up in the cache, which `stamp` speaks for.
+  const stamp = (pages.length ? pages : [0])
+    .map((page) => client.getQueryState([...key, 'page', page])?.dataUpdatedAt ?? 0)
+    .join();
   const rowAt = useCallback(
     (index: number): T | undefined =>
       client.getQueryData<PageOf<T>>([...key, 'page', Math.floor(index / pageSize)])?.rows[index % pageSize],

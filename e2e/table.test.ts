@@ -1,0 +1,315 @@
+// The table of the catalog as a person keeps it: columns, views, what it is narrowed to, what a selection adds up to, and an
+// editor for every kind of cell.
+import type { Page } from 'playwright-core';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { openWorld, until, type World } from './world';
+
+let world: World, page: Page;
+beforeAll(async () => {
+  world = await openWorld('table_e2e', { size: 300, markets: ['quillhaven'] });
+  page = await world.newPage();
+});
+afterAll(() => world.close());
+const goto = async (path: string) => {
+  await page.goto(world.base + path);
+  await at(0, 0).waitFor();
+};
+const grid = () => page.getByRole('grid');
+const at = (row: number, column: number) => grid().locator(`[id$="-${row}-${column}"]`);
+const button = (name: string | RegExp) => page.getByRole('button', { name, exact: true });
+const heads = async () =>
+  (await grid().getByRole('columnheader').allInnerTexts()).map((t) => t.trim().split('\n')[0]!).filter(Boolean);
+const head = (title: string) => grid().getByRole('columnheader', { name: title }).first();
+const one = async <T>(sql: string, values: unknown[] = []) => (await world.query<T>(sql, values))[0]!;
+
+describe('the columns', () => {
+  it('are drawn to another place by their heads', async () => {
+    await goto('/all/gather');
+    expect((await heads()).slice(0, 4)).toEqual(['SKU', 'Title', 'Brand', 'Own category']);
+    await head('Own category').dragTo(head('Brand'), { targetPosition: { x: 5, y: 15 } });
+    await until(heads, (h) => h.slice(0, 4).join() === 'SKU,Title,Own category,Brand');
+  });
+  it('are chosen and put in order by keys, and stay so when one comes again', async () => {
+    await button('Columns …').click();
+    await page.getByLabel('Find a column').fill('price and stock');
+    await button('None').click();
+    await page.getByLabel('Find a column').fill('');
+    const order = page.getByRole('list', { name: 'Columns from left to right' });
+    await order.getByText('GTIN', { exact: true }).waitFor();
+    expect(await order.getByText('Cost', { exact: true }).count()).toBe(0);
+    await order.getByRole('listitem').filter({ hasText: 'GTIN' }).focus();
+    await page.keyboard.press('Alt+ArrowUp');
+    await page.keyboard.press('Alt+ArrowUp');
+    await button('Close').click();
+    const wanted = 'SKU,Title,GTIN,Own category,Brand';
+    await until(heads, (h) => h.slice(0, 5).join() === wanted);
+    await page.reload();
+    await until(heads, (h) => h.slice(0, 5).join() === wanted);
+  });
+  it('are hidden, kept in sight and narrowed from their heads by the keyboard alone', async () => {
+    await goto('/all/gather?kind=variant');
+    await at(0, 3).click();
+    await page.keyboard.press('Alt+ArrowDown');
+    const menu = page.getByRole('dialog', { name: 'The column Own category' });
+    await menu.getByRole('button', { name: 'Hide this column' }).focus();
+    await page.keyboard.press('Enter');
+    await until(heads, (h) => !h.includes('Own category'));
+    // The keys go on in the table, where they came from.
+    await page.keyboard.press('ArrowLeft');
+    await page.keyboard.press('Alt+ArrowDown');
+    await page.getByRole('dialog', { name: 'The column GTIN' }).waitFor();
+    await page.getByRole('button', { name: 'Keep in sight up to this column' }).click();
+    await until(
+      () => head('GTIN').evaluate((e) => getComputedStyle(e).position),
+      (p) => p === 'sticky',
+    );
+  });
+  it('are wider when their edge is drawn, and as they were at first again', async () => {
+    const before = (await head('Title').boundingBox())!;
+    const x = before.x + before.width - 2,
+      y = before.y + 15;
+    await page.mouse.move(x, y);
+    await page.mouse.down();
+    await page.mouse.move(x - 120, y, { steps: 4 });
+    await page.mouse.up();
+    await until(
+      async () => (await head('Title').boundingBox())!.width,
+      (w) => Math.abs(w - before.width + 120) < 2,
+    );
+    await button('Columns …').click();
+    await button('As at first').click();
+    await button('Close').click();
+    await until(heads, (h) => h.slice(0, 4).join() === 'SKU,Title,Brand,Own category');
+    expect((await head('Title').boundingBox())!.width).toBe(before.width);
+  });
+});
+
+describe('what is shown', () => {
+  it('is narrowed by values picked out of a column, counted', async () => {
+    await goto('/all/gather?open=all');
+    const { brand, n } = await one<{ brand: string; n: string }>(
+      'select brand, count(*) as n from products where brand is not null group by 1 order by 2 desc, 1 limit 1',
+    );
+    await head('Brand').hover();
+    await button('What to do with Brand').click();
+    const values = page.getByRole('list', { name: 'Values of Brand' });
+    await values.getByRole('checkbox', { name: brand }).first().check();
+    await button('Narrow').click();
+    await page.getByText(`${Number(n).toLocaleString('en-GB')} found of`).waitFor();
+    await button('What to do with Brand, which is narrowed').click();
+    expect(await values.getByRole('checkbox', { name: brand }).first().isChecked()).toBe(true);
+    await button('Show all again').click();
+    await page.getByText(/^[\d,]+ rows of/).waitFor();
+  });
+  it('is narrowed by a condition on a number beside others', async () => {
+    await goto('/all/gather?kind=variant');
+    const { n } = await one<{ n: string }>(
+      "select count(*) as n from products where kind = 'variant' and price > 20 and cost is null",
+    );
+    const { more } = await one<{ more: string }>(
+      "select count(*) as more from products where kind = 'variant' and price > 20",
+    );
+    await button('Columns …').click();
+    await page.getByLabel('Find a column').fill('price and stock');
+    await button('None').click();
+    await page.getByRole('checkbox', { name: 'Price', exact: true }).check();
+    await page.getByRole('checkbox', { name: 'Cost', exact: true }).check();
+    await button('Close').click();
+    await grid().focus();
+    await page.keyboard.press('Control+End');
+    const narrow = async (title: string, test: string, value?: string) => {
+      await grid()
+        .getByRole('columnheader', { name: `${title} GBP`, exact: true })
+        .hover();
+      await button(`What to do with ${title}`).click();
+      await page.getByLabel('What is asked').selectOption(test);
+      if (value) await page.getByLabel('Compared with').fill(value);
+      await button('Narrow').click();
+    };
+    await narrow('Price', 'over', '20');
+    await page.getByText(`${more} found of`).waitFor();
+    await page.keyboard.press('Control+End');
+    await narrow('Cost', 'empty');
+    if (n !== '0') await page.getByText(`${n} found of`).waitFor();
+    else await page.getByText('Nothing matches these filters.').waitFor();
+    await page.evaluate(() => {
+      localStorage.clear();
+    });
+  });
+  it('is kept as a view, with its columns, and an address brings it to a colleague', async () => {
+    await goto('/all/gather?kind=variant&sort=title.down');
+    await head('Brand').dragTo(head('SKU'), { targetPosition: { x: 5, y: 15 } });
+    await until(heads, (h) => h[0] === 'Brand');
+    await button('Views').click();
+    await page.getByLabel('Name of this view').fill('Variants by brand');
+    await page.keyboard.press('Enter');
+    await page.getByText('Kept as “Variants by brand”.').waitFor();
+    const address = page.url();
+    expect(address).toMatch(/kind=variant.*view=\d+/);
+    const colleague = await world.newPage();
+    await colleague.goto(address);
+    await until(
+      async () => (await colleague.getByRole('columnheader').allInnerTexts()).map((t) => t.trim()).find(Boolean),
+      (t) => t === 'Brand',
+    );
+    // What the colleague hides is the colleague's, until it is kept.
+    await colleague.getByRole('columnheader', { name: 'Title' }).hover();
+    await colleague.getByRole('button', { name: 'What to do with Title' }).click();
+    await colleague.getByRole('button', { name: 'Hide this column' }).click();
+    await colleague.getByRole('button', { name: /^Variants by brand/ }).click();
+    await colleague.getByRole('button', { name: 'Keep it so as “Variants by brand”' }).click();
+    await until(heads, (h) => h[0] === 'Brand' && !h.includes('Title'));
+    await colleague.context().close();
+    await button('Variants by brand').click();
+    await button('Keep “Variants by brand” no more').click();
+    await page.keyboard.press('Escape');
+    await until(heads, (h) => h[0] === 'SKU' && h.includes('Title'));
+  });
+});
+
+describe('a list of several pages', () => {
+  it('is gone through to its end and back by one key', async () => {
+    await goto('/all/gather?open=all');
+    const { n } = await one<{ n: string }>('select count(*) as n from products');
+    expect(Number(n)).toBeGreaterThan(300);
+    await grid().focus();
+    await page.keyboard.press('Control+End');
+    await at(Number(n) - 1, 0).waitFor();
+    const { sku } = await one<{ sku: string }>('select sku from products order by shelf_order desc, id desc limit 1');
+    await grid().getByText(sku, { exact: true }).first().waitFor();
+    await page.keyboard.press('Control+ArrowUp');
+    await at(0, 0).waitFor();
+  });
+});
+
+describe('a selection', () => {
+  it('is added up under the table, where not all rows are here too', async () => {
+    await goto('/all/gather?open=all');
+    const { sum, n } = await one<{ sum: string; n: string }>(
+      "select round(sum(price), 2)::text as sum, count(*) filter (where price is not null) as n from products where kind <> 'family'",
+    );
+    await page.evaluate(() => {
+      localStorage.setItem(
+        'basileus-table:catalog',
+        JSON.stringify({ columns: ['sku', 'price'], widths: {}, frozen: 1 }),
+      );
+    });
+    await page.reload();
+    await at(0, 1).click();
+    await page.keyboard.press('Control+Shift+End');
+    await page.getByText(`${n} filled · sum ${sum} · mean`).waitFor();
+  });
+  it('is changed in bulk by one key, and by another what is found in it is replaced', async () => {
+    await goto('/all/gather?open=all');
+    await at(1, 1).click();
+    await at(3, 1).click({ modifiers: ['Shift'] });
+    await page.keyboard.press('Control+b');
+    await page.getByText('3 marked rows').first().waitFor();
+    await goto('/all/gather?kind=variant');
+    await page.evaluate(() => {
+      localStorage.clear();
+    });
+    await page.reload();
+    await at(0, 1).click();
+    await at(5, 1).click({ modifiers: ['Shift'] });
+    await page.keyboard.press('Control+h');
+    await page.getByText('6 marked rows').first().waitFor();
+    await page.getByLabel('Find', { exact: true }).waitFor();
+  });
+});
+
+describe('the editor of a cell', () => {
+  const sku = async (row: number) => (await at(row, 0).innerText()).trim();
+  const open = async (field: string, row = 2) => {
+    await goto('/all/gather?kind=variant');
+    await page.evaluate((f) => {
+      localStorage.setItem(
+        'basileus-table:catalog',
+        JSON.stringify({ columns: ['sku', 'title', f], widths: {}, frozen: 1 }),
+      );
+    }, field);
+    await page.reload();
+    await at(row, 2).click();
+    await page.keyboard.press('Enter');
+    return sku(row);
+  };
+  const kept = async <T>(name: string, column: string) =>
+    (await one<{ v: T }>(`select ${column} as v from products where sku = $1`, [name])).v;
+  it('of a shared text offers what stands in others, and takes what is typed all the same', async () => {
+    const name = await open('fact.colour');
+    await page.keyboard.type('oli', { delay: 20 });
+    await page.getByRole('option', { name: 'Olive' }).waitFor();
+    await page.keyboard.press('ArrowDown');
+    await page.keyboard.press('Enter');
+    await until(
+      () => kept<string>(name, "facts ->> 'colour'"),
+      (v) => v === 'Olive',
+    );
+    const next = await sku(3);
+    await page.keyboard.type('Oliv', { delay: 20 });
+    await page.keyboard.press('Enter');
+    await until(
+      () => kept<string>(next, "facts ->> 'colour'"),
+      (v) => v === 'Oliv',
+    );
+  });
+  it('of a day has a month to pick from', async () => {
+    const name = await open('sale_end');
+    await page.keyboard.type('27/11/2026');
+    await page.getByText('November 2026').waitFor();
+    await page.getByRole('button', { name: /November 30/ }).click();
+    await until(
+      () => kept<string>(name, 'sale_end::text'),
+      (v) => v === '2026-11-30',
+    );
+  });
+  it('of a measure offers the same in other units', async () => {
+    const name = await open('fact.width');
+    await page.keyboard.type('24 cm');
+    await page.getByRole('button', { name: '240 mm' }).click();
+    await page.keyboard.press('Enter');
+    await until(
+      () => kept<string>(name, "facts ->> 'width'"),
+      (v) => v === '240 mm',
+    );
+  });
+  it('of a list puts its entries elsewhere and takes them out, the pictures beside their links', async () => {
+    const name = await open('pictures');
+    const before = await kept<string[]>(name, 'pictures');
+    expect(before.length).toBeGreaterThan(1);
+    await page.getByRole('button', { name: 'Entry 2 up' }).click();
+    await page.keyboard.press('Enter');
+    await until(
+      () => kept<string[]>(name, 'pictures'),
+      (v) => v[0] === before[1] && v[1] === before[0] && v.length === before.length,
+    );
+  });
+  it('of a long text takes several lines', async () => {
+    const name = await open('description');
+    await page.keyboard.press('Control+a');
+    await page.keyboard.type('First line');
+    await page.keyboard.press('Alt+Enter');
+    await page.keyboard.type('second line');
+    await page.getByText('22 characters').waitFor();
+    await page.keyboard.press('Enter');
+    await until(
+      () => kept<string>(name, 'description'),
+      (v) => v === 'First line\nsecond line',
+    );
+  });
+  it('keeps what stood there with Escape, and with Enter where nothing was typed', async () => {
+    const name = await open('fact.colour', 4);
+    const before = await kept<string | null>(name, "facts ->> 'colour'");
+    await page.keyboard.type('Nonsense');
+    await page.keyboard.press('Escape');
+    await page.keyboard.press('Enter');
+    await page.getByLabel('Colour, editing').waitFor();
+    await page.keyboard.press('Enter');
+    await until(
+      () => page.getByLabel('Colour, editing').count(),
+      (n) => n === 0,
+    );
+    expect(await kept<string>(name, "facts ->> 'colour'")).toBe(before);
+    expect(await at(4, 2).innerText()).toBe(before ?? '');
+  });
+});

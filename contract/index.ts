@@ -15,6 +15,7 @@ export * from './market';
 export * from './openapi';
 export * from './own';
 export * from './plan';
+export * from './reshape';
 export * from './schemas';
 export * from './shapes';
 export * from './table';

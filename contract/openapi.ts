@@ -12,6 +12,7 @@ import * as imports from './imports';
 import * as market from './market';
 import * as own from './own';
 import * as plan from './plan';
+import * as reshape from './reshape';
 import * as schemas from './schemas';
 import * as table from './table';
 
@@ -20,6 +21,7 @@ const isEndpoint = (x: unknown): x is Endpoint => typeof x === 'object' && x !==
 export const endpoints: readonly Endpoint[] = [
   catalog,
   table,
+  reshape,
   bulk,
   imports,
   exported,

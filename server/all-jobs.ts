@@ -7,6 +7,7 @@ import { bulkChangeJob, recipeClockJob } from './bulk';
 import { reverseSetJob } from './changes';
 import { makeExportJob } from './exports';
 import { emptyFieldJob, moveCategoryJob } from './own';
+import { removeItemsJob } from './reshape';
 
 export const allJobs: readonly JobKind[] = [
   watchShelfJob,
@@ -21,4 +22,5 @@ export const allJobs: readonly JobKind[] = [
   bulkChangeJob,
   recipeClockJob,
   makeExportJob,
+  removeItemsJob,
 ];

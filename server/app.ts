@@ -18,6 +18,7 @@ import { addCatalogRoutes } from './catalog';
 import { addBulkRoutes } from './bulk';
 import { addChangeRoutes } from './changes';
 import { addChoiceRoutes } from './choose';
+import { addReshapeRoutes } from './reshape';
 import { addCorrespondenceRoutes } from './correspondences';
 import { addOwnRoutes } from './own';
 import { addRemedyRoutes } from './remedies';
@@ -63,6 +64,7 @@ export function createApp({ db, hub, threads, log, webFolder, knownHosts }: AppO
   addCatalogRoutes(api, db);
   addOwnRoutes(api, db);
   addChoiceRoutes(api, db);
+  addReshapeRoutes(api, db);
   addBulkRoutes(api, db, threads);
   addChangeRoutes(api, db, threads);
   addExportRoutes(api, db);

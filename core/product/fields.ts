@@ -217,7 +217,7 @@ export function compileFields({ fields, languages, currencies }: OwnFields): Fie
   return {
     all,
     get: (key) => byKey.get(key),
-    labelOf: (key) => byKey.get(key)?.label ?? key.replace(/^fact\./, ''),
+    labelOf: (key) => byKey.get(key)?.label ?? (key === 'axes' ? 'Variants differ by' : key.replace(/^fact\./, '')),
     isOfSellable: (key) => byKey.get(key)?.rows === 'sellable',
     axes: own.filter((o) => o.said.axis).map((o) => o.made.key),
     shared: new Set(['brand', 'category', ...own.filter((o) => o.said.shared).map((o) => o.made.key)]),

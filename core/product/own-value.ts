@@ -125,6 +125,12 @@ export type CellFault =
   | { kind: 'title-stays' }
   /** What is bought has a price, a number and stock; the row of a family is not bought. */
   | { kind: 'not-on-a-family' }
+  /** A family, or a bundle, is in no family. */
+  | { kind: 'in-no-family'; is: 'family' | 'bundle' }
+  /** There is no family of that SKU. */
+  | { kind: 'no-such-family'; sku: string }
+  /** Only a family says by what its variants differ. */
+  | { kind: 'not-a-family' }
   /** A bundle has as many as its parts are there for. */
   | { kind: 'follows-parts' };
 
@@ -147,6 +153,15 @@ const spell = ({ values }: ProductField, text: string): string =>
 export const isHeldBy = ({ key, rows }: ProductField, item: { kind: string }): boolean =>
   !(rows === 'sellable' && item.kind === 'family') && !(key === 'stock' && item.kind === 'bundle');
 
+/** The fields by which the variants of a family differ, kept and changed as if they were a value of its row. */
+export const axesField = 'axes';
+const findAxesFault = (fields: FieldBook, after: Value | null, item: { kind: string }): CellFault | undefined =>
+  item.kind !== 'family'
+    ? { kind: 'not-a-family' }
+    : (after === null ? [] : [after].flat()).some((a) => !fields.axes.includes(a))
+      ? { kind: 'not-changed-here' }
+      : undefined;
+
 /** Judges a change of one cell of an item; `null` empties it. */
 export function findCellFault(
   fields: FieldBook,
@@ -154,8 +169,11 @@ export function findCellFault(
   after: Value | null,
   item: { kind: string },
 ): CellFault | undefined {
+  if (field === axesField) return findAxesFault(fields, after, item);
   const known = fields.get(field);
-  if (!known || field === 'sku' || field === 'parent_sku') return { kind: 'not-changed-here' };
+  if (!known || field === 'sku') return { kind: 'not-changed-here' };
+  if (field === 'parent_sku' && (item.kind === 'family' || item.kind === 'bundle'))
+    return { kind: 'in-no-family', is: item.kind };
   if (after === null || after.length === 0)
     return field === 'title'
       ? { kind: 'title-stays' }

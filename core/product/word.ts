@@ -54,6 +54,14 @@ export function wordCellFault(fault: CellFault, label: string, value: Value | nu
       return 'A product keeps its title; give another one.';
     case 'follows-parts':
       return `${label} of a bundle follows from its parts; change that of the parts.`;
+    case 'in-no-family':
+      return fault.is === 'family'
+        ? 'A family is in no other family; put its variants there.'
+        : 'A bundle is in no family.';
+    case 'no-such-family':
+      return `There is no family ${fault.sku}; add it first, or name one that there is.`;
+    case 'not-a-family':
+      return 'Only a family says by what its variants differ.';
     case 'not-on-a-family':
       return `${label} belongs to what is sold; give it to the variants of this family.`;
   }

@@ -2,7 +2,7 @@
 import type { CellPatchInput, listProducts, Product } from '@basileus/contract';
 import { type FieldChange, mergeValue, nameChange } from '@basileus/core/change';
 import type { Value } from '@basileus/core/listing';
-import { type CellFault, type FieldBook, findCellFault, isSameField, toKept } from '@basileus/core/product';
+import { axesField, type CellFault, type FieldBook, findCellFault, isSameField, toKept } from '@basileus/core/product';
 import type { z } from 'zod';
 import type { Db } from '../database';
 import { loadChoice, toWhichSql } from '../choose';
@@ -13,12 +13,16 @@ import { AppError } from '../http';
 import { listFedFields, refreshProducts, toStandingSql } from '../listings';
 import {
   groupByItem,
+  loadFamilies,
   insertProducts,
   loadProduct,
   loadProductRows,
   loadProducts,
+  moveToFamilies,
+  type ProductRow,
   type ProductFilter,
   recordChangeSet,
+  setFamilyAxes,
   toFields,
   updateProducts,
 } from '../products';
@@ -29,6 +33,9 @@ export interface PatchOutcome {
   conflicts: { id: number; field: string; now: Value | null }[];
   refused: { id: number; sku: string; field: string; fault: CellFault }[];
 }
+
+/** The fields by which the variants of a family differ, as a value; null where none is said. */
+const toAxes = ({ axes }: ProductRow): Value | null => (axes.length === 0 ? null : axes);
 
 /** Cells that are judged in one go: some milliseconds. */
 const cellsAtOnce = 2000;
@@ -49,6 +56,10 @@ export async function patchProductCells(
       (await loadProductRows(tx, 'p.id = any(?)', [ids])).map((r) => [r.id, { row: r, fields: toFields(r) }]),
     );
     const fields = await loadFields(tx);
+    const families = await loadFamilies(
+      tx,
+      cells.flatMap((c) => (c.field === 'parent_sku' && typeof c.after === 'string' ? c.after : [])),
+    );
     const changes = new Map<number, Record<string, Value | null>>();
     const changed: (FieldChange & { id: number; sku: string })[] = [];
     for (const [i, c] of cells.entries()) {
@@ -58,12 +69,16 @@ export async function patchProductCells(
       if (!product) continue;
       const known = fields.get(c.field);
       const after = c.after === '' || c.after === null ? null : known ? toKept(known, c.after) : c.after;
-      const fault = findCellFault(fields, c.field, after, product.row);
+      const fault =
+        findCellFault(fields, c.field, after, product.row) ??
+        (c.field === 'parent_sku' && typeof after === 'string' && !families.has(after)
+          ? { kind: 'no-such-family' as const, sku: after }
+          : undefined);
       if (fault) {
         outcome.refused.push({ id: c.id, sku: product.row.sku, field: c.field, fault });
         continue;
       }
-      const now = product.fields[c.field] ?? null;
+      const now = c.field === axesField ? toAxes(product.row) : (product.fields[c.field] ?? null);
       const merge = mergeValue(c.before, now, after, (a, b) => isSameField(fields, c.field, a, b));
       if (merge === 'conflict') outcome.conflicts.push({ id: c.id, field: c.field, now });
       // A change that is sent twice, because its answer was lost, has been made.
@@ -76,6 +91,16 @@ export async function patchProductCells(
       tx,
       [...changes].map(([id, fields]) => ({ id, fields })),
     );
+    const leftFamilies = await moveToFamilies(
+      tx,
+      changed.flatMap(({ id, sku, field, after }) =>
+        field === 'parent_sku' ? [{ id, sku, family: typeof after === 'string' ? after : null }] : [],
+      ),
+    );
+    const axes = changed.flatMap(({ id, field, after }) =>
+      field === axesField ? [{ id, axes: after === null ? [] : [after].flat() }] : [],
+    );
+    if (axes.length > 0) await setFamilyAxes(tx, axes);
     const brands = [...new Set(changed.map((c) => c.id))].map((id) => held.get(id)?.row.brand ?? null);
     outcome.changeSet = await recordChangeSet(
       tx,
@@ -92,7 +117,10 @@ export async function patchProductCells(
     const formerGtins = [...changes].flatMap(([id, fields]) =>
       'gtin' in fields ? (held.get(id)?.row.gtin14 ?? []) : [],
     );
-    await refreshProducts(tx, [...changes.keys()], { fields: new Set(changed.map((c) => c.field)), formerGtins });
+    await refreshProducts(tx, [...new Set([...changes.keys(), ...leftFamilies])], {
+      fields: new Set(changed.map((c) => c.field)),
+      formerGtins,
+    });
     await announce(tx, { topic: 'products' });
   });
   return outcome;

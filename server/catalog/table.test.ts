@@ -62,7 +62,7 @@ describe('what a column holds', () => {
       which: everyItem,
       field: "fact.x' or 1=1",
     });
-    expect([r.status, r.body.message]).toEqual([400, 'The catalog has no field “fact.x\' or 1=1”.']);
+    expect([r.status, r.body.message]).toEqual([400, "The catalog has no field “fact.x' or 1=1”."]);
   });
   it('narrows by several of its values, entries of lists among them', async () => {
     const two = countPlainly(items, 'highlights').slice(0, 2);

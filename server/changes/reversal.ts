@@ -2,7 +2,7 @@
 import type { ReversalCounts } from '@basileus/contract';
 import type { FieldChange, ItemChange } from '@basileus/core/change';
 import { isSameValue, type Value } from '@basileus/core/listing';
-import { isSameField } from '@basileus/core/product';
+import { axesField, isSameField } from '@basileus/core/product';
 import { type Db, rowsOf } from '../database';
 import { loadFields } from '../fields';
 import { AppError } from '../http';
@@ -85,9 +85,11 @@ export async function createJudge(db: Db, marketId: number | null): Promise<Judg
     const fields = await loadFields(db);
     return async (tx, items) => {
       const rows = await loadProductRows(tx, 'p.id = any(?)', [targets(items)]);
-      const now = new Map(rows.map((r) => [r.id, toFields(r)]));
+      const now = new Map(
+        rows.map((r) => [r.id, { ...toFields(r), ...(r.axes.length > 0 ? { [axesField]: r.axes } : {}) }]),
+      );
       const nowOf = (item: SetItem, field: string) => {
-        const fields = now.get(item.target_id);
+        const fields: Record<string, Value> | undefined = now.get(item.target_id);
         return fields && { value: fields[field] ?? null };
       };
       return judgeItems(
@@ -153,10 +155,13 @@ export async function lookAtReversal(db: Db, setId: number): Promise<ReversalCou
     `with judged as (${keepSql}),
       final as (select case when j.reason is null and exists (
           select 1 from products v left join judged k on k.product_id = v.id
-          where v.parent_id = j.product_id and (k.product_id is null or k.reason is not null)) then 'family' else j.reason end as reason
+          where v.parent_id = j.product_id and (k.product_id is null or k.reason is not null)
+            -- What the set had put into the family goes out of it first.
+            and not exists (select 1 from change_items c
+              where c.change_set_id = ? and c.target_id = v.id and c.changes @> '[{"field": "parent_sku"}]')) then 'family' else j.reason end as reason
         from judged j)
     select reason, count(*) as n from final group by 1`,
-    [setId],
+    [setId, setId],
   );
   const keys = { sent: 'keptSent', changed: 'keptChanged', family: 'keptFamily', part: 'keptPart' } as const;
   for (const { reason, n } of items) {

@@ -1,24 +1,13 @@
 // The items that a change set added or removed, taken back in steps: removed again where nothing holds them, added again with
 // what was kept of them.
-import { z } from 'zod';
 import { type Db, parseColumn, rowsOf } from '../database';
 import { announce } from '../events';
 import { refreshProducts } from '../listings';
-import { insertProducts, loadProductRows, recordAdded, toFields } from '../products';
+import { insertProducts, recordAdded } from '../products';
+import { removedRecord, takeOut } from '../reshape';
 import { keepSql } from './reversal';
 
 const itemStep = 300;
-
-const values = z.record(z.string(), z.union([z.string(), z.array(z.string()).readonly()]));
-/** What is kept of an item that was removed, so that it can be added again. */
-const removedRecord = z.object({
-  kind: z.enum(['single', 'family', 'variant', 'bundle']),
-  parentSku: z.string().nullable(),
-  axes: z.array(z.string()),
-  fields: values,
-  listings: z.array(z.object({ market: z.number(), category: z.string().nullable(), overrides: values })),
-});
-type RemovedRecord = z.input<typeof removedRecord>;
 
 /** Removes some of the items that the set added and that nothing holds; families after their variants. */
 export async function removeStep(db: Db, set: number, into: number): Promise<number> {
@@ -32,45 +21,11 @@ export async function removeStep(db: Db, set: number, into: number): Promise<num
   );
   if (items.length === 0) return 0;
   const ids = items.map((i) => i.product_id);
-  await db.raw('select id from products where id = any(?) order by id for update', [ids]);
-  const rows = await loadProductRows(db, 'p.id = any(?)', [ids]);
-  const listings = await rowsOf<RemovedRecord['listings'][number] & { product_id: number }>(
-    db,
-    `select product_id, market_id as market, category, overrides from listings where product_id = any(?)`,
-    [ids],
-  );
-  const records = rows.map((r) => {
-    const { sku: _, parent_sku: parent, ...fields } = toFields(r);
-    const record: RemovedRecord = {
-      kind: r.kind,
-      parentSku: typeof parent === 'string' ? parent : null,
-      axes: r.axes,
-      fields,
-      listings: listings.filter((l) => l.product_id === r.id).map(({ product_id: _, ...l }) => l),
-    };
-    return { id: r.id, sku: r.sku, record };
-  });
-  await db.raw(
-    `insert into change_products (change_set_id, product_id, sku, action, record)
-      select ?, r.id, r.sku, 'removed', r.record from jsonb_to_recordset(?::jsonb) as r(id bigint, sku text, record jsonb)
-      on conflict do nothing`,
-    [into, JSON.stringify(records)],
-  );
+  await takeOut(db, ids, into);
   await db.raw('update change_products set reversed = true where change_set_id = ? and product_id = any(?)', [
     set,
     ids,
   ]);
-  // Who shared a barcode or nearly a SKU with them is judged anew.
-  const alike = await rowsOf<{ id: number }>(
-    db,
-    `select distinct q.id from products p join products q on q.id <> p.id and (q.sku_fold = p.sku_fold or q.gtin14 = p.gtin14)
-      where p.id = any(?) and not q.id = any(?)`,
-    [ids, ids],
-  );
-  await db.raw('delete from products where id = any(?)', [ids]);
-  const parents = rows.flatMap((r) => r.parent_id ?? []);
-  await refreshProducts(db, [...new Set([...parents, ...alike.map((a) => a.id)])]);
-  await announce(db, { topic: 'products' });
   return items.length;
 }
 
@@ -90,7 +45,7 @@ export async function addStep(db: Db, set: number, into: number): Promise<number
     db,
     `select product_id, sku, record from change_products
       where change_set_id = ? and action = 'removed' and not reversed
-      order by record ->> 'kind' = 'variant', product_id limit ?`,
+      order by array_position(array['family', 'single', 'variant', 'bundle'], record ->> 'kind'), product_id limit ?`,
     [set, itemStep],
   );
   if (rows.length === 0) return 0;
@@ -123,14 +78,29 @@ export async function addStep(db: Db, set: number, into: number): Promise<number
   const idOf = new Map(added.map((a) => [a.sku, a.id]));
   await db.raw(
     `update listings l
-      set category = r.category, overrides = r.overrides
-      from jsonb_to_recordset(?::jsonb) as r(product bigint, market int, category text, overrides jsonb)
+      set category = r.category, overrides = r.overrides, sites_out = array(select jsonb_array_elements_text(r."sitesOut")),
+        market_state = case when r."isLeftOut" then 'left out' else l.market_state end
+      from jsonb_to_recordset(?::jsonb) as r(product bigint, market int, category text, overrides jsonb, "isLeftOut" boolean, "sitesOut" jsonb)
       where l.product_id = r.product and l.market_id = r.market`,
     [
       JSON.stringify(
         items.flatMap((i) => {
           const product = idOf.get(i.sku);
           return product === undefined ? [] : i.record.listings.map((l) => ({ product, ...l }));
+        }),
+      ),
+    ],
+  );
+  await db.raw(
+    `insert into bundle_parts (bundle_id, part_id, count)
+      select r.bundle, p.id, r.count from jsonb_to_recordset(?::jsonb) as r(bundle bigint, sku text, count int)
+        join products p on p.sku = r.sku
+      on conflict do nothing`,
+    [
+      JSON.stringify(
+        items.flatMap((i) => {
+          const bundle = idOf.get(i.sku);
+          return bundle === undefined ? [] : i.record.parts.map((p) => ({ bundle, ...p }));
         }),
       ),
     ],

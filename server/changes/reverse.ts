@@ -64,13 +64,8 @@ export const reverseSetJob = defineJob({
       done += n;
       await progress(Math.min(done, total), total, what);
     };
-    await tell(0, 'looking at the items that it added');
-    for (;;) {
-      const removed = await write((tx) => removeStep(tx, id, into));
-      if (removed === 0) break;
-      await tell(removed, 'removing items that it had added');
-    }
-    await write((tx) => keepTheRest(tx, id));
+    await tell(0, 'looking at the items that it removed');
+    // A family that comes back is there before its variants go into it, and one that goes is left by them first.
     for (;;) {
       const added = await write((tx) => addStep(tx, id, into));
       if (added === 0) break;
@@ -81,6 +76,12 @@ export const reverseSetJob = defineJob({
       if (cells === 0) break;
       await tell(cells, 'putting cells back');
     }
+    for (;;) {
+      const removed = await write((tx) => removeStep(tx, id, into));
+      if (removed === 0) break;
+      await tell(removed, 'removing items that it had added');
+    }
+    await write((tx) => keepTheRest(tx, id));
     await write((tx) => finish(tx, set, reversal, actor));
     return 'done';
   },

@@ -9,6 +9,7 @@ export { listFedFields } from './shared-causes';
 export { countTurnedAtSites, turnedAtSiteSql } from './sites';
 export { categoryOf, type FullRow, isCurrent, loadFullRows, staleSql, toListing } from './rows';
 export { patchListingCells } from './service';
+export { setWanted } from './wanted';
 export { loadStandings, toStandingSql } from './standings';
 export { hasStale, markSharing, refreshLater, refreshStale } from './stale';
 export {

@@ -24,6 +24,7 @@ export {
   toFields,
   toGtin14,
 } from './fields';
+export { loadFamilies, moveToFamilies, setFamilyAxes } from './family';
 export { listRows, type ProductFilter } from './list';
 export { loadFacets, loadProduct, loadProductRows, loadProducts, loadProductsWith } from './queries';
 export { loadCatalogCounts } from './tallies';

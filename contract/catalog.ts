@@ -194,6 +194,8 @@ export const readChangeSet = defineEndpoint({
         leftAs: z.enum(['changed', 'stock', 'gone', 'refused']).nullable(),
       }),
     ),
+    /** Items that it added or removed; at most 200. */
+    items: z.array(z.object({ sku: z.string(), action: z.enum(['added', 'removed']) })),
     /** Items that taking it back left, each with the reason; at most 200. */
     kept: z.array(z.object({ sku: z.string(), leftAs: z.enum(['changed', 'sent', 'family', 'part', 'taken']) })),
   }),

@@ -38,6 +38,8 @@ export const finding = z.object({
 export const product = z.object({
   id: z.number(),
   sku: z.string(),
+  /** Fields by which the variants of its family differ. */
+  axes: z.array(z.string()),
   kind: z.enum(['single', 'family', 'variant', 'bundle']),
   parentId: z.number().nullable(),
   variants: z.number(),

@@ -137,6 +137,7 @@ describe('a change', () => {
     await goto(`/all/gather?open=all&q=${item!.sku}`);
     await page.locator('[data-row="0"][data-column="2"]').click();
     await page.locator('[data-row="0"][data-column="0"]', { hasText: item!.sku }).waitFor();
+    await page.getByRole('button', { name: 'Item', exact: true }).click();
     await button('History …').click();
     const dialog = page.getByRole('dialog');
     await dialog.getByRole('heading', { name: `History of ${item!.sku}` }).waitFor();

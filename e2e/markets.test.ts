@@ -74,6 +74,7 @@ describe('a market in two countries', () => {
     expect(await page.getByLabel('Title (sv)', { exact: true }).count()).toBe(0);
     await goto(`/all/gather?q=${encodeURIComponent(row!.sku)}&open=all`);
     await page.getByRole('gridcell', { name: row!.sku }).first().click();
+    await page.getByRole('button', { name: 'Item', exact: true }).click();
     await page.getByRole('button', { name: 'Markets …' }).click();
     const dialog = page.getByRole('dialog');
     await dialog.getByLabel('On Torgvik SE').selectOption('wanted');

@@ -297,6 +297,7 @@ describe('what is wanted where', () => {
       .getByRole('gridcell', { name: /GP-HEAR/ })
       .first()
       .click();
+    await page.getByRole('button', { name: 'Item', exact: true }).click();
     await page.getByRole('button', { name: 'Markets …' }).click();
     const dialog = page.getByRole('dialog');
     await dialog.getByLabel('On Lumbara').selectOption('left out');

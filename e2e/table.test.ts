@@ -91,12 +91,12 @@ describe('what is shown', () => {
       'select brand, count(*) as n from products where brand is not null group by 1 order by 2 desc, 1 limit 1',
     );
     await head('Brand').hover();
-    await button('What to do with Brand').click();
+    await page.getByTitle(/^Narrow by Brand/).click();
     const values = page.getByRole('list', { name: 'Values of Brand' });
     await values.getByRole('checkbox', { name: brand }).first().check();
     await button('Narrow').click();
     await page.getByText(`${Number(n).toLocaleString('en-GB')} found of`).waitFor();
-    await button('What to do with Brand, which is narrowed').click();
+    await page.getByTitle('Narrowed by Brand').click();
     expect(await values.getByRole('checkbox', { name: brand }).first().isChecked()).toBe(true);
     await button('Show all again').click();
     await page.getByText(/^[\d,]+ rows of/).waitFor();
@@ -121,7 +121,7 @@ describe('what is shown', () => {
       await grid()
         .getByRole('columnheader', { name: `${title} GBP`, exact: true })
         .hover();
-      await button(`What to do with ${title}`).click();
+      await page.getByTitle(`Narrow by ${title}, and`).click();
       await page.getByLabel('What is asked').selectOption(test);
       if (value) await page.getByLabel('Compared with').fill(value);
       await button('Narrow').click();
@@ -154,7 +154,7 @@ describe('what is shown', () => {
     );
     // What the colleague hides is the colleague's, until it is kept.
     await colleague.getByRole('columnheader', { name: 'Title' }).hover();
-    await colleague.getByRole('button', { name: 'What to do with Title' }).click();
+    await colleague.getByTitle(/^Narrow by Title/).click();
     await colleague.getByRole('button', { name: 'Hide this column' }).click();
     await colleague.getByRole('button', { name: /^Variants by brand/ }).click();
     await colleague.getByRole('button', { name: 'Keep it so as “Variants by brand”' }).click();
@@ -311,5 +311,89 @@ describe('the editor of a cell', () => {
     );
     expect(await kept<string>(name, "facts ->> 'colour'")).toBe(before);
     expect(await at(4, 2).innerText()).toBe(before ?? '');
+  });
+});
+
+describe('items as wholes', () => {
+  const menu = async (rows: string, entry: string) => {
+    await button(rows).click();
+    await button(entry).click();
+  };
+  const free = () =>
+    world.query<{ sku: string; id: string; parent: string }>(
+      `select p.sku, p.id, f.sku as parent from products p join products f on f.id = p.parent_id
+        where not exists (select 1 from listings l where l.product_id = p.id and (l.market_state <> 'none' or l.number is not null))
+          and not exists (select 1 from bundle_parts b where b.part_id = p.id) order by p.shelf_order, p.id`,
+    );
+  const names = async (where: string) =>
+    (await world.query<{ sku: string }>(`select sku from products where ${where} order by sku`)).map((r) => r.sku);
+  const takeBackLast = async () => {
+    await page.goto(`${world.base}/all/history`);
+    await button('Take back …').first().click();
+    await button('Take it back').click();
+  };
+  beforeAll(async () => {
+    await page.evaluate(() => {
+      localStorage.clear();
+    });
+  });
+
+  it('are taken out after it was said what goes and what stays, and come again', async () => {
+    const [gone] = await free();
+    const { variants } = await one<{ variants: number }>(
+      'select count(*)::int as variants from products v join products f on f.id = v.parent_id where f.sku = $1',
+      [gone!.parent],
+    );
+    await goto(`/all/gather?q=${gone!.parent}`);
+    await grid().getByText(gone!.parent, { exact: true }).first().click();
+    await menu('Item', 'Take out …');
+    await page.getByText(/items go, 1 family and \d+ variants among them/).waitFor();
+    await page.getByRole('button', { name: `Take ${variants + 1} items out` }).click();
+    await until(
+      () => names(`sku like '${gone!.parent}%'`),
+      (n) => !n.includes(gone!.parent),
+    );
+    await takeBackLast();
+    await until(
+      () => names(`sku like '${gone!.parent}%'`),
+      (n) => n.includes(gone!.parent) && n.includes(gone!.sku),
+    );
+  });
+  it('go into a new family, which says what it leaves behind', async () => {
+    const [gone] = await free();
+    await goto(`/all/gather?q=${gone!.sku}`);
+    await grid().getByText(gone!.sku, { exact: true }).first().click();
+    await menu('Item', 'Family …');
+    await page.getByLabel('Into a new family').check();
+    await page.getByLabel('SKU of the family').fill('FAM-NEW');
+    await page.getByRole('textbox', { name: 'Title', exact: true }).fill('A family of one');
+    await page.getByText(/^Left with fewer: /).waitFor();
+    await button('Move 1 item').click();
+    await page.getByText('1 item is in the family FAM-NEW.').waitFor();
+    expect(await names(`parent_id = (select id from products where sku = 'FAM-NEW')`)).toEqual([gone!.sku]);
+    await takeBackLast();
+    await until(
+      () => names(`sku = 'FAM-NEW'`),
+      (n) => n.length === 0,
+    );
+  });
+  it('are made one, with the values that are picked', async () => {
+    const [gone] = await free();
+    await goto(`/all/gather?q=${gone!.sku}`);
+    await grid().getByText(gone!.sku, { exact: true }).first().click();
+    await menu('Item', 'Copy …');
+    await page.getByLabel(/^SKUs of the copies/).fill(`${gone!.sku}-B\tTitle of the copy`);
+    await button('Add 1 copy').click();
+    await page.getByText(`1 copy of ${gone!.sku} added.`).waitFor();
+    await goto(`/all/gather?q=${gone!.sku}`);
+    await grid().getByText(`${gone!.sku}-B`, { exact: true }).waitFor();
+    await at(0, 1).click();
+    await at(1, 1).click({ modifiers: ['Shift'] });
+    await menu('2 items', 'Join to one …');
+    await page.getByRole('dialog').getByText('Title of the copy').click();
+    await button(`Join to ${gone!.sku}`).click();
+    await page.getByText(`1 item is joined to ${gone!.sku}.`).waitFor();
+    expect(await names(`title = 'Title of the copy'`)).toEqual([gone!.sku]);
+    expect(await names(`sku = '${gone!.sku}-B'`)).toEqual([]);
   });
 });

@@ -6,6 +6,8 @@ import {
   type ReversalCounts,
   reverseChangeSet,
 } from '@basileus/contract';
+import type { Value } from '@basileus/core/listing';
+import { axesField } from '@basileus/core/product';
 import type { Router } from 'express';
 import type { Db } from '../database';
 import { loadFields } from '../fields';
@@ -19,6 +21,7 @@ import {
   loadChangeSet,
   loadChangeSets,
   loadKept,
+  loadSetItems,
 } from '../products';
 import { loadItemHistory } from './item-history';
 import { startReversal } from './reverse';
@@ -37,6 +40,10 @@ const toShape = (r: ChangeSetRow) => ({
   outcome: r.outcome,
 });
 
+/** A value as it is read: fields by which variants differ are told by their labels. */
+const toRead = (field: string, value: Value | null, labelOf: (key: string) => string): Value | null =>
+  field === axesField && value !== null ? [value].flat().map(labelOf) : value;
+
 const mostLookSeconds = 60;
 
 export function addChangeRoutes(router: Router, db: Db, threads: Threads): void {
@@ -54,10 +61,11 @@ export function addChangeRoutes(router: Router, db: Db, threads: Threads): void 
         sku: c.sku,
         field: c.field,
         label: labelOf(c.field),
-        before: c.before,
-        after: c.after,
+        before: toRead(c.field, c.before, labelOf),
+        after: toRead(c.field, c.after, labelOf),
         leftAs: c.left_as,
       })),
+      items: await loadSetItems(db, params.id),
       kept: await loadKept(db, params.id),
     };
   });

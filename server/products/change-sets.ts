@@ -96,6 +96,10 @@ export const recordAdded = async (
   );
 };
 
+/** Items that a set added or removed, as they are read. */
+export const loadSetItems = (db: Db, id: number): Promise<{ sku: string; action: 'added' | 'removed' }[]> =>
+  rowsOf(db, 'select sku, action from change_products where change_set_id = ? order by action, sku limit 200', [id]);
+
 /** Items that taking a set back left as they are, each with the reason. */
 export const loadKept = (
   db: Db,

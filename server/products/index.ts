@@ -8,6 +8,7 @@ export {
   loadChangeSet,
   loadChangeSets,
   loadKept,
+  loadSetItems,
   openChangeSet,
   recordAdded,
   recordChangeSet,

@@ -11,6 +11,7 @@ const toProduct = (row: ProductRow): Product => ({
   parentId: row.parent_id,
   variants: row.variants ?? 0,
   version: row.version,
+  axes: row.axes,
   fields: toFields(row),
 });
 

@@ -19,7 +19,6 @@ import { useChoice } from '../choose/useChoice';
 import { TakeOut } from '../exports/TakeOut';
 import { useScope } from '../frame/scope';
 import { useFields, useCategoryScopes } from '../own/fields';
-import { ItemHistory } from '../history/ItemHistory';
 import { useStandings } from '../frame/standings';
 import { DataGrid } from '../table/DataGrid';
 import type { Suggest } from '../table/CellEditor';
@@ -35,7 +34,7 @@ import { toClipboard } from '../table/model';
 import { toast } from '../ui/messages';
 import { oneOf, useUrlValue } from '../ui/url';
 import { AddItem } from './AddItem';
-import { WantedAsk } from './WantedAsk';
+import { ItemsMenu } from './ItemsMenu';
 import { toColumn } from './catalog-columns';
 import { CatalogFilters } from './CatalogFilters';
 import { ChangeButton } from './ChangeButton';
@@ -66,15 +65,11 @@ export function CatalogPage() {
     [viewId] = useUrlValue('view');
   const [address] = useSearchParams();
   const [isAdding, setAdding] = useState(false),
-    [isChoosing, setChoosing] = useState(false),
     [isTakingOut, setTakingOut] = useState(false),
-    [past, setPast] = useState<{ id: number; sku: string }>(),
-    [selected, setSelected] = useState<string[]>([]),
     [range, setRange] = useState({ top: 0, bottom: 0 });
   const search = useDeferredValue(q);
   const choice = useChoice();
-  const onSelect = useCallback((ids: string[], rows: { top: number; bottom: number }) => {
-    setSelected(ids);
+  const onSelect = useCallback((_: string[], rows: { top: number; bottom: number }) => {
     setRange(rows);
   }, []);
   const client = useQueryClient(),
@@ -162,17 +157,24 @@ export function CatalogPage() {
       (e: unknown) => toast.error(e instanceof Error ? e.message : 'The rows could not be brought in.'),
     );
   };
+  /** Ids of the marked rows, fetched where they are not here. */
+  const loadMarked = async (): Promise<number[]> => {
+    await pages.loadRows(range.top, range.bottom);
+    const ids: number[] = [];
+    for (let r = range.top; r <= range.bottom; r++) {
+      const row = pages.rowAt(r);
+      if (row) ids.push(row.id);
+    }
+    return ids;
+  };
+  /** The marked rows as a choice; all that is shown where all of it is marked. */
+  const markedWhich = async (): Promise<Which> =>
+    range.bottom - range.top + 1 === pages.total && pages.total > 1
+      ? shownWhich()
+      : { ...everyItem, ids: await loadMarked() };
   /** A change of all that is shown, or of the rows that are marked. */
   const changeInBulk = async (isMarked: boolean, steps: readonly ChangeStep[] = []) => {
-    const ids: number[] = [];
-    if (isMarked) {
-      await pages.loadRows(range.top, range.bottom);
-      for (let r = range.top; r <= range.bottom; r++) {
-        const row = rowAt(r);
-        if (row) ids.push(Number(row.id));
-      }
-    }
-    const which = isMarked ? { ...everyItem, ids } : shownWhich();
+    const which = isMarked ? { ...everyItem, ids: await loadMarked() } : shownWhich();
     const id = isEveryItem(which) ? 0 : (await call(makeChoice, { body: { which } })).id;
     const said = new URLSearchParams({
       ...(id > 0 ? { choice: String(id) } : {}),
@@ -221,18 +223,12 @@ export function CatalogPage() {
         >
           Columns …
         </button>
-        <button
-          type="button"
-          className="btn btn-sm btn-ghost"
-          disabled={range.top !== range.bottom || !rowAt(range.top)}
-          title="What was changed of the item in the marked row"
-          onClick={() => {
-            const row = rowAt(range.top);
-            if (row) setPast({ id: Number(row.id), sku: row.item.sku });
-          }}
-        >
-          History …
-        </button>
+        <ItemsMenu
+          marked={pages.total === 0 ? 0 : marked}
+          first={rowAt(range.top)?.item}
+          idsOf={loadMarked}
+          whichOf={markedWhich}
+        />
         <ChangeButton
           marked={marked}
           shown={pages.total}
@@ -249,17 +245,6 @@ export function CatalogPage() {
           }}
         >
           Export …
-        </button>
-        <button
-          type="button"
-          className="btn btn-sm"
-          disabled={selected.length === 0}
-          title="On which markets the selected items are wanted"
-          onClick={() => {
-            setChoosing(true);
-          }}
-        >
-          Markets …
         </button>
         <button
           type="button"
@@ -324,22 +309,6 @@ export function CatalogPage() {
         </div>
       )}
       {table.dialogs}
-      {isChoosing && (
-        <WantedAsk
-          products={selected.map(Number)}
-          onClose={() => {
-            setChoosing(false);
-          }}
-        />
-      )}
-      {past && (
-        <ItemHistory
-          {...past}
-          onClose={() => {
-            setPast(undefined);
-          }}
-        />
-      )}
       {isTakingOut && (
         <TakeOut
           which={shownWhich()}

@@ -1,4 +1,5 @@
-import { setWanted } from '@basileus/contract';
+import { wantItems } from '@basileus/contract';
+import type { Which } from '@basileus/core/choose';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { toast } from '../ui/messages';
@@ -11,7 +12,7 @@ import { wordSite, wordWanted } from '../ui/wanted';
 type Choice = '' | 'wanted' | 'left out';
 
 /** On which markets the chosen items are wanted. What is left as it is stays so. */
-export function WantedAsk({ products, onClose }: { products: readonly number[]; onClose: () => void }) {
+export function WantedAsk({ which, items, onClose }: { which: Which; items: number; onClose: () => void }) {
   const { markets } = useScope();
   const client = useQueryClient();
   const [choices, setChoices] = useState<Readonly<Record<string, Choice>>>({});
@@ -28,10 +29,7 @@ export function WantedAsk({ products, onClose }: { products: readonly number[]; 
       const said: string[] = [];
       for (const m of chosen) {
         const wanted = choices[m.key] === 'wanted';
-        const outcome = await call(setWanted, {
-          params: { market: m.market },
-          body: { ids: [], products: [...products], own: null, wanted, sites: m.sites },
-        });
+        const outcome = await call(wantItems, { body: { which, market: m.market, wanted, sites: m.sites } });
         said.push(m.sites.length > 0 ? wordSite(m.name, wanted, outcome.changed) : wordWanted(m.name, wanted, outcome));
       }
       return said;
@@ -44,7 +42,7 @@ export function WantedAsk({ products, onClose }: { products: readonly number[]; 
     onError: (e) => toast.error(e.message),
   });
   return (
-    <Modal title={`Markets for ${plural(products.length, 'item', 'items')}`} onClose={onClose}>
+    <Modal title={`Markets for ${plural(items, 'item', 'items')}`} onClose={onClose}>
       <div className="flex flex-col gap-3 p-5">
         <p className="quiet">
           What is left out of a market is asked for nothing there, and nothing of it goes. A family takes its variants

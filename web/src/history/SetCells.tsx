@@ -20,6 +20,9 @@ const keptWords = {
   taken: 'its SKU is taken',
 };
 
+/** So many items are named at the most. */
+const mostItems = 200;
+
 /** Every cell of a change set, before and after. */
 export function SetCells({ id, onClose }: { id: number; onClose: () => void }) {
   const [offset, setOffset] = useState(0);
@@ -37,6 +40,17 @@ export function SetCells({ id, onClose }: { id: number; onClose: () => void }) {
               Items that stay: {data.kept.map((k) => `${k.sku} (${keptWords[k.leftAs]})`).join(', ')}.
             </p>
           )}
+          {(['added', 'removed'] as const).map((action) => {
+            const some = data.items.filter((i) => i.action === action).map((i) => i.sku);
+            return (
+              some.length > 0 && (
+                <p key={action} className="mb-3">
+                  Items {action}: <span className="num">{some.join(', ')}</span>
+                  {some.length === mostItems && ' and perhaps more'}.
+                </p>
+              )
+            );
+          })}
           <table className="plain-table">
             <thead>
               <tr>

@@ -97,7 +97,6 @@ export function HeadCell(props: HeadCellProps) {
     <div
       ref={ref}
       role="columnheader"
-      aria-label={column.unit ? `${column.title} ${column.unit}` : column.title}
       aria-colindex={index + 1}
       aria-sort={sort === 'up' ? 'ascending' : sort === 'down' ? 'descending' : undefined}
       style={{ left, width, position: isFrozen ? 'sticky' : 'absolute' }}
@@ -122,8 +121,8 @@ export function HeadCell(props: HeadCellProps) {
         <button
           type="button"
           tabIndex={-1}
-          aria-label={`What to do with ${column.title}${isFiltered ? ', which is narrowed' : ''}`}
-          title={isFiltered ? `Narrowed by ${column.title}` : `Narrow by ${column.title}, and more`}
+          aria-hidden="true"
+          title={isFiltered ? `Narrowed by ${column.title}` : `Narrow by ${column.title}, and more (Alt ↓)`}
           className={`absolute top-0 right-1.5 flex h-full w-5 items-center justify-center bg-base-200 ${isFiltered ? 'text-primary' : 'quiet opacity-0 group-hover:opacity-100 focus-visible:opacity-100'}`}
           onClick={() => {
             if (ref.current) onMenu(column.key, ref.current);

@@ -12,6 +12,7 @@ export const errorStatus = {
   'needs-look': 409,
   'unreadable-file': 422,
   'market-unreachable': 502,
+  'source-unreachable': 502,
   'not-ready': 503,
   internal: 500,
 } as const;

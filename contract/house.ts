@@ -115,6 +115,7 @@ export const eventSchema = z.object({
     'recipes',
     'exports',
     'views',
+    'sources',
   ]),
   id: z.string().optional(),
 });

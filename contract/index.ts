@@ -18,4 +18,5 @@ export * from './plan';
 export * from './reshape';
 export * from './schemas';
 export * from './shapes';
+export * from './sources';
 export * from './table';

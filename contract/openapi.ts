@@ -14,6 +14,7 @@ import * as own from './own';
 import * as plan from './plan';
 import * as reshape from './reshape';
 import * as schemas from './schemas';
+import * as sources from './sources';
 import * as table from './table';
 
 const isEndpoint = (x: unknown): x is Endpoint => typeof x === 'object' && x !== null && 'method' in x && 'path' in x;
@@ -22,6 +23,7 @@ export const endpoints: readonly Endpoint[] = [
   catalog,
   table,
   reshape,
+  sources,
   bulk,
   imports,
   exported,

@@ -8,6 +8,7 @@ import { reverseSetJob } from './changes';
 import { makeExportJob } from './exports';
 import { emptyFieldJob, moveCategoryJob } from './own';
 import { removeItemsJob } from './reshape';
+import { runSourceJob, sourceClockJob } from './sources';
 
 export const allJobs: readonly JobKind[] = [
   watchShelfJob,
@@ -23,4 +24,6 @@ export const allJobs: readonly JobKind[] = [
   recipeClockJob,
   makeExportJob,
   removeItemsJob,
+  runSourceJob,
+  sourceClockJob,
 ];

@@ -19,6 +19,7 @@ import { addBulkRoutes } from './bulk';
 import { addChangeRoutes } from './changes';
 import { addChoiceRoutes } from './choose';
 import { addReshapeRoutes } from './reshape';
+import { addSourceRoutes } from './sources';
 import { addCorrespondenceRoutes } from './correspondences';
 import { addOwnRoutes } from './own';
 import { addRemedyRoutes } from './remedies';
@@ -65,6 +66,7 @@ export function createApp({ db, hub, threads, log, webFolder, knownHosts }: AppO
   addOwnRoutes(api, db);
   addChoiceRoutes(api, db);
   addReshapeRoutes(api, db);
+  addSourceRoutes(api, db, threads);
   addBulkRoutes(api, db, threads);
   addChangeRoutes(api, db, threads);
   addExportRoutes(api, db);

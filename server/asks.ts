@@ -5,6 +5,8 @@ import { readColumns, understandFile } from './imports';
 import { tryFill, tryOnListings, tryRemedies } from './remedies';
 import { lookAtReversal } from './changes';
 import { countBulkNow, loadBulkRows, tryBulkNow } from './bulk';
+import { tryRulesOn } from './sources';
+import type { SourceRules } from '@basileus/core/source';
 
 export const asks = {
   'look-at-reversal': (db: Db, given: { set: number }) => lookAtReversal(db, given.set),
@@ -17,4 +19,6 @@ export const asks = {
   'understand-file': (db: Db, given: { file: number; name: string }) => understandFile(db, given.file, given.name),
   'read-columns': (db: Db, given: { file: number; kind: 'text' | 'workbook'; reading: ImportReadingShape }) =>
     readColumns(db, given.file, given.kind, given.reading),
+  'try-rules': (db: Db, given: { source: number; rules: SourceRules; search: string }) =>
+    tryRulesOn(db, given.source, given.rules, given.search),
 } as const;

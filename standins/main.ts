@@ -1,7 +1,7 @@
-// All stand-in markets in one process, each on a port of its own. `STANDINS_PORTS` says which, by key: { "quillhaven": 4701 }.
+// All stand-ins in one process, each on a port of its own. `STANDINS_PORTS` says which, by key: { "quillhaven": 4701 }.
 import { join } from 'node:path';
 import type { Served } from './frame';
-import { markets } from './markets';
+import { standIns } from './stand-ins';
 
 const number = (name: string, otherwise: number): number => Number(process.env[name] ?? otherwise);
 const ports = JSON.parse(process.env['STANDINS_PORTS'] ?? '{}') as Record<string, number>;
@@ -10,9 +10,9 @@ const running: Served[] = [];
 const up = new Map<string, number>();
 
 for (const [key, port] of Object.entries(ports)) {
-  const start = markets[key];
+  const start = standIns[key];
   if (!start) {
-    console.error(`There is no stand-in market “${key}”.`);
+    console.error(`There is no stand-in “${key}”.`);
     process.exit(1);
   }
   const market = start(
@@ -29,7 +29,7 @@ for (const [key, port] of Object.entries(ports)) {
     },
   );
   market.server.on('error', (e) => {
-    console.error(`The stand-in market ${key} cannot start: ${e.message}`);
+    console.error(`The stand-in ${key} cannot start: ${e.message}`);
     process.exit(1);
   });
   running.push(market);

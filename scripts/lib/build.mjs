@@ -47,7 +47,7 @@ function fingerprint() {
   return hash.update(readFileSync(join(root, 'package-lock.json'))).digest('hex');
 }
 
-/** Keys of the stand-in markets: a folder each, beside the frame that they share. */
+/** Keys of the stand-ins: a folder each, beside the frame that they share. */
 const listStandIns = () =>
   readdirSync(join(root, 'standins'), { withFileTypes: true })
     .filter((e) => e.isDirectory() && existsSync(join(root, 'standins', e.name, 'server.ts')))

@@ -21,6 +21,7 @@ import { ownFields } from './migrations/0019-own-fields';
 import { inBulk } from './migrations/0020-in-bulk';
 import { outAndBack } from './migrations/0021-out-and-back';
 import { views } from './migrations/0022-views';
+import { sources } from './migrations/0023-sources';
 
 interface Migration {
   name: string;
@@ -50,6 +51,7 @@ const all: readonly Migration[] = [
   { name: '0020-in-bulk', ...inBulk },
   { name: '0021-out-and-back', ...outAndBack },
   { name: '0022-views', ...views },
+  { name: '0023-sources', ...sources },
 ];
 
 /** Migrations live in code, so that the built server carries them. */

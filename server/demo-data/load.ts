@@ -12,6 +12,7 @@ import { recordHistory } from '../history';
 import { loadFullRows, refreshMarket, toListing } from '../listings';
 import { loadCorrespondences, loadMarket, loadMarkets, type Market, storeKey, storeRate } from '../markets';
 import { insertProducts, setStock } from '../products';
+import { addBusinessSystem, findBusinessSystem } from './business';
 
 export interface DemoOptions {
   size: number;
@@ -31,6 +32,8 @@ export async function loadDemo(db: Db, options: DemoOptions, log: Logger): Promi
           id,
         ]);
     }
+    if (options.standIns['countinghouse'] !== undefined)
+      await findBusinessSystem(db, options.standIns['countinghouse']);
     return false;
   }
   const chosen = demoMarkets.filter((m) => options.standIns[m.key] !== undefined);
@@ -49,6 +52,8 @@ export async function loadDemo(db: Db, options: DemoOptions, log: Logger): Promi
   }
   await moveOn(db, live);
   for (const { key } of chosen) await refreshMarket(db, await loadMarket(db, key), () => Promise.resolve());
+  const business = options.standIns['countinghouse'];
+  if (business !== undefined) await addBusinessSystem(db, business, options.size, log);
   await recordHistory(db, 'Basileus', { is: 'laid-out', live: live.length });
   return true;
 }

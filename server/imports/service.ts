@@ -64,6 +64,24 @@ export async function takeIn(db: Db, threads: Threads, file: { id: number; name:
   }
 }
 
+/** Takes a file in of which it is known how it is read, in the caller's transaction, and begins to plan it. */
+export async function takePrepared(
+  tx: Db,
+  file: { id: number; name: string },
+  reading: ImportReadingShape,
+  sample: readonly string[][],
+): Promise<number> {
+  const row = (await rowOf<{ id: number }>(
+    tx,
+    `insert into imports (file_id, name, kind, state, reading, sheets, title_lines, sample)
+      values (?, ?, 'text', 'planning', ?, '[]', '[]', ?) returning id`,
+    [file.id, file.name, JSON.stringify(reading), JSON.stringify(sample)],
+  ))!;
+  await startPlan(tx, row.id, 1, file.name);
+  await announce(tx, { topic: 'imports', id: String(row.id) });
+  return row.id;
+}
+
 /** A file as those that went out are compared with it. */
 const toIncoming = (
   name: string,

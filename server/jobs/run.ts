@@ -50,6 +50,9 @@ function createContext(db: Db, run: Run): JobContext {
   };
 }
 
+/** Refusals of others, who may answer the next time. */
+const worthAnotherTry: ReadonlySet<string> = new Set(['market-unreachable', 'source-unreachable']);
+
 /** Runs a job to its end. Never throws: what went wrong is in the answer. */
 export async function executeRun(db: Db, kinds: ReadonlyMap<string, JobKind>, run: Run): Promise<Outcome> {
   const kind = kinds.get(run.kind);
@@ -65,7 +68,7 @@ export async function executeRun(db: Db, kinds: ReadonlyMap<string, JobKind>, ru
     if (error instanceof JobLost) return { is: 'lost' };
     if (error instanceof JobCancelled) return { is: 'cancelled' };
     // What was asked is wrong, and will be wrong the next time; an unreachable market or database may be there by then.
-    return toFailure(error, error instanceof AppError && error.code !== 'market-unreachable');
+    return toFailure(error, error instanceof AppError && !worthAnotherTry.has(error.code));
   }
 }
 

@@ -11,6 +11,7 @@ import {
   type RunningMarket as RunningLumbara,
   startMarket as startLumbara,
 } from '@basileus/standins/lumbara';
+import { type RunningSystem, startSystem } from '@basileus/standins/countinghouse';
 import type { BookDocument } from '@basileus/standins/quillhaven';
 import { type RunningMarket, startMarket } from '@basileus/standins/quillhaven';
 import {
@@ -54,6 +55,7 @@ export interface House {
   cedarpost: RunningCedarpost | undefined;
   wadiline: RunningWadiline | undefined;
   lumbara: RunningLumbara | undefined;
+  business: RunningSystem | undefined;
   listener: Listener;
   log: pino.Logger;
   call: <T = Record<string, unknown>>(method: string, path: string, body?: unknown) => Promise<Answer<T>>;
@@ -67,7 +69,7 @@ export async function openHouse(
   options: {
     size?: number;
     worker?: boolean;
-    with?: readonly ('torgvik' | 'cedarpost' | 'wadiline' | 'lumbara')[];
+    with?: readonly ('torgvik' | 'cedarpost' | 'wadiline' | 'lumbara' | 'countinghouse')[];
   } = {},
 ): Promise<House> {
   const admin = new pg.Client(inject('serverCluster'));
@@ -79,7 +81,7 @@ export async function openHouse(
   const db = connect(url, 8);
   await migrate(db);
   await openQueues(db, allJobs);
-  const { market, torgvik, cedarpost, wadiline, lumbara, standIns } = await startStandIns(options.with ?? []);
+  const { market, torgvik, cedarpost, wadiline, lumbara, business, standIns } = await startStandIns(options.with ?? []);
   await loadDemo(db, { size: options.size ?? 60, standIns }, log);
   const listener = await startListener(url, log);
   const hub = startEventHub(listener);
@@ -110,6 +112,7 @@ export async function openHouse(
     cedarpost,
     wadiline,
     lumbara,
+    business,
     listener,
     log,
     call: async <T>(method: string, path: string, body?: unknown) =>
@@ -139,6 +142,7 @@ export async function openHouse(
       await cedarpost?.stop();
       await wadiline?.stop();
       await lumbara?.stop();
+      await business?.stop();
       await db.destroy();
     },
   };
@@ -151,7 +155,8 @@ async function startStandIns(more: readonly string[]) {
     torgvik: RunningTorgvik | undefined,
     cedarpost: RunningCedarpost | undefined,
     wadiline: RunningWadiline | undefined,
-    lumbara: RunningLumbara | undefined;
+    lumbara: RunningLumbara | undefined,
+    business: RunningSystem | undefined;
   const port = await new Promise<number>((done) => {
     market = startMarket({ book: quillhavenDocument as BookDocument, ...pace }, 0, done);
   });
@@ -180,7 +185,13 @@ async function startStandIns(more: readonly string[]) {
     });
     standIns['lumbara'] = `http://127.0.0.1:${fifth}`;
   }
-  return { market, torgvik, cedarpost, wadiline, lumbara, standIns };
+  if (more.includes('countinghouse')) {
+    const sixth = await new Promise<number>((done) => {
+      business = startSystem(pace, 0, done);
+    });
+    standIns['countinghouse'] = `http://127.0.0.1:${sixth}`;
+  }
+  return { market, torgvik, cedarpost, wadiline, lumbara, business, standIns };
 }
 
 const pathOf = (path: string): RegExp => new RegExp(`^/api${path.replace(/:\\w+/g, '[^/]+')}$`);

@@ -1,10 +1,11 @@
-// The stand-in markets that there are, by the keys of their rulebooks.
+// The stand-ins that there are: markets by the keys of their rulebooks, and the business system.
 import { cedarpostDocument } from '@basileus/rulebooks/cedarpost';
 import { lumbaraDocument } from '@basileus/rulebooks/lumbara';
 import { quillhavenDocument } from '@basileus/rulebooks/quillhaven';
 import { torgvikDocument } from '@basileus/rulebooks/torgvik';
 import { wadilineDocument } from '@basileus/rulebooks/wadiline';
 import { type BookDocument as CedarpostBook, startMarket as startCedarpost } from './cedarpost';
+import { startSystem } from './countinghouse';
 import type { Pace, Served } from './frame';
 import { type BookDocument as LumbaraBook, startMarket as startLumbara } from './lumbara';
 import { type BookDocument as QuillhavenBook, startMarket as startQuillhaven } from './quillhaven';
@@ -12,8 +13,9 @@ import { type BookDocument as TorgvikBook, startMarket as startTorgvik } from '.
 import { type BookDocument as WadilineBook, startMarket as startWadiline } from './wadiline';
 
 type Start = (pace: Pace, port: number, ready: (port: number) => void) => Served;
-export const markets: Readonly<Record<string, Start>> = {
+export const standIns: Readonly<Record<string, Start>> = {
   cedarpost: (pace, port, ready) => startCedarpost({ book: cedarpostDocument as CedarpostBook, ...pace }, port, ready),
+  countinghouse: startSystem,
   lumbara: (pace, port, ready) => startLumbara({ book: lumbaraDocument as LumbaraBook, ...pace }, port, ready),
   quillhaven: (pace, port, ready) =>
     startQuillhaven({ book: quillhavenDocument as QuillhavenBook, ...pace }, port, ready),

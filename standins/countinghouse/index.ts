@@ -1,0 +1,2 @@
+export type { Article } from './articles';
+export * from './server';

@@ -168,6 +168,7 @@ export function createClashJudge() {
       [...seen]
         .filter(([, rows]) => rows.length > 1)
         .map(([sku, rows]) => ({ sku, rows, count: rows.length + (more.get(sku) ?? 0) })),
+    has: (sku: string): boolean => seen.has(sku),
     isClash: (sku: string): boolean => (seen.get(sku)?.length ?? 0) > 1,
   };
 }

@@ -1,3 +1,4 @@
+export { createFamilyMaker, type FamilyRow, findSharedTitle } from './families';
 export {
   type Clash,
   createClashJudge,

@@ -1,6 +1,14 @@
 import { describe, expect, it } from 'vitest';
 import { compileFields, firstFields } from '../product';
-import { createClashJudge, guessRules, prepareSource, type SourceRules, sourceRules } from '.';
+import {
+  createClashJudge,
+  createFamilyMaker,
+  findSharedTitle,
+  guessRules,
+  prepareSource,
+  type SourceRules,
+  sourceRules,
+} from '.';
 
 const columns = ['Article', 'Variant', 'Unit', 'Barcode', 'Cost', 'Blocked', 'On hand'];
 const today = '2026-11-27';
@@ -98,4 +106,26 @@ it('rows that would be one SKU clash, all of them named up to ten', () => {
   judge.note('B', 13);
   expect(judge.list()).toEqual([{ sku: 'A', rows: [1, 2, 3, 4, 5, 6, 7, 8, 9, 10], count: 12 }]);
   expect([judge.isClash('A'), judge.isClash('B'), judge.isClash('C')]).toEqual([true, false, false]);
+});
+
+describe('the row of a family that the system has not', () => {
+  it.each([
+    [['Pellow Tumbler Amber', 'Pellow Tumbler Smoke'], 'Pellow Tumbler'],
+    [['Mug, red', 'Mug, blue'], 'Mug'],
+    [['Mug'], 'Mug'],
+    [['Mug', 'Bowl'], ''],
+  ])('is called by the words that its variants begin with: %j', (titles, title) => {
+    expect(findSharedTitle(titles)).toBe(title);
+  });
+  it('holds what all of them share and a family can hold, and its SKU where they share no word', () => {
+    const maker = createFamilyMaker(['title', 'brand', 'category', 'price'], (f) => f !== 'price');
+    maker.note('F', ['Mug red', 'Pellow', 'Mugs', '9.99']);
+    maker.note('F', ['Mug blue', 'Pellow', 'Cups', '9.99']);
+    maker.note('G', ['Bowl', '', 'Bowls', '1.00']);
+    maker.note('G', ['Dish', '', 'Bowls', '1.00']);
+    expect(maker.list()).toEqual([
+      { sku: 'F', values: ['Mug', 'Pellow', '', ''] },
+      { sku: 'G', values: ['G', '', 'Bowls', ''] },
+    ]);
+  });
 });

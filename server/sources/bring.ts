@@ -1,7 +1,7 @@
 // The rows of a business system as a file of ours, which is imported as any other: looked at, mended, written, taken back.
 import type { ImportReadingShape } from '@basileus/contract';
 import { toDay } from '@basileus/core/quantity';
-import { createClashJudge, type SourceRules } from '@basileus/core/source';
+import { createClashJudge, createFamilyMaker, type FamilyRow, type SourceRules } from '@basileus/core/source';
 import type { FieldBook } from '@basileus/core/product';
 import Papa from 'papaparse';
 import { type Db, rowsOf } from '../database';
@@ -31,20 +31,26 @@ async function judgeRows(db: Db, id: number, rules: SourceRules, columns: readon
       remedy: 'Look at the rules; the columns of the system may have changed.',
     });
   const clashes = createClashJudge(),
+    families = createFamilyMaker(
+      rules.fields.map((f) => f.field),
+      (f) => !book.isOfSellable(f),
+    ),
     counts = { ...noRunCounts },
     today = toDay(new Date());
   for await (const batch of openRows(db, id))
     for (const { n, cells } of batch) {
       counts.rows++;
       const formed = made.former.form(cells, today);
-      if (formed.is === 'formed') clashes.note(formed.sku, n);
-      else if (formed.is === 'left-out') counts.leftOut++;
+      if (formed.is === 'formed') {
+        clashes.note(formed.sku, n);
+        if (formed.family !== '') families.note(formed.family, formed.values);
+      } else if (formed.is === 'left-out') counts.leftOut++;
       else if (formed.is === 'no-sku') counts.noSku++;
       else counts.faults++;
     }
   counts.clashes = clashes.list().reduce((n, c) => n + c.count, 0);
   counts.formed = counts.rows - counts.leftOut - counts.noSku - counts.faults;
-  return { former: made.former, clashes, counts, today };
+  return { former: made.former, clashes, counts, today, families: families.list() };
 }
 
 /**
@@ -55,7 +61,7 @@ export async function bringRows(db: Db, id: number): Promise<Brought> {
   const source = await mustLoadSource(db, id);
   const rules = readRules(source),
     book = await loadFields(db);
-  const { former, clashes, counts, today } = await judgeRows(db, id, rules, readColumns(source), book);
+  const { former, clashes, counts, today, families } = await judgeRows(db, id, rules, readColumns(source), book);
   const fields = ['sku', 'parent_sku', ...rules.fields.map((f) => f.field)];
   const unknown = fields.find((f) => !book.get(f));
   if (unknown !== undefined)
@@ -64,7 +70,10 @@ export async function bringRows(db: Db, id: number): Promise<Brought> {
       remedy: 'Choose another field of ours for that column.',
     });
   const header = fields.map((f) => book.labelOf(f));
+  // A family is made where a new variant names one that is not there, neither here nor among the rows.
+  const fresh = source.mode === 'update' ? [] : await findNewFamilies(db, families, (sku) => clashes.has(sku));
   async function* listLines(): AsyncGenerator<string[][]> {
+    if (fresh.length > 0) yield fresh.map((f) => [f.sku, '', ...f.values]);
     for await (const batch of openRows(db, id)) {
       const formed = batch.flatMap(({ cells }) => {
         const f = former.form(cells, today);
@@ -124,6 +133,26 @@ export async function bringRows(db: Db, id: number): Promise<Brought> {
       for await (const lines of listLines()) if (lines.length > 0) yield write(lines);
     },
   };
+}
+
+const familiesAtOnce = 5000;
+/** Families whose SKU neither the catalog nor a row has. */
+async function findNewFamilies(
+  db: Db,
+  families: readonly FamilyRow[],
+  isRow: (sku: string) => boolean,
+): Promise<FamilyRow[]> {
+  const fresh: FamilyRow[] = [];
+  for (let i = 0; i < families.length; i += familiesAtOnce) {
+    const some = families.slice(i, i + familiesAtOnce).filter((f) => !isRow(f.sku));
+    const held = new Set(
+      (await rowsOf<{ sku: string }>(db, 'select sku from products where sku = any(?)', [some.map((f) => f.sku)])).map(
+        (p) => p.sku,
+      ),
+    );
+    fresh.push(...some.filter((f) => !held.has(f.sku)));
+  }
+  return fresh;
 }
 
 /** How many of an import's rows would change something, out of how many rows. */

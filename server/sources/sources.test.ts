@@ -128,7 +128,12 @@ describe('a business system', () => {
     // The old editor's markup is gone, what it said is there.
     expect(fresh.fields['description']).toMatch(/<p>Mouth-blown/);
     expect(fresh.fields['description']).not.toMatch(/style|<div|<table/);
-    expect(await product('GL-FEN-TUM')).toMatchObject({ kind: 'family', variants: 3 });
+    expect(await product('GL-FEN-TUM')).toMatchObject({
+      kind: 'family',
+      variants: 3,
+      fields: { title: 'Pellow Fenlight Tumbler', category: 'Glasses' },
+    });
+    expect((await product('GL-FEN-TUM'))!.fields['price']).toBeUndefined();
     const after = (await product(held.sku))!.fields;
     expect(after).toMatchObject({ cost: '77.125', stock: '4711' });
     expect([after['title'], after['price'], after['description']]).toEqual([

@@ -23,6 +23,7 @@ import { startSaving } from './saving/saving';
 import { SendPage } from './send/SendPage';
 import { DispatchPage } from './settle/DispatchPage';
 import { SettlePage } from './settle/SettlePage';
+import { SourcesPage } from './sources/SourcesPage';
 import './theme.css';
 import { Empty, Refused } from './ui/faces';
 
@@ -62,6 +63,7 @@ const router = createBrowserRouter([
           { path: ':scope/gather/bulk', element: <BulkPage /> },
           { path: ':scope/gather/recipes', element: <RecipesPage /> },
           { path: ':scope/gather/exports', element: <ExportsPage /> },
+          { path: ':scope/gather/sources', element: <SourcesPage /> },
           { path: ':scope/gather/imports', element: <ImportsPage /> },
           { path: ':scope/gather/imports/:id', element: <ImportPage /> },
           {

@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
-import { BookOpen, History, Keyboard, Moon, Plug, Plus, Rows3, ScrollText, Search, Sun } from 'lucide-react';
+import { BookOpen, History, Keyboard, Moon, Plug, Plus, Rows3, ScrollText, Search, Sun, Building2 } from 'lucide-react';
 import { type ReactNode, useEffect, useState } from 'react';
 import { Link, NavLink, Outlet, useLocation, useNavigate } from 'react-router';
 import { useLiveUpdates } from '../api/live';
@@ -177,6 +177,7 @@ export function Frame() {
         <SideLink to="/all/markets/new" icon={<Plus size={14} />} label="Add a market" />
         <div className="flex-1" />
         <SideLink to="/all/own" icon={<Rows3 size={15} />} label="Our catalog" />
+        <SideLink to="/all/gather/sources" icon={<Building2 size={15} />} label="Business systems" />
         <SideLink to="/all/gather/recipes" icon={<ScrollText size={15} />} label="Recipes" />
         <SideLink to="/all/history" icon={<History size={15} />} label="Change history" />
       </nav>

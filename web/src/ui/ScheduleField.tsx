@@ -1,0 +1,90 @@
+import type { Schedule } from '@basileus/core/change';
+
+const days = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday'];
+
+/** When something is done again: by hand, or every day, week or month at a time. */
+export function ScheduleField({
+  schedule,
+  what,
+  onChange,
+}: {
+  schedule: Schedule | null;
+  /** What is done, such as “asked”. */
+  what: string;
+  onChange: (schedule: Schedule | null) => void;
+}) {
+  const begin = (every: string) => {
+    const at = schedule?.at ?? '06:00';
+    onChange(
+      every === 'day'
+        ? { every, at }
+        : every === 'week'
+          ? { every, weekday: 1, at }
+          : every === 'month'
+            ? { every, day: 1, at }
+            : null,
+    );
+  };
+  return (
+    <div className="flex flex-wrap items-center gap-2">
+      <select
+        className="select select-sm w-44"
+        aria-label={`When it is ${what}`}
+        value={schedule?.every ?? ''}
+        onChange={(e) => {
+          begin(e.target.value);
+        }}
+      >
+        <option value="">{what} by hand</option>
+        <option value="day">{what} every day</option>
+        <option value="week">{what} every week</option>
+        <option value="month">{what} every month</option>
+      </select>
+      {schedule?.every === 'week' && (
+        <select
+          className="select select-sm w-36"
+          aria-label="Day of the week"
+          value={schedule.weekday}
+          onChange={(e) => {
+            onChange({ ...schedule, weekday: Number(e.target.value) });
+          }}
+        >
+          {days.map((d, i) => (
+            <option key={d} value={i + 1}>
+              {d}
+            </option>
+          ))}
+        </select>
+      )}
+      {schedule?.every === 'month' && (
+        <label className="flex items-center gap-1">
+          on day
+          <input
+            className="input input-sm num w-16"
+            type="number"
+            min={1}
+            max={31}
+            value={schedule.day}
+            onChange={(e) => {
+              onChange({ ...schedule, day: Math.min(31, Math.max(1, Number(e.target.value) || 1)) });
+            }}
+          />
+        </label>
+      )}
+      {schedule && (
+        <label className="flex items-center gap-1">
+          at
+          <input
+            className="input input-sm num w-28"
+            type="time"
+            required
+            value={schedule.at}
+            onChange={(e) => {
+              if (e.target.value !== '') onChange({ ...schedule, at: e.target.value });
+            }}
+          />
+        </label>
+      )}
+    </div>
+  );
+}

@@ -101,9 +101,11 @@ export async function bringRows(db: Db, id: number): Promise<Brought> {
     }
   }
   const sample = [header];
+  // Families come first, and say nothing of what is sold: rows behind them are shown too.
+  let stretches = 0;
   for await (const lines of listLines()) {
-    sample.push(...lines.slice(0, 20));
-    break;
+    sample.push(...lines.slice(0, 12));
+    if (++stretches === 2) break;
   }
   return {
     counts,
@@ -119,7 +121,10 @@ export async function bringRows(db: Db, id: number): Promise<Brought> {
       columns: fields.map((field, index) => ({
         index,
         name: header[index]!,
-        samples: sample.slice(1, 4).flatMap((r) => (r[index] ? [r[index].slice(0, 200)] : [])),
+        samples: sample
+          .slice(1)
+          .flatMap((r) => (r[index] ? [r[index].slice(0, 200)] : []))
+          .slice(0, 3),
         field,
         why: 'chosen',
       })),

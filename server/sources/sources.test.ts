@@ -347,6 +347,30 @@ describe('what can go wrong', () => {
     expect([same.status, same.body.message]).toEqual([409, 'Another business system is called “Countinghouse”.']);
     expect((await house.call('POST', '/sources', { name: 'x', way: 'file', address: 'ftp://x' })).status).toBe(400);
   });
+  it('goes on where a killed run had come to: the rows that are here are formed, and none is fetched again', async () => {
+    const source = await only();
+    const before = source.fetchedAt;
+    const [run] = await house.rows<{ id: number }>(
+      `insert into source_runs (source_id, actor, how, then_do, state) values (?, 'Catalog desk', 'hand', 'bring', 'forming') returning id`,
+      [source.id],
+    );
+    house.business!.moods.failNext = 1;
+    const { enqueue } = await import('../jobs');
+    await enqueue(house.db, { kind: 'run-source', title: 'Again', payload: { run: run!.id } });
+    const goneOn = await ended(source.id, run!.id);
+    expect(['planned', 'done']).toContain(goneOn.state);
+    expect(goneOn.formed).toBeGreaterThan(0);
+    expect((await only()).fetchedAt).toBe(before);
+    expect(house.business!.moods.failNext).toBe(1);
+    house.business!.moods.failNext = 0;
+  });
+  it('tries again where the system is not there for a moment', async () => {
+    const source = await only();
+    house.business!.moods.failNext = 1;
+    const run = await ask(source.id, 'look');
+    expect(run).toMatchObject({ state: 'done', rows: source.rows });
+    expect(house.business!.moods.failNext).toBe(0);
+  });
   it('is not asked twice at a time', async () => {
     const source = await only();
     house.business!.moods.slowMs = 400;

@@ -68,14 +68,12 @@ export async function tryRulesOn(db: Db, id: number, rules: SourceRules, search:
     }
   }
   const all = clashes.list();
-  const rank = (r: FormedShape): number =>
-    r.is === 'fault' || r.is === 'no-sku'
-      ? 0
-      : clashes.isClash(r.sku) || r.held === 'other-barcode'
-        ? 1
-        : r.is === 'formed'
-          ? 2
-          : 3;
+  const rank = (r: FormedShape): number => {
+    if (r.is === 'fault' || r.is === 'no-sku') return 0;
+    if (r.is === 'left-out') return 4;
+    if (clashes.isClash(r.sku) || r.held === 'other-barcode') return 1;
+    return r.held === 'no' ? 2 : 3;
+  };
   return {
     ok: true,
     counts,

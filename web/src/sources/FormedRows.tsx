@@ -77,7 +77,7 @@ export function FormedRows({ tried, rules, isOld }: { tried: Tried; rules: Sourc
               return (
                 <tr key={r.row} className={r.is === 'left-out' ? 'quiet' : ''}>
                   <td className="num text-right">{r.row}</td>
-                  <td className="num whitespace-nowrap">
+                  <td className="num max-w-56 truncate">
                     {r.sku || (
                       <span
                         className="quiet"

@@ -7,7 +7,7 @@ import { Empty, Loading, PageHead, Refused } from '../ui/faces';
 import { toast } from '../ui/messages';
 import { ScheduleField } from '../ui/ScheduleField';
 import { SearchBox } from '../ui/SearchBox';
-import { count, plural, when } from '../ui/text';
+import { plural, when } from '../ui/text';
 import { useQuiet } from '../ui/useQuiet';
 import { FormedRows } from './FormedRows';
 import { sourceQuery, triedQuery } from './queries';
@@ -195,7 +195,15 @@ function System({ source, runs }: { source: SourceShape; runs: readonly SourceRu
             <Refused error={tried.error} />
           ) : tried.data?.ok ? (
             <>
-              <SearchBox label="Find a row" placeholder="Find a row" width="w-60" value={sought} onChange={setSought} />
+              <div className="shrink-0">
+                <SearchBox
+                  label="Find a row"
+                  placeholder="Find a row"
+                  width="w-60"
+                  value={sought}
+                  onChange={setSought}
+                />
+              </div>
               <FormedRows tried={tried.data} rules={quiet} isOld={quiet !== draft.rules || tried.isPlaceholderData} />
             </>
           ) : (
@@ -308,7 +316,7 @@ function LastRuns({ runs }: { runs: readonly SourceRun[] }) {
             setAll(!isAll);
           }}
         >
-          {isAll ? 'Only the last' : `${count(Math.min(runs.length - 1, 19))} times before`}
+          {isAll ? 'Only the last' : plural(runs.length - 1, 'time before', 'times before')}
         </button>
       )}
     </section>

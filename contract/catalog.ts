@@ -210,14 +210,26 @@ export const readReversal = defineEndpoint({
   body: nothing,
   response: reversalCounts,
 });
+/** Items, by SKU, to which taking back is held; all of the set where none is named. */
+const part = z.object({ skus: z.array(z.string().max(60)).max(5000).default([]) });
+export const lookAtPart = defineEndpoint({
+  id: 'lookAtPart',
+  method: 'post',
+  path: '/change-sets/:id/reversal',
+  about: 'What taking some items of a change set back would do. Nothing is changed.',
+  params: idParam,
+  query: nothing,
+  body: part,
+  response: reversalCounts,
+});
 export const reverseChangeSet = defineEndpoint({
   id: 'reverseChangeSet',
   method: 'post',
   path: '/change-sets/:id/reverse',
   about:
-    'Takes a change set back, as a job: cells changed again since stay as they are, stock is never put back, items that it added are removed unless they were sent or changed since. The change set that does it says what became of it.',
+    'Takes a change set back, as a job: cells changed again since stay as they are, stock is never put back, items that it added are removed unless they were sent or changed since. Of some items named by SKU only their cells are taken back; the rest can be taken back later. The change set that does it says what became of it.',
   params: idParam,
   query: nothing,
-  body: nothing,
+  body: part,
   response: z.object({ changeSet: z.number(), job: z.string() }),
 });

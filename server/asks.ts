@@ -9,7 +9,7 @@ import { tryRulesOn } from './sources';
 import type { SourceRules } from '@basileus/core/source';
 
 export const asks = {
-  'look-at-reversal': (db: Db, given: { set: number }) => lookAtReversal(db, given.set),
+  'look-at-reversal': (db: Db, given: { set: number; skus?: string[] }) => lookAtReversal(db, given.set, given.skus),
   'count-bulk': countBulkNow,
   'look-at-bulk': loadBulkRows,
   'try-bulk': tryBulkNow,

@@ -29,14 +29,20 @@ export const noCounts: ReversalCounts = {
 };
 
 /** Items of a set that its take-back has still to judge; the cells of those that it added go or stay with them. */
-export const loadOpenItems = (db: Db, set: number, after: number, limit: number): Promise<SetItem[]> =>
+export const loadOpenItems = (
+  db: Db,
+  set: number,
+  after: number,
+  limit: number,
+  skus: readonly string[] = [],
+): Promise<SetItem[]> =>
   rowsOf<SetItem>(
     db,
     `select id, target_id, sku, changes from change_items i
-      where change_set_id = ? and not reversed and id > ?
+      where change_set_id = ? and not reversed and id > ?${skus.length > 0 ? ' and sku = any(?)' : ''}
         and not exists (select 1 from change_products a where a.change_set_id = i.change_set_id and a.action = 'added' and a.product_id = i.target_id)
       order by id limit ?`,
-    [set, after, limit],
+    [set, after, ...(skus.length > 0 ? [[...skus]] : []), limit],
   );
 
 /**
@@ -145,11 +151,25 @@ export const keepSql = `select a.product_id, a.sku, p.kind,
 
 const previewBatch = 1000;
 
-/** Counts what taking a set back would do. */
-export async function lookAtReversal(db: Db, setId: number): Promise<ReversalCounts> {
+/** Counts what taking a set back would do, or the cells of some of its items, by SKU. */
+export async function lookAtReversal(db: Db, setId: number, skus: readonly string[] = []): Promise<ReversalCounts> {
   const set = await loadChangeSet(db, setId);
   if (!set) throw new AppError('not-found', `There is no change set ${setId}.`);
   const counts: ReversalCounts = { ...noCounts };
+  if (skus.length === 0) await countItems(db, setId, counts);
+  const judge = await createJudge(db, set.market_id);
+  for (let after = 0; ;) {
+    const items = await loadOpenItems(db, setId, after, previewBatch, skus);
+    if (items.length === 0) return counts;
+    after = items.at(-1)!.id;
+    for (const { is } of await judge(db, items))
+      if (is === 'restore') counts.restored++;
+      else if (is !== 'nothing') counts[is]++;
+  }
+}
+
+/** Counts what becomes of the items that a set added or removed. */
+async function countItems(db: Db, setId: number, counts: ReversalCounts): Promise<void> {
   const items = await rowsOf<{ reason: string | null; n: number }>(
     db,
     `with judged as (${keepSql}),
@@ -181,14 +201,5 @@ export async function lookAtReversal(db: Db, setId: number): Promise<ReversalCou
       counts.recreated = n;
       counts.stock += stock;
     }
-  }
-  const judge = await createJudge(db, set.market_id);
-  for (let after = 0; ;) {
-    const items = await loadOpenItems(db, setId, after, previewBatch);
-    if (items.length === 0) return counts;
-    after = items.at(-1)!.id;
-    for (const { is } of await judge(db, items))
-      if (is === 'restore') counts.restored++;
-      else if (is !== 'nothing') counts[is]++;
   }
 }

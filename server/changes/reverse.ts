@@ -6,6 +6,7 @@ import { z } from 'zod';
 import { type Db, rowOf, rowsOf } from '../database';
 import { announce } from '../events';
 import { AppError } from '../http';
+import { plural } from '@basileus/core/text';
 import { defineJob, enqueue } from '../jobs';
 import { patchListingCells } from '../listings';
 import { type ChangeSetRow, type LeftAs, loadChangeSet } from '../products';
@@ -17,7 +18,12 @@ import { recordHistory } from '../history';
 const itemStep = 400;
 
 /** Begins to take a set back. A set can be taken back once; what took it back can be taken back in turn. */
-export async function startReversal(db: Db, id: number, actor: string): Promise<{ changeSet: number; job: string }> {
+export async function startReversal(
+  db: Db,
+  id: number,
+  actor: string,
+  skus: readonly string[] = [],
+): Promise<{ changeSet: number; job: string }> {
   const set = await rowOf<ChangeSetRow>(db, 'select * from change_sets where id = ? for update', [id]);
   if (!set) throw new AppError('not-found', `There is no change set ${id}.`);
   if (set.reversed_by !== null)
@@ -26,24 +32,33 @@ export async function startReversal(db: Db, id: number, actor: string): Promise<
     });
   const isWriting =
     !set.is_done ||
+    // A part of it is on its way back.
+    (await rowOf(db, 'select 1 as x from change_sets where reverses = ? and not is_done', [id])) !== undefined ||
     (await rowOf(db, `select 1 as x from imports where change_set_id = ? and state = 'applying'`, [id])) !== undefined;
   if (isWriting)
     throw new AppError('not-now', 'This change is still being written.', {
       remedy: 'Wait until it is done, or stop it; then take it back.',
     });
+  if (skus.length > 0 && (await loadOpenItems(db, id, 0, 1, skus)).length === 0)
+    throw new AppError('bad-input', 'None of these items has anything in this change that is still to be taken back.', {
+      field: 'skus',
+      remedy: 'Choose others of its items.',
+    });
+  const part = skus.length === 0 ? '' : ` (${plural(skus.length, 'item', 'items')} of it)`;
   const title =
-    set.reverses === null ? `Taken back: ${set.title}` : `Brought back: ${set.title.replace(/^\w+ back: /, '')}`;
+    (set.reverses === null ? `Taken back: ${set.title}` : `Brought back: ${set.title.replace(/^\w+ back: /, '')}`) +
+    part;
   const into = (await rowOf<{ id: number }>(
     db,
     `insert into change_sets (title, actor, target, market_id, reverses, is_done) values (?, ?, ?, ?, ?, false) returning id`,
     [title, actor, set.target, set.market_id, id],
   ))!.id;
-  await db.raw('update change_sets set reversed_by = ? where id = ?', [into, id]);
+  if (skus.length === 0) await db.raw('update change_sets set reversed_by = ? where id = ?', [into, id]);
   const job = await enqueue(db, {
     kind: 'reverse-change-set',
     title,
-    payload: { set: id, into, actor },
-    once: `reverse-${id}`,
+    payload: { set: id, into, actor, skus: [...skus] },
+    once: `reverse-${id}-${into}`,
     link: '/all/history',
   });
   return { changeSet: into, job };
@@ -51,10 +66,15 @@ export async function startReversal(db: Db, id: number, actor: string): Promise<
 
 export const reverseSetJob = defineJob({
   kind: 'reverse-change-set',
-  payload: z.strictObject({ set: z.int(), into: z.int(), actor: z.string() }),
+  payload: z.strictObject({
+    set: z.int(),
+    into: z.int(),
+    actor: z.string(),
+    skus: z.array(z.string()).default([]),
+  }),
   attempts: 10,
   mostSeconds: 3600,
-  run: async ({ set: id, into, actor }, { db, progress, write }) => {
+  run: async ({ set: id, into, actor, skus }, { db, progress, write }) => {
     const set = await loadChangeSet(db, id),
       reversal = await loadChangeSet(db, into);
     if (!set || !reversal || reversal.is_done) return 'done';
@@ -66,23 +86,23 @@ export const reverseSetJob = defineJob({
     };
     await tell(0, 'looking at the items that it removed');
     // A family that comes back is there before its variants go into it, and one that goes is left by them first.
-    for (;;) {
+    for (; skus.length === 0;) {
       const added = await write((tx) => addStep(tx, id, into));
       if (added === 0) break;
       await tell(added, 'adding items that it had removed');
     }
     for (;;) {
-      const cells = await write((tx) => itemsStep(tx, set, reversal, actor));
+      const cells = await write((tx) => itemsStep(tx, set, reversal, actor, skus));
       if (cells === 0) break;
       await tell(cells, 'putting cells back');
     }
-    for (;;) {
+    for (; skus.length === 0;) {
       const removed = await write((tx) => removeStep(tx, id, into));
       if (removed === 0) break;
       await tell(removed, 'removing items that it had added');
     }
-    await write((tx) => keepTheRest(tx, id));
-    await write((tx) => finish(tx, set, reversal, actor));
+    if (skus.length === 0) await write((tx) => keepTheRest(tx, id));
+    await write((tx) => finish(tx, set, reversal, actor, skus));
     return 'done';
   },
   onFailed: async ({ into }, db) => {
@@ -93,8 +113,14 @@ export const reverseSetJob = defineJob({
 });
 
 /** Puts cells of some items back that stand as the set left them. Answers how many cells it went through. */
-async function itemsStep(db: Db, set: ChangeSetRow, reversal: ChangeSetRow, actor: string): Promise<number> {
-  const items = await loadOpenItems(db, set.id, 0, itemStep);
+async function itemsStep(
+  db: Db,
+  set: ChangeSetRow,
+  reversal: ChangeSetRow,
+  actor: string,
+  skus: readonly string[],
+): Promise<number> {
+  const items = await loadOpenItems(db, set.id, 0, itemStep, skus);
   if (items.length === 0) return 0;
   const table = set.target === 'products' ? 'products' : 'listings';
   await db.raw(`select id from ${table} where id = any(?) order by id for update`, [
@@ -158,22 +184,31 @@ async function putBack(
   }
 }
 
-async function finish(db: Db, set: ChangeSetRow, reversal: ChangeSetRow, actor: string): Promise<void> {
+async function finish(
+  db: Db,
+  set: ChangeSetRow,
+  reversal: ChangeSetRow,
+  actor: string,
+  skus: readonly string[],
+): Promise<void> {
+  const isPart = skus.length > 0;
   const outcome: ReversalCounts = { ...noCounts };
   const cells = await rowsOf<{ left_as: LeftAs; n: number }>(
     db,
     `select x.left_as, count(*) as n from change_items i cross join jsonb_each_text(i.left_as) x (field, left_as)
-      where change_set_id = ? group by 1`,
-    [set.id],
+      where change_set_id = ?${isPart ? ' and i.sku = any(?)' : ''} group by 1`,
+    isPart ? [set.id, [...skus]] : [set.id],
   );
   for (const { left_as: as, n } of cells) outcome[as] = n;
   outcome.restored = (await loadChangeSet(db, reversal.id))!.cells;
-  const items = await rowsOf<{ action: string; left_as: string | null; n: number; stock: number }>(
-    db,
-    `select action, left_as, count(*) as n, count(*) filter (where record -> 'fields' -> 'stock' is not null) as stock
-      from change_products where change_set_id = ? group by 1, 2`,
-    [set.id],
-  );
+  const items = isPart
+    ? []
+    : await rowsOf<{ action: string; left_as: string | null; n: number; stock: number }>(
+        db,
+        `select action, left_as, count(*) as n, count(*) filter (where record -> 'fields' -> 'stock' is not null) as stock
+          from change_products where change_set_id = ? group by 1, 2`,
+        [set.id],
+      );
   const keys = {
     sent: 'keptSent',
     changed: 'keptChanged',

@@ -1,5 +1,6 @@
 import {
   listChangeSets,
+  lookAtPart,
   readChangeSet,
   readItemHistory,
   readReversal,
@@ -73,5 +74,10 @@ export function addChangeRoutes(router: Router, db: Db, threads: Threads): void 
   route(router, readReversal, ({ params }) =>
     threads.ask<ReversalCounts>('look-at-reversal', { set: params.id }, mostLookSeconds),
   );
-  route(router, reverseChangeSet, ({ params, actor }) => db.transaction((tx) => startReversal(tx, params.id, actor)));
+  route(router, lookAtPart, ({ params, body }) =>
+    threads.ask<ReversalCounts>('look-at-reversal', { set: params.id, skus: body.skus }, mostLookSeconds),
+  );
+  route(router, reverseChangeSet, ({ params, body, actor }) =>
+    db.transaction((tx) => startReversal(tx, params.id, actor, body.skus)),
+  );
 }

@@ -4,6 +4,8 @@ import { Difference } from '../ui/Difference';
 import { Loading, Refused } from '../ui/faces';
 import { Modal } from '../ui/Modal';
 import { Pager } from '../ui/Pager';
+import { plural } from '../ui/text';
+import { TakeBack } from './TakeBack';
 import { cellsOnPage, changeSetQuery } from './queries';
 
 const leftWords = {
@@ -25,8 +27,11 @@ const mostItems = 200;
 
 /** Every cell of a change set, before and after. */
 export function SetCells({ id, onClose }: { id: number; onClose: () => void }) {
-  const [offset, setOffset] = useState(0);
+  const [offset, setOffset] = useState(0),
+    [marked, setMarked] = useState<ReadonlySet<string>>(new Set()),
+    [isAsking, setAsking] = useState(false);
   const { data, error, isLoading } = useQuery(changeSetQuery(id, offset));
+  const canMark = data !== undefined && data.set.isDone && !data.set.reversed && data.set.cells > 0;
   return (
     <Modal title={data?.set.title ?? 'Change'} onClose={onClose} wide>
       {isLoading ? (
@@ -54,6 +59,11 @@ export function SetCells({ id, onClose }: { id: number; onClose: () => void }) {
           <table className="plain-table">
             <thead>
               <tr>
+                {canMark && (
+                  <th className="w-6">
+                    <span className="sr-only">Taken back</span>
+                  </th>
+                )}
                 <th>SKU</th>
                 <th>Field</th>
                 <th>Change</th>
@@ -62,6 +72,22 @@ export function SetCells({ id, onClose }: { id: number; onClose: () => void }) {
             <tbody>
               {data.cells.map((c) => (
                 <tr key={`${c.sku} ${c.field}`}>
+                  {canMark && (
+                    <td>
+                      <input
+                        type="checkbox"
+                        className="checkbox checkbox-sm"
+                        aria-label={`Take ${c.sku} back`}
+                        checked={marked.has(c.sku)}
+                        onChange={(e) => {
+                          const next = new Set(marked);
+                          if (e.target.checked) next.add(c.sku);
+                          else next.delete(c.sku);
+                          setMarked(next);
+                        }}
+                      />
+                    </td>
+                  )}
                   <td className="num whitespace-nowrap">{c.sku}</td>
                   <td>{c.label}</td>
                   <td>
@@ -72,6 +98,28 @@ export function SetCells({ id, onClose }: { id: number; onClose: () => void }) {
               ))}
             </tbody>
           </table>
+          {canMark && (
+            <button
+              type="button"
+              className="btn btn-sm mt-3"
+              disabled={marked.size === 0}
+              onClick={() => {
+                setAsking(true);
+              }}
+            >
+              {marked.size === 0 ? 'Take marked items back …' : `Take ${plural(marked.size, 'item', 'items')} back …`}
+            </button>
+          )}
+          {isAsking && (
+            <TakeBack
+              id={id}
+              skus={[...marked]}
+              onClose={() => {
+                setAsking(false);
+                setMarked(new Set());
+              }}
+            />
+          )}
           <Pager offset={offset} size={cellsOnPage} total={data.set.cells} onGo={setOffset} />
         </div>
       )}

@@ -3,15 +3,25 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { call } from '../api/call';
 import { Loading, Refused } from '../ui/faces';
 import { Modal } from '../ui/Modal';
+import { plural } from '../ui/text';
 import { wordReversal } from './reversal';
 import { reversalQuery } from './queries';
 
 /** Says what taking a change back would do, before it is done. */
-export function TakeBack({ id, onClose }: { id: number; onClose: () => void }) {
+export function TakeBack({
+  id,
+  skus = [],
+  onClose,
+}: {
+  id: number;
+  /** Items to which it is held; all where none is named. */
+  skus?: readonly string[];
+  onClose: () => void;
+}) {
   const client = useQueryClient();
-  const look = useQuery(reversalQuery(id));
+  const look = useQuery(reversalQuery(id, skus));
   const reverse = useMutation({
-    mutationFn: () => call(reverseChangeSet, { params: { id } }),
+    mutationFn: () => call(reverseChangeSet, { params: { id }, body: { skus: [...skus] } }),
     onSuccess: () => {
       void client.invalidateQueries({ queryKey: ['products'] });
       onClose();
@@ -19,7 +29,12 @@ export function TakeBack({ id, onClose }: { id: number; onClose: () => void }) {
   });
   const words = look.data && wordReversal(look.data);
   return (
-    <Modal title="Take this change back" onClose={onClose}>
+    <Modal
+      title={
+        skus.length === 0 ? 'Take this change back' : `Take ${plural(skus.length, 'item', 'items')} of this change back`
+      }
+      onClose={onClose}
+    >
       {look.isLoading ? (
         <Loading what="Comparing with what stands there now" />
       ) : look.error || !words ? (

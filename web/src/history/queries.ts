@@ -1,4 +1,11 @@
-import { listChangeSets, listHistory, readChangeSet, readItemHistory, readReversal } from '@basileus/contract';
+import {
+  listChangeSets,
+  listHistory,
+  lookAtPart,
+  readChangeSet,
+  readItemHistory,
+  readReversal,
+} from '@basileus/contract';
 import { keepPreviousData, queryOptions } from '@tanstack/react-query';
 import { call } from '../api/call';
 
@@ -21,11 +28,14 @@ export const changeSetQuery = (id: number, offset: number) =>
     placeholderData: keepPreviousData,
   });
 
-/** What taking a set back would do: always asked anew, since others go on working. */
-export const reversalQuery = (id: number) =>
+/** What taking a set back would do, or some of its items: always asked anew, since others go on working. */
+export const reversalQuery = (id: number, skus: readonly string[] = []) =>
   queryOptions({
-    queryKey: ['products', 'change-sets', id, 'reversal'],
-    queryFn: () => call(readReversal, { params: { id } }),
+    queryKey: ['products', 'change-sets', id, 'reversal', skus],
+    queryFn: () =>
+      skus.length === 0
+        ? call(readReversal, { params: { id } })
+        : call(lookAtPart, { params: { id }, body: { skus: [...skus] } }),
     staleTime: 0,
   });
 

@@ -12,4 +12,5 @@ export * from './row-shape';
 export * from './novelty';
 export * from './harm';
 export * from './round-trip';
+export * from './shift';
 export * from './export';

@@ -46,6 +46,8 @@ export type ProblemFact =
   | { is: 'stock-follows' | 'of-variants' }
   | { is: 'swallowed'; column: string; rows: number }
   | { is: 'pushed'; cells: number; width: number; delimiter: Delimiter }
+  /** Cells stand some columns to the side of where they went out; all of them, so that nothing else was done to the row. */
+  | { is: 'shifted'; by: number; cells: number; isAll: boolean }
   | { is: 'cell-too-long'; column: string; length: number }
   /** What stands around the place. */
   | { is: 'no-letters' | 'zero-character'; column: string; around: string }
@@ -104,6 +106,13 @@ export function wordProblem(
       return wordCellFault(fact.fault, label, value);
     case 'no-sku':
       return 'The row has no SKU.';
+    case 'shifted': {
+      const where = `${plural(Math.abs(fact.by), 'column', 'columns')} to the ${fact.by > 0 ? 'right' : 'left'}`;
+      const moved = `${plural(fact.cells, 'cell', 'cells')} of this row, from ${label} on, ${fact.cells === 1 ? 'stands' : 'stand'} ${where} of where they went out`;
+      return fact.isAll
+        ? `${moved}, and nothing else was changed; the row stays as it is.`
+        : `${moved}. Put them back under their headings and drop the file again.`;
+    }
     case 'sku-again':
       return `SKU ${value} already stands in row ${fact.row}; keep one of them.`;
     case 'not-in-catalog':

@@ -11,6 +11,7 @@ import {
   createShuffleJudge,
   type ExportFormat,
   findHarm,
+  findShift,
   type ImportReading,
   markProperty,
   openWorkbook,
@@ -117,6 +118,54 @@ describe('a row that comes back', () => {
   ])('moves stock by what was changed of the photograph: %s became %s, and is %s by now', (was, file, now, made) => {
     const { changes } = back(withCell('stock', file), { ...mug, stock: now }, { ...mug, stock: was });
     expect(changes).toEqual(made === null ? [] : [{ field: 'stock', before: now, after: made }]);
+  });
+  const moved = (from: number, by: 1 | -1, cells = cellsOf(mug)): string[] =>
+    by > 0
+      ? [...cells.slice(0, from), '', ...cells.slice(from)]
+      : [...cells.slice(0, from), ...cells.slice(from + 1), ''];
+  it('whose cells were pushed along by one that was put in is known, and changes nothing', () => {
+    const p = back(moved(2, 1));
+    expect(p).toMatchObject({ action: 'same', changes: [] });
+    expect(says(p)).toEqual([
+      '8 cells of this row, from GTIN on, stand 1 column to the right of where they went out, and nothing else was changed; the row stays as it is.',
+    ]);
+  });
+  it('whose cells were pulled along by one that was taken away is known too', () => {
+    const p = back(moved(1, -1));
+    expect(p).toMatchObject({ action: 'same', changes: [] });
+    expect(says(p)).toEqual([
+      expect.stringMatching(
+        /^\d+ cells of this row, from Title on, stand 1 column to the left of where they went out, and/,
+      ),
+    ]);
+  });
+  it('whose cells were pushed along and changed besides is refused, and no cell of it is written', () => {
+    const cells = moved(2, 1).map((c) => (c === '12.50' ? '13.75' : c));
+    const p = back(cells);
+    expect(p).toMatchObject({ action: 'refuse', changes: [] });
+    expect(says(p)).toEqual([
+      expect.stringMatching(
+        /to the right of where they went out\. Put them back under their headings and drop the file again\.$/,
+      ),
+    ]);
+  });
+  it('in which two values changed places, or many are alike, was edited and not shifted', () => {
+    const two = cellsOf(mug);
+    [two[1], two[2]] = [two[2]!, two[1]!];
+    expect(
+      back(two)
+        .changes.map((c) => c.field)
+        .sort(),
+    ).toEqual(['brand', 'title']);
+    const alike: Values = { sku: 'A', title: 'x', brand: 'yes', gtin: 'yes', price: 'yes', 'fact.code': 'yes' };
+    const cells = cellsOf(alike);
+    expect(
+      findShift(
+        ['A', '', 'x', 'yes', 'yes', 'yes', ...cells.slice(6)],
+        keys.slice(1).map((field, i) => ({ index: i + 1, field })),
+        alike,
+      ),
+    ).toBeUndefined();
   });
   it('of an item that was removed here is left out, and says so', () => {
     const gone = planReturn(withCell('price', '9.99'), reading, undefined, wentOut(mug), {

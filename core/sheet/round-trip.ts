@@ -7,6 +7,7 @@ import { findHarm } from './harm';
 import { type PlannedRow, planRow, type RowContext } from './plan';
 import type { Problem } from './problem';
 import { type HeldProduct, type ImportColumn, type ImportReading, readRow } from './read-row';
+import { findShift, type Shift } from './shift';
 
 export const roundTripSeparator = '|';
 
@@ -87,6 +88,12 @@ export function planReturn(
   context: RowContext,
 ): PlannedRow {
   const { fields: book } = context;
+  const shift = findShift(
+    cells.map(unguard),
+    reading.columns.filter((c) => c.field !== 'sku' && went.fields.has(c.field)),
+    went.values,
+  );
+  if (shift && held !== undefined) return planShifted(cells, reading, shift);
   const sorted = sortColumns(cells, reading, went, book);
   const planned = planRow(sorted.cells, { ...reading, columns: sorted.columns }, held, context);
   const problems = [...planned.problems, ...sorted.problems];
@@ -119,6 +126,27 @@ export function planReturn(
   });
   const kept = changes.filter((c) => !isSameField(book, c.field, c.before, c.after));
   return { sku: planned.sku, action: kept.length > 0 ? 'update' : 'same', changes: kept, problems };
+}
+
+/** A row whose cells stand beside their headings says nothing of what it should be, but where nothing else was done to it. */
+function planShifted(cells: readonly string[], reading: ImportReading, shift: Shift): PlannedRow {
+  const at = (index: number): string => (cells[index] ?? '').trim();
+  const sku = at(reading.columns.find((c) => c.field === 'sku')?.index ?? -1);
+  const field = reading.columns.find((c) => c.index === shift.from)?.field ?? 'sku';
+  return {
+    sku,
+    action: shift.isAll ? 'same' : 'refuse',
+    changes: [],
+    problems: [
+      {
+        field,
+        value: at(shift.from).slice(0, 200),
+        kind: shift.isAll ? 'damage' : 'pushed',
+        fact: { is: 'shifted', by: shift.by, cells: shift.cells, isAll: shift.isAll },
+        level: shift.isAll ? 'caution' : 'blocker',
+      },
+    ],
+  };
 }
 
 /** Stock in a file is a photograph: what was sold or came in since is counted on, and it never goes under zero. */

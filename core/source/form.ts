@@ -29,6 +29,7 @@ export function toSourceBook(columns: readonly string[]): FieldBook {
 }
 
 export type FormedRow =
+  /** `values` stand in the order of the rules' fields, as the formulas give them. */
   | { is: 'formed'; sku: string; family: string; values: readonly string[] }
   /** The rules leave it out. */
   | { is: 'left-out' }
@@ -37,8 +38,9 @@ export type FormedRow =
   | { is: 'fault'; part: RulePart; fault: RowFault };
 
 export interface Former {
-  /** `values` stand in the order of the rules' fields, as texts. */
   form: (row: SourceRow, today: string) => FormedRow;
+  /** A value of one of the rules' fields as our field takes it: without the markup of whoever wrote it. Slow for long texts. */
+  tidy: (value: string, field: number) => string;
 }
 export type FormerMade = { ok: true; former: Former } | { ok: false; part: RulePart; fault: FormulaFault };
 
@@ -111,6 +113,7 @@ export function prepareSource(
   return {
     ok: true,
     former: {
+      tidy: (value, field) => tidy(value, kindOf(rules.fields[field]?.field ?? '')),
       form: (given, today) => {
         // What is empty is nothing, as it is in our own fields.
         const row = Object.fromEntries(Object.entries(given).filter(([, text]) => text !== ''));
@@ -123,7 +126,7 @@ export function prepareSource(
             is: 'formed',
             sku,
             family: family === sku ? '' : family,
-            values: rules.fields.map((f, i) => tidy(toCell(work(i, row, today)), kindOf(f.field))),
+            values: rules.fields.map((_, i) => toCell(work(i, row, today))),
           };
         } catch (e) {
           if (e instanceof RowFailed) return { is: 'fault', part: e.part, fault: e.fault };

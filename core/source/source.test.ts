@@ -71,9 +71,12 @@ describe('rows', () => {
       Unit: '<div style="color:red"><h3>Jug</h3><p class="x">Holds <b>1 l</b>.</p></div>',
       Barcode: '<b>Jug</b> &amp; lid',
     };
-    expect(made.ok && made.former.form(row, today)).toMatchObject({
-      values: ['Jug<p>Holds <b>1 l</b>.</p>', 'Jug & lid'],
-    });
+    if (!made.ok) throw new Error('not right');
+    const formed = made.former.form(row, today);
+    expect(formed.is === 'formed' && formed.values.map((v, i) => made.former.tidy(v, i))).toEqual([
+      'Jug<p>Holds <b>1 l</b>.</p>',
+      'Jug & lid',
+    ]);
   });
   it('that cannot be worked out are faults of their part', () => {
     const r = rules({ fields: [{ field: 'cost', from: 'value([Cost]) * 2', owner: 'theirs' }] });

@@ -73,7 +73,7 @@ export async function bringRows(db: Db, id: number): Promise<Brought> {
   // A family is made where a new variant names one that is not there, neither here nor among the rows.
   const fresh = source.mode === 'update' ? [] : await findNewFamilies(db, families, (sku) => clashes.has(sku));
   async function* listLines(): AsyncGenerator<string[][]> {
-    if (fresh.length > 0) yield fresh.map((f) => [f.sku, '', ...f.values]);
+    if (fresh.length > 0) yield fresh.map((f) => [f.sku, '', ...f.values.map((v, i) => former.tidy(v, i))]);
     for await (const batch of openRows(db, id)) {
       const formed = batch.flatMap(({ cells }) => {
         const f = former.form(cells, today);
@@ -94,7 +94,7 @@ export async function bringRows(db: Db, id: number): Promise<Brought> {
           ...rules.fields.map((rule, i) => {
             const isOurs = rule.owner === 'first' && known !== undefined && known.fields[rule.field] !== undefined;
             const isDerived = known?.kind === 'bundle' && rule.field === 'stock';
-            return isOurs || isDerived ? '' : (f.values[i] ?? '');
+            return isOurs || isDerived ? '' : former.tidy(f.values[i] ?? '', i);
           }),
         ];
       });

@@ -80,7 +80,11 @@ export async function tryRulesOn(db: Db, id: number, rules: SourceRules, search:
     clashes: all.slice(0, mostClashes),
     clashCount: all.length,
     rows: shown
-      .map((r) => ({ ...r, isClash: r.is === 'formed' && clashes.isClash(r.sku) }))
+      .map((r) => ({
+        ...r,
+        values: r.values.map((v, i) => made.former.tidy(v, i)),
+        isClash: r.is === 'formed' && clashes.isClash(r.sku),
+      }))
       .sort((a, b) => rank(a) - rank(b) || a.row - b.row),
   };
 }

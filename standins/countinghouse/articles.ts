@@ -21,19 +21,28 @@ export interface Article {
 }
 export interface Ledger {
   memory: { articles: Article[] };
+  /** Writes what has moved: at once where that is quick, else every half a minute at the most. */
   save: () => void;
+  saveNow: () => void;
 }
 
-/** So many are written whole whenever something has moved; of more, only when the system ends. */
-const mostSaved = 20_000;
+/** So many articles are written whole in no time. */
+const quickToSave = 20_000,
+  betweenMs = 30_000;
 
 export function openLedger(file: string | undefined): Ledger {
   const { memory, save } = openMemory(file, () => ({ articles: [] as Article[] }));
+  let savedAt = 0;
+  const saveNow = (): void => {
+    savedAt = Date.now();
+    save();
+  };
   return {
     memory,
     save: () => {
-      if (memory.articles.length <= mostSaved) save();
+      if (memory.articles.length <= quickToSave || Date.now() > savedAt + betweenMs) saveNow();
     },
+    saveNow,
   };
 }
 

@@ -1,3 +1,6 @@
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import iconv from 'iconv-lite';
 import Papa from 'papaparse';
@@ -79,4 +82,29 @@ describe('the business system', () => {
     expect(system.ledger.memory.articles.map((a) => a.on_hand).reduce((a, b) => a + b, 0)).toBeLessThan(works);
     expect((await list(`/articles?since=${moment}`)).articles.length).toBeGreaterThan(0);
   });
+});
+
+it('remembers all of its articles when it ends, however many they are', async () => {
+  const folder = mkdtempSync(join(tmpdir(), 'countinghouse-'));
+  const open = () =>
+    new Promise<RunningSystem>((done) => {
+      const opened: RunningSystem = startSystem(
+        { file: join(folder, 'ledger.json'), workMs: 0, reviewMs: 0, sellEveryMs: 0 },
+        0,
+        () => {
+          done(opened);
+        },
+      );
+    });
+  const first = await open();
+  for (let n = 0; n < 25_000; n++) first.ledger.memory.articles.push({ ...article(1), article: `N-${n}` });
+  first.ledger.save();
+  first.ledger.memory.articles.push(article(4));
+  // Written a moment ago, and too many to write again at once.
+  first.ledger.save();
+  await first.stop();
+  const again = await open();
+  expect(again.ledger.memory.articles).toHaveLength(25_001);
+  await again.stop();
+  rmSync(folder, { recursive: true });
 });

@@ -33,7 +33,16 @@ export function startSystem(options: Pace, port: number, ready: (port: number) =
     sell: (random) => moveSome(ledger, random, new Date()),
     save: ledger.save,
   };
-  return { ...serve(works, options.sellEveryMs, port, ready), ledger, moods };
+  const served = serve(works, options.sellEveryMs, port, ready);
+  return {
+    ...served,
+    stop: async () => {
+      ledger.saveNow();
+      await served.stop();
+    },
+    ledger,
+    moods,
+  };
 }
 
 const json = (status: number, value: unknown): Reply =>

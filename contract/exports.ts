@@ -1,4 +1,5 @@
 // Files of the catalog that go out, and come back.
+import { scheduleSchema } from '@basileus/core/change';
 import { exportFormats } from '@basileus/core/sheet';
 import { type Which, whichSchema } from '@basileus/core/choose';
 import { z } from 'zod';
@@ -68,7 +69,13 @@ export const downloadExport = defineEndpoint({
   answers: 'application/octet-stream',
 });
 
-const exportSet = wanted.extend({ id: z.number(), name: z.string() });
+const exportSet = wanted.extend({
+  id: z.number(),
+  name: z.string(),
+  /** When it is taken out by itself, and when next. */
+  schedule: scheduleSchema.nullable(),
+  nextAt: z.string().nullable(),
+});
 export type ExportSet = z.output<typeof exportSet>;
 export const listExportSets = defineEndpoint({
   id: 'listExportSets',
@@ -84,10 +91,11 @@ export const keepExportSet = defineEndpoint({
   id: 'keepExportSet',
   method: 'post',
   path: '/export-sets',
-  about: 'Keeps columns and items under a name; one of that name is replaced.',
+  about:
+    'Keeps columns and items under a name; one of that name is replaced. With a schedule the file is made by the clock, and the last fourteen are kept.',
   params: nothing,
   query: nothing,
-  body: wanted.extend({ name }),
+  body: wanted.extend({ name, schedule: scheduleSchema.nullable().default(null) }),
   response: exportSet,
 });
 export const removeExportSet = defineEndpoint({

@@ -177,8 +177,9 @@ describe('a list of several pages', () => {
     await at(Number(n) - 1, 0).waitFor();
     const { sku } = await one<{ sku: string }>('select sku from products order by shelf_order desc, id desc limit 1');
     await grid().getByText(sku, { exact: true }).first().waitFor();
-    await page.keyboard.press('Control+ArrowUp');
+    await page.keyboard.press('Control+Home');
     await at(0, 0).waitFor();
+    await head('Brand').waitFor();
   });
 });
 

@@ -5,7 +5,7 @@ import type { JobKind } from './jobs';
 import { lookUpJob, refreshMarketJob } from './listings';
 import { bulkChangeJob, recipeClockJob } from './bulk';
 import { reverseSetJob } from './changes';
-import { makeExportJob } from './exports';
+import { exportClockJob, makeExportJob } from './exports';
 import { emptyFieldJob, moveCategoryJob } from './own';
 import { removeItemsJob } from './reshape';
 import { runSourceJob, sourceClockJob } from './sources';
@@ -23,6 +23,7 @@ export const allJobs: readonly JobKind[] = [
   bulkChangeJob,
   recipeClockJob,
   makeExportJob,
+  exportClockJob,
   removeItemsJob,
   runSourceJob,
   sourceClockJob,

@@ -10,13 +10,12 @@ import {
 } from '@basileus/core/change';
 import { findClauseProblem, type Which, whichSchema } from '@basileus/core/choose';
 import type { FieldBook } from '@basileus/core/product';
-import { z } from 'zod';
 import { toWhichSql } from '../choose';
 import { type Db, rowOf, rowsOf } from '../database';
 import { announce } from '../events';
 import { loadFields } from '../fields';
 import { AppError } from '../http';
-import { defineJob, enqueue, hurry } from '../jobs';
+import { defineClock } from '../jobs';
 import { beginBulk } from './apply';
 import { readySteps } from './meant';
 
@@ -62,14 +61,6 @@ function fromRow(r: Row, book: FieldBook): RecipeShape {
   };
 }
 
-const clock = 'recipes';
-
-/** The clock looks when the next recipe is due; asked for whenever a schedule is said. */
-export async function wakeClock(tx: Db): Promise<void> {
-  await enqueue(tx, { kind: 'recipe-clock', title: '', payload: {}, once: clock });
-  await hurry(tx, 'recipe-clock', clock);
-}
-
 export async function loadRecipes(db: Db): Promise<RecipeShape[]> {
   const book = await loadFields(db);
   return (await rowsOf<Row>(db, 'select * from recipes order by lower(name)')).map((r) => fromRow(r, book));
@@ -113,7 +104,7 @@ export function putRecipe(
             where id = ? returning *`,
       [...said, id ?? actor],
     ))!;
-    if (schedule !== null) await wakeClock(tx);
+    if (schedule !== null) await clock.wake(tx);
     await announce(tx, { topic: 'recipes' });
     return fromRow(row, book);
   });
@@ -170,19 +161,7 @@ async function runDue(tx: Db, now: Date): Promise<boolean> {
   return true;
 }
 
-/** Longest that the clock sleeps: a clock of the machine that was put on is noticed within the hour. */
-const longestSleepSeconds = 3600;
-
-export const recipeClockJob = defineJob({
-  kind: 'recipe-clock',
-  payload: z.strictObject({}),
-  attempts: 1000,
-  mostSeconds: 600,
-  run: async (_, { db, write }) => {
-    while (await write((tx) => runDue(tx, new Date())));
-    const next = await rowOf<{ at: Date | null }>(db, 'select min(next_at) as at from recipes');
-    if (!next?.at) return 'done';
-    const seconds = Math.ceil((next.at.getTime() - Date.now()) / 1000);
-    return { again: Math.min(longestSleepSeconds, Math.max(1, seconds)) };
-  },
-});
+const clock = defineClock('recipe-clock', 'recipes', runDue);
+export const recipeClockJob = clock.job;
+/** The clock looks when the next recipe is due. */
+export const wakeClock = clock.wake;

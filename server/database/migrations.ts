@@ -22,6 +22,7 @@ import { inBulk } from './migrations/0020-in-bulk';
 import { outAndBack } from './migrations/0021-out-and-back';
 import { views } from './migrations/0022-views';
 import { sources } from './migrations/0023-sources';
+import { standingExports } from './migrations/0024-standing-exports';
 
 interface Migration {
   name: string;
@@ -52,6 +53,7 @@ const all: readonly Migration[] = [
   { name: '0021-out-and-back', ...outAndBack },
   { name: '0022-views', ...views },
   { name: '0023-sources', ...sources },
+  { name: '0024-standing-exports', ...standingExports },
 ];
 
 /** Migrations live in code, so that the built server carries them. */

@@ -108,6 +108,44 @@ describe('a file that goes out', () => {
     await house.call('DELETE', `/export-sets/${first.id}`);
     expect(await sets()).toEqual([]);
   });
+  it('is made by the clock where a set says so, and the last of them are kept', async () => {
+    const set = (
+      await house.call<ExportSet>('POST', '/export-sets', {
+        name: 'Every morning',
+        columns: ['price'],
+        format: 'csv',
+        which: {},
+        schedule: { every: 'day', at: '05:00' },
+      })
+    ).body;
+    expect(set.nextAt).not.toBeNull();
+    // Many mornings have been; one of their files came back.
+    await house.db.raw(
+      `insert into exports (name, which, columns, format, mark, actor, state, set_id)
+        select 'Every morning', '{}', '["sku"]', 'csv', 'm' || n, 'Catalog desk', 'ready', ? from generate_series(1, 20) n`,
+      [set.id],
+    );
+    const [oldest] = await house.rows<{ id: number }>('select min(id) as id from exports where set_id = ?', [set.id]);
+    const returned = (await house.upload<{ id: number }>('back.csv', 'SKU,Price\nX-1,9.99\n')).body;
+    await house.db.raw('update imports set baseline_id = ? where id = ?', [oldest!.id, returned.id]);
+    await house.db.raw(`update export_sets set next_at = now() - interval '1 minute' where id = ?`, [set.id]);
+    const { wakeExportClock, mostKept } = await import('./clock');
+    await house.db.transaction(wakeExportClock);
+    const made = await until(
+      async () => (await list()).find((e) => e.name === 'Every morning' && e.rows > 0),
+      (e) => e?.state === 'ready',
+    );
+    expect(made!.rows).toBeGreaterThan(10);
+    const left = await house.rows<{ id: number }>('select id from exports where set_id = ? order by id', [set.id]);
+    expect(left).toHaveLength(mostKept + 1);
+    expect(left[0]!.id).toBe(oldest!.id);
+    const [next] = await house.rows<{ is: boolean }>('select next_at > now() as is from export_sets where id = ?', [
+      set.id,
+    ]);
+    expect(next!.is).toBe(true);
+    await house.call('DELETE', `/export-sets/${set.id}`);
+    await house.call('DELETE', `/imports/${returned.id}`);
+  });
 });
 
 describe('a file that comes back', () => {

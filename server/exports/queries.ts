@@ -1,4 +1,5 @@
 import { type ExportSet, type ExportShape, type ExportWanted } from '@basileus/contract';
+import { findNextTime, type Schedule, scheduleSchema } from '@basileus/core/change';
 import { whichSchema } from '@basileus/core/choose';
 import { exportFormats } from '@basileus/core/sheet';
 import { z } from 'zod';
@@ -54,23 +55,43 @@ export async function mustLoadExport(db: Db, id: number): Promise<ExportRow> {
 }
 
 export const loadSets = async (db: Db): Promise<ExportSet[]> =>
-  (await rowsOf<ExportRow>(db, 'select * from export_sets order by lower(name)')).map((r) => ({
+  (await rowsOf<ExportRow & SetTimes>(db, 'select * from export_sets order by lower(name)')).map((r) => ({
     ...toWanted(fromRow(r)),
     id: r.id,
     name: r.name,
+    schedule: scheduleSchema.nullable().parse(r.schedule),
+    nextAt: r.next_at?.toISOString() ?? null,
   }));
+interface SetTimes {
+  schedule: unknown;
+  next_at: Date | null;
+}
 
 /** Keeps a set under its name; one of that name is replaced. */
-export async function keepSet(db: Db, set: ExportWanted & { name: string }, actor: string): Promise<ExportSet> {
+export async function keepSet(
+  db: Db,
+  set: ExportWanted & { name: string; schedule: Schedule | null },
+  actor: string,
+): Promise<ExportSet> {
+  const next = set.schedule === null ? null : findNextTime(set.schedule, new Date());
   const { id } = (await rowOf<{ id: number }>(
     db,
-    `insert into export_sets (name, which, columns, format, actor) values (?, ?::jsonb, ?::jsonb, ?, ?)
-      on conflict (name) do update set which = excluded.which, columns = excluded.columns, format = excluded.format, actor = excluded.actor, at = now()
+    `insert into export_sets (name, which, columns, format, actor, schedule, next_at) values (?, ?::jsonb, ?::jsonb, ?, ?, ?::jsonb, ?)
+      on conflict (name) do update set which = excluded.which, columns = excluded.columns, format = excluded.format, actor = excluded.actor, at = now(),
+        schedule = excluded.schedule, next_at = excluded.next_at
       returning id`,
-    [set.name, JSON.stringify(set.which), JSON.stringify(set.columns), set.format, actor],
+    [
+      set.name,
+      JSON.stringify(set.which),
+      JSON.stringify(set.columns),
+      set.format,
+      actor,
+      set.schedule === null ? null : JSON.stringify(set.schedule),
+      next,
+    ],
   ))!;
   await announce(db, { topic: 'exports' });
-  return { ...set, id };
+  return { ...set, id, nextAt: next?.toISOString() ?? null };
 }
 export async function dropSet(db: Db, id: number): Promise<void> {
   await db.raw('delete from export_sets where id = ?', [id]);

@@ -13,6 +13,7 @@ import type { Db } from '../database';
 import { announce } from '../events';
 import { dropFile, openFile } from '../files';
 import { AppError, route } from '../http';
+import { wakeExportClock } from './clock';
 import { beginExport, nameExportFile } from './make';
 import { dropSet, keepSet, loadExports, loadSets, mustLoadExport } from './queries';
 
@@ -44,7 +45,13 @@ export function addExportRoutes(router: Router, db: Db): void {
     return undefined;
   });
   route(router, listExportSets, async () => ({ rows: await loadSets(db) }));
-  route(router, keepExportSet, ({ body, actor }) => keepSet(db, body, actor));
+  route(router, keepExportSet, ({ body, actor }) =>
+    db.transaction(async (tx) => {
+      const set = await keepSet(tx, body, actor);
+      if (set.schedule !== null) await wakeExportClock(tx);
+      return set;
+    }),
+  );
   route(router, removeExportSet, async ({ params }) => {
     await dropSet(db, params.id);
     return {};

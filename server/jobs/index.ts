@@ -1,4 +1,5 @@
 export * from './boss';
+export * from './clock';
 export * from './enqueue';
 export * from './kind';
 export * from './routes';

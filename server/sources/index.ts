@@ -1,3 +1,3 @@
 export { addSourceRoutes } from './routes';
-export { runSourceJob, sourceClockJob, wakeClock as wakeSourceClock } from './run';
+export { runSourceJob, sourceClockJob } from './run';
 export { tryRulesOn } from './try';

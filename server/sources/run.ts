@@ -11,7 +11,7 @@ import { loadFields } from '../fields';
 import { dropFile, storeFile } from '../files';
 import { AppError } from '../http';
 import { discard, startWriting, takePrepared } from '../imports';
-import { defineJob, enqueue, hurry, type JobContext } from '../jobs';
+import { defineClock, defineJob, enqueue, type JobContext } from '../jobs';
 import { bringRows, loadShare } from './bring';
 import { loadKey, loadRun, mustLoadSource, noRunCounts, stageRows, type StoredRun, type StoredSource } from './queries';
 import { readSource } from './transport';
@@ -191,13 +191,6 @@ export const runSourceJob = defineJob({
   onCancelled: ({ run }, db) => setState(db, run, 'failed', { fault: 'It was stopped.' }),
 });
 
-const clock = 'sources';
-/** The clock looks when the next system is due. */
-export async function wakeClock(tx: Db): Promise<void> {
-  await enqueue(tx, { kind: 'source-clock', title: '', payload: {}, once: clock });
-  await hurry(tx, 'source-clock', clock);
-}
-
 /** Asks one system that is due, and says when it is due again; answers false where none is. */
 async function runDue(tx: Db, now: Date): Promise<boolean> {
   const due = await rowOf<{ id: number; schedule: unknown; actor: string }>(
@@ -222,17 +215,7 @@ async function runDue(tx: Db, now: Date): Promise<boolean> {
   return true;
 }
 
-const longestSleepSeconds = 3600;
-export const sourceClockJob = defineJob({
-  kind: 'source-clock',
-  payload: z.strictObject({}),
-  attempts: 1000,
-  mostSeconds: 600,
-  run: async (_, { db, write }) => {
-    while (await write((tx) => runDue(tx, new Date())));
-    const next = await rowOf<{ at: Date | null }>(db, 'select min(next_at) as at from sources');
-    if (!next?.at) return 'done';
-    const seconds = Math.ceil((next.at.getTime() - Date.now()) / 1000);
-    return { again: Math.min(longestSleepSeconds, Math.max(1, seconds)) };
-  },
-});
+const clock = defineClock('source-clock', 'sources', runDue);
+export const sourceClockJob = clock.job;
+/** The clock looks when the next system is due. */
+export const wakeClock = clock.wake;

@@ -1,4 +1,12 @@
-import { downloadExport, type ExportShape, removeExport, startExport } from '@basileus/contract';
+import {
+  downloadExport,
+  type ExportSet,
+  type ExportShape,
+  keepExportSet,
+  removeExport,
+  startExport,
+} from '@basileus/contract';
+import { wordSchedule } from '@basileus/core/change';
 import { wordWhich } from '@basileus/core/choose';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { Link } from 'react-router';
@@ -8,7 +16,7 @@ import { useFields } from '../own/fields';
 import { Empty, Loading, PageHead, Refused } from '../ui/faces';
 import { toast } from '../ui/messages';
 import { count, plural, sizeOf, when } from '../ui/text';
-import { exportsQuery } from './queries';
+import { exportSetsQuery, exportsQuery } from './queries';
 
 /** Files of the catalog that went out: what they hold, who made them, and what came back of them. */
 export function ExportsPage() {
@@ -25,6 +33,7 @@ export function ExportsPage() {
         </Link>
       </PageHead>
       <div className="min-h-0 flex-1 overflow-auto border-t border-base-300 p-5">
+        <Standing />
         {files.isLoading ? (
           <Loading />
         ) : files.error || !files.data ? (
@@ -58,6 +67,41 @@ export function ExportsPage() {
         )}
       </div>
     </>
+  );
+}
+
+/** Files that are made by the clock, and when next. */
+function Standing() {
+  const sets = (useQuery(exportSetsQuery).data?.rows ?? []).filter((s) => s.schedule !== null);
+  const client = useQueryClient();
+  const stop = useMutation({
+    mutationFn: (s: ExportSet) =>
+      call(keepExportSet, {
+        body: { name: s.name, which: s.which, columns: s.columns, format: s.format, schedule: null },
+      }),
+    onSuccess: () => client.invalidateQueries({ queryKey: ['exports'] }),
+    onError: (e) => toast.error(e.message),
+  });
+  if (sets.length === 0) return null;
+  return (
+    <ul className="mb-4 flex flex-col gap-1" aria-label="Made by the clock">
+      {sets.map((s) => (
+        <li key={s.id} className="flex flex-wrap items-center gap-2">
+          <b>{s.name}</b> is made {s.schedule && wordSchedule(s.schedule)}
+          {s.nextAt && <span className="quiet">next {when(s.nextAt)}</span>}
+          <button
+            type="button"
+            className="btn btn-xs"
+            disabled={stop.isPending}
+            onClick={() => {
+              stop.mutate(s);
+            }}
+          >
+            No more
+          </button>
+        </li>
+      ))}
+    </ul>
   );
 }
 

@@ -1,4 +1,5 @@
 import { type ExportSet, keepExportSet, removeExportSet, startExport } from '@basileus/contract';
+import { type Schedule, wordSchedule } from '@basileus/core/change';
 import type { Which } from '@basileus/core/choose';
 import { exportFormats, type ExportFormat } from '@basileus/core/sheet';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
@@ -12,6 +13,7 @@ import { Refused } from '../ui/faces';
 import { KeptNames } from '../ui/KeptNames';
 import { Modal } from '../ui/Modal';
 import { toast } from '../ui/messages';
+import { ScheduleField } from '../ui/ScheduleField';
 import { plural } from '../ui/text';
 import { firstColumns, moveColumn, turnColumn } from './columns';
 import { exportSetsQuery } from './queries';
@@ -40,7 +42,8 @@ export function TakeOut({
   const sets = useQuery(exportSetsQuery).data?.rows ?? [];
   const [columns, setColumns] = useState<string[]>([...firstColumns]),
     [format, setFormat] = useState<ExportFormat>('xlsx'),
-    [name, setName] = useState('Catalog');
+    [name, setName] = useState('Catalog'),
+    [schedule, setSchedule] = useState<Schedule | null>(null);
   const start = useMutation({
     mutationFn: () => call(startExport, { body: { which, columns, format, name } }),
     onSuccess: () => {
@@ -50,9 +53,11 @@ export function TakeOut({
     },
   });
   const keep = useMutation({
-    mutationFn: () => call(keepExportSet, { body: { which, columns, format, name } }),
+    mutationFn: () => call(keepExportSet, { body: { which, columns, format, name, schedule } }),
     onSuccess: () => {
-      toast.success(`These columns are kept as “${name}”.`);
+      toast.success(
+        `These columns are kept as “${name}”${schedule ? `, and the file is made ${wordSchedule(schedule)}` : ''}.`,
+      );
       void client.invalidateQueries({ queryKey: ['exports'] });
     },
   });
@@ -64,6 +69,7 @@ export function TakeOut({
     setColumns(set.columns.filter((c) => book.get(c)));
     setFormat(set.format);
     setName(set.name);
+    setSchedule(set.schedule);
   };
   return (
     <Modal title="Take out as a file" onClose={onClose} wide>
@@ -172,6 +178,7 @@ export function TakeOut({
               }}
             />
           </label>
+          <ScheduleField schedule={schedule} what="made" onChange={setSchedule} />
           <button
             type="button"
             className="btn btn-sm"

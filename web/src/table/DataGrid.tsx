@@ -83,9 +83,9 @@ export function DataGrid(props: DataGridProps) {
   const selection = clampSelection(chosen, bounds);
   const { anchor: active } = selection;
   const range = toRange(selection);
-  const go = (s: Selection) => {
+  const go = (s: Selection, isToBeginning = false) => {
     setChosen(s);
-    view.scrollTo(s.focus);
+    view.scrollTo(s.focus, isToBeginning);
   };
   useEffect(() => {
     if (!onSelect) return;

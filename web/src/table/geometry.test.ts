@@ -1,6 +1,6 @@
 import * as fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { getRowSize, listShownColumns, numberWidth, placeColumns, rowHeight } from './geometry';
+import { countFrozen, getRowSize, listShownColumns, numberWidth, placeColumns, rowHeight } from './geometry';
 
 const columns = ['sku', 'title', 'price'].map((key, i) => ({ key, width: 100 * (i + 1) }));
 
@@ -41,4 +41,14 @@ describe('rows', () => {
     expect(getRowSize(100_000)).toBe(rowHeight);
     expect(getRowSize(1_000_000) * 1_000_000).toBeLessThanOrEqual(15_000_000);
   });
+});
+
+it('keeps fewer columns in sight where the window is narrow, and one always', () => {
+  const columns = [200, 400, 300, 100].map((width, i) => ({ key: String(i), width }));
+  const place = placeColumns(columns, {}, 3);
+  expect(countFrozen(place, 3, 4, 2000)).toBe(3);
+  expect(countFrozen(place, 3, 4, 1100)).toBe(2);
+  expect(countFrozen(place, 3, 4, 300)).toBe(1);
+  expect(countFrozen(place, 9, 4, Infinity)).toBe(4);
+  expect(countFrozen(place, 0, 4, 300)).toBe(0);
 });

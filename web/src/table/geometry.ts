@@ -2,8 +2,8 @@
 
 export const rowHeight = 30;
 export const headHeight = 30;
-/** Width of the column of row numbers, before all others. */
-export const numberWidth = 46;
+/** Width of the column of row numbers, before all others: six figures. */
+export const numberWidth = 56;
 /** Browsers cap the height of an element; beyond this the rows are drawn closer and the scroll is mapped. */
 const tallest = 15_000_000;
 

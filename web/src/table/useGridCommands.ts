@@ -33,7 +33,7 @@ export interface GridCommandsOptions {
   rowAt: (index: number) => GridRow | undefined;
   choose: (s: Selection) => void;
   /** Chooses and brings into sight. */
-  go: (s: Selection) => void;
+  go: (s: Selection, isToBeginning?: boolean) => void;
   loadRows: ((first: number, last: number) => Promise<unknown>) | undefined;
   onPatch: ((patch: Patch) => Promise<void> | void) | undefined;
   onTurn: ((how: 'undo' | 'redo') => void) | undefined;
@@ -163,7 +163,10 @@ export function useGridCommands(options: GridCommandsOptions) {
     e.preventDefault();
     switch (command.do) {
       case 'move':
-        return go(move(selection, command.key, command.isExtending, command.isFar, bounds) ?? selection);
+        return go(
+          move(selection, command.key, command.isExtending, command.isFar, bounds) ?? selection,
+          command.key === 'Home',
+        );
       case 'select-all':
         return choose({ anchor: { row: 0, column: 0 }, focus: { row: bounds.rows - 1, column: bounds.columns - 1 } });
       case 'fill-down':

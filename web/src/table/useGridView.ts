@@ -71,9 +71,11 @@ export function useGridView({ box, columns, widths, frozen: wanted, rowCount, on
         : [...seenRows, { index: active, start: headHeight + active * rowSize }],
     /** Whole rows that fit, less some that stay in sight when paging. */
     page: Math.max(1, Math.floor((box.current?.clientHeight ?? 600) / rowSize) - 3),
-    scrollTo: (cell: Cell): void => {
+    /** Brings a cell into sight; to the beginning of its row where that is meant, though its first columns are always seen. */
+    scrollTo: (cell: Cell, isToBeginning = false): void => {
       rows.scrollToIndex(cell.row);
-      if (cell.column >= frozen) cols.scrollToIndex(cell.column);
+      if (isToBeginning) cols.scrollToOffset(0);
+      else if (cell.column >= frozen) cols.scrollToIndex(cell.column);
     },
   };
 }

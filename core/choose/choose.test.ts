@@ -6,6 +6,7 @@ import {
   findClauseProblem,
   isEveryItem,
   listTests,
+  narrow,
   readSkus,
   spreadMeasure,
   whichSchema,
@@ -100,11 +101,31 @@ describe('which items', () => {
       },
       'Brand is empty or Cost is empty',
     ],
+    [
+      {
+        match: 'any',
+        clauses: [
+          { is: 'empty', field: 'brand' },
+          { is: 'empty', field: 'cost' },
+        ],
+        also: [{ is: 'over', field: 'price', value: '5' }],
+      },
+      'Brand is empty or Cost is empty; Price over 5',
+    ],
     [{ skus: ['A'] }, 'A'],
     [{ ids: [1, 2] }, '2 marked rows'],
     [{ skus: ['A', 'B'], search: 'mug' }, '2 named SKUs; “mug”'],
   ])('%j in words', (given, words) => {
     expect(wordWhich(whichSchema.parse(given), fields, nameOf)).toBe(words);
+  });
+  it('is narrowed by more conditions, and never widened, though one of several is enough for it', () => {
+    const [a, b, c]: Clause[] = ['brand', 'cost', 'price'].map((field) => ({ is: 'empty', field }));
+    expect(narrow({ ...everyItem, clauses: [a!] }, [c!])).toMatchObject({ match: 'all', clauses: [a, c], also: [] });
+    const oneOf = { ...everyItem, match: 'any' as const, clauses: [a!, b!] };
+    expect(narrow(oneOf, [c!])).toEqual({ ...oneOf, also: [c] });
+    // One alone is no choice between several.
+    expect(narrow({ ...oneOf, clauses: [a!] }, [c!])).toMatchObject({ match: 'all', clauses: [a, c] });
+    expect(isEveryItem({ ...everyItem, also: [c!] })).toBe(false);
   });
   it('reads pasted SKUs, whatever divides them', () => {
     expect(readSkus('A-1\r\nB 2\t"C,3"\n\n A-1 ;D')).toEqual(['A-1', 'B 2', '"C', '3"', 'D']);

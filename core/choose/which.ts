@@ -53,16 +53,30 @@ export const whichSchema = z.strictObject({
   rows: z.enum(rowChoices).default('all'),
   match: z.enum(['all', 'any']).default('all'),
   clauses: z.array(clauseSchema).max(30).default([]),
+  /** Conditions that hold besides, whether all of the others or one of them must. */
+  also: z.array(clauseSchema).max(30).default([]),
   /** Items named one by one: a list of SKUs that was pasted, rows that were marked. All where none is named. */
   skus: z.array(z.string().max(60)).max(mostNamed).default([]),
   ids: z.array(z.int().positive()).max(mostNamed).default([]),
 });
 export type Which = z.output<typeof whichSchema>;
-export const everyItem: Which = { search: '', rows: 'all', match: 'all', clauses: [], skus: [], ids: [] };
+export const everyItem: Which = { search: '', rows: 'all', match: 'all', clauses: [], also: [], skus: [], ids: [] };
 
 /** True where nothing is asked: every row of the catalog is meant. */
 export const isEveryItem = (w: Which): boolean =>
-  w.search === '' && w.rows === 'all' && w.clauses.length === 0 && w.skus.length === 0 && w.ids.length === 0;
+  w.search === '' &&
+  w.rows === 'all' &&
+  w.clauses.length === 0 &&
+  w.also.length === 0 &&
+  w.skus.length === 0 &&
+  w.ids.length === 0;
+
+/** True where one of several conditions is enough, so that one more among them would widen what is meant. */
+export const isOneOfSeveral = (w: Which): boolean => w.match === 'any' && w.clauses.length > 1;
+
+/** A choice narrowed by more conditions, all of which must hold. */
+export const narrow = (w: Which, more: readonly Clause[]): Which =>
+  isOneOfSeveral(w) ? { ...w, also: [...w.also, ...more] } : { ...w, match: 'all', clauses: [...w.clauses, ...more] };
 export const isFieldClause = (c: Clause): c is FieldClause =>
   !['state', 'finding', 'import', 'change-set', 'changed'].includes(c.is);
 

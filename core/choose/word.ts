@@ -81,7 +81,8 @@ export function wordClause(c: Clause, book: FieldBook, nameOf: (market: string) 
 
 /** Which items, as one line. */
 export function wordWhich(w: Which, book: FieldBook, nameOf: (market: string) => string): string {
-  const said = w.clauses.map((c) => wordClause(c, book, nameOf));
+  const said = w.clauses.map((c) => wordClause(c, book, nameOf)),
+    also = w.also.map((c) => wordClause(c, book, nameOf));
   const parts = [
     ...(w.skus.length > 0
       ? [w.skus.length === 1 ? w.skus[0]! : `${w.skus.length.toLocaleString('en-GB')} named SKUs`]
@@ -89,6 +90,7 @@ export function wordWhich(w: Which, book: FieldBook, nameOf: (market: string) =>
     ...(w.ids.length > 0 ? [plural(w.ids.length, 'marked row', 'marked rows')] : []),
     ...(w.search === '' ? [] : [`“${w.search}”`]),
     ...(said.length > 0 ? [said.join(w.match === 'any' ? ' or ' : ', ')] : []),
+    ...(also.length > 0 ? [also.join(', ')] : []),
   ];
   const of = rows[w.rows];
   return parts.length === 0 ? of : w.rows === 'all' ? parts.join('; ') : `${of}: ${parts.join('; ')}`;

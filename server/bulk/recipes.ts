@@ -36,7 +36,7 @@ interface Row {
 function findTrouble(which: Which, steps: readonly ChangeStep[], book: FieldBook): RecipeShape['trouble'] {
   const made = prepareChange(steps, book);
   if (!made.ok) return { step: made.problem };
-  for (const c of which.clauses) {
+  for (const c of [...which.clauses, ...which.also]) {
     const clause = findClauseProblem(c, book);
     if (clause) return { clause };
   }

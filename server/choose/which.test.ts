@@ -232,6 +232,13 @@ describe('a choice', () => {
         .map((p) => p.sku)
         .sort(),
     );
+    const also: Clause[] = [{ is: 'equals', field: 'brand', value: brand() }];
+    const narrower = items
+      .filter((p) => (dear(p) || gone(p)) && text(p, 'brand') === brand())
+      .map((p) => p.sku)
+      .sort();
+    expect(narrower.length).toBeGreaterThan(0);
+    expect(await meant({ clauses, match: 'any', also })).toEqual(narrower);
   });
   it.each(['sold', 'single', 'family', 'variant', 'bundle'] as const)('means rows of a kind: %s', async (rows) => {
     const expected = items

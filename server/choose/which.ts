@@ -31,6 +31,10 @@ export async function toWhichSql(db: Db, which: Which, book: FieldBook): Promise
       sql: `(${clauses.map((c) => `(${c.sql})`).join(which.match === 'any' ? ' or ' : ' and ')})`,
       bindings: clauses.flatMap((c) => c.bindings),
     });
+  for (const clause of which.also) {
+    const { sql, bindings } = await toSql(db, clause, book);
+    parts.push({ sql: `(${sql})`, bindings });
+  }
   return parts.length === 0
     ? { sql: 'true', bindings: [] }
     : { sql: parts.map((p) => p.sql).join(' and '), bindings: parts.flatMap((p) => p.bindings) };

@@ -1,9 +1,9 @@
 // The rows of a business system as a file of ours, which is imported as any other: looked at, mended, written, taken back.
 import type { ImportReadingShape } from '@basileus/contract';
 import { toDay } from '@basileus/core/quantity';
+import { writeRows } from '@basileus/core/sheet';
 import { createClashJudge, createFamilyMaker, type FamilyRow, type SourceRules } from '@basileus/core/source';
 import type { FieldBook } from '@basileus/core/product';
-import Papa from 'papaparse';
 import { type Db, rowsOf } from '../database';
 import { loadFields } from '../fields';
 import { AppError } from '../http';
@@ -20,7 +20,7 @@ export interface Brought {
 }
 
 const write = (rows: readonly (readonly string[])[]): Uint8Array =>
-  Buffer.from(`${Papa.unparse(rows as string[][], { newline: '\r\n' })}\r\n`);
+  Buffer.from(writeRows(rows, { delimiter: ',', newline: '\r\n', forPeople: false }));
 
 /** SKUs that several rows form by the rules, and counts of what becomes of all rows. */
 async function judgeRows(db: Db, id: number, rules: SourceRules, columns: readonly string[], book: FieldBook) {

@@ -138,6 +138,25 @@ export function WhichEditor({ which, onChange }: { which: Which; onChange: (whic
           );
         })}
       </ul>
+      {which.also.length > 0 && (
+        <ul className="flex flex-col gap-1" aria-label="Conditions besides">
+          {which.also.map((c, i) => (
+            <li key={i} className="flex items-center gap-2">
+              and besides {wordClause(c, book, nameOf)}
+              <button
+                type="button"
+                className="btn btn-ghost btn-sm btn-square ml-auto"
+                aria-label={`Take out: ${wordClause(c, book, nameOf)}`}
+                onClick={() => {
+                  onChange({ ...which, also: which.also.filter((_, n) => n !== i) });
+                }}
+              >
+                <X size={14} />
+              </button>
+            </li>
+          ))}
+        </ul>
+      )}
       <div className="flex flex-wrap gap-2">
         <AddButton
           label="A field"

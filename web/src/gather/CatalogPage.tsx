@@ -1,18 +1,9 @@
-import {
-  countValues,
-  listProducts,
-  makeChoice,
-  type Product,
-  productLacks,
-  sumRows,
-  uploadImport,
-} from '@basileus/contract';
-import type { ChangeStep } from '@basileus/core/change';
-import { everyItem, isEveryItem, isFieldClause, type Which, wordWhich } from '@basileus/core/choose';
+import { countValues, listProducts, type Product, productLacks } from '@basileus/contract';
+import { everyItem, isFieldClause, narrow, type Which, wordWhich } from '@basileus/core/choose';
 import type { Value } from '@basileus/core/listing';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useCallback, useDeferredValue, useMemo, useState } from 'react';
-import { Link, useNavigate, useSearchParams } from 'react-router';
+import { Link, useSearchParams } from 'react-router';
 import { call } from '../api/call';
 import { toClauses } from '../choose/clause';
 import { useChoice } from '../choose/useChoice';
@@ -22,7 +13,6 @@ import { useFields, useCategoryScopes } from '../own/fields';
 import { useStandings } from '../frame/standings';
 import { DataGrid } from '../table/DataGrid';
 import type { Suggest } from '../table/CellEditor';
-import type { AskSums } from '../table/RangeSums';
 import { startLayout } from '../table/layout';
 import { useColumns } from '../table/useColumns';
 import { useEdits } from '../table/useEdits';
@@ -30,8 +20,6 @@ import { type ItemRow, useGridRows } from '../table/useGridRows';
 import { usePages } from '../table/usePages';
 import { Empty, PageHead, Refused } from '../ui/faces';
 import { count } from '../ui/text';
-import { toClipboard } from '../table/model';
-import { toast } from '../ui/messages';
 import { oneOf, useUrlValue } from '../ui/url';
 import { AddItem } from './AddItem';
 import { ItemsMenu } from './ItemsMenu';
@@ -41,7 +29,8 @@ import { ChangeButton } from './ChangeButton';
 import { ColumnFilter } from './ColumnFilter';
 import { toViewAddress, ViewsMenu } from './ViewsMenu';
 import { viewsQuery } from './queries';
-import { startRewrite, writeSteps } from '../bulk/operation';
+import { startRewrite } from '../bulk/operation';
+import { useCatalogDeeds } from './useCatalogDeeds';
 import { useCatalogFace } from './useCatalogFace';
 import { facetsQuery } from '../frame/queries';
 
@@ -72,8 +61,7 @@ export function CatalogPage() {
   const onSelect = useCallback((_: string[], rows: { top: number; bottom: number }) => {
     setRange(rows);
   }, []);
-  const client = useQueryClient(),
-    navigate = useNavigate();
+  const client = useQueryClient();
   const facets = useQuery(facetsQuery).data;
   const fields = useFields(),
     { within } = useCategoryScopes();
@@ -103,12 +91,15 @@ export function CatalogPage() {
     choice: choice.id,
   };
   /** All that is shown, as a choice. */
-  const shownWhich = (): Which => ({
-    ...choice.which,
-    search: [choice.which.search, q].filter(Boolean).join(' '),
-    rows: query.kind === '' ? choice.which.rows : query.kind,
-    clauses: [...choice.which.clauses, ...toClauses({ category, brand, lacks, import: query.import, finding }, fields)],
-  });
+  const shownWhich = (): Which =>
+    narrow(
+      {
+        ...choice.which,
+        search: [choice.which.search, q].filter(Boolean).join(' '),
+        rows: query.kind === '' ? choice.which.rows : query.kind,
+      },
+      toClauses({ category, brand, lacks, import: query.import, finding }, fields),
+    );
   const views = useQuery(viewsQuery).data?.rows ?? [];
   const view = views.find((v) => v.id === Number(viewId));
   const table = useColumns({
@@ -118,8 +109,8 @@ export function CatalogPage() {
     all,
     groupOf: (key) => fields.get(key)?.group ?? '',
     filtered: useMemo(
-      () => new Set(choice.which.clauses.filter(isFieldClause).map((c) => c.field)),
-      [choice.which.clauses],
+      () => new Set([...choice.which.clauses, ...choice.which.also].filter(isFieldClause).map((c) => c.field)),
+      [choice.which],
     ),
     onSort: (key, to) => {
       setSort(`${key}.${to}`);
@@ -147,55 +138,13 @@ export function CatalogPage() {
     [openIds, setOpen],
   );
   const faceOf = useCatalogFace({ open, openIds, toggle, standingOf });
-  /** Pasted rows beyond the last one become an import, which shows what they would add before anything is written. */
-  const addRows = (rows: string[][], left: number) => {
-    const text = toClipboard([columns.slice(left).map((c) => c.title), ...rows]);
-    const form = new FormData();
-    form.append('file', new File([text], 'pasted-rows.tsv', { type: 'text/tab-separated-values' }));
-    call(uploadImport, { form }).then(
-      (i) => navigate(`/${scope}/gather/imports/${i.id}`),
-      (e: unknown) => toast.error(e instanceof Error ? e.message : 'The rows could not be brought in.'),
-    );
-  };
-  /** Ids of the marked rows, fetched where they are not here. */
-  const loadMarked = async (): Promise<number[]> => {
-    await pages.loadRows(range.top, range.bottom);
-    const ids: number[] = [];
-    for (let r = range.top; r <= range.bottom; r++) {
-      const row = pages.rowAt(r);
-      if (row) ids.push(row.id);
-    }
-    return ids;
-  };
-  /** The marked rows as a choice; all that is shown where all of it is marked. */
-  const markedWhich = async (): Promise<Which> =>
-    range.bottom - range.top + 1 === pages.total && pages.total > 1
-      ? shownWhich()
-      : { ...everyItem, ids: await loadMarked() };
-  /** A change of all that is shown, or of the rows that are marked. */
-  const changeInBulk = async (isMarked: boolean, steps: readonly ChangeStep[] = []) => {
-    const which = isMarked ? { ...everyItem, ids: await loadMarked() } : shownWhich();
-    const id = isEveryItem(which) ? 0 : (await call(makeChoice, { body: { which } })).id;
-    const said = new URLSearchParams({
-      ...(id > 0 ? { choice: String(id) } : {}),
-      ...(steps.length > 0 ? { steps: writeSteps(steps) } : {}),
-    });
-    await navigate(`/${scope}/gather/bulk?${said.toString()}`);
-  };
-  const tryChange = (isMarked: boolean, steps?: readonly ChangeStep[]) => {
-    changeInBulk(isMarked, steps).catch((e: unknown) => {
-      toast.error(e instanceof Error ? e.message : 'The rows could not be taken over.');
-    });
-  };
-  const askSums: AskSums = {
-    key: ['products', 'sums', query],
-    ask: async (r, keys) => {
-      const { fields: sums } = await call(sumRows, {
-        body: { ...query, offset: r.top, limit: r.bottom - r.top + 1, fields: [...keys] },
-      });
-      return new Map(sums.map((s) => [s.field, { ...s, unit: '' }]));
-    },
-  };
+  const { addRows, loadMarked, markedWhich, tryChange, askSums } = useCatalogDeeds({
+    pages,
+    range,
+    columns,
+    query,
+    shownWhich,
+  });
   const marked = range.bottom - range.top + 1;
   const isNarrowed = q || category || brand || kind || lacks || from || finding || choice.id > 0;
   return (

@@ -1,11 +1,12 @@
 import { countValues, makeChoice } from '@basileus/contract';
 import {
   type Clause,
-  everyItem,
   findClauseProblem,
   isEveryItem,
   isFieldClause,
+  isOneOfSeveral,
   listTests,
+  narrow,
   type Which,
   wordClauseProblem,
 } from '@basileus/core/choose';
@@ -37,7 +38,10 @@ export function ColumnFilter({
 }) {
   const book = useFields();
   const { which } = choice;
-  const held = which.clauses.filter(isAbout(field.key)).filter(isFieldClause);
+  // Beside conditions of which one is enough, a column narrows what they all leave.
+  const place = isOneOfSeveral(which) ? 'also' : 'clauses';
+  const without = (w: Which): Which => ({ ...w, [place]: w[place].filter((c) => !isAbout(field.key)(c)) });
+  const held = which[place].filter(isAbout(field.key)).filter(isFieldClause);
   const tests = listTests(field);
   const [line, setLine] = useState<FieldLine>(() => (held[0] ? toLine(held[0]) : startLine(field)));
   const [picked, setPicked] = useState<readonly string[]>(() =>
@@ -45,31 +49,21 @@ export function ColumnFilter({
   );
   const [sought, setSought] = useState('');
   const quiet = useQuiet(sought, 250);
-  const others: Which = { ...meant, clauses: meant.clauses.filter((c) => !isAbout(field.key)(c)) };
-  // Where one of several conditions is enough, one more would widen what is shown.
-  const isOpen = which.match === 'any' && which.clauses.length > 1;
+  const others = without(meant);
   const asked = useQuery({
     queryKey: ['products', 'values', field.key, others, quiet],
     queryFn: () => call(countValues, { body: { which: others, field: field.key, search: quiet } }),
-    enabled: !isOpen,
   });
   const put = useMutation({
     mutationFn: async (clause: Clause | null) => {
-      const rest = which.clauses.filter((c) => !isAbout(field.key)(c));
-      const next: Which = { ...which, match: 'all', clauses: clause ? [...rest, clause] : rest };
-      return isEveryItem(next) ? 0 : (await call(makeChoice, { body: { which: { ...everyItem, ...next } } })).id;
+      const next = narrow(without(which), clause ? [clause] : []);
+      return isEveryItem(next) ? 0 : (await call(makeChoice, { body: { which: next } })).id;
     },
     onSuccess: (id) => {
       choice.choose(id);
       onDone();
     },
   });
-  if (isOpen)
-    return (
-      <p className="border-b border-base-300 px-3 py-2 quiet">
-        What is shown holds one of several conditions. Change them under “Conditions …”.
-      </p>
-    );
   const canPick = tests.includes('one-of');
   const clause: Clause =
     canPick && picked.length > 0

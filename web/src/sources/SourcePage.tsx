@@ -5,26 +5,15 @@ import { Link, useNavigate } from 'react-router';
 import { call } from '../api/call';
 import { Empty, Loading, PageHead, Refused } from '../ui/faces';
 import { toast } from '../ui/messages';
-import { ScheduleField } from '../ui/ScheduleField';
 import { SearchBox } from '../ui/SearchBox';
 import { plural, when } from '../ui/text';
 import { useQuiet } from '../ui/useQuiet';
 import { FormedRows } from './FormedRows';
 import { sourceQuery, triedQuery } from './queries';
 import { findRulesFault, RulesForm } from './RulesForm';
-import { isBusy, wordRun } from './words';
-
-const toDraft = ({ name, way, address, decimalSign, sinceParam, rules, mode, schedule, holdPercent }: SourceShape) => ({
-  name,
-  way,
-  address,
-  decimalSign,
-  sinceParam,
-  rules,
-  mode,
-  schedule,
-  holdPercent,
-});
+import { Connection, toDraft, When } from './SourceSettings';
+import { LastRuns } from './LastRuns';
+import { isBusy } from './words';
 
 /** One business system: what its rows become, shown on them, and when they are brought in. */
 export function SourcePage({ id }: { id: number }) {
@@ -131,57 +120,16 @@ function System({ source, runs }: { source: SourceShape; runs: readonly SourceRu
             />
           )}
           <When draft={draft} source={source} onChange={setDraft} />
-          <section className="flex flex-col gap-2">
-            <h2 className="text-lg">Connection</h2>
-            <Line
-              label="Name"
-              value={draft.name}
-              onChange={(name) => {
-                setDraft({ ...draft, name });
-              }}
-            />
-            <Line
-              label="Address"
-              value={draft.address}
-              onChange={(address) => {
-                setDraft({ ...draft, address });
-              }}
-            />
-            {draft.way === 'pages' && (
-              <Line
-                label="Parameter that asks for what has changed since"
-                value={draft.sinceParam}
-                placeholder="none: all rows each time"
-                onChange={(sinceParam) => {
-                  setDraft({ ...draft, sinceParam });
-                }}
-              />
-            )}
-            <label className="block">
-              <span className="quiet text-xs">
-                {source.hasKey ? 'Another key; the one that is kept is not shown' : 'Key'}
-              </span>
-              <input
-                className="input input-sm num w-full"
-                type="password"
-                autoComplete="off"
-                value={key}
-                onChange={(e) => {
-                  setKey(e.target.value);
-                }}
-              />
-            </label>
-            <button
-              type="button"
-              className="btn btn-sm btn-ghost self-start text-error"
-              disabled={remove.isPending}
-              onClick={() => {
-                remove.mutate();
-              }}
-            >
-              Connect it no more
-            </button>
-          </section>
+          <Connection
+            draft={draft}
+            hasKey={source.hasKey}
+            newKey={key}
+            onChange={setDraft}
+            onKey={setKey}
+            onRemove={() => {
+              remove.mutate();
+            }}
+          />
         </div>
         <div className="flex min-w-0 flex-1 flex-col gap-3 overflow-auto p-4">
           {last && <LastRuns runs={runs} />}
@@ -212,113 +160,5 @@ function System({ source, runs }: { source: SourceShape; runs: readonly SourceRu
         </div>
       </div>
     </>
-  );
-}
-
-type Draft = ReturnType<typeof toDraft>;
-
-/** When it is asked, what of it is taken, and when somebody has to look first. */
-function When({ draft, source, onChange }: { draft: Draft; source: SourceShape; onChange: (d: Draft) => void }) {
-  return (
-    <section className="flex flex-col gap-2">
-      <h2 className="text-lg">When</h2>
-      <ScheduleField
-        schedule={draft.schedule}
-        what="brought in"
-        onChange={(schedule) => {
-          onChange({ ...draft, schedule });
-        }}
-      />
-      {source.nextAt && <p className="quiet text-xs">next {when(source.nextAt)}</p>}
-      {draft.schedule && (
-        <label className="flex flex-wrap items-center gap-2">
-          Waits for a look where more than
-          <input
-            className="input input-sm num w-16"
-            type="number"
-            min={0}
-            max={100}
-            value={draft.holdPercent}
-            onChange={(e) => {
-              onChange({ ...draft, holdPercent: Math.min(100, Math.max(0, Number(e.target.value) || 0)) });
-            }}
-          />
-          % of the rows change something
-        </label>
-      )}
-      <select
-        className="select select-sm"
-        aria-label="What is taken"
-        value={draft.mode}
-        onChange={(e) => {
-          onChange({ ...draft, mode: e.target.value as Draft['mode'] });
-        }}
-      >
-        <option value="both">new items, and changes of those we have</option>
-        <option value="update">only changes of items we have</option>
-        <option value="create">only new items</option>
-      </select>
-    </section>
-  );
-}
-
-const Line = ({
-  label,
-  value,
-  placeholder,
-  onChange,
-}: {
-  label: string;
-  value: string;
-  placeholder?: string;
-  onChange: (value: string) => void;
-}) => (
-  <label className="block">
-    <span className="quiet text-xs">{label}</span>
-    <input
-      className="input input-sm w-full"
-      value={value}
-      placeholder={placeholder}
-      onChange={(e) => {
-        onChange(e.target.value);
-      }}
-    />
-  </label>
-);
-
-/** The last times that it was asked, with the import of each. */
-function LastRuns({ runs }: { runs: readonly SourceRun[] }) {
-  const [isAll, setAll] = useState(false);
-  return (
-    <section aria-label="The last times" className="panel px-3 py-2">
-      <ul className="flex flex-col gap-1">
-        {runs.slice(0, isAll ? runs.length : 1).map((r) => (
-          <li key={r.id} className="flex flex-wrap gap-x-3">
-            <span className="quiet whitespace-nowrap">
-              {when(r.at)} {r.how === 'clock' ? 'by the clock' : `by ${r.actor}`}
-            </span>
-            <span className={r.state === 'failed' ? 'text-error' : r.state === 'held' ? 'text-warning' : ''}>
-              {wordRun(r)}
-            </span>
-            {r.import !== null && (
-              <Link className="underline underline-offset-2" to={`/all/gather/imports/${r.import}`}>
-                {r.state === 'planned' || r.state === 'held' ? 'Look and decide' : 'See the import'}
-              </Link>
-            )}
-          </li>
-        ))}
-      </ul>
-      {runs.length > 1 && (
-        <button
-          type="button"
-          className="text-xs underline decoration-base-300 underline-offset-2"
-          onClick={() => {
-            setAll(!isAll);
-          }}
-        >
-          {isAll ? 'Only the last' : plural(runs.length - 1, 'time before', 'times before')}
-        </button>
-      )}
-    </section>
   );
 }

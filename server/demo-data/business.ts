@@ -29,16 +29,19 @@ const articlesAtOnce = 5000;
 
 /** Enters the demo's articles into the system and connects it. A system that does not answer is left out. */
 export async function addBusinessSystem(db: Db, url: string, size: number, log: Logger): Promise<void> {
-  const enter = async (articles: readonly object[]): Promise<void> => {
-    const response = await fetch(`${url}/_control/enter`, {
+  const tell = async (what: string, body: string): Promise<void> => {
+    const response = await fetch(`${url}/_control/${what}`, {
       method: 'POST',
       headers: { 'Content-Type': 'application/json' },
-      body: JSON.stringify(articles),
+      body,
       signal: AbortSignal.timeout(30_000),
     });
     if (!response.ok) throw new Error(`${response.status} ${await response.text()}`);
   };
+  const enter = (articles: readonly object[]): Promise<void> => tell('enter', JSON.stringify(articles));
   try {
+    // It may remember a demo that is no more.
+    await tell('begin', '');
     let batch: object[] = [];
     for (const article of buildArticles(buildCatalog(size))) {
       batch.push(article);

@@ -26,7 +26,13 @@ beforeAll(async () => {
     system = startSystem({ workMs: 0, reviewMs: 0, sellEveryMs: 0 }, 0, done);
   });
   base = `http://127.0.0.1:${port}`;
-  await fetch(`${base}/_control/enter`, { method: 'POST', body: JSON.stringify([1, 2, 3, 4, 5].map(article)) });
+  const enter = (numbers: number[]) =>
+    fetch(`${base}/_control/enter`, { method: 'POST', body: JSON.stringify(numbers.map(article)) });
+  // Books that are begun anew hold nothing of those before.
+  await enter([8, 9]);
+  await fetch(`${base}/_control/begin`, { method: 'POST' });
+  await enter([1, 2, 3]);
+  await enter([4, 5]);
 });
 afterAll(() => system.stop());
 const ask = (path: string, key = readerKey, method = 'GET') =>

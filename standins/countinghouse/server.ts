@@ -110,6 +110,11 @@ function writeNightly(articles: readonly Article[]): Reply {
 
 function control({ memory, save }: Ledger, what: string, body: string): Reply {
   switch (what) {
+    // New books: whoever enters a demo begins with empty ones.
+    case 'begin':
+      memory.articles = [];
+      save();
+      return json(200, { articles: 0 });
     // Articles are put into the books behind what stands there.
     case 'enter': {
       const articles = JSON.parse(body) as Article[];

@@ -25,6 +25,9 @@ const said = (r: FormedShape): { words: string; tone: string } => {
   }
 };
 
+/** A text that is longer has room to be read in. */
+const longText = 18;
+
 /** What the rows become: counted, and the first of each kind shown, those in front in which something is wrong. */
 export function FormedRows({ tried, rules, isOld }: { tried: Tried; rules: SourceRules; isOld: boolean }) {
   const book = useFields();
@@ -93,7 +96,11 @@ export function FormedRows({ tried, rules, isOld }: { tried: Tried; rules: Sourc
                   <td className={`whitespace-nowrap ${tone}`}>{words}</td>
                   {rules.fields.map((f, i) => (
                     <td key={f.field}>
-                      <span className="line-clamp-2 max-w-60 break-words">{r.values[i] ?? ''}</span>
+                      <span
+                        className={`line-clamp-2 max-w-60 break-words ${(r.values[i] ?? '').length > longText ? 'min-w-44' : ''}`}
+                      >
+                        {r.values[i] ?? ''}
+                      </span>
                     </td>
                   ))}
                 </tr>

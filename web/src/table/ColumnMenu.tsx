@@ -7,7 +7,7 @@ import { hideColumn } from './layout';
 const orders: Record<'number' | 'date' | 'text', [up: string, down: string]> = {
   number: ['Smallest first', 'Largest first'],
   date: ['Earliest first', 'Latest first'],
-  text: ['A to Z', 'Z to A'],
+  text: ['A first', 'Z first'],
 };
 
 /** What can be done with one column: its order, what it is narrowed to, whether it stays in sight or is shown at all. */

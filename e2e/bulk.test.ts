@@ -124,8 +124,18 @@ describe('a change', () => {
         cents(r[0]!.price) === Math.round(cents(before[0]!.price) * 1.1 + 1e-6) && r[0]!.sale_price!.includes('.99'),
     );
     await dialog.getByText(before[0]!.sku).first().waitFor();
-    await dialog.getByRole('button', { name: 'Close' }).click();
-    await button('Take back …').first().click();
+    // One item of it first, then the rest.
+    await dialog.getByLabel(`Take ${before[0]!.sku} back`).first().check();
+    await dialog.getByRole('button', { name: 'Take 1 item back …' }).click();
+    await page.getByRole('button', { name: 'Take it back' }).click();
+    await until(
+      () => prices(`sku = '${before[0]!.sku}'`),
+      (r) => JSON.stringify(r[0]) === JSON.stringify(before[0]),
+    );
+    expect((await prices(`sku = '${before[1]!.sku}'`))[0]).not.toEqual(before[1]);
+    await dialog.getByRole('button', { name: 'Close' }).first().click();
+    await page.getByText(/^Taken back: .*\(1 item of it\)$/).waitFor();
+    await button('Take back …').nth(1).click();
     await page.getByRole('dialog').getByRole('button', { name: 'Take it back' }).click();
     await until(
       () => prices('price > 30'),

@@ -2,7 +2,7 @@
 import { describe, expect, it } from 'vitest';
 import type { Value } from '../listing/values';
 import { fieldOf, fields } from '../tests/house-fields';
-import { findCellFault, findValueFault, wordCellFault } from '.';
+import { type CellFault, findCellFault, findValueFault, wordCellFault } from '.';
 
 const say = (field: string, value: Value): string | undefined => {
   const fault = findValueFault(fieldOf(field), value);
@@ -61,9 +61,26 @@ describe('a cell of an item', () => {
     ['title', null, 'single', 'title-stays'],
     ['title', '', 'single', 'title-stays'],
     ['sku', 'X', 'single', 'not-changed-here'],
-    ['parent_sku', 'X', 'variant', 'not-changed-here'],
+    // Which family it is in is said as a cell too; whether that family is there only the catalog knows.
+    ['parent_sku', 'X', 'variant', undefined],
+    ['parent_sku', null, 'variant', undefined],
+    ['parent_sku', 'X', 'family', 'in-no-family'],
+    ['parent_sku', null, 'bundle', 'in-no-family'],
+    ['axes', ['fact.colour'], 'family', undefined],
+    ['axes', null, 'family', undefined],
+    ['axes', ['title'], 'family', 'not-changed-here'],
+    ['axes', ['fact.colour'], 'single', 'not-a-family'],
     ['nonsense', 'X', 'single', 'not-changed-here'],
   ])('%s = %s on a %s: %s', (field, after, kind, fault) => {
     expect(findCellFault(fields, field, after, { kind })?.kind).toBe(fault);
   });
+});
+
+it.each<[CellFault, string]>([
+  [{ kind: 'in-no-family', is: 'family' }, 'A family is in no other family; put its variants there.'],
+  [{ kind: 'in-no-family', is: 'bundle' }, 'A bundle is in no family.'],
+  [{ kind: 'no-such-family', sku: 'X' }, 'There is no family X; add it first, or name one that there is.'],
+  [{ kind: 'not-a-family' }, 'Only a family says by what its variants differ.'],
+])('says of a family what is wrong: %j', (fault, words) => {
+  expect(wordCellFault(fault, 'Family SKU', 'X')).toBe(words);
 });

@@ -16,7 +16,10 @@ const said = z.object({
     .string()
     .trim()
     .max(2000)
-    .refine((a) => /^https?:\/\/[^\s/]/i.test(a), 'An address begins with http:// or https://.'),
+    .regex(
+      /^https?:\/\/[A-Za-z0-9.-]+(:\d{1,5})?(\/[A-Za-z0-9._~%/-]*)?(\?[A-Za-z0-9._~=&%+-]*)?$/,
+      'An address begins with http:// or https:// and holds no name or password, such as https://ledger.example/articles.',
+    ),
   /** The decimal sign of its numbers. */
   decimalSign: z.enum(['.', ',']).default('.'),
   /** Asks only for what has changed since the last time, where the system can tell. */

@@ -37,8 +37,18 @@ async function refuseTakenName(tx: Db, name: string, id: number | null): Promise
     });
 }
 
+/** Refuses what looks like an address and is none, such as one with a port that there is not. */
+function mustBeAddress(address: string): void {
+  if (!URL.canParse(address))
+    throw new AppError('bad-input', `“${address}” is no address.`, {
+      field: 'address',
+      remedy: 'Look at its host and its port.',
+    });
+}
+
 export const addSource = (db: Db, said: z.output<typeof createSource.body>, actor: string): Promise<SourceShape> =>
   db.transaction(async (tx) => {
+    mustBeAddress(said.address);
     await refuseTakenName(tx, said.name, null);
     const { id } = (await rowOf<{ id: number }>(
       tx,
@@ -53,6 +63,7 @@ export const addSource = (db: Db, said: z.output<typeof createSource.body>, acto
 export const putSource = (db: Db, id: number, said: z.output<typeof changeSource.body>): Promise<SourceShape> =>
   db.transaction(async (tx) => {
     const held = await mustLoadSource(tx, id, 'for update');
+    mustBeAddress(said.address);
     await refuseTakenName(tx, said.name, id);
     const columns = readColumns(held);
     if (columns.length > 0) {

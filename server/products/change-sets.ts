@@ -107,8 +107,11 @@ export const loadKept = (
 ): Promise<{ sku: string; leftAs: 'changed' | 'sent' | 'family' | 'part' | 'taken' }[]> =>
   rowsOf(
     db,
-    'select sku, left_as as "leftAs" from change_products where change_set_id = ? and left_as is not null order by sku limit 200',
-    [id],
+    // What a job was to take out and left stands in its own list.
+    `select sku, left_as as "leftAs" from change_products where change_set_id = ? and left_as is not null
+      union all select sku, left_as from removals where change_set_id = ? and left_as is not null
+      order by 1 limit 200`,
+    [id, id],
   );
 
 export const loadChangeSet = (db: Db, id: number): Promise<ChangeSetRow | undefined> =>

@@ -101,6 +101,18 @@ describe('taking items out', () => {
     expect(await house.rows('select id from change_sets where id = ?', [body.changeSet])).toEqual([]);
     expect(await catalog()).toBe(before);
   });
+  it('tells afterwards what stayed, where others went', async () => {
+    const [live] = await items(
+      `p.kind = 'variant' and exists (select 1 from listings l where l.product_id = p.id and l.market_state = 'live')`,
+    );
+    const [free] = await items(`p.kind = 'single' and ${unsent}`);
+    const { body } = await remove(only(live!.id, free!.id));
+    const read = await house.call<{ items: object[]; kept: object[] }>('GET', `/change-sets/${body.changeSet}`);
+    expect(read.body.items).toEqual([{ sku: free!.sku, action: 'removed' }]);
+    expect(read.body.kept).toEqual([{ sku: live!.sku, leftAs: 'sent' }]);
+    await takeBack(house, body.changeSet);
+    expect(await item(free!.sku)).toBeDefined();
+  });
   it('takes a bundle before what it holds, and puts its parts into it again', async () => {
     const bundle = (await items(`p.kind = 'bundle' and ${unsent}`))[0]!;
     const before = await catalog();

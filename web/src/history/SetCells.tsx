@@ -16,7 +16,7 @@ const leftWords = {
 };
 const keptWords = {
   changed: 'changed since',
-  sent: 'sent since',
+  sent: 'a market has it or had it',
   family: 'its variants stay',
   part: 'part of a bundle',
   taken: 'its SKU is taken',

@@ -109,6 +109,18 @@ export const lookAtBulk = defineEndpoint({
     next: z.number().nullable(),
   }),
 });
+export const sampleItems = defineEndpoint({
+  id: 'sampleItems',
+  method: 'post',
+  path: '/bulk/samples',
+  about:
+    'The first three items that are meant and sold, on a market where one is named, with their own fields and those of their listings: what a formula is shown on.',
+  params: nothing,
+  query: nothing,
+  body: z.object({ which, market: z.string().max(60).default('') }),
+  response: z.object({ rows: z.array(product.pick({ id: true, sku: true, kind: true, fields: true })) }),
+});
+export type SampleItem = z.output<typeof sampleItems.response>['rows'][number];
 export const tryBulk = defineEndpoint({
   id: 'tryBulk',
   method: 'post',

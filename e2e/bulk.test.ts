@@ -161,6 +161,49 @@ describe('a change', () => {
   });
 });
 
+describe('listings of one market', () => {
+  const offered = (where: string) =>
+    world.query<{ sku: string; price: string; ours: string }>(
+      `select p.sku, l."values" ->> 'price' as price, p.price::text as ours from listings l join products p on p.id = l.product_id
+        where p.kind <> 'family' and l.category is not null and l."values" ->> 'price' is not null and ${where} order by p.sku`,
+    );
+  it('are chosen by what stands there, and changed there alone', async () => {
+    const [leaf] = await world.query<{ category: string; n: number }>(
+      `select l.category, count(*)::int as n from listings l join products p on p.id = l.product_id
+        where l.category is not null and p.kind <> 'family' group by 1 order by 2 desc limit 1`,
+    );
+    const before = await offered(`l.category = '${leaf!.category}'`);
+    await goto(`/quillhaven/prepare?view=listings&category=${leaf!.category}`);
+    await button('Change in bulk …').click();
+    await page
+      .getByText(/^Category on Quillhaven is /)
+      .first()
+      .waitFor();
+    expect(await page.getByLabel('What is changed').inputValue()).toBe('quillhaven');
+    await button('A change').click();
+    await page.getByLabel('Field that is changed').selectOption({ label: 'Price on Quillhaven' });
+    await page.getByLabel('By how much').pressSequentially('10', { delay: 30 });
+    await button(`Change ${before.length} items`).click();
+    const dialog = page.getByRole('dialog');
+    await dialog
+      .getByRole('heading', { name: /^Price on Quillhaven, \d+ items: Category on Quillhaven is / })
+      .waitFor();
+    const after = await until(
+      () => offered(`l.category = '${leaf!.category}'`),
+      (rows) => rows.every((r, i) => cents(r.price) === Math.round(cents(before[i]!.price) * 1.1 + 1e-6)),
+    );
+    expect(after.map((r) => r.ours)).toEqual(before.map((r) => r.ours));
+    // A condition finds what was typed for the market.
+    await goto('/all/gather');
+    await button('Conditions …').click();
+    await button('A market’s field').click();
+    await page.getByLabel('Field', { exact: true }).selectOption({ label: 'Price on Quillhaven' });
+    await page.getByLabel('What is asked').selectOption({ label: 'was typed for this market' });
+    await button(/^Show [1-9]\d* rows/).click();
+    await page.getByText('Price on Quillhaven was typed for this market').first().waitFor();
+  });
+});
+
 describe('a file', () => {
   it('goes out, is edited elsewhere, and comes back: what was changed in it is written and nothing else', async () => {
     await goto('/all/gather?kind=variant');

@@ -285,6 +285,7 @@ describe('operations', () => {
       remove: [{ do: 'remove', items: ['a'] }, '“a” taken out of Price'],
       swap: [{ do: 'swap', from: 'a', to: 'b' }, '“a” becomes “b” in Price'],
       number: [{ do: 'number', pattern: 'A-#', start: 1, step: 1 }, 'Price numbered A-#'],
+      follow: [{ do: 'follow' }, 'Price as the catalog has it'],
     };
     expect(operationNames.map((n) => wordStep(step('price', of[n][0]), fields))).toEqual(
       operationNames.map((n) => of[n][1]),

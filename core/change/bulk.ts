@@ -3,7 +3,7 @@
 import { z } from 'zod';
 import type { RowFault } from '../formula';
 import type { Value, Values } from '../listing/values';
-import { type CellFault, type FieldBook, findCellFault, isHeldBy, isSameField } from '../product';
+import { type CellFault, type FieldBook, findCellFault, isHeldBy, isSameField, readMarketKey } from '../product';
 import type { FieldChange } from './change';
 import { operationSchema, prepareOperation, type StepProblem } from './operations';
 import type { Apply } from './operations/define';
@@ -21,7 +21,24 @@ export interface RowProblem {
   field: string;
   /** What would have been written, where it is that which cannot stand there. */
   value: Value | null;
-  fault: CellFault | RowFault;
+  fault: CellFault | RowFault | ListingFault;
+}
+
+/** Why a field of a listing cannot be changed. */
+export type ListingFault =
+  { kind: 'not-on-market' } | { kind: 'no-category' } | { kind: 'not-in-category'; category: string };
+
+/** An item, or its listing where that is changed. */
+export interface ChangeItem {
+  kind: string;
+  /** Its fields by their keys, with those of its listings that are read. */
+  values: Values;
+  listing?: {
+    /** What the catalog gives by itself, where a step asks for it. */
+    given?: Values | undefined;
+    /** Why something cannot be put into a field; undefined where it can. */
+    refuse: (field: string) => ListingFault | undefined;
+  };
 }
 
 /** What would become of one item. A row is changed as a whole: with a fault in one field none of the others is written. */
@@ -35,7 +52,11 @@ export interface PreparedChange {
   fields: readonly string[];
   /** Fields that it reads or writes: all that an item must be loaded with. */
   reads: readonly string[];
-  run: (item: { kind: string; values: Values }, row: { today: string; index: number }) => RowOutcome;
+  /** The market whose listings are changed; null where items are. */
+  market: string | null;
+  /** Whether a step asks for what the catalog gives a listing by itself. */
+  asksGiven: boolean;
+  run: (item: ChangeItem, row: { today: string; index: number }) => RowOutcome;
 }
 
 type Prepared = { ok: true; change: PreparedChange } | { ok: false; step: number; problem: StepProblem };
@@ -44,7 +65,10 @@ type Prepared = { ok: true; change: PreparedChange } | { ok: false; step: number
 export function prepareChange(steps: readonly ChangeStep[], book: FieldBook): Prepared {
   const applies: { field: string; apply: Apply }[] = [],
     reads = new Set(steps.map((s) => s.field));
+  const market = marketOf(steps[0]?.field ?? '');
   for (const [i, { field, operation }] of steps.entries()) {
+    if (marketOf(field) !== market)
+      return { ok: false, step: i, problem: { is: 'elsewhere', field: book.labelOf(field) } };
     const made = prepareOperation(operation, field, book);
     if (!made.ok) return { ok: false, step: i, problem: made.problem };
     applies.push({ field, apply: made.apply });
@@ -53,15 +77,22 @@ export function prepareChange(steps: readonly ChangeStep[], book: FieldBook): Pr
   const fields = [...new Set(steps.map((s) => s.field))];
   return {
     ok: true,
-    change: { fields, reads: [...reads], run: (item, row) => runRow(applies, fields, book, item, row) },
+    change: {
+      fields,
+      reads: [...reads],
+      market,
+      asksGiven: steps.some((s) => s.operation.do === 'follow'),
+      run: (item, row) => runRow(applies, fields, book, item, row),
+    },
   };
 }
+const marketOf = (field: string): string | null => readMarketKey(field)?.market ?? null;
 
 function runRow(
   applies: readonly { field: string; apply: Apply }[],
   fields: readonly string[],
   book: FieldBook,
-  { kind, values }: { kind: string; values: Values },
+  { kind, values, listing }: ChangeItem,
   row: { today: string; index: number },
 ): RowOutcome {
   const now: Record<string, Value> = { ...values };
@@ -69,7 +100,7 @@ function runRow(
     // What is sold has it; the row of a family is passed by, and so is the stock of a bundle.
     const known = book.get(field);
     if (known && !isHeldBy(known, { kind })) continue;
-    const made = apply(now[field], { values: now, ...row });
+    const made = apply(now[field], { values: now, given: listing?.given, ...row });
     if (made.is === 'fault') return { changes: [], problem: { field, value: null, fault: made.fault } };
     if (made.is === 'left') continue;
     if (made.value === null) delete now[field];
@@ -80,7 +111,7 @@ function runRow(
     const before = values[field] ?? null,
       after = now[field] ?? null;
     if (isSameField(book, field, before, after)) continue;
-    const fault = findCellFault(book, field, after, { kind });
+    const fault = (after === null ? undefined : listing?.refuse(field)) ?? findCellFault(book, field, after, { kind });
     if (fault) return { changes: [], problem: { field, value: after, fault } };
     changes.push({ field, before, after });
   }

@@ -4,5 +4,5 @@ export * from './merge';
 export * from './name';
 export * from './bulk';
 export * from './operations';
-export { wordStep, wordStepProblem } from './word';
+export { wordRowProblem, wordStep, wordStepProblem } from './word';
 export * from './schedule';

@@ -1,8 +1,9 @@
 // Bulk changes in words: what a step does, and what is wrong with one.
 import { wordFormulaProblem } from '../formula';
 import { toText, type Value } from '../listing/values';
-import { type FieldBook, wordCellFault } from '../product';
-import type { ChangeStep } from './bulk';
+import { type FieldBook, toShown, wordCellFault } from '../product';
+import { wordRowFault } from '../formula';
+import type { ChangeStep, RowProblem } from './bulk';
 import type { StepProblem } from './operations';
 
 const longest = 60;
@@ -13,11 +14,11 @@ const quote = (value: Value): string => {
 const ways = { up: 'up', nearest: 'to the nearest', down: 'down' } as const;
 
 /** What a step does: “Price raised by 10 %”. */
-export function wordStep({ field, operation: o }: ChangeStep, { labelOf }: FieldBook): string {
+export function wordStep({ field, operation: o }: ChangeStep, { get, labelOf }: FieldBook): string {
   const label = labelOf(field);
   switch (o.do) {
     case 'set':
-      return `${label} becomes ${quote(o.value)}`;
+      return `${label} becomes ${quote(toShown(get(field), o.value))}`;
     case 'clear':
       return `${label} emptied`;
     case 'raise': {
@@ -42,6 +43,8 @@ export function wordStep({ field, operation: o }: ChangeStep, { labelOf }: Field
       return `${quote(o.from)} becomes ${quote(o.to)} in ${label}`;
     case 'number':
       return `${label} numbered ${o.pattern}`;
+    case 'follow':
+      return `${label} as the catalog has it`;
   }
 }
 
@@ -65,6 +68,8 @@ export function wordStepProblem(p: StepProblem): string {
       return `${p.field} is not changed in bulk.`;
     case 'not-for-field':
       return `This cannot be done to ${p.field}; choose another change.`;
+    case 'elsewhere':
+      return `${p.field} stands elsewhere than the first field; change items and the listings of each market one after the other.`;
     case 'nothing-given':
       return `Say ${parts[p.part] ?? p.part}.`;
     case 'not-a-number':
@@ -77,5 +82,27 @@ export function wordStepProblem(p: StepProblem): string {
       return wordCellFault(p.fault, p.field, p.value);
     case 'formula':
       return wordFormulaProblem(p.problem);
+  }
+}
+
+/** Why a row is left alone, and the remedy. */
+export function wordRowProblem({ field, value, fault }: RowProblem, { get, labelOf }: FieldBook): string {
+  const label = labelOf(field);
+  switch (fault.kind) {
+    case 'not-on-market':
+      return `The item is not wanted on this market; say in the catalog under Markets … that it is.`;
+    case 'no-category':
+      return 'It has no category on this market yet, so its fields are not known; choose one first.';
+    case 'not-in-category':
+      return `${label} is not asked of “${fault.category}”; what stands there would be refused.`;
+    case 'divided-by-zero':
+    case 'no-number':
+    case 'no-day':
+    case 'no-measure':
+    case 'out-of-range':
+    case 'result-too-long':
+      return wordRowFault(fault);
+    default:
+      return wordCellFault(fault, label, value === null ? null : toShown(get(field), value));
   }
 }

@@ -1,3 +1,3 @@
 export * from './which';
-export { type ClauseProblem, findClauseProblem, listTests, spreadMeasure } from './tests';
+export { type ClauseProblem, findClauseProblem, listTests, spreadMeasure, toCode } from './tests';
 export { wordClause, wordClauseProblem, wordRows, wordTest, wordWhich } from './word';

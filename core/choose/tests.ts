@@ -1,8 +1,8 @@
 // What can be asked of a field, by its kind, and what is wrong with a question.
-import type { FieldBook, FieldKind, ProductField } from '../product';
+import { type FieldBook, type FieldKind, type ProductField, readMarketKey, toKept } from '../product';
 import { canonicalNumber, convertUnit, isKnownUnit, parseMeasure, readDate } from '../quantity';
 import type { Clause, FieldTest } from './which';
-import { isFieldClause } from './which';
+import { isBare, isFieldClause } from './which';
 
 const texts: readonly FieldTest[] = [
   'contains',
@@ -41,14 +41,23 @@ const byKind: Readonly<Record<FieldKind, readonly FieldTest[]>> = {
   list: ['equals', 'differs', 'contains', 'lacks', 'one-of', 'none-of', 'empty', 'filled'],
 };
 
+const ofCodes: readonly FieldTest[] = ['equals', 'differs', 'one-of', 'none-of', 'empty', 'filled'];
+const ofListings: readonly FieldTest[] = ['typed', 'from-catalog'];
+
 /** What can be asked of a field, the likeliest first. Of a list, `equals` is whether it has an entry. */
-export const listTests = (field: ProductField): readonly FieldTest[] =>
-  field.key === 'category' ? ['within', ...byKind[field.kind]] : byKind[field.kind];
+export function listTests(field: ProductField): readonly FieldTest[] {
+  // Parts of codes are no words.
+  const tests = field.words ? ofCodes : byKind[field.kind];
+  const market = readMarketKey(field.key);
+  if (market) return market.attribute === 'category' ? tests : [...tests, ...ofListings];
+  return field.key === 'category' ? ['within', ...tests] : tests;
+}
 
 export type ClauseProblem =
   | { is: 'unknown-field'; name: string }
   | { is: 'not-for-field'; field: string }
   | { is: 'nothing-given'; field: string }
+  | { is: 'not-a-word'; field: string; value: string }
   | { is: 'not-a-number' | 'not-a-day' | 'not-a-measure' | 'not-yes-or-no'; field: string; value: string };
 
 const values = (c: Clause): readonly string[] =>
@@ -61,10 +70,12 @@ export function findClauseProblem(clause: Clause, book: FieldBook): ClauseProble
   if (!field) return { is: 'unknown-field', name: clause.field };
   const { label } = field;
   if (!listTests(field).includes(clause.is)) return { is: 'not-for-field', field: label };
-  if (clause.is === 'empty' || clause.is === 'filled') return undefined;
+  if (isBare(clause.is)) return undefined;
   const given = values(clause);
   if (given.length === 0 || given.some((v) => v.trim() === '')) return { is: 'nothing-given', field: label };
   for (const value of given) {
+    if (field.words && field.words[toCode(field, value)] === undefined)
+      return { is: 'not-a-word', field: label, value };
     const is = findFault(field, clause.is, value.trim());
     if (is) return { is, field: label, value };
   }
@@ -102,4 +113,10 @@ export function spreadMeasure(
       return amount ? [[u, amount.toFixed()]] : [];
     }),
   );
+}
+
+/** The code of a word of a closed list, as it is kept; what is no such word stays as it is. */
+export function toCode(field: ProductField, word: string): string {
+  const kept = toKept(field, word.trim());
+  return typeof kept === 'string' ? kept : word;
 }

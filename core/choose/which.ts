@@ -24,7 +24,10 @@ export const valueTests = [
   'at-most',
   'within',
 ] as const;
-export const bareTests = ['empty', 'filled'] as const;
+/** Asked without a value; the last two of listings alone: typed for the market, or as the catalog gives it. */
+export const bareTests = ['empty', 'filled', 'typed', 'from-catalog'] as const;
+export const isBare = (test: FieldTest): test is (typeof bareTests)[number] =>
+  (bareTests as readonly FieldTest[]).includes(test);
 export const severalTests = ['one-of', 'none-of'] as const;
 export type FieldTest =
   (typeof valueTests)[number] | (typeof bareTests)[number] | (typeof severalTests)[number] | 'between';

@@ -1,8 +1,8 @@
 // Which items, in words.
 import { wordCause } from '../checks';
-import type { FieldBook, ProductField } from '../product';
+import { type FieldBook, type ProductField, toShown } from '../product';
 import { plural } from '../text';
-import type { ClauseProblem } from './tests';
+import { type ClauseProblem, toCode } from './tests';
 import { type Clause, type FieldTest, isFieldClause, type RowChoice, type Which } from './which';
 
 const plain: Readonly<Record<FieldTest, string>> = {
@@ -22,6 +22,8 @@ const plain: Readonly<Record<FieldTest, string>> = {
   within: 'is, or is under,',
   empty: 'is empty',
   filled: 'is filled',
+  typed: 'was typed for this market',
+  'from-catalog': 'is as the catalog has it',
 };
 const ofDays: Partial<Record<FieldTest, string>> = {
   equals: 'is',
@@ -53,17 +55,21 @@ const rows: Readonly<Record<RowChoice, string>> = {
 };
 export const wordRows = (choice: RowChoice): string => rows[choice];
 
-const shown = 3;
+const mostShown = 3;
 const several = (values: readonly string[]): string =>
-  values.length > shown ? `${values.slice(0, shown).join(', ')} and ${values.length - shown} more` : values.join(', ');
+  values.length > mostShown
+    ? `${values.slice(0, mostShown).join(', ')} and ${values.length - mostShown} more`
+    : values.join(', ');
 
 /** One condition: “Price over 10”. `nameOf` gives a market's name by its key. */
 export function wordClause(c: Clause, book: FieldBook, nameOf: (market: string) => string): string {
   if (isFieldClause(c)) {
-    const what = `${book.labelOf(c.field)} ${wordTest(c.is, book.get(c.field))}`;
-    if ('value' in c) return `${what} ${c.value}`;
+    const field = book.get(c.field);
+    const what = `${book.labelOf(c.field)} ${wordTest(c.is, field)}`;
+    const shown = (value: string): string => toShown(field, field?.words ? toCode(field, value) : value);
+    if ('value' in c) return `${what} ${shown(c.value)}`;
     if (c.is === 'between') return `${what} ${c.from} and ${c.to}`;
-    return 'values' in c ? `${what} ${several(c.values)}` : what;
+    return 'values' in c ? `${what} ${several(c.values.map(shown))}` : what;
   }
   switch (c.is) {
     case 'state':
@@ -105,6 +111,8 @@ export function wordClauseProblem(p: ClauseProblem): string {
       return `This cannot be asked of ${p.field}; choose another condition.`;
     case 'nothing-given':
       return `Say what ${p.field} is compared with.`;
+    case 'not-a-word':
+      return `${p.field} has no word “${p.value}”; choose one of its list.`;
     case 'not-a-number':
       return `${p.field} is compared with numbers; “${p.value}” is none. Write digits with a point, such as 12.5.`;
     case 'not-a-day':

@@ -1,5 +1,6 @@
 // A formula made ready: judged for types before it runs, then a chain of plain functions, nothing interpreted and never
 // anything but ours called. Empty is not zero: what is reckoned with nothing is nothing, and leaves a cell as it is.
+import type { Value } from '../listing/values';
 import type { FieldBook, ProductField } from '../product';
 import { Exact, exact, readDate } from '../quantity';
 import { findNearest, foldLoosely } from '../text';
@@ -73,18 +74,23 @@ function compileField(node: FormulaNode & { type: 'Field' }, { fields, used }: N
     return fail(node, { is: 'unknown-field', name: node.name, near: near?.candidate.label ?? null });
   }
   const { key } = field,
-    type = toFormulaType(field.kind);
+    type = toFormulaType(field.kind),
+    isMoment = field.moment !== undefined;
   used.add(key);
   return {
     type,
     at: node,
-    run: ({ values }) => readStored(type, values[key]),
+    run: ({ values }) => readStored(type, isMoment ? toDay(values[key]) : values[key]),
     words: ({ values }) => {
       const held = values[key];
       return held === undefined ? '' : typeof held === 'string' ? held : held.join(', ');
     },
   };
 }
+
+/** The day of a moment, as it is written. */
+const toDay = (moment: Value | undefined): Value | undefined =>
+  typeof moment === 'string' ? moment.slice(0, 10) : moment;
 
 type Reckon = (a: Exact, b: Exact) => Exact;
 const reckonings: Readonly<Record<string, Reckon>> = {

@@ -1,5 +1,6 @@
 // Our own fields of a product, flat, as imports, the catalog table and the correspondences name them. What every product has
 // is fixed; the rest a house says itself, and keeps as data. Both together are its book of fields.
+import type { Value } from '../listing/values';
 import { foldLoosely } from '../text';
 
 /** Kinds that a field of one's own may have. A number that identifies an item is every item's. */
@@ -35,6 +36,12 @@ export interface ProductField {
   values?: readonly string[];
   /** Own categories that have it, with those under them, where not all do. */
   categories?: readonly string[];
+  /** The market whose listings have it, by its key, where it is none of the item itself. */
+  market?: string;
+  /** What people call each of its values, where what is kept are codes. */
+  words?: Readonly<Record<string, string>>;
+  /** A day that is put into it becomes a moment: when the day begins there, or its last second. */
+  moment?: { timeZone: string; edge: 'first' | 'last' };
 }
 
 /** A field as a house says it. */
@@ -224,3 +231,33 @@ export function compileFields({ fields, languages, currencies }: OwnFields): Fie
     findNamed: (heading) => byName.get(foldLoosely(heading)),
   };
 }
+
+/** A book with more fields behind its own. A name that a field of its own has stays that field's. */
+export function extendFields(book: FieldBook, more: readonly ProductField[]): FieldBook {
+  if (more.length === 0) return book;
+  const byKey = new Map(more.map((f) => [f.key, f]));
+  const byName = new Map(more.map((f) => [foldLoosely(f.label), f]));
+  return {
+    ...book,
+    all: [...book.all, ...more],
+    get: (key) => book.get(key) ?? byKey.get(key),
+    labelOf: (key) => byKey.get(key)?.label ?? book.labelOf(key),
+    isOfSellable: (key) => (byKey.get(key) ?? book.get(key))?.rows === 'sellable',
+    findNamed: (heading) => book.findNamed(heading) ?? byName.get(foldLoosely(heading)),
+  };
+}
+
+/** A field of a market's listings beside those of the items: `quillhaven/title`. No key of ours holds a stroke. */
+export const toMarketKey = (market: string, attribute: string): string => `${market}/${attribute}`;
+/** The market and the field of its listings that a key names; undefined for a field of items. */
+export function readMarketKey(key: string): { market: string; attribute: string } | undefined {
+  const at = key.indexOf('/');
+  return at < 0 ? undefined : { market: key.slice(0, at), attribute: key.slice(at + 1) };
+}
+
+/** A value as people read it: what codes stand for, entries divided by commas. */
+export const toShown = (field: ProductField | undefined, value: Value): string =>
+  [value]
+    .flat()
+    .map((v) => field?.words?.[v] ?? v)
+    .join(', ');

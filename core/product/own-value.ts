@@ -1,7 +1,15 @@
 // What a field of ours can hold: one judgement for whatever wants to write it, a file, a cell or a paste. Faults are facts;
 // their sentences are made where they are shown.
 import type { Value } from '../listing/values';
-import { canonicalNumber, getMinorUnits, parseMeasure, readDate } from '../quantity';
+import {
+  canonicalNumber,
+  getMinorUnits,
+  isCalendarDay,
+  judgeMoment,
+  parseMeasure,
+  readDate,
+  toEdgeOfDay,
+} from '../quantity';
 import { countCharacters, findNearest, foldLoosely, isWhole } from '../text';
 import type { FieldBook, ProductField } from './fields';
 
@@ -77,7 +85,9 @@ function findTypeFault(field: ProductField, text: string): ValueFault | undefine
       return canonicalNumber.test(text) ? undefined : { kind: 'not-a-number' };
     case 'date':
       // Days are kept as ISO; whoever takes them from a person reads them first.
-      return readDate(text, 'day-first') === text ? undefined : { kind: 'not-a-day' };
+      return (field.moment && judgeMoment(text) !== 'none') || readDate(text, 'day-first') === text
+        ? undefined
+        : { kind: 'not-a-day' };
     case 'measure':
       return parseMeasure(text) ? undefined : { kind: 'not-a-measure' };
     case 'yes-no':
@@ -103,10 +113,11 @@ function findMoneyFault(field: ProductField, text: string): ValueFault | undefin
 }
 
 /** The first item that a closed list of values has not. */
-function findStranger({ values }: ProductField, items: readonly string[]): ValueFault | undefined {
+function findStranger({ values, words }: ProductField, items: readonly string[]): ValueFault | undefined {
   const stranger = values && items.find((i) => !values.includes(i));
   if (stranger === undefined) return undefined;
-  return { kind: 'not-in-list', near: findNearest(stranger, values!, (v) => [v], 1)[0]?.candidate ?? null };
+  const near = findNearest(stranger, values!, (v) => [words?.[v] ?? v], 1)[0]?.candidate;
+  return { kind: 'not-in-list', near: near === undefined ? null : (words?.[near] ?? near) };
 }
 
 function findListFault(items: readonly string[]): ValueFault | undefined {
@@ -135,19 +146,23 @@ export type CellFault =
   | { kind: 'follows-parts' };
 
 /**
- * A value as a field keeps it: a measure without a unit is in the unit of the field, or in one that is `said` of it, such as
+ * A value as a field keeps it: a day as a moment where the field has moments, a measure without a unit is in the unit of the field, or in one that is `said` of it, such as
  * by the heading of its column; a word of a closed list is spelled as the list has it.
  */
 export function toKept(field: ProductField, value: Value, said = field.unit): Value {
   if (typeof value !== 'string') return field.values ? value.map((v) => spell(field, v)) : value;
+  if (field.moment && isCalendarDay(value)) return toEdgeOfDay(value, field.moment.timeZone, field.moment.edge);
   if (field.kind === 'measure' && said !== undefined) {
     const read = parseMeasure(value);
     return read && read.unit === undefined ? `${read.amount} ${said}` : value;
   }
   return spell(field, value);
 }
-const spell = ({ values }: ProductField, text: string): string =>
-  !values || values.includes(text) ? text : (values.find((v) => foldLoosely(v) === foldLoosely(text)) ?? text);
+const spell = ({ values, words }: ProductField, text: string): string => {
+  if (!values || values.includes(text)) return text;
+  const folded = foldLoosely(text);
+  return values.find((v) => foldLoosely(v) === folded || (words && foldLoosely(words[v] ?? v) === folded)) ?? text;
+};
 
 /** False for what an item of this kind has none of its own of: a family is not sold, a bundle's stock follows from its parts. */
 export const isHeldBy = ({ key, rows }: ProductField, item: { kind: string }): boolean =>

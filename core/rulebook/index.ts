@@ -8,6 +8,7 @@ export * from './restrict';
 export * from './compile';
 export * from './compare';
 export * from './fields';
+export * from './market-fields';
 export * from './moment-terms';
 export * from './json-schema';
 export type { RulebookFault } from './fault';

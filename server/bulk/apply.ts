@@ -6,18 +6,16 @@ import { isEveryItem, type Which } from '@basileus/core/choose';
 import type { FieldBook } from '@basileus/core/product';
 import { toDay } from '@basileus/core/quantity';
 import { z } from 'zod';
-import { toWhichSql } from '../choose';
+import { loadWideFields, toWhichSql } from '../choose';
 import { type Db, rowOf, rowsOf } from '../database';
 import { announce } from '../events';
-import { loadFields } from '../fields';
 import { recordHistory } from '../history';
 import { AppError } from '../http';
 import { defineJob, enqueue } from '../jobs';
-import { refreshProducts } from '../listings';
 import { loadMarkets } from '../markets';
-import { closeChangeSet, loadChangeSet, openChangeSet, recordChangeSet, updateProducts } from '../products';
+import { closeChangeSet, loadChangeSet } from '../products';
 import { lookAt, orderSql, readySteps } from './meant';
-import { toChange, toTouch } from './try';
+import { lockFor, openBulkSet, writeLooked } from './write';
 
 /** So many that markets follow by a job each, and not within every step. */
 const rowsAtOnce = 2000;
@@ -41,10 +39,10 @@ export async function beginBulk(
   actor: string,
   recipe: number | null = null,
 ): Promise<{ changeSet: number; job: string; total: number }> {
-  const book = await loadFields(tx);
-  readySteps(steps, book);
+  const book = await loadWideFields(tx);
+  const change = readySteps(steps, book);
   const { sql, bindings } = await toWhichSql(tx, which, book);
-  const changeSet = await openChangeSet(tx, { title: 'Bulk change', actor, target: 'products', marketId: null });
+  const changeSet = await openBulkSet(tx, change, actor);
   await tx.raw(
     `insert into bulk_changes (change_set_id, recipe_id, which, steps, today, total) values (?, ?, ?::jsonb, ?::jsonb, ?, 0)`,
     [changeSet, recipe, JSON.stringify(which), JSON.stringify(steps), toDay(new Date())],
@@ -103,25 +101,14 @@ async function changeStepOf(tx: Db, id: number, actor: string): Promise<BulkRow 
       [id, bulk.done, rowsAtOnce],
     )
   ).map((r) => r.product_id);
-  await tx.raw('select id from products where id = any(?) order by id for update', [ids]);
-  const change = readySteps(changeSteps.parse(bulk.steps), await loadFields(tx));
+  const change = readySteps(changeSteps.parse(bulk.steps), await loadWideFields(tx));
+  await lockFor(tx, change, ids);
   const looked = await lookAt(tx, change, ids, bulk.today, bulk.done);
-  const changed = looked.filter((l) => l.changes.length > 0);
-  await updateProducts(tx, changed.map(toChange));
-  await recordChangeSet(
-    tx,
-    { id, title: '', actor, target: 'products', marketId: null },
-    changed.map(({ row, changes }) => ({ id: row.id, sku: row.sku, changes })),
-  );
-  await refreshProducts(
-    tx,
-    changed.map((c) => c.row.id),
-    toTouch(changed),
-  );
+  const changed = await writeLooked(tx, change, looked, { id, actor });
   const next = {
     ...bulk,
     done: Math.min(bulk.total, bulk.done + rowsAtOnce),
-    changed: bulk.changed + changed.length,
+    changed: bulk.changed + changed,
     wrong: bulk.wrong + looked.filter((l) => l.problem).length,
   };
   await tx.raw('update bulk_changes set done = ?, changed = ?, wrong = ? where change_set_id = ?', [
@@ -149,7 +136,7 @@ async function endBulk(tx: Db, id: number, actor: string): Promise<void> {
   }
   if (set.cells > 0) await recordHistory(tx, actor, { is: 'changed', title: set.title, cells: set.cells });
   await closeChangeSet(tx, id);
-  await announce(tx, { topic: 'products' });
+  await announce(tx, { topic: set.target });
 }
 
 export const bulkChangeJob = defineJob({
@@ -162,7 +149,7 @@ export const bulkChangeJob = defineJob({
       const step = await write((tx) => changeStepOf(tx, changeSet, actor));
       if (!step) break;
       await progress(step.done, step.total);
-      await announce(db, { topic: 'products' });
+      await announce(db, { topic: 'products' }, { topic: 'listings' });
     }
     await write((tx) => endBulk(tx, changeSet, actor));
     return 'done';

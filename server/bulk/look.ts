@@ -4,8 +4,8 @@ import type { RowProblem } from '@basileus/core/change';
 import { toText } from '@basileus/core/listing';
 import { canonicalNumber, exact, type Exact, toDay } from '@basileus/core/quantity';
 import type { z } from 'zod';
+import { loadWideFields } from '../choose';
 import type { Db } from '../database';
-import { loadFields } from '../fields';
 import { loadMeant, lookAt, readySteps } from './meant';
 
 /** Rows that are loaded at once: some megabytes. */
@@ -28,7 +28,7 @@ class Problems {
 
 /** Counts what a change would do to all items. Heavy: asked of a worker thread. */
 export async function countBulkNow(db: Db, { which, steps }: BulkShape): Promise<BulkCounts> {
-  const book = await loadFields(db);
+  const book = await loadWideFields(db);
   const change = readySteps(steps, book),
     today = toDay(new Date());
   const ids = await loadMeant(db, which, book);
@@ -70,7 +70,7 @@ export async function loadBulkRows(
   db: Db,
   { which, steps, only, from, limit }: z.output<typeof lookAtBulk.body>,
 ): Promise<Page> {
-  const book = await loadFields(db);
+  const book = await loadWideFields(db);
   const change = readySteps(steps, book),
     today = toDay(new Date());
   const ids = await loadMeant(db, which, book, from);

@@ -13,6 +13,7 @@ import { toWhichSql } from '../choose';
 import { type Db, rowsOf } from '../database';
 import { AppError } from '../http';
 import { loadProductsWith, type ProductRow, toFields } from '../products';
+import { loadListed, loadListedValues } from './listed';
 
 /** Order of the catalog: families with their variants behind them, as people count. */
 export const orderSql = 'p.shelf_order, p.parent_id is not null, p.id';
@@ -30,7 +31,11 @@ export function readySteps(steps: readonly ChangeStep[], book: FieldBook): Prepa
 
 export interface Looked extends RowOutcome {
   row: ProductRow;
+  /** Its listing on the market whose listings are changed; null where items are, or it has none there. */
+  listing: number | null;
 }
+
+const notThere = { refuse: () => ({ kind: 'not-on-market' as const }) };
 
 /** What a change would make of items, named by id, the first of which has this place among all that are meant. */
 export async function lookAt(
@@ -41,12 +46,20 @@ export async function lookAt(
   first: number,
 ): Promise<Looked[]> {
   const rows = new Map((await loadProductsWith(db, change.reads, ids)).map((r) => [r.id, r]));
+  const read = await loadListedValues(db, change.reads, ids);
+  const listed = change.market === null ? undefined : await loadListed(db, change, rows);
   const looked: Looked[] = [];
   for (const [i, id] of ids.entries()) {
     const row = rows.get(id);
     // Removed since it was counted.
-    if (row)
-      looked.push({ row, ...change.run({ kind: row.kind, values: toFields(row) }, { today, index: first + i }) });
+    if (!row) continue;
+    const listing = listed?.get(id);
+    const item = {
+      kind: row.kind,
+      values: { ...toFields(row), ...read.get(id) },
+      ...(listed ? { listing: listing?.item ?? notThere } : {}),
+    };
+    looked.push({ row, listing: listing?.id ?? null, ...change.run(item, { today, index: first + i }) });
   }
   return looked;
 }

@@ -10,10 +10,9 @@ import {
 } from '@basileus/core/change';
 import { findClauseProblem, type Which, whichSchema } from '@basileus/core/choose';
 import type { FieldBook } from '@basileus/core/product';
-import { toWhichSql } from '../choose';
+import { loadWideFields, toWhichSql } from '../choose';
 import { type Db, rowOf, rowsOf } from '../database';
 import { announce } from '../events';
-import { loadFields } from '../fields';
 import { AppError } from '../http';
 import { defineClock } from '../jobs';
 import { beginBulk } from './apply';
@@ -62,14 +61,14 @@ function fromRow(r: Row, book: FieldBook): RecipeShape {
 }
 
 export async function loadRecipes(db: Db): Promise<RecipeShape[]> {
-  const book = await loadFields(db);
+  const book = await loadWideFields(db);
   return (await rowsOf<Row>(db, 'select * from recipes order by lower(name)')).map((r) => fromRow(r, book));
 }
 
 async function loadRecipe(db: Db, id: number): Promise<RecipeShape> {
   const row = await rowOf<Row>(db, 'select * from recipes where id = ? for update', [id]);
   if (!row) throw new AppError('not-found', `There is no recipe ${id}.`);
-  return fromRow(row, await loadFields(db));
+  return fromRow(row, await loadWideFields(db));
 }
 
 /** Adds a recipe, or changes one. Refuses what cannot be done, and a name that another has. */
@@ -80,7 +79,7 @@ export function putRecipe(
   actor: string,
 ): Promise<RecipeShape> {
   return db.transaction(async (tx) => {
-    const book = await loadFields(tx);
+    const book = await loadWideFields(tx);
     readySteps(steps, book);
     await toWhichSql(tx, which, book);
     if (id !== null) await loadRecipe(tx, id);
@@ -148,7 +147,7 @@ async function runDue(tx: Db, now: Date): Promise<boolean> {
     [now],
   );
   if (!row) return false;
-  const recipe = fromRow(row, await loadFields(tx));
+  const recipe = fromRow(row, await loadWideFields(tx));
   await tx.raw('update recipes set next_at = ? where id = ?', [findNextTime(recipe.schedule!, now), recipe.id]);
   try {
     // What was begun before it was refused is taken back, and no more than that.

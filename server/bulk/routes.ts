@@ -7,6 +7,7 @@ import {
   lookAtBulk,
   removeRecipe,
   runRecipe,
+  sampleItems,
   startBulk,
   tryBulk,
 } from '@basileus/contract';
@@ -16,6 +17,7 @@ import { route } from '../http';
 import type { Threads } from '../jobs';
 import { dropRecipe, loadRecipes, putRecipe, runRecipeNow, startLooked } from './recipes';
 import type { loadBulkRows } from './look';
+import { loadSamples } from './samples';
 import type { tryBulkNow } from './try';
 
 const mostLookSeconds = 120;
@@ -25,6 +27,7 @@ export function addBulkRoutes(router: Router, db: Db, threads: Threads): void {
   route(router, lookAtBulk, ({ body }) =>
     threads.ask<Awaited<ReturnType<typeof loadBulkRows>>>('look-at-bulk', body, mostLookSeconds),
   );
+  route(router, sampleItems, async ({ body }) => ({ rows: await loadSamples(db, body.which, body.market) }));
   route(router, tryBulk, ({ body }) =>
     threads.ask<Awaited<ReturnType<typeof tryBulkNow>>>('try-bulk', body, mostLookSeconds),
   );

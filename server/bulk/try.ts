@@ -1,15 +1,15 @@
 // What markets would make of a change: it is made, looked at and undone again, all in one transaction, so that what is said is
 // what would be.
 import type { BulkShape, tryBulk } from '@basileus/contract';
+import type { PreparedChange } from '@basileus/core/change';
 import { type Finding, levels } from '@basileus/core/checks';
 import { toDay } from '@basileus/core/quantity';
 import type { z } from 'zod';
+import { loadWideFields } from '../choose';
 import { type Db, rowsOf } from '../database';
-import { loadFields } from '../fields';
-import { refreshProducts, type Touch } from '../listings';
 import { loadMarkets } from '../markets';
-import { updateProducts } from '../products';
 import { loadMeant, type Looked, lookAt, readySteps } from './meant';
+import { lockFor, openBulkSet, writeLooked } from './write';
 
 type Tried = z.output<typeof tryBulk.response>;
 
@@ -25,7 +25,7 @@ class Undo extends Error {
 
 /** Tries a change on the first items that it would change. Heavy: asked of a worker thread. */
 export async function tryBulkNow(db: Db, { which, steps }: BulkShape): Promise<Tried> {
-  const book = await loadFields(db);
+  const book = await loadWideFields(db);
   const change = readySteps(steps, book),
     today = toDay(new Date());
   const ids = await loadMeant(db, which, book);
@@ -36,7 +36,7 @@ export async function tryBulkNow(db: Db, { which, steps }: BulkShape): Promise<T
   if (first.length === 0) return { tried: 0, markets: [] };
   try {
     await db.transaction(async (tx) => {
-      throw new Undo(await tryWithin(tx, first));
+      throw new Undo(await tryWithin(tx, change, first));
     });
   } catch (e) {
     if (e instanceof Undo) return e.tried;
@@ -71,16 +71,13 @@ const loadHeld = (db: Db, ids: readonly number[]): Promise<{ market_id: number; 
   );
 const keyOf = (f: Found): string => `${f.listing_id} ${f.finding.check} ${f.finding.message} ${f.finding.field}`;
 
-async function tryWithin(tx: Db, items: readonly Looked[]): Promise<Tried> {
+async function tryWithin(tx: Db, change: PreparedChange, items: readonly Looked[]): Promise<Tried> {
   const ids = items.map((i) => i.row.id);
-  await tx.raw('select id from products where id = any(?) order by id for update', [ids]);
   const before = await loadFound(tx, ids),
     heldBefore = await loadHeld(tx, ids);
-  await updateProducts(
-    tx,
-    items.map((i) => toChange(i)),
-  );
-  await refreshProducts(tx, ids, toTouch(items));
+  await lockFor(tx, change, ids);
+  const id = await openBulkSet(tx, change, 'trial');
+  await writeLooked(tx, change, items, { id, actor: 'trial' });
   const after = await loadFound(tx, ids),
     heldAfter = await loadHeld(tx, ids);
   const was = new Set(before.map(keyOf)),
@@ -97,18 +94,6 @@ async function tryWithin(tx: Db, items: readonly Looked[]): Promise<Tried> {
     })),
   };
 }
-
-/** An item's changes as they are written. */
-export const toChange = ({ row, changes }: Looked) => ({
-  id: row.id,
-  fields: Object.fromEntries(changes.map((c) => [c.field, c.after])),
-});
-
-/** What changes touch: fields, and numbers that items had before. */
-export const toTouch = (items: readonly Looked[]): Touch => ({
-  fields: new Set(items.flatMap((i) => i.changes.map((c) => c.field))),
-  formerGtins: items.flatMap(({ row, changes }) => (changes.some((c) => c.field === 'gtin') ? (row.gtin14 ?? []) : [])),
-});
 
 /** New findings by cause, the gravest and most frequent first. */
 function gather(found: readonly Found[]): Tried['markets'][number]['news'] {

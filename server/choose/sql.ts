@@ -1,6 +1,6 @@
 // Which items are meant, as a condition on products p. One clause each; what a column holds is known here and nowhere above.
-import { type Clause, type FieldClause, isFieldClause, spreadMeasure } from '@basileus/core/choose';
-import type { FieldBook, ProductField } from '@basileus/core/product';
+import { type Clause, type FieldClause, isFieldClause, spreadMeasure, toCode } from '@basileus/core/choose';
+import { type FieldBook, type ProductField, readMarketKey } from '@basileus/core/product';
 import { getEndingStep } from '@basileus/core/formula';
 import { exact, knownUnits, readDate } from '@basileus/core/quantity';
 import { dayColumns, listColumns, moneyColumns, textColumns } from '../products';
@@ -19,8 +19,17 @@ const stockSql = `case when p.kind = 'bundle'
     from bundle_parts b where b.bundle_id = p.id)
   else (select sum(s.on_hand) from stock s where s.product_id = p.id) end`;
 
+/** What a listing l holds in a field; keys of attributes are letters, digits and signs that mean nothing here. */
+const listedSql = (field: ProductField, arrow: '->' | '->>'): string | undefined => {
+  const named = readMarketKey(field.key);
+  return named && `l."values" ${arrow} '${named.attribute.replaceAll("'", "''")}'`;
+};
+
 /** A field as text, or null where it is empty. Names of facts are those of our own book, so that they may stand in the statement. */
-export function toTextSql({ key, fact }: ProductField): string {
+export function toTextSql(field: ProductField): string {
+  const { key, fact } = field;
+  const listed = listedSql(field, '->>');
+  if (listed !== undefined) return key.endsWith('/category') ? 'l.category' : `nullif(${listed}, '')`;
   if (fact) return `nullif(p.facts ->> '${key.slice('fact.'.length)}', '')`;
   if (key === 'sku') return 'p.sku';
   if (key === 'parent_sku') return '(select q.sku from products q where q.id = p.parent_id)';
@@ -36,11 +45,14 @@ export function toNumberSql(field: ProductField): string {
 }
 const toDaySql = (field: ProductField): string => {
   if (isOf(dayColumns, field.key)) return `p.${field.key}`;
-  const text = toTextSql(field);
+  // A moment counts as its day where it is said.
+  const text = field.moment ? `substring(${toTextSql(field)} for 10)` : toTextSql(field);
   return `case when ${text} ~ '^[0-9]{4}-[0-9]{2}-[0-9]{2}$' then (${text})::date end`;
 };
-export const toListSql = ({ key }: ProductField): string => {
-  const column = isOf(listColumns, key) ? `p.${key}` : `p.facts -> '${key.slice('fact.'.length)}'`;
+export const toListSql = (field: ProductField): string => {
+  const { key } = field;
+  const column =
+    listedSql(field, '->') ?? (isOf(listColumns, key) ? `p.${key}` : `p.facts -> '${key.slice('fact.'.length)}'`);
   return `case jsonb_typeof(${column}) when 'array' then ${column} when 'string' then jsonb_build_array(${column}) else '[]' end`;
 };
 
@@ -138,6 +150,38 @@ function toFieldCondition(c: FieldClause, field: ProductField): Condition {
     default:
       return toTextCondition(toTextSql(field), c);
   }
+}
+
+/** Words of a closed list as the codes that are kept. */
+const toCodes = (c: FieldClause, field: ProductField): FieldClause =>
+  field.words === undefined
+    ? c
+    : 'values' in c
+      ? { ...c, values: c.values.map((v) => toCode(field, v)) }
+      : 'value' in c
+        ? { ...c, value: toCode(field, c.value) }
+        : c;
+
+/**
+ * One condition about the listings of a market: true of items that are wanted there and whose leaf, one of `leaves`, has the
+ * field; what is not asked of an item does not lack it.
+ */
+export function toListingSql(
+  c: FieldClause,
+  field: ProductField,
+  market: number,
+  leaves: readonly string[] | undefined,
+): Condition {
+  const { attribute } = readMarketKey(field.key)!;
+  const made =
+    c.is === 'typed' || c.is === 'from-catalog'
+      ? say(`${c.is === 'typed' ? '' : 'not '}jsonb_exists(l.overrides, ?)`, attribute)
+      : toFieldCondition(toCodes(c, field), field);
+  const within = leaves === undefined ? say('true') : say('l.category = any(?)', leaves);
+  return {
+    sql: `p.id in (select l.product_id from listings l where l.market_id = ? and l.market_state <> 'left out' and ${within.sql} and (${made.sql}))`,
+    bindings: [market, ...within.bindings, ...made.bindings],
+  };
 }
 
 /** One condition about our own data. Those about markets are made where markets are known. */

@@ -1,10 +1,12 @@
 // Which items are meant, as one condition on products p: refused in words where it cannot be asked.
-import { findClauseProblem, type Which, wordClauseProblem } from '@basileus/core/choose';
-import type { FieldBook } from '@basileus/core/product';
+import { findClauseProblem, isFieldClause, type Which, wordClauseProblem } from '@basileus/core/choose';
+import { type FieldBook, readMarketKey } from '@basileus/core/product';
 import { type Db, rowOf } from '../database';
 import { AppError } from '../http';
 import { listFedFields, toStandingSql } from '../listings';
-import { type Condition, toClauseSql } from './sql';
+import { loadMarket, type Market } from '../markets';
+import { widenFields } from './fields';
+import { type Condition, toClauseSql, toListingSql } from './sql';
 
 const rowsSql = {
   all: undefined,
@@ -40,11 +42,17 @@ export async function toWhichSql(db: Db, which: Which, book: FieldBook): Promise
     : { sql: parts.map((p) => p.sql).join(' and '), bindings: parts.flatMap((p) => p.bindings) };
 }
 
-async function toSql(db: Db, clause: Which['clauses'][number], book: FieldBook): Promise<Condition> {
+async function toSql(db: Db, clause: Which['clauses'][number], own: FieldBook): Promise<Condition> {
+  const listed = isFieldClause(clause) ? readMarketKey(clause.field) : undefined;
+  const book = listed ? await widenFields(db, own) : own;
   const problem = findClauseProblem(clause, book);
   if (problem) throw new AppError('bad-input', wordClauseProblem(problem), { field: 'which' });
   if (clause.is === 'state')
     return (await toStandingSql(db, { on: clause.market, state: clause.state })) ?? { sql: 'false', bindings: [] };
+  if (listed && isFieldClause(clause)) {
+    const market = await loadMarket(db, listed.market);
+    return toListingSql(clause, book.get(clause.field)!, market.id, listLeavesWith(market, listed.attribute));
+  }
   if (clause.is !== 'finding') return toClauseSql(clause, book);
   return {
     sql: `p.id in (
@@ -54,6 +62,15 @@ async function toSql(db: Db, clause: Which['clauses'][number], book: FieldBook):
     bindings: [JSON.stringify(await listFedFields(db, clause.field)), clause.check, clause.message],
   };
 }
+
+/** Leaves of a market in which a field is asked for; all, and listings without one, where it is about the leaf itself. */
+const listLeavesWith = (market: Market, attribute: string): string[] | undefined =>
+  attribute === 'category'
+    ? undefined
+    : market.rulebook.tree.flatMap(({ key }) => {
+        const asked = market.category(key)?.compiled.byKey.get(attribute);
+        return asked && asked.strongest !== 'unused' ? [key] : [];
+      });
 
 /** How many items are meant, and which of the SKUs that were named are not in the catalog. */
 export async function countWhich(db: Db, which: Which, book: FieldBook): Promise<{ total: number; unknown: string[] }> {

@@ -9,6 +9,8 @@ import type { CellFault, FieldBook, ProductField } from '../../product';
 export interface ChangeRow {
   /** The item with what earlier steps have made of it. */
   values: Values;
+  /** What the catalog gives a listing by itself, by the same keys, where a listing is changed. */
+  given?: Values | undefined;
   /** The day that counts as today, ISO 8601. */
   today: string;
   /** Its place among the rows that are changed, from 0. */
@@ -20,6 +22,8 @@ export type StepProblem =
   | { is: 'unknown-field'; name: string }
   | { is: 'not-changed-here'; field: string }
   | { is: 'not-for-field'; field: string }
+  /** Steps of one change are all about items, or all about the listings of one market. */
+  | { is: 'elsewhere'; field: string }
   | { is: 'nothing-given'; part: string }
   | { is: 'not-a-number'; part: string; value: string }
   | { is: 'no-digits'; pattern: string }

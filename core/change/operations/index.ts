@@ -4,6 +4,7 @@ import type { FieldBook, ProductField } from '../../product';
 import { clear } from './clear';
 import { copy } from './copy';
 import { type OperationKind, type PreparedStep, refuse } from './define';
+import { follow } from './follow';
 import { formula } from './formula';
 import { add, remove, swap } from './list';
 import { number, raise, round } from './number';
@@ -23,6 +24,7 @@ export const operationSchema = z.discriminatedUnion('do', [
   remove.schema,
   swap.schema,
   number.schema,
+  follow.schema,
 ]);
 export type ChangeOperation = z.output<typeof operationSchema>;
 export type OperationName = ChangeOperation['do'];
@@ -40,6 +42,7 @@ const kinds = [
   remove,
   swap,
   number,
+  follow,
 ] as unknown as readonly OperationKind[];
 const byName = new Map(kinds.map((k) => [k.do as OperationName, k]));
 

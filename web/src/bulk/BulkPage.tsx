@@ -1,7 +1,14 @@
-import { type BulkCounts, type Product, startBulk } from '@basileus/contract';
-import { applyChanges, type ChangeStep, mostSteps, prepareChange, wordStepProblem } from '@basileus/core/change';
+import { type BulkCounts, type SampleItem, startBulk } from '@basileus/contract';
+import {
+  applyChanges,
+  type ChangeStep,
+  isChangedInBulk,
+  mostSteps,
+  prepareChange,
+  wordStepProblem,
+} from '@basileus/core/change';
 import { isEveryItem } from '@basileus/core/choose';
-import type { FieldBook } from '@basileus/core/product';
+import { type FieldBook, type ProductField, readMarketKey } from '@basileus/core/product';
 import { type Exact, exact, padMoney, toDay } from '@basileus/core/quantity';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { Plus } from 'lucide-react';
@@ -10,8 +17,10 @@ import { Link, useNavigate } from 'react-router';
 import { call } from '../api/call';
 import { ChooseItems } from '../choose/ChooseItems';
 import { useChoice } from '../choose/useChoice';
+import { useWideFields } from '../choose/wideFields';
 import { useScope } from '../frame/scope';
-import { useFields, useOwnTree } from '../own/fields';
+import { useOwnTree } from '../own/fields';
+import { Choice } from '../ui/Choice';
 import { PageHead, Refused } from '../ui/faces';
 import { toast } from '../ui/messages';
 import { count, plural } from '../ui/text';
@@ -27,7 +36,7 @@ import { Trial } from './Trial';
 /** A change of many items: which, what, before and after of every row, then done as a job. */
 export function BulkPage() {
   const { scope } = useScope(),
-    book = useFields(),
+    book = useWideFields(),
     tree = useOwnTree();
   const navigate = useNavigate(),
     client = useQueryClient();
@@ -51,7 +60,9 @@ export function BulkPage() {
   const counting = useQuery(bulkCountQuery(bulk, isAsked));
   const counts = isAsked ? counting.data : undefined;
   const isCurrent = quiet === steps && isAsked && counting.data !== undefined && !counting.isPlaceholderData;
-  const samples = useQuery(sampleQuery(choice.id)).data ?? [];
+  const [on] = useUrlValue('on'),
+    [target, setTarget] = useState(() => marketOf(steps) || on);
+  const samples = useQuery(sampleQuery(choice.which, target)).data ?? [];
   const fields = [...new Set(quiet.map((s) => s.field))];
   const start = useMutation({
     mutationFn: () => call(startBulk, { body: { ...bulk, title: recipe?.name ?? '', recipe: recipe?.id ?? null } }),
@@ -117,6 +128,13 @@ export function BulkPage() {
           </section>
           <section className="flex flex-col gap-2">
             <h2 className="text-lg">What</h2>
+            <TargetSelect
+              value={target}
+              onChoose={(market) => {
+                setTarget(market);
+                setSteps([]);
+              }}
+            />
             <ol className="flex flex-col gap-2">
               {steps.map((step, i) => (
                 <StepForm
@@ -140,9 +158,9 @@ export function BulkPage() {
             <button
               type="button"
               className="btn btn-sm gap-1 self-start"
-              disabled={steps.length >= mostSteps}
+              disabled={steps.length >= mostSteps || !book.all.some((f) => (f.market ?? '') === target)}
               onClick={() => {
-                setSteps([...steps, startStep(book.get(steps.length === 0 ? 'price' : 'sale_price')!)]);
+                setSteps([...steps, startStep(findNext(book, target, steps))]);
               }}
             >
               <Plus size={14} />
@@ -193,8 +211,38 @@ export function BulkPage() {
   );
 }
 
+/** The market whose listings steps are about; nothing for items. */
+const marketOf = (steps: readonly ChangeStep[]): string => readMarketKey(steps[0]?.field ?? '')?.market ?? '';
+
+/** The field that a further step is likeliest about: the price first, then the next amount that is not changed yet. */
+function findNext(book: FieldBook, target: string, steps: readonly ChangeStep[]): ProductField {
+  const there = book.all.filter((f) => (f.market ?? '') === target && isChangedInBulk(f));
+  const open = there.filter((f) => !steps.some((s) => s.field === f.key));
+  const byName = target === '' ? ['price', 'sale_price'].map((k) => open.find((f) => f.key === k)) : [];
+  return byName.find(Boolean) ?? open.find((f) => f.kind === 'money') ?? open[0] ?? there[0]!;
+}
+
+/** What is changed: the items themselves, or their listings on one market. */
+function TargetSelect({ value, onChoose }: { value: string; onChoose: (market: string) => void }) {
+  const { markets } = useScope();
+  return (
+    <Choice
+      label="What is changed"
+      all="of the items themselves"
+      width="w-full"
+      value={value}
+      options={markets.map((m) => [m.key, `of their listings on ${m.name} alone`])}
+      onChoose={onChoose}
+    />
+  );
+}
+
 /** Sample items as the steps before have made them. */
-function changeSamples(samples: readonly Product[], steps: readonly ChangeStep[], book: FieldBook): readonly Product[] {
+function changeSamples(
+  samples: readonly SampleItem[],
+  steps: readonly ChangeStep[],
+  book: FieldBook,
+): readonly SampleItem[] {
   const made = steps.length === 0 ? undefined : prepareChange(steps, book);
   if (!made?.ok) return samples;
   const today = toDay(new Date());

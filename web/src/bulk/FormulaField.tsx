@@ -1,5 +1,5 @@
 import { compileFormula, findResultFault, toFieldValue, wordRowFault } from '@basileus/core/formula';
-import type { Product } from '@basileus/contract';
+import type { SampleItem } from '@basileus/contract';
 import type { FieldBook, ProductField } from '@basileus/core/product';
 import { toDay } from '@basileus/core/quantity';
 import { FormulaBox, FormulaHelp } from '../ui/FormulaBox';
@@ -19,7 +19,7 @@ export function FormulaField({
   value: string;
   field: ProductField;
   book: FieldBook;
-  samples: readonly Product[];
+  samples: readonly SampleItem[];
   onChange: (value: string) => void;
 }) {
   const made = compileFormula(value, book);

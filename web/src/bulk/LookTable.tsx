@@ -1,7 +1,7 @@
 import type { BulkCounts, BulkShape } from '@basileus/contract';
-import type { RowProblem } from '@basileus/core/change';
-import { type RowFault, wordRowFault } from '@basileus/core/formula';
-import { type CellFault, type FieldBook, wordCellFault } from '@basileus/core/product';
+import { wordRowProblem } from '@basileus/core/change';
+import type { Value } from '@basileus/core/listing';
+import type { FieldBook } from '@basileus/core/product';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Difference } from '../ui/Difference';
@@ -10,21 +10,6 @@ import { count, plural } from '../ui/text';
 import { bulkRowsQuery } from './queries';
 
 type Only = 'changed' | 'wrong' | 'same';
-const rowFaults: ReadonlySet<string> = new Set<RowFault['kind']>([
-  'divided-by-zero',
-  'no-number',
-  'no-day',
-  'no-measure',
-  'out-of-range',
-  'result-too-long',
-]);
-
-/** Why a row is left as it is, in words. */
-export const wordProblem = ({ field, value, fault }: RowProblem, book: FieldBook): string =>
-  rowFaults.has(fault.kind)
-    ? wordRowFault(fault as RowFault)
-    : wordCellFault(fault as CellFault, book.labelOf(field), value);
-
 /** Before and after of every row, a page at a time; rows that stay, and those that are left since something is wrong. */
 export function LookTable({
   bulk,
@@ -102,14 +87,14 @@ export function LookTable({
                     {r.title}
                   </td>
                   {only === 'wrong' ? (
-                    <td>{r.problem && wordProblem(r.problem, book)}</td>
+                    <td>{r.problem && wordRowProblem(r.problem, book)}</td>
                   ) : (
                     fields.map((f) => {
                       const change = r.changes.find((c) => c.field === f);
                       return (
                         <td key={f} className={isNumber(book, f) ? 'num text-right whitespace-nowrap' : ''}>
                           {change ? (
-                            <Difference before={change.before} after={change.after} />
+                            <Difference before={read(book, f, change.before)} after={read(book, f, change.after)} />
                           ) : (
                             <span className="quiet">–</span>
                           )}
@@ -151,6 +136,12 @@ export function LookTable({
     </div>
   );
 }
+/** A value as people read it; what holds no codes stays as it is. */
+const read = (book: FieldBook, key: string, value: Value | null): Value | null => {
+  const words = book.get(key)?.words;
+  if (value === null || !words) return value;
+  return typeof value === 'string' ? (words[value] ?? value) : value.map((v) => words[v] ?? v);
+};
 const isNumber = (book: FieldBook, key: string): boolean =>
   ['money', 'integer', 'number'].includes(book.get(key)?.kind ?? '');
 
@@ -162,7 +153,7 @@ export function Problems({ counts, book }: { counts: BulkCounts; book: FieldBook
       {counts.problems.slice(0, 4).map((p) => (
         <li key={`${p.problem.field} ${p.problem.fault.kind}`}>
           <span className="font-semibold">{plural(p.count, 'row', 'rows')} left alone</span>, such as{' '}
-          <span className="num">{p.sku}</span>: {wordProblem(p.problem, book)}
+          <span className="num">{p.sku}</span>: {wordRowProblem(p.problem, book)}
         </li>
       ))}
     </ul>

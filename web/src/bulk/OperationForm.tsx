@@ -1,4 +1,4 @@
-import type { Product } from '@basileus/contract';
+import type { SampleItem } from '@basileus/contract';
 import type { ChangeOperation } from '@basileus/core/change';
 import type { FieldBook, ProductField } from '@basileus/core/product';
 import { FieldSelect } from '../own/FieldSelect';
@@ -19,11 +19,12 @@ export function OperationForm({
   field: ProductField;
   book: FieldBook;
   categories: readonly string[];
-  samples: readonly Product[];
+  samples: readonly SampleItem[];
   onChange: (operation: ChangeOperation) => void;
 }) {
   switch (o.do) {
     case 'clear':
+    case 'follow':
       return null;
     case 'set':
       return (
@@ -106,7 +107,9 @@ export function OperationForm({
           label="Taken from"
           none="from which field?"
           value={o.from}
-          fields={book.all.filter((f) => f.key !== field.key)}
+          fields={book.all.filter(
+            (f) => f.key !== field.key && (!f.market || !field.market || f.market === field.market),
+          )}
           onChoose={(from) => {
             onChange({ do: 'copy', from });
           }}

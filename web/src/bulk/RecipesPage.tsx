@@ -5,7 +5,7 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { Link, useNavigate } from 'react-router';
 import { call } from '../api/call';
 import { useScope } from '../frame/scope';
-import { useFields } from '../own/fields';
+import { useWideFields } from '../choose/wideFields';
 import { Empty, Loading, PageHead, Refused } from '../ui/faces';
 import { toast } from '../ui/messages';
 import { plural, when } from '../ui/text';
@@ -58,7 +58,7 @@ export function RecipesPage() {
 }
 
 function RecipeRow({ recipe: r }: { recipe: RecipeShape }) {
-  const book = useFields(),
+  const book = useWideFields(),
     { markets } = useScope();
   const client = useQueryClient(),
     navigate = useNavigate();

@@ -1,4 +1,5 @@
 import type { ProductField } from '@basileus/core/product';
+import { ListPicker } from '../ui/ListPicker';
 import { Box, Lines } from './inputs';
 
 /** One value for all, in the shape of its field. */
@@ -18,7 +19,7 @@ export function SetValue({
     return (
       <Lines
         label="Entries, one a line"
-        items={typeof value === 'string' ? (value === '' ? [] : [value]) : value}
+        items={(typeof value === 'string' ? (value === '' ? [] : [value]) : value).map((v) => field.words?.[v] ?? v)}
         onChange={onChange}
       />
     );
@@ -32,6 +33,16 @@ export function SetValue({
         onChange={(e) => {
           onChange(e.target.value);
         }}
+      />
+    );
+  if (field.words)
+    return (
+      <ListPicker
+        label="Value"
+        width="w-full"
+        options={Object.entries(field.words).map(([code, label]) => ({ code, label }))}
+        value={text}
+        onChoose={onChange}
       />
     );
   const options = field.key === 'category' ? categories : field.kind === 'yes-no' ? ['yes', 'no'] : field.values;

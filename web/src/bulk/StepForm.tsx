@@ -1,4 +1,4 @@
-import type { Product } from '@basileus/contract';
+import type { SampleItem } from '@basileus/contract';
 import { type ChangeOperation, type ChangeStep, isChangedInBulk, listOperations } from '@basileus/core/change';
 import type { FieldBook } from '@basileus/core/product';
 import { X } from 'lucide-react';
@@ -19,7 +19,7 @@ export function StepForm({
   step: ChangeStep;
   book: FieldBook;
   categories: readonly string[];
-  samples: readonly Product[];
+  samples: readonly SampleItem[];
   /** What is wrong with it, in words; a formula says that itself. */
   problem: string | undefined;
   onChange: (step: ChangeStep) => void;
@@ -37,7 +37,7 @@ export function StepForm({
           label="Field that is changed"
           className="min-w-0 flex-1 font-semibold"
           value={step.field}
-          fields={book.all.filter(isChangedInBulk)}
+          fields={book.all.filter((f) => f.market === field?.market && isChangedInBulk(f))}
           onChoose={(key) => {
             onChange(moveStep(step, book.get(key)!));
           }}

@@ -16,6 +16,7 @@ export const operationWords: Readonly<Record<OperationName, string>> = {
   remove: 'loses the entries',
   swap: 'has an entry replaced',
   number: 'is numbered',
+  follow: 'is as the catalog has it',
 };
 
 /** An operation as it begins, nothing said yet. */
@@ -42,6 +43,8 @@ export function startOperation(name: OperationName): ChangeOperation {
       return { do: 'swap', from: '', to: '' };
     case 'number':
       return { do: 'number', pattern: '', start: 1, step: 1 };
+    case 'follow':
+      return { do: 'follow' };
   }
 }
 

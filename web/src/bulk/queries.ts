@@ -1,4 +1,5 @@
-import { type BulkShape, countBulk, listProducts, listRecipes, lookAtBulk } from '@basileus/contract';
+import { type BulkShape, countBulk, listRecipes, lookAtBulk, sampleItems } from '@basileus/contract';
+import type { Which } from '@basileus/core/choose';
 import { keepPreviousData, queryOptions } from '@tanstack/react-query';
 import { call } from '../api/call';
 
@@ -21,29 +22,11 @@ export const bulkRowsQuery = (bulk: BulkShape, only: 'changed' | 'wrong' | 'same
     placeholderData: keepPreviousData,
     retry: false,
   });
-const samples = 3;
-/** The first items of a choice, for showing what a formula gives. */
-export const sampleQuery = (choice: number) =>
+/** The first items of a choice, on a market where one is named, for showing what a formula gives. */
+export const sampleQuery = (which: Which, market: string) =>
   queryOptions({
-    queryKey: ['products', 'list', 'samples', choice],
-    queryFn: () =>
-      call(listProducts, {
-        query: {
-          search: '',
-          category: '',
-          brand: '',
-          kind: '',
-          lacks: '',
-          import: 0,
-          finding: '',
-          sort: 'sku',
-          direction: 'up',
-          open: 'all',
-          choice,
-          offset: 0,
-          limit: 40,
-        },
-      }),
-    select: ({ rows }) => rows.filter((r) => r.kind !== 'family').slice(0, samples),
+    queryKey: ['products', 'bulk', 'samples', which, market],
+    queryFn: () => call(sampleItems, { body: { which, market } }),
+    select: ({ rows }) => rows,
   });
 export const recipesQuery = queryOptions({ queryKey: ['recipes'], queryFn: () => call(listRecipes) });

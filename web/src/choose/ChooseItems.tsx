@@ -4,13 +4,13 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { call, CallError } from '../api/call';
 import { useScope } from '../frame/scope';
-import { useFields } from '../own/fields';
 import { KeptNames } from '../ui/KeptNames';
 import { Modal } from '../ui/Modal';
 import { toast } from '../ui/messages';
 import { useQuiet } from '../ui/useQuiet';
 import { count } from '../ui/text';
 import { choiceQuery, namedChoicesQuery } from './queries';
+import { useWideFields } from './wideFields';
 import { WhichEditor } from './WhichEditor';
 
 /** Choosing items by conditions: how many that are is told while they are written, and they may be kept under a name. */
@@ -33,7 +33,7 @@ export function ChooseItems({
     setWhich(w);
     setTurn(turn + 1);
   };
-  const book = useFields(),
+  const book = useWideFields(),
     { markets } = useScope();
   const forget = useMutation({
     mutationFn: (id: number) => call(nameChoice, { params: { id }, body: { name: null } }),

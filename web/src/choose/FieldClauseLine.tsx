@@ -1,8 +1,10 @@
-import { listTests, wordTest } from '@basileus/core/choose';
+import { isBare, listTests, toCode, wordTest } from '@basileus/core/choose';
+import { toShown } from '@basileus/core/product';
 import { useId } from 'react';
-import { useFields } from '../own/fields';
 import { FieldSelect } from '../own/FieldSelect';
 import { type FieldLine, moveLine } from './clause';
+import { MarketOfFields } from './MarketOfFields';
+import { useWideFields } from './wideFields';
 
 /** One question about a field: which field, what is asked, and with what it is compared. */
 export function FieldClauseLine({
@@ -17,18 +19,20 @@ export function FieldClauseLine({
   isFixed?: boolean;
   onChange: (line: FieldLine) => void;
 }) {
-  const book = useFields();
+  const book = useWideFields();
   const field = book.get(line.field);
   const listId = useId();
-  const hasBox = line.is !== 'empty' && line.is !== 'filled';
+  const hasBox = !isBare(line.is);
+  const words =
+    field?.kind === 'yes-no' ? ['yes', 'no'] : field?.words ? Object.values(field.words) : (field?.values ?? []);
   const box = (part: 'value' | 'to', label: string) => (
     <input
       className={`input input-sm min-w-24 flex-1 ${isWrong ? 'input-error' : ''}`}
       aria-label={label}
       type={field?.kind === 'date' ? 'date' : 'text'}
-      list={field?.values || field?.kind === 'yes-no' ? listId : undefined}
+      list={words.length > 0 ? listId : undefined}
       placeholder={line.is === 'one-of' || line.is === 'none-of' ? 'divided by commas' : ''}
-      value={line[part]}
+      value={field?.words ? toShown(field, toCode(field, line[part])) : line[part]}
       onChange={(e) => {
         onChange({ ...line, [part]: e.target.value });
       }}
@@ -37,15 +41,25 @@ export function FieldClauseLine({
   return (
     <>
       {!isFixed && (
-        <FieldSelect
-          label="Field"
-          className="w-40"
-          value={line.field}
-          fields={book.all}
-          onChoose={(key) => {
-            onChange(moveLine(line, book.get(key)!));
-          }}
-        />
+        <>
+          <MarketOfFields
+            value={field?.market}
+            field={line.field}
+            book={book}
+            onChoose={(key) => {
+              onChange(moveLine(line, book.get(key)!));
+            }}
+          />
+          <FieldSelect
+            label="Field"
+            className="w-40"
+            value={line.field}
+            fields={book.all.filter((f) => f.market === field?.market)}
+            onChoose={(key) => {
+              onChange(moveLine(line, book.get(key)!));
+            }}
+          />
+        </>
       )}
       <select
         className="select select-sm w-40"
@@ -69,7 +83,7 @@ export function FieldClauseLine({
         </>
       )}
       <datalist id={listId}>
-        {(field?.kind === 'yes-no' ? ['yes', 'no'] : (field?.values ?? [])).map((v) => (
+        {words.map((v) => (
           <option key={v} value={v} />
         ))}
       </datalist>

@@ -14,16 +14,17 @@ import { toDay } from '@basileus/core/quantity';
 import { listingStates } from '@basileus/core/rulebook';
 import { Plus, X } from 'lucide-react';
 import { useScope } from '../frame/scope';
-import { useFields } from '../own/fields';
 import { Choice } from '../ui/Choice';
 import { startLine, toClause, toLine } from './clause';
 import { FieldClauseLine } from './FieldClauseLine';
+import { useWideFields } from './wideFields';
 
 /** Which items: rows of a kind, named SKUs, and conditions that all or one must hold. */
 export function WhichEditor({ which, onChange }: { which: Which; onChange: (which: Which) => void }) {
-  const book = useFields(),
+  const book = useWideFields(),
     { markets } = useScope();
   const nameOf = (key: string) => markets.find((m) => m.key === key)?.name ?? key;
+  const ofListings = book.all.find((f) => f.market !== undefined);
   const put = (i: number, clause: Clause) => {
     onChange({ ...which, clauses: which.clauses.map((c, n) => (n === i ? clause : c)) });
   };
@@ -164,6 +165,14 @@ export function WhichEditor({ which, onChange }: { which: Which; onChange: (whic
             add(toClause(startLine(book.get('brand')!)));
           }}
         />
+        {ofListings && (
+          <AddButton
+            label="A market’s field"
+            onAdd={() => {
+              add(toClause(startLine(ofListings)));
+            }}
+          />
+        )}
         <AddButton
           label="State on a market"
           onAdd={() => {

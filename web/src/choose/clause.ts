@@ -34,6 +34,8 @@ export const toClause = ({ field, is, value, to }: FieldLine): FieldClause => {
   switch (is) {
     case 'empty':
     case 'filled':
+    case 'typed':
+    case 'from-catalog':
       return { is, field };
     case 'between':
       return { is, field, from: value, to };

@@ -1,18 +1,18 @@
 import { everyItem, type Which, wordWhich } from '@basileus/core/choose';
 import { useQuery } from '@tanstack/react-query';
 import { useScope } from '../frame/scope';
-import { useFields } from '../own/fields';
 import { useUrlValue } from '../ui/url';
 import { choiceQuery } from './queries';
+import { asksListings, useWideFields } from './wideFields';
 
 /** The choice that the address names: which items it means, in words, and how many there are now. */
 export function useChoice() {
   const [said, setSaid] = useUrlValue('choice');
   const id = Number(said) || 0;
-  const book = useFields(),
-    { markets } = useScope();
+  const { markets } = useScope();
   const asked = useQuery(choiceQuery(id));
   const which: Which = id === 0 ? everyItem : (asked.data?.which ?? everyItem);
+  const book = useWideFields(asksListings(which));
   return {
     id,
     which,

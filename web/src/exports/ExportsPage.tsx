@@ -12,7 +12,7 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { Link } from 'react-router';
 import { addressOf, call } from '../api/call';
 import { useScope } from '../frame/scope';
-import { useFields } from '../own/fields';
+import { asksListings, useWideFields } from '../choose/wideFields';
 import { Empty, Loading, PageHead, Refused } from '../ui/faces';
 import { toast } from '../ui/messages';
 import { count, plural, sizeOf, when } from '../ui/text';
@@ -106,7 +106,7 @@ function Standing() {
 }
 
 function FileRow({ file: f }: { file: ExportShape }) {
-  const book = useFields(),
+  const book = useWideFields(asksListings(f.which)),
     { scope, markets } = useScope();
   const client = useQueryClient();
   const refresh = () => client.invalidateQueries({ queryKey: ['exports'] });

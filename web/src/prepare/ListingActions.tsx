@@ -1,6 +1,7 @@
 // What can be done with the chosen listings.
 import type { Rulebook, Site } from '@basileus/core/rulebook';
 import { useNavigate } from 'react-router';
+import { count } from '../ui/text';
 import { StandingMenu } from './StandingMenu';
 
 /** Listings that are chosen one by one travel in the address. */
@@ -11,6 +12,8 @@ interface Props {
   rulebook: Rulebook;
   selected: readonly string[];
   isBusy: boolean;
+  /** Several that are marked, else all that is shown. */
+  onBulk: () => void;
   onPick: () => void;
   onLeaveOut: () => void;
   onWithdraw: () => void;
@@ -20,11 +23,22 @@ interface Props {
 }
 
 export function ListingActions(props: Props) {
-  const { market, rulebook, selected, isBusy, onPick, onLeaveOut, onWithdraw, onWish, onSite, onOpen } = props;
+  const { market, rulebook, selected, isBusy, onBulk, onPick, onLeaveOut, onWithdraw, onWish, onSite, onOpen } = props;
   const navigate = useNavigate();
   const none = selected.length === 0;
   return (
     <div className="ml-auto flex gap-2">
+      <button
+        type="button"
+        className="btn btn-sm"
+        disabled={isBusy}
+        title="Change many listings at once: nothing is written before you have seen it"
+        onClick={() => {
+          onBulk();
+        }}
+      >
+        {selected.length > 1 ? `Change ${count(selected.length)} …` : 'Change in bulk …'}
+      </button>
       <button
         type="button"
         className="btn btn-sm"

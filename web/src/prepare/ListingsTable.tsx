@@ -72,7 +72,8 @@ export interface ListingsTableProps {
   empty?: ReactNode;
   /** `neighbour` finds the listing that stands so many rows behind another one of this table. */
   onOpen?: (listing: ListingRow, neighbour: Neighbour) => void;
-  onSelect?: (ids: string[]) => void;
+  /** The marked listings, and the items that they are of. */
+  onSelect?: (ids: string[], products: number[]) => void;
   onTotal?: (total: number) => void;
   quietTips?: boolean;
   /** Rows that are mended here stay in sight, greyed, until the table is left. */
@@ -130,6 +131,18 @@ export function ListingsTable({
     [wording, quietTips],
   );
   const rowAt = useGridRows(pages.rowAt, storedOf, edits);
+  const itemAt = pages.rowAt;
+  const select = useCallback(
+    (ids: string[], { top, bottom }: { top: number; bottom: number }) => {
+      const products: number[] = [];
+      for (let r = top; r <= bottom && products.length < ids.length; r++) {
+        const listing = itemAt(r);
+        if (listing) products.push(listing.productId);
+      }
+      onSelect?.(ids, products);
+    },
+    [itemAt, onSelect],
+  );
   const faceOf = useCallback(
     (row: GridRow, column: GridColumn): CellFace | undefined => {
       const { item: listing } = row as ItemRow<ListingRow>;
@@ -254,7 +267,7 @@ export function ListingsTable({
               },
             }
           : {})}
-        {...(onSelect ? { onSelect } : {})}
+        {...(onSelect ? { onSelect: select } : {})}
         empty={pages.isLoading ? null : empty}
       />
       {kept.dialogs}

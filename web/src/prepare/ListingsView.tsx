@@ -1,7 +1,9 @@
-import { assignCategory, type ListingRow, setWanted, setWish } from '@basileus/contract';
+import { assignCategory, type ListingRow, makeChoice, setWanted, setWish } from '@basileus/contract';
+import { everyItem, isEveryItem } from '@basileus/core/choose';
 import type { Rulebook, Site } from '@basileus/core/rulebook';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { useDeferredValue, useMemo, useRef, useState } from 'react';
+import { useCallback, useDeferredValue, useMemo, useRef, useState } from 'react';
+import { useNavigate } from 'react-router';
 import { toast } from '../ui/messages';
 import { call } from '../api/call';
 import { useScope } from '../frame/scope';
@@ -17,6 +19,7 @@ import { ListingActions } from './ListingActions';
 import { ListingEditor } from './ListingEditor';
 import { ListingsTable, type Neighbour } from './ListingsTable';
 import { listLeafPaths } from './tree';
+import { toWhich } from './which';
 import { WithdrawAsk } from './WithdrawAsk';
 import { groupsQuery } from './queries';
 
@@ -37,6 +40,7 @@ export function ListingsView({ rulebook }: { rulebook: Rulebook }) {
     [openId, setOpenId] = useUrlValue('open'),
     [sort, setSort] = useUrlValue('sort', 'sku.up');
   const [selected, setSelected] = useState<string[]>([]),
+    [products, setProducts] = useState<number[]>([]),
     [isPicking, setPicking] = useState(false),
     [isWithdrawing, setWithdrawing] = useState(false);
   const neighbour = useRef<Neighbour>(undefined);
@@ -74,6 +78,20 @@ export function ListingsView({ rulebook }: { rulebook: Rulebook }) {
     const at = sort.lastIndexOf('.');
     return { key: sort.slice(0, at), direction: oneOf(['up', 'down'], sort.slice(at + 1)) };
   }, [sort]);
+  const navigate = useNavigate();
+  const select = useCallback((ids: string[], of: number[]) => {
+    setSelected(ids);
+    setProducts(of);
+  }, []);
+  const toBulk = useMutation({
+    mutationFn: async () => {
+      // One row is marked wherever the cursor stands.
+      const which = products.length > 1 ? { ...everyItem, ids: products } : toWhich(market, query);
+      return isEveryItem(which) ? 0 : (await call(makeChoice, { body: { which } })).id;
+    },
+    onSuccess: (choice) => navigate(`/${market}/gather/bulk?on=${market}${choice > 0 ? `&choice=${choice}` : ''}`),
+    onError: (e) => toast.error(e.message),
+  });
   const refresh = () => {
     void client.invalidateQueries({ queryKey: ['listings'] });
     void client.invalidateQueries({ queryKey: ['overview'] });
@@ -128,12 +146,12 @@ export function ListingsView({ rulebook }: { rulebook: Rulebook }) {
         <SearchBox
           label="Find listings"
           placeholder="Find SKU, title, barcode"
-          width="w-44"
+          width="w-36"
           value={q}
           onChange={setQ}
         />
         <select
-          className="select select-sm w-44"
+          className="select select-sm w-36"
           aria-label="Market category"
           value={category}
           onChange={(e) => {
@@ -200,7 +218,8 @@ export function ListingsView({ rulebook }: { rulebook: Rulebook }) {
           market={market}
           rulebook={rulebook}
           selected={selected}
-          isBusy={wish.isPending}
+          isBusy={wish.isPending || toBulk.isPending}
+          onBulk={toBulk.mutate}
           onPick={() => {
             setPicking(true);
           }}
@@ -232,7 +251,7 @@ export function ListingsView({ rulebook }: { rulebook: Rulebook }) {
             setSort(`${key}.${direction}`);
           }}
           quietTips
-          onSelect={setSelected}
+          onSelect={select}
           onOpen={(l: ListingRow, find) => {
             neighbour.current = find;
             setOpenId(String(l.id));

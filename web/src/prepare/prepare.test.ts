@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { smallRulebook } from '../../../core/tests/builders';
 import { columnsFor } from './columns';
 import { createLeafSearch, listLeafPaths } from './tree';
+import { toWhich } from './which';
 
 const book = smallRulebook();
 describe('columns of a listing table', () => {
@@ -49,5 +50,20 @@ describe('the tree', () => {
   it('shows the likest name first', () => {
     expect(search('teap')[0]!.key).toBe('teapots');
     expect(search('frying pan')[0]!.key).toBe('pans');
+  });
+});
+
+describe('what the table shows', () => {
+  it('is a choice of items: its words, its leaf, the own category with those under it, and the state', () => {
+    expect(toWhich('loft', { search: 'pan', category: 'pans', ownCategory: 'Cookware', state: 'live' })).toMatchObject({
+      search: 'pan',
+      match: 'all',
+      clauses: [
+        { is: 'equals', field: 'loft/category', value: 'pans' },
+        { is: 'within', field: 'category', value: 'Cookware' },
+        { is: 'state', market: 'loft', state: 'live' },
+      ],
+    });
+    expect(toWhich('loft', { search: '', category: '', ownCategory: '', state: '' }).clauses).toEqual([]);
   });
 });

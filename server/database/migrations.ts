@@ -23,6 +23,7 @@ import { outAndBack } from './migrations/0021-out-and-back';
 import { views } from './migrations/0022-views';
 import { sources } from './migrations/0023-sources';
 import { standingExports } from './migrations/0024-standing-exports';
+import { familySight } from './migrations/0025-family-sight';
 
 interface Migration {
   name: string;
@@ -54,6 +55,7 @@ const all: readonly Migration[] = [
   { name: '0022-views', ...views },
   { name: '0023-sources', ...sources },
   { name: '0024-standing-exports', ...standingExports },
+  { name: '0025-family-sight', ...familySight },
 ];
 
 /** Migrations live in code, so that the built server carries them. */

@@ -3,8 +3,7 @@ import { causesInOthers } from '@basileus/core/checks';
 import { type Db, rowsOf } from '../database';
 import { announce } from '../events';
 import { loadCorrespondences, loadMarkets, type Market } from '../markets';
-import { refreshRows } from './refresh';
-import { lockRowsToCheck } from './rows';
+import { refreshTouched } from './refresh';
 import { dropOwnMarks, inOthersSql, refreshLater, toBindings } from './stale';
 
 /** Past this many listings a change is followed up by a job a market instead of in the request: a second or two of work. */
@@ -18,40 +17,32 @@ export interface Touch {
 }
 
 /**
- * Follows a change of products up in every market: themselves, their families, and what hangs on them: all that share a
- * barcode or nearly a SKU, bundles of them. Without `touch` everything of them may have changed.
+ * Follows a change of products up in every market: themselves, those of their families who see something new of them, and
+ * what hangs on them: all that share a barcode or nearly a SKU, bundles of them. Without `touch` everything of them may have
+ * changed, and their families are made anew whole.
  */
 export async function refreshProducts(db: Db, productIds: readonly number[], touch?: Touch): Promise<void> {
   if (productIds.length === 0) return;
   const markets = await loadMarkets(db);
-  const roots = await loadTouched(db, productIds, touch, markets);
+  const { own, hanging } = await loadTouched(db, productIds, touch, markets);
+  // Members of one family may share a number, which they do not see in each other; and the row of a family may be on no market.
+  const isWhole = !touch || touch.fields.has('gtin');
+  const whole = [...own.filter((o) => isWhole || o.isRow).map((o) => o.id), ...hanging];
   if (productIds.length * markets.length > mostAtOnce) {
-    // Families of what was changed are known by its version, and checked whole; of what else it touches every row is marked.
-    const hanging = (
-      await rowsOf<{ id: number }>(
-        db,
-        `with other as (
-            select unnest(?::bigint[]) as id
-            except select coalesce(parent_id, id) from products where id = any(?))
-          select id from other
-          union select p.id from products p where p.parent_id = any(array(select id from other))`,
-        [roots, [...productIds]],
-      )
-    ).map((r) => r.id);
-    await db.raw('update listings set market_revision = 0 where product_id = any(?) and market_revision <> 0', [
-      hanging,
-    ]);
+    // Products that were changed are known by their version; of what else is touched every row is marked.
+    await db.raw(
+      `update listings set market_revision = 0
+        where market_revision <> 0 and product_id in (
+          select p.id from products p where p.id = any(?) or p.parent_id = any(?))
+          and not product_id in (select id from products where id = any(?) and kind in ('single', 'bundle'))`,
+      [whole, whole, [...productIds]],
+    );
     for (const m of markets) await refreshLater(db, m);
     return;
   }
   for (const market of markets) {
     const c = await loadCorrespondences(db, market.id);
-    await refreshRows(
-      db,
-      market,
-      c,
-      await lockRowsToCheck(db, market.id, 'coalesce(p.parent_id, p.id) = any(?)', [roots]),
-    );
+    await refreshTouched(db, market, c, { products: productIds, whole });
   }
   await dropOwnMarks(db, productIds);
   await announce(db, { topic: 'listings' });
@@ -59,14 +50,14 @@ export async function refreshProducts(db: Db, productIds: readonly number[], tou
 
 const familiesSql = (join: string): string => `select coalesce(p.parent_id, p.id) as id from products p ${join}`;
 
-/** Families of what a change of products touches: themselves, who shares or shared a number or nearly a SKU, bundles of them. */
+/** Families of what a change of products touches: their own; and of who shares or shared a number or nearly a SKU, and bundles of them. */
 async function loadTouched(
   db: Db,
   productIds: readonly number[],
   touch: Touch | undefined,
   markets: readonly Market[],
-): Promise<number[]> {
-  const parts = ['select coalesce(parent_id, id) as id from seed'],
+): Promise<{ own: { id: number; isRow: boolean }[]; hanging: number[] }> {
+  const parts: string[] = [],
     bindings: unknown[] = [];
   if (!touch) parts.push(familiesSql('join seed s on s.sku_fold = p.sku_fold'));
   if (!touch || touch.fields.has('gtin')) {
@@ -84,29 +75,25 @@ async function loadTouched(
     );
   }
   if (!touch || touch.fields.has('stock'))
-    parts.push('select bp.bundle_id from bundle_parts bp join seed s on s.id = bp.part_id');
-  const rows = await rowsOf<{ id: number }>(
+    parts.push('select bp.bundle_id as id from bundle_parts bp join seed s on s.id = bp.part_id');
+  const rows = await rowsOf<{ id: number; own: boolean; row: boolean }>(
     db,
-    `with seed as (select id, parent_id, gtin14, sku_fold from products where id = any(?)) ${parts.join(' union ')}`,
+    `with seed as (select id, parent_id, gtin14, sku_fold from products where id = any(?)),
+      own as (select coalesce(parent_id, id) as id, bool_or(parent_id is null) as is_row from seed group by 1)
+      select id, true as own, is_row as row from own
+      ${parts.length === 0 ? '' : `union all (select id, false, false from (${parts.join(' union ')}) h except select id, false, false from own)`}`,
     [productIds, ...bindings],
   );
-  return rows.map((r) => r.id);
+  return {
+    own: rows.filter((r) => r.own).map((r) => ({ id: r.id, isRow: r.row })),
+    hanging: rows.filter((r) => !r.own).map((r) => r.id),
+  };
 }
 
 /** The same for listings of one market, named by id. */
 export async function refreshListings(db: Db, market: Market, listingIds: readonly number[]): Promise<void> {
   if (listingIds.length === 0) return;
   const c = await loadCorrespondences(db, market.id);
-  await refreshRows(
-    db,
-    market,
-    c,
-    await lockRowsToCheck(
-      db,
-      market.id,
-      `coalesce(p.parent_id, p.id) in (select coalesce(q.parent_id, q.id) from listings x join products q on q.id = x.product_id where x.id = any(?))`,
-      [listingIds],
-    ),
-  );
+  await refreshTouched(db, market, c, { listings: listingIds });
   await announce(db, { topic: 'listings' });
 }

@@ -16,6 +16,7 @@ import {
 } from '@basileus/core/listing';
 import { type Db, rowsOf } from '../database';
 import type { Market } from '../markets';
+import { holdsBack, type Member, type Sight, toSight } from './members';
 import { categoryOf, type FullRow, toListing } from './rows';
 import { type Outcome, toOutcome } from './outcome';
 import { loadUsual } from './usual';
@@ -92,12 +93,16 @@ function createMeasures(
   };
 }
 
-/** Makes listings of whole families ready to be checked. `rows` must hold every member of each family it names. */
+/**
+ * Makes listings ready to be checked. `rows` must hold every member of each family it names, but for `members`, which are
+ * taken as they were judged last.
+ */
 export async function prepareRows(
   db: Db,
   market: Market,
   c: Correspondences,
   rows: readonly FullRow[],
+  members: readonly Member[] = [],
 ): Promise<Prepared[]> {
   const alike = await loadAlike(db, rows);
   const usual = await loadUsual(db, [...new Set(rows.flatMap((r) => r.category ?? []))]);
@@ -111,10 +116,20 @@ export async function prepareRows(
     if (i % rowsAtOnce === 0) await others();
     built.push({ row, ...toListing(market, row, c) });
   }
-  const families = new Map<number, typeof built>();
-  for (const b of built)
-    if (b.row.kind === 'family' || b.row.kind === 'variant')
-      (families.get(b.row.root_id) ?? families.set(b.row.root_id, []).get(b.row.root_id)!).push(b);
+  const families = new Map<number, Beside[]>();
+  const put = (root: number, beside: Beside): void => {
+    (families.get(root) ?? families.set(root, []).get(root)!).push(beside);
+  };
+  for (const { row, listing } of built)
+    if (row.kind === 'family' || row.kind === 'variant')
+      put(row.root_id, {
+        sku: row.sku,
+        role: row.kind === 'family' ? 'parent' : 'variant',
+        values: listing.values,
+        isThere: isThere(row),
+      });
+  for (const m of members)
+    put(m.rootId, { sku: m.sku, role: m.isParent ? 'parent' : 'variant', values: m.values, isThere: m.isThere });
   return built.map((b) => {
     const { row } = b;
     const context: CheckContext = { rates: market.rates };
@@ -129,15 +144,22 @@ export async function prepareRows(
     const family = joins(row) ? undefined : families.get(row.root_id);
     if (family)
       context.family = family
-        .filter((f) => f !== b && f.row.market_category !== null && !isLeftOut(f.row) && !joins(f.row))
-        .map((f) => ({
-          sku: f.row.sku,
-          role: f.row.kind === 'family' ? ('parent' as const) : ('variant' as const),
-          values: f.listing.values,
-        }));
+        .filter((f) => f.sku !== row.sku && f.isThere)
+        .map(({ sku, role, values }) => ({ sku, role, values }));
     return { ...b, context, check: categoryOf(market, row)?.check };
   });
 }
+
+/** A member of a family as the others see it. */
+interface Beside {
+  sku: string;
+  role: 'parent' | 'variant';
+  values: Values;
+  isThere: boolean;
+}
+
+/** It stands in a leaf of this market with the others of its family. */
+const isThere = (row: FullRow): boolean => row.market_category !== null && !isLeftOut(row) && !joins(row);
 
 /** Nobody wants it on this market, so nothing is asked of it and nothing of it goes there. */
 const isLeftOut = (row: FullRow): boolean => row.market_state === 'left out';
@@ -160,18 +182,19 @@ const toStanding = (row: FullRow, isRefused: boolean, isParentHeld: boolean): St
   releasedPrice: row.released_price ?? undefined,
 });
 
-/** What is to be kept of each row: values, findings, and what must go out. */
+/** What is to be kept of each row: values, findings, and what must go out. `rows` and `members` as `prepareRows` has them. */
 export async function judgeRows(
   db: Db,
   market: Market,
   c: Correspondences,
   rows: readonly FullRow[],
+  members: readonly Member[] = [],
 ): Promise<Outcome[]> {
   // Parents first: a variant is held while its parent is.
-  const inOrder = (await prepareRows(db, market, c, rows)).sort(
+  const inOrder = (await prepareRows(db, market, c, rows, members)).sort(
     (x, y) => Number(y.row.kind === 'family') - Number(x.row.kind === 'family'),
   );
-  const blockedParents = new Set<number>();
+  const blockedParents = new Set(members.filter((m) => m.holdsBack).map((m) => m.rootId));
   const judged: Judged[] = [];
   for (const [i, { row, listing, origins, context, check }] of inOrder.entries()) {
     if (i % rowsAtOnce === 0) await others();
@@ -184,29 +207,50 @@ export async function judgeRows(
       compiled && !isOut
         ? planHeldOperations(compiled, listing, toStanding(row, refusalOpen, isParentHeld), findings)
         : [];
-    if (row.kind === 'family' && (isOut || !check || planned.some((p) => p.operation === 'create' && p.held)))
-      blockedParents.add(row.root_id);
+    const isParent = row.kind === 'family';
+    const isBack = isParent && holdsBack(isOut, check !== undefined, planned);
+    if (isBack) blockedParents.add(row.root_id);
     judged.push({
       row,
-      isParent: row.kind === 'family',
+      isParent,
       planned,
+      sight:
+        isParent || row.kind === 'variant'
+          ? toSight(market, {
+              rootId: row.root_id,
+              isParent,
+              isThere: isThere(row),
+              holdsBack: isBack,
+              values: listing.values,
+              planned,
+            })
+          : null,
       found: { values: listing.values, origins, findings, refusalOpen },
     });
   }
-  const held = takesWholeFamilies(market.rulebook) ? holdFamilies(judged) : judged;
-  return held.map(({ row, planned, found }) => toOutcome(row, { ...found, planned: [...planned] }));
+  const held = takesWholeFamilies(market.rulebook) ? holdFamilies(judged, members) : judged;
+  return held.map(({ row, planned, found, sight }) => toOutcome(row, { ...found, planned: [...planned] }, sight));
 }
 
 interface Judged {
   row: FullRow;
   isParent: boolean;
   planned: readonly HeldOperation[];
+  sight: Sight | null;
   found: Pick<Outcome, 'values' | 'origins' | 'findings' | 'refusalOpen'>;
 }
 
-/** The same rows, those of a family looked at together. */
-function holdFamilies(judged: readonly Judged[]): Judged[] {
-  const families = new Map<number, Judged[]>();
-  for (const j of judged) (families.get(j.row.root_id) ?? families.set(j.row.root_id, []).get(j.row.root_id)!).push(j);
-  return [...families.values()].flatMap((family) => (family.length > 1 ? holdWholeFamily(family) : family));
+/** The same rows, those of a family looked at together, with the members that are not judged now. */
+function holdFamilies(judged: readonly Judged[], members: readonly Member[]): Judged[] {
+  const families = new Map<number, { rows: Judged[]; beside: Member[] }>();
+  const familyOf = (root: number) => families.get(root) ?? families.set(root, { rows: [], beside: [] }).get(root)!;
+  for (const j of judged) familyOf(j.row.root_id).rows.push(j);
+  for (const m of members) familyOf(m.rootId).beside.push(m);
+  return [...families.values()].flatMap(({ rows, beside }) =>
+    rows.length + beside.length > 1
+      ? holdWholeFamily([...rows, ...beside.map((m) => ({ isParent: m.isParent, planned: m.creates }))])
+          .slice(0, rows.length)
+          .map(({ planned }, i) => ({ ...rows[i]!, planned }))
+      : rows,
+  );
 }

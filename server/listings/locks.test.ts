@@ -3,7 +3,7 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { loadCorrespondences, loadMarket } from '../markets/load';
 import { type House, openHouse, until } from '../tests/house';
-import { refreshFamilies } from './refresh';
+import { refreshInPages } from './refresh';
 import { patchListingCells } from './service';
 
 let house: House;
@@ -61,12 +61,13 @@ describe('who comes second', () => {
     ]);
   });
   it('to check a listing anew waits for who is changing it, and checks what that has made of it', async () => {
-    const { id, root } = await someListing(1);
+    const { id } = await someListing(1);
     const market = await loadMarket(house.db, 'quillhaven');
+    await house.rows('update listings set market_revision = 0 where id = ?', [id]);
     await loadCorrespondences(house.db, market.id);
     const first = await house.db.transaction();
     await first.raw('select id from listings where id = ? for update', [id]);
-    const second = refreshFamilies(house.db, market, [root], () => Promise.resolve());
+    const second = refreshInPages(house.db, market, [id], () => Promise.resolve());
     await somebodyWaits();
     await first.raw(`update listings set overrides = overrides || '{"title": "Changed meanwhile"}' where id = ?`, [id]);
     await first.commit();
@@ -96,13 +97,14 @@ describe('what is so already', () => {
 
 describe('a refusal', () => {
   it('stays open while the values are those that were refused, and is closed by another value', async () => {
-    const { id, root, title } = await someListing(3);
+    const { id, title } = await someListing(3);
     const market = await loadMarket(house.db, 'quillhaven');
-    await house.rows('update listings set refusal_open = true where id = ?', [id]);
+    await house.rows('update listings set refusal_open = true, market_revision = 0 where id = ?', [id]);
     const isOpen = async () =>
       (await house.rows<{ o: boolean }>('select refusal_open as o from listings where id = ?', [id]))[0]!.o;
-    await refreshFamilies(house.db, market, [root], () => Promise.resolve());
+    await refreshInPages(house.db, market, [id], () => Promise.resolve());
     expect(await isOpen()).toBe(true);
+    expect(await house.rows('select market_revision > 0 as r from listings where id = ?', [id])).toEqual([{ r: true }]);
     await patchListingCells(
       house.db,
       market.id,

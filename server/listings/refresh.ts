@@ -6,6 +6,7 @@ import { announce } from '../events';
 import { loadCorrespondences, type Market } from '../markets';
 import { refreshUsual } from './usual';
 import { judgeRows } from './judge';
+import { isSameSight, loadMembers } from './members';
 import { type FullRow, loadRowsToCheck, lockRowsToCheck } from './rows';
 import type { Outcome } from './outcome';
 import { storeOutcomes } from './store';
@@ -18,34 +19,101 @@ export async function refreshRows(db: Db, market: Market, c: Correspondences, ro
   await storeOutcomes(db, market, await judgeRows(db, market, c, rows));
 }
 
+/** What is to be made anew in a market: listings by their ids, those of products, and whole families by their roots. */
+interface Touched {
+  listings?: readonly number[];
+  products?: readonly number[];
+  whole?: readonly number[];
+}
+
+/** Finds the listings that are made anew: those that are touched, and all of a family where the others may see something new. */
+async function findTouched(
+  db: Db,
+  market: Market,
+  { listings = [], products = [], whole = [] }: Touched,
+): Promise<{ ids: number[]; whole: ReadonlySet<number>; apart: number[] }> {
+  const touched = await rowsOf<{ id: number; root: number; kind: string; isSeen: boolean }>(
+    db,
+    // A part for each way of asking: one condition over both would look at every listing.
+    `select l.id, coalesce(p.parent_id, p.id) as root, p.kind,
+        l.family_sight is not null and l.market_revision >= ? as "isSeen"
+      from (select id from listings where market_id = ? and id = any(?)
+        union select id from listings where market_id = ? and product_id = any(?)) t
+      join listings l on l.id = t.id join products p on p.id = l.product_id`,
+    [market.checksFrom, market.id, [...listings], market.id, [...products]],
+  );
+  const roots = new Set(whole);
+  for (const t of touched) if (t.kind === 'family' || (t.kind === 'variant' && !t.isSeen)) roots.add(t.root);
+  const members = await rowsOf<{ id: number }>(
+    db,
+    `select l.id from products p join listings l on l.product_id = p.id and l.market_id = ? where ${ofFamilies}`,
+    [market.id, [...roots]],
+  );
+  const alone = touched.filter((t) => !roots.has(t.root));
+  return {
+    ids: [...new Set([...members, ...alone].map((m) => m.id))],
+    whole: roots,
+    apart: [...new Set(alone.filter((t) => t.kind === 'variant').map((t) => t.root))],
+  };
+}
+
+/**
+ * Makes listings anew. A variant is judged alone, beside the others as they were judged last; a family is made anew whole where
+ * its own row is touched, where the market has changed, and where a variant shows the others something new. Rows are locked
+ * first and read after that. Answers how many were judged.
+ */
+export async function refreshTouched(db: Db, market: Market, c: Correspondences, what: Touched): Promise<number> {
+  const { ids, whole, apart } = await findTouched(db, market, what);
+  const rows = await lockRowsToCheck(db, market.id, 'l.id = any(?)', [ids]);
+  const members = await loadMembers(db, market, apart, ids);
+  const outcomes = await judgeRows(db, market, c, rows, members);
+  const rootOf = new Map(rows.map((r) => [r.listing_id, r.root_id]));
+  const again = new Set(
+    outcomes
+      .filter((o) => !isSameSight(o.before.familySight, o.familySight))
+      .map((o) => rootOf.get(o.id)!)
+      .filter((root) => !whole.has(root) && apart.includes(root)),
+  );
+  await storeOutcomes(
+    db,
+    market,
+    outcomes.filter((o) => !again.has(rootOf.get(o.id)!)),
+  );
+  if (again.size === 0) return rows.length;
+  const families = await lockRowsToCheck(db, market.id, ofFamilies, [[...again]]);
+  await refreshRows(db, market, c, families);
+  return rows.length + families.length;
+}
+
 const pageOfFamilies = 500,
+  pageOfListings = 1000,
   pagesAtOnce = 2;
 
-/** Works through families in pages; while the database is busy with one, another is computed. */
-async function eachPage(roots: readonly number[], work: (page: readonly number[]) => Promise<void>): Promise<void> {
+/** Works through ids in pages; while the database is busy with one, another is computed. */
+async function eachPage(
+  ids: readonly number[],
+  size: number,
+  work: (page: readonly number[]) => Promise<void>,
+): Promise<void> {
   let next = 0;
   const run = async (): Promise<void> => {
-    while (next < roots.length) await work(roots.slice(next, (next += pageOfFamilies)));
+    while (next < ids.length) await work(ids.slice(next, (next += size)));
   };
   await Promise.all(Array.from({ length: pagesAtOnce }, run));
 }
 
-/** Families checked anew in pages, each in a transaction of its own. */
-export async function refreshFamilies(
+/** Listings made anew in pages, each in a transaction of its own; `told` hears how many of them are done. */
+export async function refreshInPages(
   db: Db,
   market: Market,
-  roots: readonly number[],
+  listings: readonly number[],
   told: (rows: number) => Promise<void>,
   write: Write = writeOn(db),
 ): Promise<void> {
   const c = await loadCorrespondences(db, market.id);
-  await eachPage(roots, async (page) => {
-    const rows = await write(async (tx) => {
-      const found = await lockRowsToCheck(tx, market.id, ofFamilies, [page]);
-      await refreshRows(tx, market, c, found);
-      return found.length;
-    });
-    await told(rows);
+  await eachPage(listings, pageOfListings, async (page) => {
+    await write((tx) => refreshTouched(tx, market, c, { listings: page }));
+    await told(page.length);
   });
 }
 
@@ -102,6 +170,7 @@ export async function refreshMarket(
     isLockedFirst = false;
   await eachPage(
     roots.map((r) => r.id),
+    pageOfFamilies,
     async (page) => {
       const { rows, newShare } = await refreshPage(db, market, c, page, isLockedFirst, write);
       isLockedFirst = newShare > mostNew;

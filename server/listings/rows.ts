@@ -14,6 +14,7 @@ import {
 import { computePublishable } from '@basileus/core/stock';
 import { type Db, rowsOf } from '../database';
 import type { Market } from '../markets';
+import type { Sight } from './members';
 import { getStock, productFrom, type ProductRow, productSelect, toFields } from '../products';
 
 export interface ListingRow {
@@ -34,6 +35,8 @@ export interface ListingRow {
   checks_from: number;
   row_digest: string | null;
   findings_digest: string | null;
+  /** What it shows the others of its family; null where that was never noted. */
+  family_sight: Sight | null;
   entry_is: 'none' | 'found' | 'joined' | 'other';
   entry: MarketEntry | null;
   /** Sites of the market where the item is not sold. */
@@ -45,7 +48,7 @@ const selectListing = (
   values: string,
 ): string => `l.id as listing_id, l.category as market_category, l.overrides, ${values} as old_values,
   l.market_state, l.wish, l.accepted_details, l.accepted_price, l.accepted_stock, l.refusal_open, l.released_price, l.product_version,
-  l.market_revision, l.row_digest, l.findings_digest, l.entry_is, l.entry, l.sites_out, m.checks_from, coalesce(p.parent_id, p.id) as root_id`;
+  l.market_revision, l.row_digest, l.findings_digest, l.family_sight, l.entry_is, l.entry, l.sites_out, m.checks_from, coalesce(p.parent_id, p.id) as root_id`;
 const listingSelect = selectListing('l."values"');
 const checkSelect = selectListing(`case when l.refusal_open then l."values" else '{}' end`);
 

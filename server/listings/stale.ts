@@ -4,29 +4,25 @@ import { compactTallies, type Db, rowOf, rowsOf, type Write, writeOn } from '../
 import { announce } from '../events';
 import { enqueue } from '../jobs';
 import { loadMarket, type Market } from '../markets';
-import { type Progress, refreshFamilies, refreshMarket } from './refresh';
+import { type Progress, refreshInPages, refreshMarket } from './refresh';
 
 const marksAtOnce = 500,
-  familiesAtOnce = 20_000;
+  listingsAtOnce = 50_000;
 
-interface Stale {
-  id: number;
-  rows: number;
-}
-
-/** Families of a market that wait: never checked, or of products that were changed since. */
-const loadStale = (db: Db, market: Market, products: readonly number[]): Promise<Stale[]> =>
-  rowsOf<Stale>(
-    db,
-    `select coalesce(p.parent_id, p.id) as id, count(*) as rows
-      from (select id, product_id from listings where market_id = ? and market_revision = 0
-        union select l.id, l.product_id from listings l join products p on p.id = l.product_id
-          where l.market_id = ? and l.product_id = any(?) and l.product_version <> p.version) l
-      join products p on p.id = l.product_id
-      group by 1
-      order by 1 limit ?`,
-    [market.id, market.id, products, familiesAtOnce],
-  );
+/** Listings of a market that wait, families together: never checked, or of products that were changed since. */
+const loadStale = async (db: Db, market: Market, products: readonly number[]): Promise<number[]> =>
+  (
+    await rowsOf<{ id: number }>(
+      db,
+      `select l.id
+        from (select id, product_id from listings where market_id = ? and market_revision = 0
+          union select l.id, l.product_id from listings l join products p on p.id = l.product_id
+            where l.market_id = ? and l.product_id = any(?) and l.product_version <> p.version) l
+        join products p on p.id = l.product_id
+        order by coalesce(p.parent_id, p.id), l.id limit ?`,
+      [market.id, market.id, products, listingsAtOnce],
+    )
+  ).map((r) => r.id);
 
 /** What of a market was checked against something older than what stands now, until nothing is. */
 export async function refreshStale(db: Db, key: string, progress: Progress, write: Write = writeOn(db)): Promise<void> {
@@ -46,11 +42,11 @@ export async function refreshStale(db: Db, key: string, progress: Progress, writ
     );
     const stale = await loadStale(db, market, [...new Set(marks.flatMap((m) => m.products))]);
     if (stale.length === 0 && marks.length === 0) break;
-    const total = done + stale.reduce((n, s) => n + s.rows, 0);
-    await refreshFamilies(
+    const total = done + stale.length;
+    await refreshInPages(
       db,
       market,
-      stale.map((s) => s.id),
+      stale,
       async (rows) => {
         done += rows;
         await progress(Math.min(done, total), total);
@@ -58,7 +54,7 @@ export async function refreshStale(db: Db, key: string, progress: Progress, writ
       },
       write,
     );
-    if (stale.length < familiesAtOnce)
+    if (stale.length < listingsAtOnce)
       await write((tx) => tx.raw('delete from unchecked where id = any(?)', [marks.map((m) => m.id)]));
   }
   await write(compactTallies);

@@ -2,6 +2,7 @@
 import type { Finding } from '@basileus/core/checks';
 import { copyInto, type CopyValue, type Db, toJson } from '../database';
 import type { Market } from '../markets';
+import { isSameSight } from './members';
 import type { Outcome } from './outcome';
 
 const countLevel = (o: Outcome, level: string): number => o.findings.filter((f) => f.level === level).length;
@@ -11,13 +12,15 @@ const toMarks = (o: Outcome) => ({
   id: o.id,
   product_version: o.productVersion,
   findings_digest: o.findingsDigest,
+  family_sight: o.familySight,
   blockers: countLevel(o, 'blocker'),
   cautions: countLevel(o, 'caution'),
   tips: countLevel(o, 'tip'),
 });
-const markColumns = 'id bigint, product_version int, findings_digest text, blockers int, cautions int, tips int';
+const markColumns =
+  'id bigint, product_version int, findings_digest text, family_sight jsonb, blockers int, cautions int, tips int';
 const setMarks = `product_version = r.product_version, market_revision = ?, findings_digest = r.findings_digest,
-        blockers = r.blockers, cautions = r.cautions, tips = r.tips`;
+        family_sight = r.family_sight, blockers = r.blockers, cautions = r.cautions, tips = r.tips`;
 
 /**
  * Puts what refreshing found in the place of what stood there, a handful of statements for all rows. Only what is new is
@@ -33,7 +36,11 @@ export async function storeOutcomes(
   const rows = outcomes.filter((o) => o.isRowNew);
   const marks = outcomes.filter(
     (o) =>
-      !o.isRowNew && (o.areFindingsNew || o.before.productVersion !== o.productVersion || o.before.revision < from),
+      !o.isRowNew &&
+      (o.areFindingsNew ||
+        o.before.productVersion !== o.productVersion ||
+        o.before.revision < from ||
+        !isSameSight(o.before.familySight, o.familySight)),
   );
   if (rows.length) {
     const records = rows.map((o) => ({

@@ -37,6 +37,12 @@ export async function moveToFamilies(
       where p.id = r.id and p.kind in ('single', 'variant')`,
     [JSON.stringify(moves.map(({ id, sku, family }) => ({ id, family, shelf_order: toNaturalKey(family ?? sku) })))],
   );
+  // Those who stay have one member less: what is said of them is said anew.
+  await db.raw(
+    `update listings set market_revision = 0
+      where market_revision <> 0 and product_id in (select id from products where id = any(?) or parent_id = any(?))`,
+    [left.map((l) => l.id), left.map((l) => l.id)],
+  );
   return left.map((l) => l.id);
 }
 

@@ -17,6 +17,7 @@ import pg from 'pg';
 import { bulkChangeJob, countBulkNow, beginBulk } from '../server/bulk';
 import { countWhich } from '../server/choose';
 import { connect, type Db, migrate, rowsOf } from '../server/database';
+import { deflatePiece } from '../server/files';
 import { openQueues } from '../server/jobs';
 import { insertProducts } from '../server/products';
 import { median } from './measure';
@@ -107,7 +108,7 @@ const makeItem = (i: number): Record<string, Value> => ({
   });
   const cells = rows.map((values) => all.map((c) => toCell(values[c.key])));
   const write = (format: 'csv' | 'xlsx') => () => {
-    const writer = createExportWriter(format, all, 'mark');
+    const writer = createExportWriter(format, all, 'mark', deflatePiece);
     writer.head();
     for (let n = 0; n < size / 1000; n++) writer.rows(rows);
     writer.end();

@@ -5,7 +5,7 @@ import type { Values } from '../listing/values';
 import type { ProductField } from '../product';
 import { canonicalNumber } from '../quantity';
 import { writeRows } from './delimited';
-import { createWorkbookPacker } from './pack-workbook';
+import { createWorkbookPacker, type DeflatePiece } from './pack-workbook';
 import { toCell } from './round-trip';
 import { sheetFoot, sheetHead, type SheetCell, writeSheetRow } from './sheet-text';
 
@@ -27,7 +27,8 @@ export const createExportWriter = (
   format: ExportFormat,
   columns: readonly ProductField[],
   mark: string,
-): ExportWriter => (format === 'xlsx' ? writeWorkbook(columns, mark) : writeText(format, columns));
+  deflate?: DeflatePiece,
+): ExportWriter => (format === 'xlsx' ? writeWorkbook(columns, mark, deflate) : writeText(format, columns));
 
 function writeText(format: 'csv' | 'tsv', columns: readonly ProductField[]): ExportWriter {
   const options = { delimiter: format === 'csv' ? ',' : '\t', newline: '\r\n', forPeople: true } as const;
@@ -40,8 +41,8 @@ function writeText(format: 'csv' | 'tsv', columns: readonly ProductField[]): Exp
   };
 }
 
-function writeWorkbook(columns: readonly ProductField[], mark: string): ExportWriter {
-  const packer = createWorkbookPacker('Catalog', { [markProperty]: mark });
+function writeWorkbook(columns: readonly ProductField[], mark: string, deflate?: DeflatePiece): ExportWriter {
+  const packer = createWorkbookPacker('Catalog', { [markProperty]: mark }, deflate);
   let row = 1;
   const toSheetCell = ({ key, kind }: ProductField, values: Values): SheetCell => {
     const text = toCell(values[key]);

@@ -1,6 +1,6 @@
 // A workbook of one sheet as bytes (ECMA-376 part 2: a zip archive of parts), packed as its rows come: what is in memory is a
 // piece of the sheet, not the file.
-import { strToU8, Zip, ZipDeflate } from 'fflate';
+import { strToU8, Zip, ZipDeflate, ZipPassThrough } from 'fflate';
 
 const main = 'http://schemas.openxmlformats.org/spreadsheetml/2006/main',
   relations = 'http://schemas.openxmlformats.org/package/2006/relationships',
@@ -45,27 +45,59 @@ export interface WorkbookPacker {
   end: () => Uint8Array;
 }
 
+/**
+ * Deflates bytes to whole blocks of which none is the last, so that pieces that were deflated one by one make one stream
+ * (RFC 1951). What a machine brings does so several times as fast as JavaScript.
+ */
+export type DeflatePiece = (bytes: Uint8Array) => Uint8Array<ArrayBuffer>;
+/** An empty block that is the last one: RFC 1951, 3.2.3 and 3.2.6. */
+const lastBlock = new Uint8Array([3, 0]);
+
+/** What repeats is found within a piece alone: a small one is held until more has come. */
+const deflatedAtOnce = 262_144;
+
+/** A part of an archive that is deflated piece by piece by what it is given. */
+class DeflatedPart extends ZipPassThrough {
+  override compression = 8;
+  readonly #deflate: DeflatePiece;
+  #held: Uint8Array[] = [];
+  #bytes = 0;
+  constructor(name: string, deflate: DeflatePiece) {
+    super(name);
+    this.#deflate = deflate;
+  }
+  protected override process(chunk: Uint8Array, isLast: boolean): void {
+    this.#held.push(chunk);
+    this.#bytes += chunk.length;
+    if (this.#bytes >= deflatedAtOnce || (isLast && this.#bytes > 0)) {
+      this.ondata(null, this.#deflate(joinBytes(this.#held)), false);
+      this.#held = [];
+      this.#bytes = 0;
+    }
+    if (isLast) this.ondata(null, lastBlock, true);
+  }
+}
+
 /** Packs the text of one sheet, piece by piece, into a workbook of that sheet alone; with properties that go with it unseen. */
-export function createWorkbookPacker(sheet: string, properties: Properties = {}): WorkbookPacker {
+export function createWorkbookPacker(
+  sheet: string,
+  properties: Properties = {},
+  deflate?: DeflatePiece,
+): WorkbookPacker {
   let ready: Uint8Array[] = [];
   const zip = new Zip((error, chunk) => {
     if (error) throw error;
     ready.push(chunk);
   });
-  const add = (name: string): ZipDeflate => {
+  const add = (name: string): ZipPassThrough | ZipDeflate => {
     // Three hundredths larger than at level 6, in three fifths of the time.
-    const part = new ZipDeflate(name, { level: 3 });
+    const part = deflate ? new DeflatedPart(name, deflate) : new ZipDeflate(name, { level: 3 });
     part.mtime = noDay;
     zip.add(part);
     return part;
   };
   const take = (): Uint8Array => {
-    const all = new Uint8Array(ready.reduce((n, c) => n + c.length, 0));
-    let at = 0;
-    for (const chunk of ready) {
-      all.set(chunk, at);
-      at += chunk.length;
-    }
+    const all = joinBytes(ready);
     ready = [];
     return all;
   };
@@ -82,4 +114,15 @@ export function createWorkbookPacker(sheet: string, properties: Properties = {})
       return take();
     },
   };
+}
+
+function joinBytes(chunks: readonly Uint8Array[]): Uint8Array {
+  if (chunks.length === 1) return chunks[0]!;
+  const all = new Uint8Array(chunks.reduce((n, c) => n + c.length, 0));
+  let at = 0;
+  for (const chunk of chunks) {
+    all.set(chunk, at);
+    at += chunk.length;
+  }
+  return all;
 }

@@ -16,12 +16,15 @@ export const sheetHead = (heads: number): string =>
   `<sheetFormatPr defaultColWidth="18" defaultRowHeight="15"/><sheetData>`;
 export const sheetFoot = '</sheetData></worksheet>';
 
+/** Names of columns that were needed so far. */
+const names: string[] = [];
+
 /** A row, counted from 1. Empty cells are not there. */
 export function writeSheetRow(row: number, cells: readonly SheetCell[]): string {
   let text = `<row r="${row}">`;
   for (const [i, cell] of cells.entries()) {
     if (cell === '') continue;
-    const at = `${nameColumn(i)}${row}`;
+    const at = `${(names[i] ??= nameColumn(i))}${row}`;
     text +=
       typeof cell === 'string'
         ? `<c r="${at}" s="${textStyle}" t="inlineStr"><is><t xml:space="preserve">${escapeCell(cell)}</t></is></c>`
@@ -33,7 +36,10 @@ export function writeSheetRow(row: number, cells: readonly SheetCell[]): string 
 const escapes: Readonly<Record<string, string>> = { '&': '&amp;', '<': '&lt;', '>': '&gt;', '\r': '_x000D_' };
 /** A carriage return, and what reads as an escape, are escaped as ST_Xstring says (ECMA-376 part 1, 22.9.2.19). */
 const escapeCell = (text: string): string =>
-  text.replace(/_(?=x[0-9A-Fa-f]{4}_)/g, '_x005F_').replace(/[&<>\r]/g, (c) => escapes[c]!);
+  // Most cells hold nothing of the kind.
+  !/[&<>\r_]/.test(text)
+    ? text
+    : text.replace(/_(?=x[0-9A-Fa-f]{4}_)/g, '_x005F_').replace(/[&<>\r]/g, (c) => escapes[c]!);
 
 /** A text as it was before it was escaped so. */
 export const unescapeCell = (text: string): string =>

@@ -2,6 +2,7 @@
 import { encodingNames } from '@basileus/core/forms';
 import type { Container, Encoding } from '@basileus/core/rulebook';
 import { createWorkbookPacker } from '@basileus/core/sheet';
+import { deflatePiece } from '../files';
 import iconv from 'iconv-lite';
 import { AppError } from '../http';
 
@@ -19,7 +20,7 @@ const nothing = new Uint8Array();
 /** Bytes of a container: text in its encoding, or a workbook packed around its sheet. */
 export function createFeedEncoder(container: Container): FeedEncoder {
   if (container.kind !== 'workbook') return { ...createTextEncoder(container.encoding), end: () => nothing };
-  const { push, end } = createWorkbookPacker(container.sheet);
+  const { push, end } = createWorkbookPacker(container.sheet, {}, deflatePiece);
   return { mark: nothing, encode: push, end };
 }
 

@@ -10,7 +10,7 @@ import { toWhichSql } from '../choose';
 import { copyInto, type Db, rowOf, rowsOf, toJson } from '../database';
 import { announce } from '../events';
 import { loadFields } from '../fields';
-import { dropFile, storeFile } from '../files';
+import { deflatePiece, dropFile, storeFile } from '../files';
 import { AppError } from '../http';
 import { defineJob, enqueue } from '../jobs';
 import { loadProductsWith, toFields } from '../products';
@@ -93,7 +93,7 @@ export const makeExportJob = defineJob({
         bindings,
       )
     ).map((r) => r.id);
-    const writer = createExportWriter(found.format, columns, found.mark);
+    const writer = createExportWriter(found.format, columns, found.mark, deflatePiece);
     // What a run before this one has left is made anew.
     await write((tx) => tx.raw('delete from export_rows where export_id = ?', [id]));
     let rows = 0;

@@ -2,6 +2,8 @@
 import { type Db, rowOf, rowsOf } from '../database';
 import { AppError } from '../http';
 
+export { deflatePiece } from './deflate';
+
 const chunkBytes = 1 << 20;
 
 /** Stores a stream of bytes. Past `most` bytes it is refused and nothing stays behind. */

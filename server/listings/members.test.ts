@@ -65,7 +65,7 @@ describe('a change of a variant', () => {
   });
   it('that makes it the same as another is found on both', async () => {
     const all = await variants();
-    const one = all.find((v) => v.fields['fact.colour'] != null)!;
+    const one = all.find((v) => v.fields['fact.colour'] !== null)!;
     const other = all.find(
       (v) => v.root === one.root && v.id !== one.id && v.fields['fact.colour'] !== one.fields['fact.colour'],
     )!;

@@ -82,6 +82,6 @@ export async function loadMembers(
     isThere,
     holdsBack: holds,
     creates: creates.map((held) => ({ operation: 'create', held })),
-    values: Object.fromEntries(fields.flatMap((k, i) => (values[i] == null ? [] : [[k, values[i]]]))),
+    values: Object.fromEntries(fields.flatMap((k, i) => ((values[i] ?? null) === null ? [] : [[k, values[i]]]))),
   }));
 }

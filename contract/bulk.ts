@@ -121,6 +121,15 @@ export const sampleItems = defineEndpoint({
   response: z.object({ rows: z.array(product.pick({ id: true, sku: true, kind: true, fields: true })) }),
 });
 export type SampleItem = z.output<typeof sampleItems.response>['rows'][number];
+const marketTrial = z.object({
+  market: z.string(),
+  /** Findings that are new and that are gone, by cause, blockers first. */
+  news: z.array(z.object({ count: z.number(), sku: z.string(), finding })),
+  gone: z.number(),
+  /** Prices that would be held: for a look, or by a blocker. */
+  held: z.number(),
+});
+export type MarketTrial = z.output<typeof marketTrial>;
 export const tryBulk = defineEndpoint({
   id: 'tryBulk',
   method: 'post',
@@ -133,17 +142,38 @@ export const tryBulk = defineEndpoint({
   response: z.object({
     /** Items on which it was tried. */
     tried: z.number(),
-    markets: z.array(
-      z.object({
-        market: z.string(),
-        /** Findings that are new and that are gone, by cause, blockers first. */
-        news: z.array(z.object({ count: z.number(), sku: z.string(), finding })),
-        gone: z.number(),
-        /** Prices that would be held: for a look, or by a blocker. */
-        held: z.number(),
-      }),
-    ),
+    markets: z.array(marketTrial),
   }),
+});
+const bulkTrial = z.object({
+  id: z.number(),
+  /** Items that are meant, those that were gone through, and of these those on which the change was tried. */
+  total: z.number(),
+  done: z.number(),
+  tried: z.number(),
+  markets: z.array(marketTrial),
+  state: z.enum(['running', 'done', 'stopped']),
+});
+export type BulkTrial = z.output<typeof bulkTrial>;
+export const startTrial = defineEndpoint({
+  id: 'startTrial',
+  method: 'post',
+  path: '/bulk/trials',
+  about: 'Tries a change on all items that are meant, as a job. Nothing is changed.',
+  params: nothing,
+  query: nothing,
+  body: bulk,
+  response: z.object({ trial: z.number(), job: z.string() }),
+});
+export const readTrial = defineEndpoint({
+  id: 'readTrial',
+  method: 'get',
+  path: '/bulk/trials/:id',
+  about: 'How far a trial is, and what markets would find of the items so far.',
+  params: idParam,
+  query: nothing,
+  body: nothing,
+  response: bulkTrial,
 });
 export const startBulk = defineEndpoint({
   id: 'startBulk',

@@ -3,7 +3,7 @@ import { sendDispatchJob, watchShelfJob } from './dispatches';
 import { applyImportJob, planImportJob } from './imports';
 import type { JobKind } from './jobs';
 import { lookUpJob, refreshMarketJob } from './listings';
-import { bulkChangeJob, recipeClockJob } from './bulk';
+import { bulkChangeJob, bulkTrialJob, recipeClockJob } from './bulk';
 import { reverseSetJob } from './changes';
 import { exportClockJob, makeExportJob } from './exports';
 import { emptyFieldJob, moveCategoryJob } from './own';
@@ -21,6 +21,7 @@ export const allJobs: readonly JobKind[] = [
   emptyFieldJob,
   moveCategoryJob,
   bulkChangeJob,
+  bulkTrialJob,
   recipeClockJob,
   makeExportJob,
   exportClockJob,

@@ -3,3 +3,4 @@ export { countBulkNow, loadBulkRows } from './look';
 export { recipeClockJob } from './recipes';
 export { addBulkRoutes } from './routes';
 export { tryBulkNow } from './try';
+export { bulkTrialJob } from './trials';

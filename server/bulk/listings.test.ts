@@ -1,5 +1,5 @@
 // The listings of one market chosen and changed in bulk, through the server's own doors.
-import type { BulkCounts, ChoiceShape, Job, SampleItem } from '@basileus/contract';
+import type { BulkCounts, BulkTrial, ChoiceShape, Job, SampleItem } from '@basileus/contract';
 import type { ChangeOperation, ChangeStep } from '@basileus/core/change';
 import { type Clause, type Which, whichSchema } from '@basileus/core/choose';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
@@ -229,5 +229,25 @@ describe('listings of a market', () => {
     expect(tried.markets.find((m) => m.market === 'quillhaven')!.news.length).toBeGreaterThan(0);
     expect(tried.markets.find((m) => m.market === 'torgvik')!.news).toEqual([]);
     expect(await listings('quillhaven')).toEqual(before);
+  });
+  it('are tried all of them by a job, some at a time, and nothing is kept', async () => {
+    const before = await listings('quillhaven');
+    const steps = [step('quillhaven/title', { do: 'set', value: 'FREE SHIPPING!!! call 0800 123456' })];
+    const count = (await house.call<BulkCounts>('POST', '/bulk/count', { which: whichOf(), steps })).body;
+    // More than a step takes, so that what several have found is put together.
+    expect(count.changed).toBeGreaterThan(200);
+    const { trial } = (await house.call<{ trial: number }>('POST', '/bulk/trials', { which: whichOf(), steps })).body;
+    const ended = await until(
+      async () => (await house.call<BulkTrial>('GET', `/bulk/trials/${trial}`)).body,
+      (t) => t.state !== 'running',
+    );
+    expect(ended).toMatchObject({ state: 'done', total: count.total, done: count.total, tried: count.changed });
+    const { news } = ended.markets.find((m) => m.market === 'quillhaven')!;
+    // Of each cause once, with all rows that have it.
+    const causes = news.map((n) => `${n.finding.check} ${n.finding.message} ${n.finding.field}`);
+    expect(new Set(causes).size).toBe(causes.length);
+    expect(Math.max(...news.map((n) => n.count))).toBeGreaterThan(200);
+    expect(await listings('quillhaven')).toEqual(before);
+    expect((await house.call('GET', '/bulk/trials/99999')).status).toBe(404);
   });
 });

@@ -5,10 +5,12 @@ import {
   createRecipe,
   listRecipes,
   lookAtBulk,
+  readTrial,
   removeRecipe,
   runRecipe,
   sampleItems,
   startBulk,
+  startTrial,
   tryBulk,
 } from '@basileus/contract';
 import type { Router } from 'express';
@@ -18,6 +20,7 @@ import type { Threads } from '../jobs';
 import { dropRecipe, loadRecipes, putRecipe, runRecipeNow, startLooked } from './recipes';
 import type { loadBulkRows } from './look';
 import { loadSamples } from './samples';
+import { loadTrial, startTrialOf } from './trials';
 import type { tryBulkNow } from './try';
 
 const mostLookSeconds = 120;
@@ -31,6 +34,8 @@ export function addBulkRoutes(router: Router, db: Db, threads: Threads): void {
   route(router, tryBulk, ({ body }) =>
     threads.ask<Awaited<ReturnType<typeof tryBulkNow>>>('try-bulk', body, mostLookSeconds),
   );
+  route(router, startTrial, ({ body }) => startTrialOf(db, body));
+  route(router, readTrial, ({ params }) => loadTrial(db, params.id));
   route(router, startBulk, ({ body, actor }) => db.transaction((tx) => startLooked(tx, body, actor)));
   route(router, listRecipes, async () => ({ rows: await loadRecipes(db) }));
   route(router, createRecipe, ({ body, actor }) => putRecipe(db, null, body, actor));

@@ -1,6 +1,6 @@
 // What markets would make of a change: it is made, looked at and undone again, all in one transaction, so that what is said is
 // what would be.
-import type { BulkShape, tryBulk } from '@basileus/contract';
+import type { BulkShape, MarketTrial, tryBulk } from '@basileus/contract';
 import type { PreparedChange } from '@basileus/core/change';
 import { type Finding, levels } from '@basileus/core/checks';
 import { toDay } from '@basileus/core/quantity';
@@ -18,9 +18,23 @@ const mostTried = 200;
 const rowsAtOnce = 1000;
 
 class Undo extends Error {
-  constructor(readonly tried: Tried) {
+  constructor(readonly found: MarketTrial[]) {
     super('undone');
   }
+}
+
+/** What markets would make of items that change, by market. Nothing of it stays. */
+export async function tryOn(db: Db, change: PreparedChange, items: readonly Looked[]): Promise<MarketTrial[]> {
+  if (items.length === 0) return [];
+  try {
+    await db.transaction(async (tx) => {
+      throw new Undo(await tryWithin(tx, change, items));
+    });
+  } catch (e) {
+    if (e instanceof Undo) return e.found;
+    throw e;
+  }
+  throw new Error('A trial was not undone.');
 }
 
 /** Tries a change on the first items that it would change. Heavy: asked of a worker thread. */
@@ -33,16 +47,7 @@ export async function tryBulkNow(db: Db, { which, steps }: BulkShape): Promise<T
   for (let i = 0; i < ids.length && first.length < mostTried; i += rowsAtOnce)
     for (const l of await lookAt(db, change, ids.slice(i, i + rowsAtOnce), today, i))
       if (l.changes.length > 0 && first.length < mostTried) first.push(l);
-  if (first.length === 0) return { tried: 0, markets: [] };
-  try {
-    await db.transaction(async (tx) => {
-      throw new Undo(await tryWithin(tx, change, first));
-    });
-  } catch (e) {
-    if (e instanceof Undo) return e.tried;
-    throw e;
-  }
-  throw new Error('A trial was not undone.');
+  return { tried: first.length, markets: await tryOn(db, change, first) };
 }
 
 interface Found {
@@ -71,7 +76,7 @@ const loadHeld = (db: Db, ids: readonly number[]): Promise<{ market_id: number; 
   );
 const keyOf = (f: Found): string => `${f.listing_id} ${f.finding.check} ${f.finding.message} ${f.finding.field}`;
 
-async function tryWithin(tx: Db, change: PreparedChange, items: readonly Looked[]): Promise<Tried> {
+async function tryWithin(tx: Db, change: PreparedChange, items: readonly Looked[]): Promise<MarketTrial[]> {
   const ids = items.map((i) => i.row.id);
   const before = await loadFound(tx, ids),
     heldBefore = await loadHeld(tx, ids);
@@ -84,25 +89,38 @@ async function tryWithin(tx: Db, change: PreparedChange, items: readonly Looked[
     is = new Set(after.map(keyOf));
   const held = (list: readonly { market_id: number; n: number }[], market: number): number =>
     list.find((h) => h.market_id === market)?.n ?? 0;
-  return {
-    tried: items.length,
-    markets: (await loadMarkets(tx)).map((m) => ({
-      market: m.key,
-      news: gather(after.filter((f) => f.market_id === m.id && !was.has(keyOf(f)))),
-      gone: before.filter((f) => f.market_id === m.id && !is.has(keyOf(f))).length,
-      held: Math.max(0, held(heldAfter, m.id) - held(heldBefore, m.id)),
-    })),
-  };
+  return (await loadMarkets(tx)).map((m) => ({
+    market: m.key,
+    news: gather(
+      after
+        .filter((f) => f.market_id === m.id && !was.has(keyOf(f)))
+        .map(({ sku, finding }) => ({ count: 1, sku, finding })),
+    ),
+    gone: before.filter((f) => f.market_id === m.id && !is.has(keyOf(f))).length,
+    held: Math.max(0, held(heldAfter, m.id) - held(heldBefore, m.id)),
+  }));
+}
+
+/** What was found of some items and of others, together. */
+export function addTrials(some: readonly MarketTrial[], others: readonly MarketTrial[]): MarketTrial[] {
+  const known = new Map(some.map((m) => [m.market, m]));
+  for (const m of others) {
+    const k = known.get(m.market);
+    known.set(
+      m.market,
+      k ? { ...m, news: gather([...k.news, ...m.news]), gone: k.gone + m.gone, held: k.held + m.held } : m,
+    );
+  }
+  return [...known.values()];
 }
 
 /** New findings by cause, the gravest and most frequent first. */
-function gather(found: readonly Found[]): Tried['markets'][number]['news'] {
-  const byCause = new Map<string, { count: number; sku: string; finding: Finding }>();
-  for (const { sku, finding } of found) {
-    const key = `${finding.check} ${finding.message} ${finding.field}`;
+function gather(news: MarketTrial['news']): MarketTrial['news'] {
+  const byCause = new Map<string, MarketTrial['news'][number]>();
+  for (const n of news) {
+    const key = `${n.finding.check} ${n.finding.message} ${n.finding.field}`;
     const known = byCause.get(key);
-    if (known) known.count++;
-    else byCause.set(key, { count: 1, sku, finding });
+    byCause.set(key, known ? { ...known, count: known.count + n.count } : n);
   }
   const rank = new Map(levels.map((l, i) => [l, i]));
   return [...byCause.values()].sort(

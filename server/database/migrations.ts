@@ -24,6 +24,7 @@ import { views } from './migrations/0022-views';
 import { sources } from './migrations/0023-sources';
 import { standingExports } from './migrations/0024-standing-exports';
 import { familySight } from './migrations/0025-family-sight';
+import { bulkTrials } from './migrations/0026-bulk-trials';
 
 interface Migration {
   name: string;
@@ -56,6 +57,7 @@ const all: readonly Migration[] = [
   { name: '0023-sources', ...sources },
   { name: '0024-standing-exports', ...standingExports },
   { name: '0025-family-sight', ...familySight },
+  { name: '0026-bulk-trials', ...bulkTrials },
 ];
 
 /** Migrations live in code, so that the built server carries them. */

@@ -82,6 +82,11 @@ export async function loadMembers(
     isThere,
     holdsBack: holds,
     creates: creates.map((held) => ({ operation: 'create', held })),
-    values: Object.fromEntries(fields.flatMap((k, i) => ((values[i] ?? null) === null ? [] : [[k, values[i]]]))),
+    values: Object.fromEntries(
+      fields.flatMap((k, i) => {
+        const held = values[i] ?? null;
+        return held === null ? [] : [[k, held] as const];
+      }),
+    ),
   }));
 }

@@ -168,7 +168,7 @@ export function BulkPage() {
             </button>
           </section>
           <section>
-            <Trial key={JSON.stringify(bulk)} bulk={bulk} isAsked={isCurrent} />
+            <Trial key={JSON.stringify(bulk)} bulk={bulk} isAsked={isCurrent} changed={counts?.changed ?? 0} />
           </section>
         </div>
         <div className="flex min-w-0 flex-1 flex-col">

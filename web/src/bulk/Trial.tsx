@@ -1,34 +1,70 @@
-import { type BulkShape, tryBulk } from '@basileus/contract';
+import { type BulkShape, cancelJob, type ListingFinding, startTrial, tryBulk } from '@basileus/contract';
 import { wordFinding } from '@basileus/core/checks';
-import { useMutation } from '@tanstack/react-query';
+import { useMutation, useQuery } from '@tanstack/react-query';
 import { call } from '../api/call';
 import { rulebookQuery, useScope } from '../frame/scope';
 import { Refused } from '../ui/faces';
 import { count, plural } from '../ui/text';
-import { useQuery } from '@tanstack/react-query';
-import type { ListingFinding } from '@basileus/contract';
+import { trialQuery } from './queries';
 
-/** What the markets would find, tried on the first rows and undone again. */
-export function Trial({ bulk, isAsked }: { bulk: BulkShape; isAsked: boolean }) {
-  const trial = useMutation({ mutationFn: () => call(tryBulk, { body: bulk }) });
-  const isOfThis = trial.data !== undefined;
+/** What the markets would find, tried and undone again: on the first rows while one waits, on all of them as a job. */
+export function Trial({ bulk, isAsked, changed }: { bulk: BulkShape; isAsked: boolean; changed: number }) {
+  const first = useMutation({ mutationFn: () => call(tryBulk, { body: bulk }) });
+  const whole = useMutation({ mutationFn: () => call(startTrial, { body: bulk }) });
+  const all = useQuery(trialQuery(whole.data?.trial ?? 0)).data;
+  const stop = useMutation({ mutationFn: () => call(cancelJob, { params: { id: whole.data!.job } }) });
+  const shown = all ?? first.data;
   return (
     <div className="flex flex-col gap-2">
       <button
         type="button"
         className="btn btn-sm self-start"
-        disabled={!isAsked || trial.isPending}
+        disabled={!isAsked || first.isPending}
         onClick={() => {
-          trial.mutate();
+          first.mutate();
         }}
       >
-        {trial.isPending ? 'Trying …' : 'What would the markets find?'}
+        {first.isPending ? 'Trying …' : 'What would the markets find?'}
       </button>
-      {trial.error && <Refused error={trial.error} />}
-      {isOfThis && (
+      {first.error && <Refused error={first.error} />}
+      {shown && (
         <div className="flex flex-col gap-1.5 text-xs" aria-live="polite">
-          <p className="quiet">Tried on {plural(trial.data.tried, 'row', 'rows')} and undone.</p>
-          {trial.data.markets.map((m) => (
+          {!all && <p className="quiet">Tried on {plural(shown.tried, 'row', 'rows')} and undone.</p>}
+          {all && (
+            <div className="flex items-center gap-2">
+              <span className="quiet">
+                {all.state === 'running'
+                  ? `Tried on ${count(all.tried)} rows so far, ${count(all.done)} of ${count(all.total)} gone through`
+                  : `Tried on ${all.state === 'done' ? 'all ' : ''}${plural(all.tried, 'row', 'rows')} and undone${all.state === 'stopped' ? '; it was stopped' : ''}.`}
+              </span>
+              {all.state === 'running' && (
+                <button
+                  type="button"
+                  className="btn btn-xs"
+                  disabled={stop.isPending}
+                  onClick={() => {
+                    stop.mutate();
+                  }}
+                >
+                  Stop
+                </button>
+              )}
+            </div>
+          )}
+          {!all && shown.tried < changed && (
+            <button
+              type="button"
+              className="btn btn-xs self-start"
+              disabled={!isAsked || whole.isPending}
+              onClick={() => {
+                whole.mutate();
+              }}
+            >
+              Try all {count(changed)} rows
+            </button>
+          )}
+          {whole.error && <Refused error={whole.error} />}
+          {shown.markets.map((m) => (
             <OfMarket key={m.market} {...m} />
           ))}
         </div>

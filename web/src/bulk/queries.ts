@@ -1,4 +1,4 @@
-import { type BulkShape, countBulk, listRecipes, lookAtBulk, sampleItems } from '@basileus/contract';
+import { type BulkShape, countBulk, listRecipes, lookAtBulk, readTrial, sampleItems } from '@basileus/contract';
 import type { Which } from '@basileus/core/choose';
 import { keepPreviousData, queryOptions } from '@tanstack/react-query';
 import { call } from '../api/call';
@@ -30,3 +30,10 @@ export const sampleQuery = (which: Which, market: string) =>
     select: ({ rows }) => rows,
   });
 export const recipesQuery = queryOptions({ queryKey: ['recipes'], queryFn: () => call(listRecipes) });
+/** How far a trial of all rows is; a step of its job makes it look again. Not asked without a number. */
+export const trialQuery = (trial: number) =>
+  queryOptions({
+    queryKey: ['jobs', 'trial', trial],
+    queryFn: () => call(readTrial, { params: { id: trial } }),
+    enabled: trial > 0,
+  });

@@ -13,10 +13,11 @@ const say = (sql: string, ...bindings: unknown[]): Condition => ({ sql, bindings
 const isOf = (columns: readonly string[], key: string): boolean => columns.includes(key);
 const escapeLike = (text: string): string => text.replace(/[\\%_]/g, '\\$&');
 
-/** Of a bundle so many as its scarcest part is there for; of a family nothing. */
-const stockSql = `case when p.kind = 'bundle'
-  then (select min(floor((select coalesce(sum(s.on_hand - s.reserved), 0) from stock s where s.product_id = b.part_id)::numeric / b.count))
-    from bundle_parts b where b.bundle_id = p.id)
+/** Of a bundle so many as its scarcest part is there for. */
+const bundleStockSql = `(select min(floor((select coalesce(sum(s.on_hand - s.reserved), 0) from stock s where s.product_id = b.part_id)::numeric / b.count))
+    from bundle_parts b where b.bundle_id = p.id)`;
+/** How many there are of an item; of a family nothing. */
+const stockSql = `case when p.kind = 'bundle' then ${bundleStockSql}
   else (select sum(s.on_hand) from stock s where s.product_id = p.id) end`;
 
 /** What a listing l holds in a field; keys of attributes are letters, digits and signs that mean nothing here. */
@@ -41,7 +42,8 @@ export function toNumberSql(field: ProductField): string {
   if (field.key === 'stock') return stockSql;
   if (isOf(moneyColumns, field.key)) return `p.${field.key}`;
   const text = toTextSql(field);
-  return `case when ${text} ~ '^-{0,1}[0-9]{1,30}(\\.[0-9]+){0,1}$' then (${text})::numeric end`;
+  // A bound on the figures would take longer than all the rest.
+  return `case when ${text} ~ '^-{0,1}[0-9]+(\\.[0-9]+){0,1}$' then (${text})::numeric end`;
 }
 const toDaySql = (field: ProductField): string => {
   if (isOf(dayColumns, field.key)) return `p.${field.key}`;
@@ -49,11 +51,14 @@ const toDaySql = (field: ProductField): string => {
   const text = field.moment ? `substring(${toTextSql(field)} for 10)` : toTextSql(field);
   return `case when ${text} ~ '^[0-9]{4}-[0-9]{2}-[0-9]{2}$' then (${text})::date end`;
 };
-export const toListSql = (field: ProductField): string => {
+/** The JSON of a list as it is kept: entries, or a single text. */
+const toHeldSql = (field: ProductField): string => {
   const { key } = field;
-  const column =
-    listedSql(field, '->') ?? (isOf(listColumns, key) ? `p.${key}` : `p.facts -> '${key.slice('fact.'.length)}'`);
-  return `case jsonb_typeof(${column}) when 'array' then ${column} when 'string' then jsonb_build_array(${column}) else '[]' end`;
+  return listedSql(field, '->') ?? (isOf(listColumns, key) ? `p.${key}` : `p.facts -> '${key.slice('fact.'.length)}'`);
+};
+export const toListSql = (field: ProductField): string => {
+  const held = toHeldSql(field);
+  return `case jsonb_typeof(${held}) when 'array' then ${held} when 'string' then jsonb_build_array(${held}) else '[]' end`;
 };
 
 const compared = { over: '>', 'at-least': '>=', under: '<', 'at-most': '<=', equals: '=' } as const;
@@ -99,23 +104,42 @@ function toOrderCondition(column: string, c: FieldClause, read: (value: string) 
   return toFilled(column, c.is);
 }
 
-function toListCondition(list: string, c: FieldClause): Condition {
-  const some = (test: string, value: unknown): Condition =>
-    say(`exists (select 1 from jsonb_array_elements_text(${list}) as e(item) where ${test})`, value);
+const mostLookedFor = 5;
+/** A text as it stands inside the JSON of a list. */
+const inJson = (text: string): string => JSON.stringify(text).slice(1, -1);
+
+/**
+ * Entries of a list, whatever their capitals. The JSON of the list is looked at as a text first: most hold none of the words
+ * at all. No set of rows is made of it, so that several cores may look.
+ */
+function toListCondition(field: ProductField, c: FieldClause): Condition {
+  const held = toHeldSql(field),
+    lower = `lower((${held})::text)`;
+  const has = (words: readonly string[], sql: string, ...bindings: unknown[]): Condition =>
+    words.length === 0 || words.length > mostLookedFor
+      ? say(`coalesce(${sql}, false)`, ...bindings)
+      : say(
+          `coalesce((${words.map(() => `${lower} like lower(?)`).join(' or ')}) and ${sql}, false)`,
+          ...words.map((w) => `%${escapeLike(inJson(w))}%`),
+          ...bindings,
+        );
   const not = ({ sql, bindings }: Condition): Condition => ({ sql: `not ${sql}`, bindings });
   if (c.is === 'equals' || c.is === 'differs') {
-    const has = some('lower(e.item) = lower(?)', c.value.trim());
-    return c.is === 'equals' ? has : not(has);
+    const value = c.value.trim();
+    const found = has([value], `${lower}::jsonb @> to_jsonb(lower(?::text))`, value);
+    return c.is === 'equals' ? found : not(found);
   }
   if (c.is === 'one-of' || c.is === 'none-of') {
-    const has = some('lower(e.item) = any(?)', lowered(c.values));
-    return c.is === 'one-of' ? has : not(has);
+    const values = lowered(c.values);
+    const found = has(values, `jsonb_exists_any(${lower}::jsonb, ?::text[])`, values);
+    return c.is === 'one-of' ? found : not(found);
   }
   if (c.is === 'contains' || c.is === 'lacks') {
-    const has = some('lower(e.item) like lower(?)', `%${escapeLike(c.value)}%`);
-    return c.is === 'contains' ? has : not(has);
+    const path = `$[*] ? (@ like_regex ${JSON.stringify(c.value)} flag "iq")`;
+    const found = has([c.value], `jsonb_path_exists(${held}, ?::jsonpath)`, path);
+    return c.is === 'contains' ? found : not(found);
   }
-  return say(`jsonb_array_length(${list}) ${c.is === 'filled' ? '>' : '='} 0`);
+  return say(`jsonb_array_length(${toListSql(field)}) ${c.is === 'filled' ? '>' : '='} 0`);
 }
 
 /** A stored measure against one that is given, whatever the units, where both measure the same. */
@@ -130,21 +154,54 @@ function toMeasureCondition(field: ProductField, c: FieldClause): Condition {
   );
 }
 
+/** Amounts and counts as they are compared; an ending may be written without its nought. */
+const readNumber = (v: string): string => (v.trim().startsWith('.') ? `0${v.trim()}` : v.trim());
+
+/**
+ * Stock is added up for all that have any, in one go; for bundles, which are few, by their parts. What has none at all is
+ * empty, and differs from every number.
+ */
+function toStockCondition(c: FieldClause): Condition {
+  const isEmptyToo = c.is === 'differs' || c.is === 'empty';
+  const asked: FieldClause =
+    c.is === 'differs' ? { ...c, is: 'equals' } : c.is === 'empty' ? { is: 'filled', field: c.field } : c;
+  const counted = toOrderCondition('sum(s.on_hand)', asked, readNumber, 'numeric'),
+    ofParts = toOrderCondition(bundleStockSql, asked, readNumber, 'numeric');
+  const has = say(
+    `case when p.kind = 'bundle' then coalesce(${ofParts.sql}, false)
+      else p.id in (select s.product_id from stock s group by 1 having ${counted.sql}) end`,
+    ...ofParts.bindings,
+    ...counted.bindings,
+  );
+  return isEmptyToo ? { ...has, sql: `not (${has.sql})` } : has;
+}
+
+/** Fields whose words stand in the index that search boxes ask. */
+const searched: ReadonlySet<string> = new Set(['sku', 'title', 'brand', 'gtin', 'mpn']);
+/** What must be true where a condition is, and is found out sooner; nothing where there is no such thing. */
+function toQuickLook(c: FieldClause, { key, fact }: ProductField): Condition | undefined {
+  if (!('value' in c) || c.is === 'differs' || c.is === 'lacks') return undefined;
+  if (searched.has(key)) return say('p.search like lower(?)', `%${escapeLike(c.value.trim())}%`);
+  return fact ? say('jsonb_exists(p.facts, ?)', key.slice('fact.'.length)) : undefined;
+}
+
 function toFieldCondition(c: FieldClause, field: ProductField): Condition {
+  if (field.key === 'stock') return toStockCondition(c);
+  const exact = toExactCondition(c, field),
+    quick = toQuickLook(c, field);
+  return quick ? say(`(${quick.sql} and (${exact.sql}))`, ...quick.bindings, ...exact.bindings) : exact;
+}
+
+function toExactCondition(c: FieldClause, field: ProductField): Condition {
   switch (field.kind) {
     case 'money':
     case 'number':
     case 'integer':
-      return toOrderCondition(
-        toNumberSql(field),
-        c,
-        (v) => (v.trim().startsWith('.') ? `0${v.trim()}` : v.trim()),
-        'numeric',
-      );
+      return toOrderCondition(toNumberSql(field), c, readNumber, 'numeric');
     case 'date':
       return toOrderCondition(toDaySql(field), c, (v) => readDate(v, 'day-first')!, 'date');
     case 'list':
-      return toListCondition(toListSql(field), c);
+      return toListCondition(field, c);
     case 'measure':
       return toMeasureCondition(field, c);
     default:

@@ -213,6 +213,27 @@ describe('a condition means the items of which it is true:', () => {
 });
 
 describe('a choice', () => {
+  it('finds entries of lists whole, whatever signs they hold', async () => {
+    const [item] = items;
+    const entries = ['Say "Dishwasher safe', 'A\\B 50%_', 'Two\nlines', 'Grün Ä'];
+    await house.db.raw('update products set highlights = ?::jsonb where id = ?', [JSON.stringify(entries), item!.id]);
+    const isMeant = async (clause: Clause) => (await meant({ clauses: [clause] })).includes(item!.sku);
+    for (const value of entries) {
+      expect(await isMeant({ is: 'equals', field: 'highlights', value: value.toUpperCase() }), value).toBe(true);
+      expect(await isMeant({ is: 'contains', field: 'highlights', value: value.slice(2) }), value).toBe(true);
+      expect(await isMeant({ is: 'differs', field: 'highlights', value }), value).toBe(false);
+    }
+    // The end of an entry behind a sign of its own is no entry.
+    expect(await isMeant({ is: 'equals', field: 'highlights', value: 'Dishwasher safe' })).toBe(false);
+    expect(await isMeant({ is: 'lacks', field: 'highlights', value: 'dishwasher safe' })).toBe(false);
+    const many = ['a', 'b', 'c', 'd', 'e', entries[3]!];
+    expect(await isMeant({ is: 'one-of', field: 'highlights', values: many })).toBe(true);
+    expect(await isMeant({ is: 'none-of', field: 'highlights', values: many })).toBe(false);
+    await house.db.raw('update products set highlights = ?::jsonb where id = ?', [
+      JSON.stringify(item!.fields['highlights'] ?? []),
+      item!.id,
+    ]);
+  });
   it('wants all of its conditions, or one of them', async () => {
     const clauses: Clause[] = [
       { is: 'over', field: 'price', value: '20' },

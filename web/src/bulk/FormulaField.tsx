@@ -41,7 +41,7 @@ export function FormulaField({
             const result = made.formula.run({ values: p.fields, today });
             return (
               <li key={p.id} className="flex gap-2">
-                <span className="num quiet">{p.sku}</span>
+                <span className="num quiet whitespace-nowrap">{p.sku}</span>
                 <span className="num ml-auto text-right">
                   {result.ok
                     ? shown(toFieldValue(result.value, field)) || <span className="quiet">nothing: stays as it is</span>

@@ -261,3 +261,11 @@ export const toShown = (field: ProductField | undefined, value: Value): string =
     .flat()
     .map((v) => field?.words?.[v] ?? v)
     .join(', ');
+
+/** A value with what people call each of its parts, where codes are kept. */
+export const toSpoken = (field: ProductField | undefined, value: Value | null): Value | null =>
+  value === null || !field?.words
+    ? value
+    : typeof value === 'string'
+      ? (field.words[value] ?? value)
+      : value.map((v) => field.words![v] ?? v);

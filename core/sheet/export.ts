@@ -36,7 +36,7 @@ function writeText(format: 'csv' | 'tsv', columns: readonly ProductField[]): Exp
   return {
     // With a mark of its encoding, or spreadsheets read it in another.
     head: () => strToU8('\ufeff' + writeRows([columns.map((c) => c.label)], options)),
-    rows: (rows) => write(rows.map((values) => columns.map((c) => toCell(values[c.key])))),
+    rows: (rows) => write(rows.map((values) => columns.map((c) => toCell(values[c.key], c.words)))),
     end: () => new Uint8Array(),
   };
 }
@@ -44,8 +44,8 @@ function writeText(format: 'csv' | 'tsv', columns: readonly ProductField[]): Exp
 function writeWorkbook(columns: readonly ProductField[], mark: string, deflate?: DeflatePiece): ExportWriter {
   const packer = createWorkbookPacker('Catalog', { [markProperty]: mark }, deflate);
   let row = 1;
-  const toSheetCell = ({ key, kind }: ProductField, values: Values): SheetCell => {
-    const text = toCell(values[key]);
+  const toSheetCell = ({ key, kind, words }: ProductField, values: Values): SheetCell => {
+    const text = toCell(values[key], words);
     return numbers.has(kind) && canonicalNumber.test(text) ? { number: text } : text;
   };
   return {

@@ -37,6 +37,9 @@ export type ProblemFact =
   | { is: 'harmed'; harm: Harm; was: string }
   | { is: 'changed-here'; now: string }
   | { is: 'removed-here' }
+  /** Of a field of a market: the item is not wanted there, has no leaf there, or its leaf does not ask for the field. */
+  | { is: 'not-on-market' | 'no-leaf-there' }
+  | { is: 'not-asked-there'; category: string }
   | { is: 'wrong-check-digit'; proposal: string }
   | { is: 'fault'; fault: ValueFault }
   | { is: 'no-sku' | 'not-in-catalog' | 'already-in-catalog' | 'no-title' }
@@ -96,6 +99,12 @@ export function wordProblem(
       return `${label} “${fact.was}” ${wordHarm[fact.harm]} (“${value}”); it stays as it is.`;
     case 'changed-here':
       return `${cell}: somebody made it “${fact.now}” here since the file went out. You decide which counts when the rest is written.`;
+    case 'not-on-market':
+      return `${leftOut} the item is not wanted on this market. Say in the catalog under Markets … that it is, and drop the file again.`;
+    case 'no-leaf-there':
+      return `${leftOut} the item has no category on this market yet. Choose one under Prepare, and drop the file again.`;
+    case 'not-asked-there':
+      return `${leftOut} it is not asked of “${fact.category}”, and the market would refuse it.`;
     case 'removed-here':
       return `SKU ${value} was removed here since the file went out; the row is left out.`;
     case 'wrong-check-digit':

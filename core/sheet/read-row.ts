@@ -4,7 +4,7 @@ import type { Value } from '../listing/values';
 import { type FieldBook, getMoneyPlaces, ownCurrency, type ProductField, toKept } from '../product';
 import {
   commaLocale,
-  type DateOrder,
+  judgeMoment,
   normaliseNumber,
   padMoney,
   parseMeasure,
@@ -12,6 +12,7 @@ import {
   readDate,
   readNumber,
   roundToPlaces,
+  type DateOrder,
 } from '../quantity';
 import { findIdentifierDamage, findScientificOriginal, findTextDamage } from './damage';
 import type { Problem, ProblemFact } from './problem';
@@ -75,7 +76,8 @@ function readCell(
   held: HeldProduct | undefined,
   problems: Problem[],
 ): Value | undefined {
-  const { key: field, kind } = known;
+  const { key: field, kind } = known,
+    isMoment = known.moment !== undefined;
   const note = (fact: ProblemFact, level: Problem['level']): void => {
     problems.push({ field, value: cell, kind: 'not-read', fact, level });
   };
@@ -123,6 +125,8 @@ function readCell(
           ? 'no'
           : refuse({ is: 'not-yes-or-no' });
     case 'date':
+      // A moment of a market comes back as it went out.
+      if (isMoment && judgeMoment(cell) !== 'none') return cell;
       return readDate(cell, reading.dateOrder ?? 'day-first') ?? refuse({ is: 'not-a-day' });
     case 'text':
     case 'long-text': {

@@ -11,9 +11,11 @@ import { findShift, type Shift } from './shift';
 
 export const roundTripSeparator = '|';
 
-/** A value as a cell of a file that goes out. */
-export const toCell = (value: Value | undefined): string =>
-  typeof value === 'object' ? value.join(` ${roundTripSeparator} `) : toText(value);
+/** A value as a cell of a file that goes out: what people call it, where codes are kept. */
+export function toCell(value: Value | undefined, words?: ProductField['words']): string {
+  const say = (v: string): string => words?.[v] ?? v;
+  return typeof value === 'object' ? value.map(say).join(` ${roundTripSeparator} `) : say(toText(value));
+}
 
 /** What went out of one row: values by field, of the fields that the file had. */
 export interface WentOut {
@@ -41,7 +43,7 @@ function sortColumns(cells: readonly string[], reading: ImportReading, went: Wen
       continue;
     }
     const text = (sorted.cells[column.index] ?? '').trim(),
-      was = toCell(went.values[field.key]).trim();
+      was = toCell(went.values[field.key], field.words).trim();
     if (isSameCell(text, was, field, column, reading, book)) continue;
     const harm = findHarm(was, text);
     if (harm)

@@ -9,11 +9,11 @@ import {
 } from '@basileus/core/change';
 import type { Which } from '@basileus/core/choose';
 import type { FieldBook } from '@basileus/core/product';
-import { toWhichSql } from '../choose';
+import { loadListedValues, toWhichSql } from '../choose';
 import { type Db, rowsOf } from '../database';
 import { AppError } from '../http';
 import { loadProductsWith, type ProductRow, toFields } from '../products';
-import { loadListed, loadListedValues } from './listed';
+import { loadListed } from './listed';
 
 /** Order of the catalog: families with their variants behind them, as people count. */
 export const orderSql = 'p.shelf_order, p.parent_id is not null, p.id';

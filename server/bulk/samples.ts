@@ -1,10 +1,9 @@
 // A few of the items that are meant, whole, for showing what a formula gives while it is written.
 import type { SampleItem } from '@basileus/contract';
 import type { Which } from '@basileus/core/choose';
-import { loadWideFields, toWhichSql } from '../choose';
+import { loadListedValues, loadWideFields, toWhichSql } from '../choose';
 import { type Db, rowsOf } from '../database';
 import { loadProductRows, toFields } from '../products';
-import { loadListedValues } from './listed';
 import { orderSql } from './meant';
 
 const most = 3;

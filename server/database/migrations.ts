@@ -25,6 +25,7 @@ import { sources } from './migrations/0023-sources';
 import { standingExports } from './migrations/0024-standing-exports';
 import { familySight } from './migrations/0025-family-sight';
 import { bulkTrials } from './migrations/0026-bulk-trials';
+import { listedColumns } from './migrations/0027-listed-columns';
 
 interface Migration {
   name: string;
@@ -58,6 +59,7 @@ const all: readonly Migration[] = [
   { name: '0024-standing-exports', ...standingExports },
   { name: '0025-family-sight', ...familySight },
   { name: '0026-bulk-trials', ...bulkTrials },
+  { name: '0027-listed-columns', ...listedColumns },
 ];
 
 /** Migrations live in code, so that the built server carries them. */

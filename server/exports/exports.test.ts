@@ -3,7 +3,7 @@ import type { ExportSet, ExportShape, ImportShape } from '@basileus/contract';
 import { type Which, whichSchema } from '@basileus/core/choose';
 import { readRows, writeRows } from '@basileus/core/sheet';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { type House, openHouse, until } from '../tests/house';
+import { type House, openHouse, takeBack, until } from '../tests/house';
 
 let house: House;
 beforeAll(async () => {
@@ -262,5 +262,111 @@ describe('a file that comes back', () => {
     await house.call('DELETE', `/exports/${id}`);
     expect((await bringIn('late.csv', bytes)).baseline).toBeNull();
     expect(await house.rows('select 1 from export_rows')).toEqual([]);
+  });
+});
+
+describe('a file with fields of a market', () => {
+  const onMarket = ['sku', 'price', 'quillhaven/price', 'quillhaven/colour', 'quillhaven/category'];
+  const listed = () =>
+    house.rows<{ id: number; sku: string; price: string; colour: string; leaf: string; ours: string; typed: string }>(
+      `select l.id, p.sku, l."values" ->> 'price' as price, l."values" ->> 'colour' as colour, l.category as leaf, p.price::float::text as ours,
+          l.overrides ->> 'price' as typed
+        from listings l join products p on p.id = l.product_id where p.kind <> 'family' order by p.sku`,
+    );
+  it('goes out as people read it, comes back, and is written into the listings alone where it was changed', async () => {
+    const { bytes } = await takeOut({ columns: onMarket });
+    const [head, ...rows] = read(bytes);
+    expect(head).toEqual(['SKU', 'Price', 'Price on Quillhaven', 'Colour on Quillhaven', 'Category on Quillhaven']);
+    const before = await listed();
+    const told = new Map(before.map((l) => [l.sku, l]));
+    const coloured = rows.filter((r) => r[3] !== '');
+    expect(coloured.length).toBeGreaterThan(1);
+    // Words, not codes; leaves with the way to them.
+    expect(coloured.every((r) => r[3] !== told.get(r[0]!)!.colour)).toBe(true);
+    const [first, second] = coloured as [string[], string[]];
+    expect(first[4]).toContain(' › ');
+    const other = coloured.find((r) => r[3] !== first[3])![3]!;
+    const edited = rows.map((r) =>
+      r[0] === first[0]
+        ? [r[0]!, r[1]!, '77.01', other, r[4]!]
+        : r[0] === second[0]
+          ? [r[0]!, '78.02', r[2]!, r[3]!, r[4]!]
+          : r,
+    );
+    const back = await bringIn('on the market.csv', write([head!, ...edited]));
+    expect(back.baseline).not.toBeNull();
+    expect(back.counts).toMatchObject({ update: 2, same: rows.length - 2, create: 0, refuse: 0 });
+    expect((await writeIn(back.id)).state).toBe('applied');
+    const after = new Map((await listed()).map((l) => [l.sku, l]));
+    expect(after.get(first[0]!)).toMatchObject({ typed: '77.01', price: '77.01', ours: told.get(first[0]!)!.ours });
+    expect(after.get(first[0]!)!.colour).toBe(told.get(coloured.find((r) => r[3] === other)![0]!)!.colour);
+    expect(after.get(second[0]!)).toMatchObject({ typed: null, ours: '78.02', price: '78.02' });
+    expect([...after.values()].filter((l) => l.sku !== first[0] && l.typed !== told.get(l.sku)!.typed)).toEqual([]);
+    // It is a change of the market's listings, and is taken back as one.
+    const sets = await house.rows<{ id: number; title: string }>(
+      `select s.id, s.title from import_sets i join change_sets s on s.id = i.change_set_id where i.import_id = ?`,
+      [back.id],
+    );
+    expect(sets.map((s) => s.title)).toEqual(['Import on the market.csv on Quillhaven']);
+    await takeBack(house, sets[0]!.id);
+    const restored = (await listed()).find((l) => l.sku === first[0])!;
+    expect([restored.price, restored.colour, restored.typed]).toEqual([
+      told.get(first[0]!)!.price,
+      told.get(first[0]!)!.colour,
+      told.get(first[0]!)!.typed,
+    ]);
+  });
+  it('waits for a decision where both sides changed a cell, and leaves out with a word what the market does not ask for', async () => {
+    const free = (await listed()).filter((l) => l.leaf !== null).at(-1)!;
+    await house.call('PATCH', '/markets/quillhaven/listings', {
+      cells: [{ id: free.id, field: 'category', before: free.leaf, after: null }],
+    });
+    const { bytes } = await takeOut({ columns: onMarket });
+    const [head, ...rows] = read(bytes);
+    const stands = await listed();
+    const priced = stands.filter((l) => l.price !== null && l.leaf !== null);
+    const one = priced[0]!;
+    const { id: without } = (
+      await house.call<{ id: number }>('POST', '/choices', {
+        which: whichSchema.parse({ clauses: [{ is: 'empty', field: 'quillhaven/colour' }] }),
+      })
+    ).body;
+    const asked = (
+      await house.call<{ rows: { sku: string }[] }>('GET', `/products?choice=${without}&open=all&limit=500`)
+    ).body.rows.map((r) => r.sku);
+    const odd = stands.find(
+      (l) => l.colour === null && l.leaf !== null && !asked.includes(l.sku) && l.sku !== one.sku,
+    )!;
+    const lost = stands.find((l) => l.leaf === null)!;
+    await house.call('PATCH', '/markets/quillhaven/listings', {
+      cells: [{ id: one.id, field: 'price', before: one.price, after: '55.55' }],
+    });
+    const put = (r: string[], at: number, text: string): string[] => r.map((c, n) => (n === at ? text : c));
+    const edited = rows.map((r) =>
+      r[0] === one.sku ? put(r, 2, '66.66') : r[0] === odd.sku || r[0] === lost.sku ? put(r, 3, 'Blue') : r,
+    );
+    const back = await bringIn('both sides.csv', write([head!, ...edited]));
+    const told = (
+      await house.call<{ rows: { sku: string; problems: { says: string }[] }[] }>(
+        'GET',
+        `/imports/${back.id}/rows?action=damaged&limit=50`,
+      )
+    ).body.rows;
+    const saysOf = (sku: string) => told.find((r) => r.sku === sku)?.problems.map((p) => p.says) ?? [];
+    expect(saysOf(one.sku).join()).toContain('55.55');
+    expect(saysOf(odd.sku).join()).toMatch(/it is not asked of/);
+    expect(saysOf(lost.sku).join()).toMatch(/has no category on this market yet/);
+    const done = await writeIn(back.id);
+    expect(done.counts.conflicts).toBe(1);
+    const setOf = () =>
+      house.rows<{ set: number | null }>('select change_set_id as set from imports where id = ?', [back.id]);
+    const now = async () => (await listed()).find((l) => l.sku === one.sku)!.price;
+    expect(await now()).toBe('55.55');
+    await house.call('POST', `/imports/${back.id}/decisions`, { take: 'file' });
+    await until(now, (p) => p === '66.66');
+    // Nothing of items was changed: there is a change of the market's listings alone.
+    await until(setOf, ([i]) => i!.set === null);
+    expect(await house.rows(`select 1 from change_sets where title = 'Import both sides.csv'`)).toEqual([]);
+    expect((await listed()).find((l) => l.sku === odd.sku)!.colour).toBeNull();
   });
 });

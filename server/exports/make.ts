@@ -6,10 +6,9 @@ import type { Value, Values } from '@basileus/core/listing';
 import { createExportWriter } from '@basileus/core/sheet';
 import type { FieldBook, ProductField } from '@basileus/core/product';
 import { z } from 'zod';
-import { toWhichSql } from '../choose';
+import { loadListedValues, loadWideFields, toWhichSql } from '../choose';
 import { copyInto, type Db, rowOf, rowsOf, toJson } from '../database';
 import { announce } from '../events';
-import { loadFields } from '../fields';
 import { deflatePiece, dropFile, storeFile } from '../files';
 import { AppError } from '../http';
 import { defineJob, enqueue } from '../jobs';
@@ -39,7 +38,7 @@ export const beginExport = (
   actor: string,
 ): Promise<{ id: number; job: string }> =>
   db.transaction(async (tx) => {
-    const book = await loadFields(tx);
+    const book = await loadWideFields(tx);
     const columns = toColumns(wanted.columns, book).map((c) => c.key);
     await toWhichSql(tx, wanted.which, book);
     const { id } = (await rowOf<{ id: number }>(
@@ -82,7 +81,7 @@ export const makeExportJob = defineJob({
   run: async ({ export: id }, { db, progress, write }) => {
     const found = await mustLoadExport(db, id);
     if (found.state !== 'making') return 'done';
-    const book = await loadFields(db);
+    const book = await loadWideFields(db);
     const columns = toColumns(found.columns, book),
       keys = columns.map((c) => c.key);
     const { sql, bindings } = await toWhichSql(db, readWhich(found), book);
@@ -134,13 +133,14 @@ export const makeExportJob = defineJob({
 /** Items by id, in that order, with the fields of the file alone. */
 async function loadPage(db: Db, keys: readonly string[], ids: readonly number[]): Promise<Values[]> {
   const held = new Map((await loadProductsWith(db, keys, ids)).map((r) => [r.id, r]));
-  const wanted = new Set(keys);
+  const wanted = new Set(keys),
+    listed = await loadListedValues(db, keys, ids);
   return ids.flatMap((id): Values[] => {
     const row = held.get(id);
     if (!row) return [];
     const fields = toFields(row),
       values: Record<string, Value> = {};
     for (const key in fields) if (wanted.has(key)) values[key] = fields[key]!;
-    return [values];
+    return [{ ...values, ...listed.get(id) }];
   });
 }

@@ -1,12 +1,13 @@
 // Writing a planned import into the catalog, in steps of some hundred rows: each step is one transaction that marks its
 // rows as applied, so that a crash loses nothing and a repeated job doubles nothing.
-import { type Conflict, type ItemChange, mergeChanges } from '@basileus/core/change';
+import { type Conflict, type FieldChange, type ItemChange, mergeChanges } from '@basileus/core/change';
 import type { Value } from '@basileus/core/listing';
 import { isSameField } from '@basileus/core/product';
 import { z } from 'zod';
+import { loadListedValues } from '../choose';
 import { type Db, rowOf, rowsOf, type Write, writeOn } from '../database';
 import { announce } from '../events';
-import { loadFields } from '../fields';
+
 import { recordHistory } from '../history';
 import { defineJob } from '../jobs';
 import {
@@ -21,6 +22,7 @@ import {
 import { loadMarkets } from '../markets';
 import { loadProductRows, recordAdded, recordChangeSet, toFields, toGtin14, updateProducts } from '../products';
 import { insertNew, type PlannedRow } from './insert-new';
+import { divideChanges, loadFieldsOfImport, writeListed } from './listed';
 import { loadImport } from './queries';
 
 const step = 400;
@@ -122,6 +124,7 @@ async function finishImport(
   for (const market of await loadMarkets(db)) if (await hasStale(db, market)) await refreshLater(db, market);
   await write(async (tx) => {
     await countAnew(tx, id);
+    await dropEmptySet(tx, id);
     const changed = await rowsOf(tx, `update imports set state = ? where id = ? and state = 'applying' returning id`, [
       state,
       id,
@@ -134,6 +137,20 @@ async function finishImport(
       });
     await announce(tx, { topic: 'imports', id: String(id) }, { topic: 'products' }, { topic: 'listings' });
   });
+}
+
+/** An import that wrote into listings alone has changed nothing of items: that is no change to be read or taken back. */
+async function dropEmptySet(db: Db, id: number): Promise<void> {
+  const empty = await rowOf<{ set: number }>(
+    db,
+    `select s.id as set from imports i join change_sets s on s.id = i.change_set_id
+      where i.id = ? and s.cells = 0 and exists (select 1 from import_sets n where n.import_id = i.id)
+        and not exists (select 1 from change_products p where p.change_set_id = s.id)`,
+    [id],
+  );
+  if (!empty) return;
+  await db.raw('update imports set change_set_id = null where id = ?', [id]);
+  await db.raw('delete from change_sets where id = ?', [empty.set]);
 }
 
 /** What an import has changed of the items that were there; undefined where it has added some, which may share anything. */
@@ -193,7 +210,13 @@ async function applyStep(
   // Locked first and read by a statement of its own: one that waits for a lock reads what stood there before it waited.
   await db.raw('select id from products where sku = any(?) order by id for update', [skus]);
   const held = new Map((await loadProductRows(db, 'p.sku = any(?)', [skus])).map((r) => [r.sku, r]));
-  const fields = await loadFields(db);
+  const listed = await loadListedValues(
+    db,
+    [...new Set(there.flatMap((r) => r.changes.map((c) => c.field)))],
+    [...held.values()].map((p) => p.id),
+  );
+  const onMarkets: { row: number; id: number; kind: string; changes: FieldChange[] }[] = [];
+  const fields = await loadFieldsOfImport(db, importId);
   const changes = there.flatMap((r) => {
     const product = held.get(r.sku);
     if (!product) {
@@ -205,7 +228,9 @@ async function applyStep(
       return [];
     }
     const planned = r.changes.filter((c) => c.field !== 'parent_sku');
-    const merged = mergeChanges(planned, toFields(product), (f, a, b) => isSameField(fields, f, a, b));
+    const merged = mergeChanges(planned, { ...toFields(product), ...listed.get(product.id) }, (f, a, b) =>
+      isSameField(fields, f, a, b),
+    );
     if (r.action === 'create') {
       // Somebody else added this SKU since: nothing of the row is written over it unasked.
       const conflicts = [
@@ -216,9 +241,11 @@ async function applyStep(
       return [];
     }
     if (merged.conflicts.length) clashes.push({ row: r.row, clash: 'changed', conflicts: merged.conflicts });
-    items.push({ id: product.id, sku: r.sku, changes: merged.changes });
-    return merged.changes.length
-      ? [{ id: product.id, fields: Object.fromEntries(merged.changes.map((c) => [c.field, c.after])) }]
+    const of = divideChanges(merged.changes);
+    items.push({ id: product.id, sku: r.sku, changes: of.items });
+    if (of.listed.length > 0) onMarkets.push({ row: r.row, id: product.id, kind: product.kind, changes: of.listed });
+    return of.items.length > 0
+      ? [{ id: product.id, fields: Object.fromEntries(of.items.map((c) => [c.field, c.after])) }]
       : [];
   });
   await updateProducts(db, changes);
@@ -227,6 +254,14 @@ async function applyStep(
     { title: `Import ${name}`, actor, target: 'products', marketId: null, id: changeSetId },
     items,
   );
+  const since = await writeListed(db, { id: importId, name, actor }, onMarkets);
+  for (const { row, id } of onMarkets) {
+    const conflicts = since.get(id);
+    if (!conflicts) continue;
+    const known = clashes.find((c) => c.row === row);
+    if (known) known.conflicts.push(...conflicts);
+    else clashes.push({ row, clash: 'changed', conflicts });
+  }
   await db.raw(
     `update import_rows i
       set applied = true, clash = r.clash, conflicts = coalesce(r.conflicts, '[]')

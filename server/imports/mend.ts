@@ -1,7 +1,7 @@
 // Mending a cell of a row before it is written, as if the file had said so; kept beside the file, which stays as it came.
 import { type Db, rowOf, rowsOf } from '../database';
 import { announce } from '../events';
-import { loadFields } from '../fields';
+import { loadImportFields } from './listed';
 import { AppError } from '../http';
 import { createNamer, loadBaseline, planRows, toCoreReading, toRecord, toRowShape } from './plan-rows';
 import { withMends } from './plan';
@@ -50,7 +50,7 @@ export async function mendRow(
       shape,
       nameOf: createNamer(found.reading),
       seen,
-      fields: await loadFields(tx),
+      fields: await loadImportFields(tx, found.baseline_id),
       baseline: await loadBaseline(tx, found),
     });
     const record = toRecord(planned!);

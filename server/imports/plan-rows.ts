@@ -16,6 +16,7 @@ import { dropBroken } from '@basileus/core/text';
 import type { Db } from '../database';
 import { loadWentOut, mustLoadExport } from '../exports';
 import { loadProductRows, toFields } from '../products';
+import { createListedJudge } from './judge-listed';
 import type { ImportRow } from './queries';
 
 export const toCoreReading = (r: ImportReadingShape): ImportReading => ({
@@ -92,14 +93,22 @@ export async function planRows(
   const skus = rows.map((r) => skuOf(r.cells)).filter((s) => s !== '' && s.length < 1000 && dropBroken(s) === s);
   const products = new Map((await loadProductRows(db, 'p.sku = any(?)', [skus])).map((r) => [r.sku, r]));
   const wentOut = baseline && (await loadWentOut(db, baseline.id, skus));
+  const judge = await createListedJudge(
+    db,
+    reading.columns.map((c) => c.field),
+    [...products.values()],
+  );
   return rows.map(({ row, cells }) => {
     const { problems: faults, swallowed } = findRowFaults(cells, shape, nameOf);
     const product = products.get(skuOf(cells));
     const values = wentOut?.get(skuOf(cells));
     const went = baseline && values ? { fields: baseline.fields, values } : undefined;
-    const held = product && toFields(product),
+    const held = product && { ...toFields(product), ...judge.held(product.id) },
       context = { fields, seen, faults, kind: product?.kind };
-    const planned = went ? planReturn(cells, reading, held, went, context) : planRow(cells, reading, held, context);
+    const planned = judge.leaveOut(
+      went ? planReturn(cells, reading, held, went, context) : planRow(cells, reading, held, context),
+      product,
+    );
     if (planned.sku && !seen.has(planned.sku)) seen.set(planned.sku, row);
     return { row, cells, planned, swallowed, went };
   });

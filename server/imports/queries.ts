@@ -7,7 +7,7 @@ import {
 } from '@basileus/contract';
 import { type Db, parseColumn, rowOf, rowsOf } from '../database';
 import { type Problem, wordProblem } from '@basileus/core/sheet';
-import { loadFields } from '../fields';
+import { loadFieldsOfImport } from './listed';
 import { AppError } from '../http';
 
 export type Counts = ImportShape['counts'];
@@ -129,7 +129,7 @@ export async function loadImportRows(
   { action, offset, limit }: { action: RowView; offset: number; limit: number },
 ): Promise<{ total: number; rows: ImportRowShape[] }> {
   const where = `import_id = ? and ${viewSql[action]}`;
-  const fields = await loadFields(db);
+  const fields = await loadFieldsOfImport(db, id);
   return {
     total: (await rowOf<{ n: number }>(db, `select count(*) as n from import_rows where ${where}`, [id]))!.n,
     rows: (

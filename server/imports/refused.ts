@@ -1,13 +1,13 @@
 // The refused rows as a file: what stood in them, and why each was refused. Mended there, it comes back as an import.
 import { wordProblem, writeRows } from '@basileus/core/sheet';
 import type { Db } from '../database';
-import { loadFields } from '../fields';
+import { loadFieldsOfImport } from './listed';
 import { refusedHeadings } from './layouts';
 import { type ImportRow, loadRefusedRows } from './queries';
 
 export async function writeRefused(db: Db, { id, reading }: ImportRow): Promise<string> {
   const rows = await loadRefusedRows(db, id);
-  const fields = await loadFields(db);
+  const fields = await loadFieldsOfImport(db, id);
   const width = Math.max(0, ...reading.columns.map((c) => c.index + 1));
   const places = Array.from({ length: width }, (_, i) => i);
   const names = new Map(reading.columns.map((c) => [c.index, c.name]));

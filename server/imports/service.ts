@@ -3,7 +3,8 @@ import type { ImportReadingShape } from '@basileus/contract';
 import type { FieldBook } from '@basileus/core/product';
 import { type Db, rowOf } from '../database';
 import { announce } from '../events';
-import { loadFields } from '../fields';
+import { loadWideFields } from '../choose';
+import { loadImportFields, nameListed, withoutListed } from './listed';
 import { type Incoming, recogniseExport } from '../exports';
 import { dropFile } from '../files';
 import { AppError } from '../http';
@@ -33,8 +34,12 @@ export async function takeIn(db: Db, threads: Threads, file: { id: number; name:
       { file: file.id, name: file.name },
       mostUnderstandSeconds,
     );
-    const { reading, from } = await recallLayout(db, u.reading);
-    const baseline = await recogniseExport(db, toIncoming(file.name, u.mark, reading, u.sample));
+    const recalled = await recallLayout(db, u.reading),
+      { from } = recalled;
+    const named = nameListed(recalled.reading, await loadWideFields(db));
+    const baseline = await recogniseExport(db, toIncoming(file.name, u.mark, named, u.sample));
+    const reading =
+      baseline === undefined ? recalled.reading : nameListed(recalled.reading, await loadImportFields(db, baseline));
     const id = await db.transaction(async (tx) => {
       const row = (await rowOf<{ id: number }>(
         tx,
@@ -111,8 +116,8 @@ export async function forgetBaseline(db: Db, id: number): Promise<ImportRow> {
   await db.transaction(async (tx) => {
     const { plan_no: plan } = (await rowOf<{ plan_no: number }>(
       tx,
-      `update imports set baseline_id = null, shuffled = '[]', state = 'planning', plan_no = plan_no + 1, fault = null where id = ? returning plan_no`,
-      [id],
+      `update imports set baseline_id = null, shuffled = '[]', reading = ?, state = 'planning', plan_no = plan_no + 1, fault = null where id = ? returning plan_no`,
+      [JSON.stringify(withoutListed(found.reading)), id],
     ))!;
     await startPlan(tx, id, plan, found.name);
     await announce(tx, { topic: 'imports', id: String(id) });
@@ -158,7 +163,7 @@ export async function changeReading(
     throw new AppError('not-now', 'This import has been written already.', {
       remedy: 'Drop the file again to read it another way.',
     });
-  judgeReading(wanted, await loadFields(db));
+  judgeReading(wanted, await loadImportFields(db, found.baseline_id));
   const reading = await withColumnsAnew(db, threads, found, wanted);
   await db.transaction(async (tx) => {
     await rememberLayout(tx, found.name, reading);

@@ -1,7 +1,6 @@
 import type { BulkCounts, BulkShape } from '@basileus/contract';
 import { wordRowProblem } from '@basileus/core/change';
-import type { Value } from '@basileus/core/listing';
-import type { FieldBook } from '@basileus/core/product';
+import { type FieldBook, toSpoken } from '@basileus/core/product';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Difference } from '../ui/Difference';
@@ -94,7 +93,10 @@ export function LookTable({
                       return (
                         <td key={f} className={isNumber(book, f) ? 'num text-right whitespace-nowrap' : ''}>
                           {change ? (
-                            <Difference before={read(book, f, change.before)} after={read(book, f, change.after)} />
+                            <Difference
+                              before={toSpoken(book.get(f), change.before)}
+                              after={toSpoken(book.get(f), change.after)}
+                            />
                           ) : (
                             <span className="quiet">–</span>
                           )}
@@ -136,12 +138,6 @@ export function LookTable({
     </div>
   );
 }
-/** A value as people read it; what holds no codes stays as it is. */
-const read = (book: FieldBook, key: string, value: Value | null): Value | null => {
-  const words = book.get(key)?.words;
-  if (value === null || !words) return value;
-  return typeof value === 'string' ? (words[value] ?? value) : value.map((v) => words[v] ?? v);
-};
 const isNumber = (book: FieldBook, key: string): boolean =>
   ['money', 'integer', 'number'].includes(book.get(key)?.kind ?? '');
 

@@ -30,3 +30,7 @@ export function useWideFields(isWanted = true): FieldBook {
 /** True where a choice asks something of listings. */
 export const asksListings = (which: Which): boolean =>
   [...which.clauses, ...which.also].some((c) => isFieldClause(c) && readMarketKey(c.field) !== undefined);
+
+/** The fields that the columns of a file are read as: those of the house, and those of markets where it went out with such. */
+export const useFieldsOfFile = (columns: readonly { field: string | null }[]): FieldBook =>
+  useWideFields(columns.some((c) => c.field !== null && readMarketKey(c.field) !== undefined));

@@ -8,6 +8,7 @@ import {
 } from '@basileus/contract';
 import { wordSchedule } from '@basileus/core/change';
 import { wordWhich } from '@basileus/core/choose';
+import { readMarketKey } from '@basileus/core/product';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { Link } from 'react-router';
 import { addressOf, call } from '../api/call';
@@ -106,7 +107,7 @@ function Standing() {
 }
 
 function FileRow({ file: f }: { file: ExportShape }) {
-  const book = useWideFields(asksListings(f.which)),
+  const book = useWideFields(asksListings(f.which) || f.columns.some((c) => readMarketKey(c) !== undefined)),
     { scope, markets } = useScope();
   const client = useQueryClient();
   const refresh = () => client.invalidateQueries({ queryKey: ['exports'] });

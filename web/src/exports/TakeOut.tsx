@@ -2,13 +2,15 @@ import { type ExportSet, keepExportSet, removeExportSet, startExport } from '@ba
 import { type Schedule, wordSchedule } from '@basileus/core/change';
 import type { Which } from '@basileus/core/choose';
 import { exportFormats, type ExportFormat } from '@basileus/core/sheet';
+import type { ProductField } from '@basileus/core/product';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { ArrowDown, ArrowUp, X } from 'lucide-react';
 import { type ReactNode, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { call } from '../api/call';
 import { meantQuery } from '../choose/queries';
-import { groupFields, useFields } from '../own/fields';
+import { useWideFields } from '../choose/wideFields';
+import { groupFields } from '../own/fields';
 import { Refused } from '../ui/faces';
 import { KeptNames } from '../ui/KeptNames';
 import { Modal } from '../ui/Modal';
@@ -35,7 +37,7 @@ export function TakeOut({
   words: string;
   onClose: () => void;
 }) {
-  const book = useFields(),
+  const book = useWideFields(),
     client = useQueryClient(),
     navigate = useNavigate();
   const total = useQuery(meantQuery(which)).data;
@@ -71,6 +73,20 @@ export function TakeOut({
     setName(set.name);
     setSchedule(set.schedule);
   };
+  const tick = (f: ProductField) => (
+    <label key={f.key} className="flex items-center gap-2">
+      <input
+        type="checkbox"
+        className="checkbox checkbox-xs"
+        checked={columns.includes(f.key)}
+        disabled={f.key === 'sku'}
+        onChange={() => {
+          setColumns(turnColumn(columns, f.key));
+        }}
+      />
+      {f.label}
+    </label>
+  );
   return (
     <Modal title="Take out as a file" onClose={onClose} wide>
       <form
@@ -89,24 +105,17 @@ export function TakeOut({
           <fieldset className="min-w-0">
             <legend className="quiet text-xs">Fields</legend>
             <div className="panel h-64 overflow-auto p-2">
-              {groupFields(book.all).map(([group, fields]) => (
+              {groupFields(book.all.filter((f) => !f.market)).map(([group, fields]) => (
                 <div key={group} className="mb-2">
                   <div className="quiet text-xs">{group}</div>
-                  {fields.map((f) => (
-                    <label key={f.key} className="flex items-center gap-2">
-                      <input
-                        type="checkbox"
-                        className="checkbox checkbox-xs"
-                        checked={columns.includes(f.key)}
-                        disabled={f.key === 'sku'}
-                        onChange={() => {
-                          setColumns(turnColumn(columns, f.key));
-                        }}
-                      />
-                      {f.label}
-                    </label>
-                  ))}
+                  {fields.map(tick)}
                 </div>
+              ))}
+              {groupFields(book.all.filter((f) => f.market)).map(([market, fields]) => (
+                <details key={market} className="mb-1" open={fields.some((f) => columns.includes(f.key))}>
+                  <summary className="cursor-pointer text-xs">On {market}</summary>
+                  {fields.map(tick)}
+                </details>
               ))}
             </div>
           </fieldset>

@@ -1,12 +1,12 @@
 import type { ImportShape } from '@basileus/contract';
 import { Link } from 'react-router';
 import { useScope } from '../frame/scope';
-import { useFields } from '../own/fields';
+import { useFieldsOfFile } from '../choose/wideFields';
 import { when } from '../ui/text';
 
 /** What a file that comes back is compared with, and a column that looks as if it were sorted on its own. */
 export function ComesBack({
-  data: { baseline, shuffled },
+  data: { baseline, shuffled, reading },
   isOpen,
   isBusy,
   onAsNew,
@@ -17,7 +17,7 @@ export function ComesBack({
   onAsNew: () => void;
 }) {
   const { scope } = useScope(),
-    { labelOf } = useFields();
+    { labelOf } = useFieldsOfFile(reading.columns);
   if (!baseline) return null;
   return (
     <>

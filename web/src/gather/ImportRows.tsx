@@ -1,5 +1,6 @@
 import { decideImport, type ImportRowShape, type ImportShape } from '@basileus/contract';
-import { useFields } from '../own/fields';
+import { toSpoken } from '@basileus/core/product';
+import { useFieldsOfFile } from '../choose/wideFields';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { call } from '../api/call';
@@ -91,6 +92,7 @@ export function ImportRows({ data }: { data: ImportShape }) {
                   <td>
                     {r.clash ? (
                       <RowConflict
+                        columns={data.reading.columns}
                         row={r}
                         isBusy={decide.isPending || data.state !== 'applied'}
                         decide={(take, row) => {
@@ -113,7 +115,7 @@ export function ImportRows({ data }: { data: ImportShape }) {
 }
 
 function RowEffect({ row: r, data }: { row: ImportRowShape; data: ImportShape }) {
-  const { labelOf } = useFields();
+  const { get, labelOf } = useFieldsOfFile(data.reading.columns);
   return (
     <>
       <RowProblems row={r} data={data} />
@@ -129,7 +131,7 @@ function RowEffect({ row: r, data }: { row: ImportRowShape; data: ImportShape })
             <div key={c.field} className="contents">
               <dt className="quiet">{labelOf(c.field)}</dt>
               <dd>
-                <Difference before={c.before} after={c.after} />
+                <Difference before={toSpoken(get(c.field), c.before)} after={toSpoken(get(c.field), c.after)} />
               </dd>
             </div>
           ))}

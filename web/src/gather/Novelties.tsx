@@ -1,5 +1,5 @@
 import type { ImportReadingShape, ImportShape } from '@basileus/contract';
-import { useFields } from '../own/fields';
+import { useFieldsOfFile } from '../choose/wideFields';
 import { plural } from '../ui/text';
 
 /** Names that no item has yet: what is new is said, and a mistyped one is put right for the whole file at once. */
@@ -14,7 +14,7 @@ export function Novelties({
 }) {
   const { novelties, reading } = data;
   const { replacements } = reading;
-  const { labelOf } = useFields();
+  const { labelOf } = useFieldsOfFile(reading.columns);
   if (novelties.length === 0 && replacements.length === 0) return null;
   return (
     <section className="panel px-4 py-3" aria-label="New names">

@@ -1,5 +1,6 @@
 import type { ImportRowShape } from '@basileus/contract';
-import { useFields } from '../own/fields';
+import { useFieldsOfFile } from '../choose/wideFields';
+import { toSpoken } from '@basileus/core/product';
 import { Difference } from '../ui/Difference';
 import { shown } from '../ui/text';
 
@@ -12,14 +13,17 @@ const reasons = {
 /** Values that somebody else changed meanwhile, beside what the file says, and the decision between them. */
 export function RowConflict({
   row,
+  columns,
   decide,
   isBusy,
 }: {
   row: ImportRowShape;
+  /** Columns of the file as they are read. */
+  columns: readonly { field: string | null }[];
   decide: (take: 'file' | 'ours', row: number) => void;
   isBusy: boolean;
 }) {
-  const { labelOf } = useFields();
+  const { get, labelOf } = useFieldsOfFile(columns);
   if (!row.clash) return null;
   return (
     <div className="border-l-4 border-warning pl-3">
@@ -30,8 +34,8 @@ export function RowConflict({
             <div key={c.field} className="contents">
               <dt className="quiet">{labelOf(c.field)}</dt>
               <dd>
-                <Difference before={c.theirs} after={c.ours} />
-                {c.base !== null && <span className="quiet"> (was “{shown(c.base)}”)</span>}
+                <Difference before={toSpoken(get(c.field), c.theirs)} after={toSpoken(get(c.field), c.ours)} />
+                {c.base !== null && <span className="quiet"> (was “{shown(toSpoken(get(c.field), c.base))}”)</span>}
               </dd>
             </div>
           ))}

@@ -1,6 +1,6 @@
 import type { ImportReadingShape, ImportShape } from '@basileus/contract';
 import { delimiterNames } from '@basileus/core/sheet';
-import { useFields } from '../own/fields';
+import { useFieldsOfFile } from '../choose/wideFields';
 import { ColumnFields } from './ColumnFields';
 
 const encodings = {
@@ -21,7 +21,7 @@ export function Understood({
   isBusy: boolean;
 }) {
   const { reading } = data;
-  const fields = useFields();
+  const fields = useFieldsOfFile(reading.columns);
   const field = 'flex flex-col gap-0.5 text-xs';
   return (
     <section className="panel flex min-h-0 flex-col xl:overflow-auto" aria-label="What was understood">

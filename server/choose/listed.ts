@@ -1,0 +1,85 @@
+// What stands in the listings of items, by the keys that fields of markets have beside those of items.
+import type { ListingFault } from '@basileus/core/change';
+import type { Value, Values } from '@basileus/core/listing';
+import { readMarketKey, toMarketKey } from '@basileus/core/product';
+import { categoryAttribute } from '@basileus/core/rulebook';
+import { type Db, rowsOf } from '../database';
+import { categoryOf, type FullRow, roleOf } from '../listings';
+import type { Market } from '../markets';
+
+/** Fields of markets among some, by market. */
+export function groupByMarket(keys: Iterable<string>): ReadonlyMap<string, readonly string[]> {
+  const byMarket = new Map<string, string[]>();
+  for (const key of keys) {
+    const named = readMarketKey(key);
+    if (named) byMarket.set(named.market, [...(byMarket.get(named.market) ?? []), named.attribute]);
+  }
+  return byMarket;
+}
+
+/** A listing as it is read to be changed. */
+export interface Listed {
+  id: number;
+  category: string | null;
+  values: Values;
+  entry_is: FullRow['entry_is'];
+  sites_out: string[];
+}
+
+/** Listings of items by market and item. Items that are left out of a market have none there. */
+export async function loadListings(
+  db: Db,
+  markets: Iterable<string>,
+  ids: readonly number[],
+): Promise<ReadonlyMap<string, ReadonlyMap<number, Listed>>> {
+  const rows = await rowsOf<Listed & { market: string; item: number }>(
+    db,
+    `select m.key as market, l.id, l.product_id as item, l.category, l."values", l.entry_is, l.sites_out
+      from listings l join markets m on m.id = l.market_id
+      where m.key = any(?) and l.product_id = any(?) and l.market_state <> 'left out'`,
+    [[...markets], [...ids]],
+  );
+  const byMarket = new Map<string, Map<number, Listed>>();
+  for (const { market, item, ...listing } of rows)
+    (byMarket.get(market) ?? byMarket.set(market, new Map()).get(market)!).set(item, listing);
+  return byMarket;
+}
+
+/** Why a field of a listing cannot be filled: it is none there, has no leaf yet, or its leaf does not ask for the field. */
+export function findListingFault(
+  market: Market,
+  listing: Listed | undefined,
+  product: { kind: string },
+  attribute: string,
+): ListingFault | undefined {
+  if (!listing) return { kind: 'not-on-market' };
+  if (attribute === categoryAttribute) return undefined;
+  const category = categoryOf(market, { ...listing, market_category: listing.category })?.compiled;
+  if (!category) return { kind: 'no-category' };
+  const role = listing.entry_is === 'joined' ? 'single' : roleOf(product);
+  const asked = category.byKey.get(attribute);
+  return asked && asked.levelFor(listing.values, role) !== 'unused'
+    ? undefined
+    : { kind: 'not-in-category', category: category.label };
+}
+
+/** Fields of the listings of items, of those that are named, by item. */
+export async function loadListedValues(
+  db: Db,
+  keys: readonly string[],
+  ids: readonly number[],
+): Promise<ReadonlyMap<number, Record<string, Value>>> {
+  const wanted = groupByMarket(keys);
+  const byItem = new Map<number, Record<string, Value>>();
+  if (wanted.size === 0) return byItem;
+  for (const [market, listings] of await loadListings(db, wanted.keys(), ids))
+    for (const [item, { category, values }] of listings) {
+      const held = byItem.get(item) ?? {};
+      byItem.set(item, held);
+      for (const a of wanted.get(market)!) {
+        const value = a === categoryAttribute ? (category ?? undefined) : values[a];
+        if (value !== undefined) held[toMarketKey(market, a)] = value;
+      }
+    }
+  return byItem;
+}

@@ -211,11 +211,24 @@ describe('a file', () => {
     const dialog = page.getByRole('dialog');
     await dialog.getByLabel('Width', { exact: true }).check();
     await button('Width: further left').click();
+    await dialog.getByText('On Quillhaven', { exact: true }).click();
+    await dialog.getByLabel('Price on Quillhaven', { exact: true }).check();
     expect(
       await dialog.getByRole('list', { name: 'Columns of the file' }).getByRole('listitem').allInnerTexts(),
-    ).toEqual(['SKU', 'Title', 'Brand', 'Own category', 'GTIN', 'Cost', 'Price', 'Width', 'Stock']);
+    ).toEqual([
+      'SKU',
+      'Title',
+      'Brand',
+      'Own category',
+      'GTIN',
+      'Cost',
+      'Price',
+      'Width',
+      'Stock',
+      'Price on Quillhaven',
+    ]);
     await dialog.getByLabel('Format').selectOption('tsv');
-    await dialog.getByLabel('Name').fill('Desk work');
+    await dialog.getByRole('textbox', { name: 'Name' }).fill('Desk work');
     await button('Keep these columns').click();
     await page.getByText('These columns are kept as “Desk work”.').waitFor();
     await button('Make the file').click();
@@ -234,13 +247,17 @@ describe('a file', () => {
       cells: [{ id: Number(sold!.id), field: 'brand', before: sold!.brand, after: 'Changed here' }],
     });
     first![price] = '123.45';
-    const edited = [lines[0], first!.join('\t'), ...lines.slice(2).reverse()].join('\r\n');
+    const there = lines[0]!.split('\t').indexOf('Price on Quillhaven');
+    const offered = lines.slice(3).find((l) => l.split('\t')[there] !== '')!;
+    const dearer = offered.split('\t').map((c, i) => (i === there ? '124.56' : c));
+    const rest = lines.slice(2).map((l) => (l === offered ? dearer.join('\t') : l));
+    const edited = [lines[0], first!.join('\t'), ...rest.reverse()].join('\r\n');
     await page.getByRole('link', { name: 'Bring one back' }).click();
     await page
       .getByLabel('File to import')
       .setInputFiles({ name: 'from the desk.txt', mimeType: 'text/plain', buffer: Buffer.from(edited) });
     await page.getByText(/which went out on .*: only what was changed in it is written\./).waitFor();
-    await button('Write 1 row').click();
+    await button('Write 2 rows').click();
     await page.getByText('written', { exact: true }).first().waitFor();
     await until(
       () => prices(`sku = '${first![0]!}'`),
@@ -249,6 +266,13 @@ describe('a file', () => {
     expect(await world.query('select brand from products where sku = $1', [second![0]])).toEqual([
       { brand: 'Changed here' },
     ]);
+    // On the market alone.
+    expect(
+      await world.query(
+        `select l."values" ->> 'price' as there, p.price <> 124.56 as "isOurs" from listings l join products p on p.id = l.product_id where p.sku = $1`,
+        [dearer[0]],
+      ),
+    ).toEqual([{ there: '124.56', isOurs: true }]);
     await goto('/all/gather/exports');
     await page.getByRole('link', { name: 'from the desk.txt' }).waitFor();
   });

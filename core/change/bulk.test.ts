@@ -292,3 +292,17 @@ describe('operations', () => {
     );
   });
 });
+
+describe('numbering', () => {
+  it('takes steps of one and more, from nought on, and no others', () => {
+    const isTaken = (start: number, by: number): boolean =>
+      changeSteps.safeParse([{ field: 'mpn', operation: { do: 'number', pattern: 'A-##', start, step: by } }]).success;
+    expect([isTaken(0, 1), isTaken(0, 1_000_000), isTaken(1_000_000_000, 1)]).toEqual([true, true, true]);
+    expect([isTaken(-1, 1), isTaken(0, 0), isTaken(0, 1_000_001), isTaken(1_000_000_001, 1)]).toEqual(
+      Array(4).fill(false),
+    );
+    expect(
+      run([step('mpn', { do: 'number', pattern: 'A-##', start: 98, step: 5 })], mug, 'single', 1).changes[0]!.after,
+    ).toBe('A-103');
+  });
+});

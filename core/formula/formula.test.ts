@@ -1,6 +1,6 @@
 import * as fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { compileFields, type FieldBook, firstFields } from '../product';
+import { compileFields, extendFields, type FieldBook, firstFields } from '../product';
 import { Exact } from '../quantity';
 import type { Value } from '../listing/values';
 import { compileFormula, completeFormula, formulaFunctions, wordFormulaProblem, wordRowFault } from '.';
@@ -242,5 +242,35 @@ describe('what is written is completed', () => {
     expect(completeFormula('"rou', 4, fields)).toBeUndefined();
     expect(completeFormula('zzz', 3, fields)).toBeUndefined();
     expect(completeFormula('1 + ', 4, fields)).toBeUndefined();
+  });
+});
+
+describe('edges', () => {
+  const gives = (text: string, values: Record<string, string>, book = fields) => {
+    const made = compileFormula(text, book);
+    if (!made.ok) throw new Error(wordFormulaProblem(made.fault.problem));
+    return made.formula.run({ values, today: '2026-11-27' });
+  };
+  it('nothing may take the place of a text', () => {
+    expect(gives('substitute("red mug", "red ", "")', {})).toEqual({ ok: true, value: 'mug' });
+  });
+  it('a moment of a market counts as its day', () => {
+    const book = extendFields(fields, [
+      {
+        ...fields.get('sale_start')!,
+        key: 'stall/from',
+        label: 'From on Stall',
+        market: 'stall',
+        moment: { timeZone: 'Asia/Kuwait', edge: 'first' },
+      },
+    ]);
+    expect(gives('[From on Stall] + 1', { 'stall/from': '2026-11-27T00:00:00+03:00' }, book)).toEqual({
+      ok: true,
+      value: '2026-11-28',
+    });
+  });
+  it('what is completed takes the bracket along that stands there already, and no other sign', () => {
+    expect(completeFormula('roun(1)', 4, fields)).toMatchObject({ from: 0, to: 5 });
+    expect(completeFormula('roun + 1', 4, fields)).toMatchObject({ from: 0, to: 4 });
   });
 });

@@ -84,3 +84,16 @@ it.each<[CellFault, string]>([
 ])('says of a family what is wrong: %j', (fault, words) => {
   expect(wordCellFault(fault, 'Family SKU', 'X')).toBe(words);
 });
+
+describe('a day with a time', () => {
+  it('stands only where a market has moments', () => {
+    const day = fields.get('sale_start')!,
+      moment = '2026-11-27T00:00:00+03:00';
+    expect(findValueFault(day, moment)).toEqual({ kind: 'not-a-day' });
+    expect(findValueFault({ ...day, moment: { timeZone: 'Asia/Kuwait', edge: 'first' } }, moment)).toBeUndefined();
+    expect(findValueFault({ ...day, moment: { timeZone: 'Asia/Kuwait', edge: 'first' } }, 'soon')).toEqual({
+      kind: 'not-a-day',
+    });
+    expect(findValueFault(day, '2026-11-27')).toBeUndefined();
+  });
+});

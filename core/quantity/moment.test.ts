@@ -2,7 +2,7 @@
 // clocks change: in the United States on the second Sunday of March and the first of November, in the EU on the last
 // Sundays of March and October (Directive 2000/84/EC), in Kuwait and Japan never.
 import { describe, expect, it } from 'vitest';
-import { isKnownTimeZone, judgeMoment, toEdgeOfDay, toLocalTime, toMoment } from '.';
+import { isCalendarDay, isKnownTimeZone, judgeMoment, toEdgeOfDay, toLocalTime, toMoment } from '.';
 
 describe('a moment of a place', () => {
   it.each([
@@ -59,5 +59,19 @@ describe('a text as a point in time', () => {
   });
   it('knows time zones by their names', () => {
     expect([isKnownTimeZone('Asia/Kuwait'), isKnownTimeZone('Asia/Nowhere')]).toEqual([true, false]);
+  });
+});
+
+describe('a day of the calendar', () => {
+  it('is one of its month, in leap years and others', () => {
+    for (const year of [1900, 2000, 2023, 2024])
+      for (let month = 1; month <= 12; month++)
+        for (let day = 1; day <= 31; day++) {
+          const text = `${year}-${String(month).padStart(2, '0')}-${String(day).padStart(2, '0')}`;
+          const there = new Date(Date.UTC(year, month - 1, day)).toISOString().slice(0, 10) === text;
+          expect([text, isCalendarDay(text)]).toEqual([text, there]);
+        }
+    for (const text of ['2026-00-10', '2026-13-01', '2026-01-00', '2026-1-1', '26-01-01', '2026-01-01T00:00'])
+      expect(isCalendarDay(text)).toBe(false);
   });
 });

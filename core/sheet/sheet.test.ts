@@ -780,3 +780,30 @@ describe('values that a field cannot hold', () => {
     ]);
   });
 });
+
+describe('letters that were read in the wrong encoding', () => {
+  it('come back, every one of Latin-1 and whatever windows-1252 makes of its bytes', () => {
+    // The decoder is that of the WHATWG Encoding Standard, in the runtime.
+    const wrong = new TextDecoder('windows-1252');
+    for (let code = 0xc0; code <= 0xff; code++) {
+      const letter = String.fromCharCode(code);
+      const misread = wrong.decode(new TextEncoder().encode(letter));
+      // Five bytes of windows-1252 have no sign of their own.
+      if (/[\u0080-\u009f]/.test(misread)) continue;
+      expect([letter, repairMojibake(misread)]).toEqual([letter, letter]);
+    }
+    expect(repairMojibake('CafÃ© 漢')).toBeUndefined();
+  });
+});
+
+describe('days that a workbook counts', () => {
+  it('are those of the calendar, through leap years and both ways of counting', () => {
+    // Day 61 is 1900-03-01 (ECMA-376 part 1, 18.17.4.1): from then on one a day, as the runtime counts them.
+    const day = (serial: number): string =>
+      new Date(Date.UTC(1899, 11, 30) + serial * 86_400_000).toISOString().slice(0, 10);
+    for (let serial = 61; serial < 60_000; serial += 13) expect(fromSerialDate(serial, false)).toBe(day(serial));
+    for (let serial = 45_200; serial < 45_700; serial++) expect(fromSerialDate(serial, false)).toBe(day(serial));
+    expect(fromSerialDate(0, true)).toBe('1904-01-01');
+    expect(fromSerialDate(45_300.5, false)).toBe(`${day(45_300)} 12:00`);
+  });
+});

@@ -15,6 +15,7 @@ import {
   fromIssnBarcode,
   isCaseCode,
   isSameItem,
+  listForbiddenSkuCharacters,
   parseGtin,
   parseIsbn,
   parseIssn,
@@ -205,5 +206,15 @@ describe('SKUs that are nearly the same', () => {
   ])('%s and %s: %s', (a, b, isNear) => {
     expect(foldSku(a) === foldSku(b)).toBe(isNear);
     expect(foldSku(a)).not.toBe('');
+  });
+});
+
+describe('what a SKU may not hold', () => {
+  const rule = (allowed: SkuRule['allowed']): SkuRule => ({ min: 1, max: 40, allowed, upperCaseOnly: false });
+  it('is told sign by sign, each once, a space as the box that stands for it', () => {
+    expect(listForbiddenSkuCharacters('A B-C/Ä A', rule('letters-digits'))).toEqual(['␣', '-', '/', 'Ä']);
+    expect(listForbiddenSkuCharacters('A B-C/Ä A', rule('letters-digits-marks'))).toEqual(['␣', 'Ä']);
+    expect(listForbiddenSkuCharacters('A B-C/Ä A', rule('printable'))).toEqual(['Ä']);
+    expect(listForbiddenSkuCharacters('AB', rule('letters-digits'))).toEqual([]);
   });
 });

@@ -40,12 +40,22 @@ describe('a schedule', () => {
       '2027-01-12T23:59',
       'on the 12th of every month at 23:59',
     ],
+    [{ every: 'hours', hours: 1, at: '06:15' }, '2026-11-26T13:15', '2026-11-26T14:15', 'every hour from 06:15'],
+    [{ every: 'hours', hours: 4, at: '06:30' }, '2026-11-26T05:00', '2026-11-26T06:30', 'every 4 hours from 06:30'],
+    // 06:30, 10:30, 14:30, 18:30, 22:30, 02:30.
+    [{ every: 'hours', hours: 4, at: '06:30' }, '2026-11-26T22:30', '2026-11-27T02:30', 'every 4 hours from 06:30'],
+    [{ every: 'hours', hours: 12, at: '18:00' }, '2026-12-31T18:00', '2027-01-01T06:00', 'every 12 hours from 18:00'],
+    [{ every: 'workday', at: '07:00' }, '2026-11-26T06:59', '2026-11-26T07:00', 'from Monday to Friday at 07:00'],
+    [{ every: 'workday', at: '07:00' }, '2026-11-27T07:00', '2026-11-30T07:00', 'from Monday to Friday at 07:00'],
+    [{ every: 'workday', at: '07:00' }, '2026-11-28T06:00', '2026-11-30T07:00', 'from Monday to Friday at 07:00'],
   ])('%j after %s is %s', (s, now, time, words) => {
     expect(next(s, now)).toBe(time);
     expect(wordSchedule(s)).toBe(words);
   });
   it.each([
     { every: 'day', at: '24:00' },
+    { every: 'hours', hours: 5, at: '06:00' },
+    { every: 'hours', hours: 24, at: '06:00' },
     { every: 'week', weekday: 0, at: '06:00' },
     { every: 'month', day: 32, at: '06:00' },
     { every: 'year', at: '06:00' },

@@ -1,9 +1,15 @@
-// When something is done again and again: every day, on a day of the week, on a day of the month, at a time of the day.
-import { addDays, addMonths, getDaysInMonth, getISODay, set as setTime, setDate } from 'date-fns';
+// When something is done again and again: some times a day, every day or workday, on a day of the week or of the month.
+import { addDays, addMonths, getDaysInMonth, getISODay, isWeekend, set as setTime, setDate } from 'date-fns';
 import { z } from 'zod';
 
 const at = z.string().regex(/^([01]\d|2[0-3]):[0-5]\d$/, 'A time is written as 06:30.');
+/** Hours that go into a day without a rest, so that each day has the same times. */
+export const hourSteps = [1, 2, 3, 4, 6, 8, 12] as const;
 export const scheduleSchema = z.discriminatedUnion('every', [
+  /** So many hours apart; `at` is one of the times. */
+  z.strictObject({ every: z.literal('hours'), hours: z.literal([...hourSteps]), at }),
+  /** From Monday to Friday. */
+  z.strictObject({ every: z.literal('workday'), at }),
   z.strictObject({ every: z.literal('day'), at }),
   /** Monday is 1, Sunday 7 (ISO 8601). */
   z.strictObject({ every: z.literal('week'), weekday: z.int().min(1).max(7), at }),
@@ -16,6 +22,19 @@ export type Schedule = z.output<typeof scheduleSchema>;
 export function findNextTime(s: Schedule, now: Date): Date {
   const [hours, minutes] = s.at.split(':').map(Number) as [number, number];
   const onDay = (day: Date): Date => setTime(day, { hours, minutes, seconds: 0, milliseconds: 0 });
+  if (s.every === 'hours') {
+    const first = hours % s.hours;
+    const times = (day: Date): Date[] =>
+      Array.from({ length: 24 / s.hours }, (_, i) =>
+        setTime(day, { hours: first + i * s.hours, minutes, seconds: 0, milliseconds: 0 }),
+      );
+    return times(now).find((t) => t > now) ?? times(addDays(now, 1))[0]!;
+  }
+  if (s.every === 'workday') {
+    let day = later(onDay(now), now) ? now : addDays(now, 1);
+    while (isWeekend(day)) day = addDays(day, 1);
+    return onDay(day);
+  }
   if (s.every === 'day') return later(onDay(now), now) ?? onDay(addDays(now, 1));
   if (s.every === 'week') {
     const ahead = (s.weekday - getISODay(now) + 7) % 7;
@@ -35,6 +54,10 @@ const ordinal = (n: number): string => {
 /** A schedule in words: “every Friday at 18:00”. */
 export function wordSchedule(s: Schedule): string {
   switch (s.every) {
+    case 'hours':
+      return `every ${s.hours === 1 ? 'hour' : `${s.hours} hours`} from ${s.at}`;
+    case 'workday':
+      return `from Monday to Friday at ${s.at}`;
     case 'day':
       return `every day at ${s.at}`;
     case 'week':

@@ -1,8 +1,16 @@
-import type { Schedule } from '@basileus/core/change';
+import { hourSteps, type Schedule } from '@basileus/core/change';
 
 const days = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday'];
 
-/** When something is done again: by hand, or every day, week or month at a time. */
+const beginnings: Readonly<Partial<Record<string, (at: string) => Schedule>>> = {
+  hours: (at) => ({ every: 'hours', hours: 1, at }),
+  workday: (at) => ({ every: 'workday', at }),
+  day: (at) => ({ every: 'day', at }),
+  week: (at) => ({ every: 'week', weekday: 1, at }),
+  month: (at) => ({ every: 'month', day: 1, at }),
+};
+
+/** When something is done again: by hand, some times a day, or every day, week or month at a time. */
 export function ScheduleField({
   schedule,
   what,
@@ -15,15 +23,7 @@ export function ScheduleField({
 }) {
   const begin = (every: string) => {
     const at = schedule?.at ?? '06:00';
-    onChange(
-      every === 'day'
-        ? { every, at }
-        : every === 'week'
-          ? { every, weekday: 1, at }
-          : every === 'month'
-            ? { every, day: 1, at }
-            : null,
-    );
+    onChange(beginnings[every]?.(at) ?? null);
   };
   return (
     <div className="flex flex-wrap items-center gap-2">
@@ -36,10 +36,28 @@ export function ScheduleField({
         }}
       >
         <option value="">{what} by hand</option>
+        <option value="hours">{what} some times a day</option>
         <option value="day">{what} every day</option>
+        <option value="workday">{what} from Monday to Friday</option>
         <option value="week">{what} every week</option>
         <option value="month">{what} every month</option>
       </select>
+      {schedule?.every === 'hours' && (
+        <select
+          className="select select-sm w-36"
+          aria-label="Hours between"
+          value={schedule.hours}
+          onChange={(e) => {
+            onChange({ ...schedule, hours: hourSteps.find((h) => String(h) === e.target.value) ?? 1 });
+          }}
+        >
+          {hourSteps.map((h) => (
+            <option key={h} value={h}>
+              {h === 1 ? 'every hour' : `every ${h} hours`}
+            </option>
+          ))}
+        </select>
+      )}
       {schedule?.every === 'week' && (
         <select
           className="select select-sm w-36"

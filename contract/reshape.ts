@@ -2,7 +2,7 @@
 import { type Which, whichSchema } from '@basileus/core/choose';
 import { z } from 'zod';
 import { defineEndpoint } from './endpoint';
-import { id, nothing, value, word } from './shapes';
+import { id, idParam, nothing, value, word } from './shapes';
 
 const which = whichSchema as z.ZodType<Which>;
 const sku = z.string().trim().min(1, 'Give a SKU.').max(60);
@@ -150,4 +150,16 @@ export const wantItems = defineEndpoint({
     sites: z.array(word).max(100).default([]),
   }),
   response: z.object({ changed: z.number(), there: z.number() }),
+});
+
+export const readParts = defineEndpoint({
+  id: 'readParts',
+  method: 'get',
+  path: '/products/:id/parts',
+  about:
+    'What a bundle is made of, such as “2 × SKU”, as its cell `parts` has it; and the bundles that an item is a part of.',
+  params: idParam,
+  query: nothing,
+  body: nothing,
+  response: z.object({ parts: z.array(z.string()), partOf: z.array(z.string()) }),
 });

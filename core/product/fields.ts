@@ -2,6 +2,7 @@
 // is fixed; the rest a house says itself, and keeps as data. Both together are its book of fields.
 import type { Value } from '../listing/values';
 import { foldLoosely } from '../text';
+import { partsField } from './parts';
 
 /** Kinds that a field of one's own may have. A number that identifies an item is every item's. */
 export const ownFieldKinds = [
@@ -193,6 +194,12 @@ function putInto(base: ProductField, facet: string, name: string, more: Partial<
   };
 }
 
+/** What is said of a row and changed like a field of it, though it is none. */
+const saidOfRows = new Map([
+  ['axes', 'Variants differ by'],
+  [partsField, 'Parts'],
+]);
+
 /** Makes the book of a house: its fields one after the other, then those in further languages and currencies. */
 export function compileFields({ fields, languages, currencies }: OwnFields): FieldBook {
   const own = fields.map((said) => ({ said, made: toProductField(said) }));
@@ -224,7 +231,7 @@ export function compileFields({ fields, languages, currencies }: OwnFields): Fie
   return {
     all,
     get: (key) => byKey.get(key),
-    labelOf: (key) => byKey.get(key)?.label ?? (key === 'axes' ? 'Variants differ by' : key.replace(/^fact\./, '')),
+    labelOf: (key) => byKey.get(key)?.label ?? saidOfRows.get(key) ?? key.replace(/^fact\./, ''),
     isOfSellable: (key) => byKey.get(key)?.rows === 'sellable',
     axes: own.filter((o) => o.said.axis).map((o) => o.made.key),
     shared: new Set(['brand', 'category', ...own.filter((o) => o.said.shared).map((o) => o.made.key)]),

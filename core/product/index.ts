@@ -4,6 +4,7 @@ export * from './own-field';
 export * from './categories';
 export * from './house';
 export * from './own-value';
+export * from './parts';
 export * from './heading';
 export * from './same';
 export * from './word';

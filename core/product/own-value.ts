@@ -12,6 +12,7 @@ import {
 } from '../quantity';
 import { countCharacters, findNearest, foldLoosely, isWhole } from '../text';
 import type { FieldBook, ProductField } from './fields';
+import { partsField, readParts } from './parts';
 
 /** The currency that our catalog keeps prices and costs in. */
 export const ownCurrency = { code: 'GBP', sign: '£' } as const;
@@ -142,6 +143,13 @@ export type CellFault =
   | { kind: 'no-such-family'; sku: string }
   /** Only a family says by what its variants differ. */
   | { kind: 'not-a-family' }
+  /** A family or a variant is no bundle. */
+  | { kind: 'no-bundle'; is: string }
+  | { kind: 'not-a-part'; entry: string }
+  | { kind: 'part-twice' | 'no-such-item' | 'holds-itself'; sku: string }
+  /** A part is sold by itself; what is a part of a bundle is none itself. */
+  | { kind: 'part-is'; sku: string; is: 'family' | 'bundle' }
+  | { kind: 'is-a-part'; of: string }
   /** A bundle has as many as its parts are there for. */
   | { kind: 'follows-parts' };
 
@@ -177,6 +185,14 @@ const findAxesFault = (fields: FieldBook, after: Value | null, item: { kind: str
       ? { kind: 'not-changed-here' }
       : undefined;
 
+function findPartsFault(after: Value | null, item: { kind: string }): CellFault | undefined {
+  if (item.kind !== 'bundle' && item.kind !== 'single') return { kind: 'no-bundle', is: item.kind };
+  const read = readParts(after);
+  if (!read.ok) return { kind: 'not-a-part', entry: read.entry };
+  const twice = read.parts.find((p, i) => read.parts.findIndex((q) => q.sku === p.sku) < i);
+  return twice && { kind: 'part-twice', sku: twice.sku };
+}
+
 /** Judges a change of one cell of an item; `null` empties it. */
 export function findCellFault(
   fields: FieldBook,
@@ -185,6 +201,7 @@ export function findCellFault(
   item: { kind: string },
 ): CellFault | undefined {
   if (field === axesField) return findAxesFault(fields, after, item);
+  if (field === partsField) return findPartsFault(after, item);
   const known = fields.get(field);
   if (!known || field === 'sku') return { kind: 'not-changed-here' };
   if (field === 'parent_sku' && (item.kind === 'family' || item.kind === 'bundle'))

@@ -52,6 +52,22 @@ export function wordCellFault(fault: CellFault, label: string, value: Value | nu
       return `${label} cannot be changed here.`;
     case 'title-stays':
       return 'A product keeps its title; give another one.';
+    case 'no-bundle':
+      return `A ${fault.is} is no bundle; a bundle is an item by itself. Add one, and name its parts there.`;
+    case 'not-a-part':
+      return `“${cut(fault.entry)}” is not a part; write how many of which SKU, such as 2 × MP-MUG-06.`;
+    case 'part-twice':
+      return `${fault.sku} stands twice among the parts; write it once, with how many there are.`;
+    case 'no-such-item':
+      return `There is no item ${fault.sku}; add it first, or name one that there is.`;
+    case 'holds-itself':
+      return `${fault.sku} cannot be a part of itself; take it out.`;
+    case 'part-is':
+      return fault.is === 'family'
+        ? `${fault.sku} is a family; a bundle is made of what is sold by itself. Name one of its variants.`
+        : `${fault.sku} is a bundle itself; name its parts instead.`;
+    case 'is-a-part':
+      return `This item is a part of ${fault.of}, so that it cannot be a bundle itself.`;
     case 'follows-parts':
       return `${label} of a bundle follows from its parts; change that of the parts.`;
     case 'in-no-family':

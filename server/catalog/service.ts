@@ -2,7 +2,17 @@
 import type { CellPatchInput, listProducts, Product } from '@basileus/contract';
 import { type FieldChange, mergeValue, nameChange } from '@basileus/core/change';
 import type { Value } from '@basileus/core/listing';
-import { axesField, type CellFault, type FieldBook, findCellFault, isSameField, toKept } from '@basileus/core/product';
+import {
+  axesField,
+  type CellFault,
+  type FieldBook,
+  findCellFault,
+  isSameField,
+  partsField,
+  readParts,
+  toKept,
+  writeParts,
+} from '@basileus/core/product';
 import type { z } from 'zod';
 import type { Db } from '../database';
 import { loadChoice, toWhichSql } from '../choose';
@@ -13,7 +23,9 @@ import { AppError } from '../http';
 import { listFedFields, refreshProducts, toStandingSql } from '../listings';
 import {
   groupByItem,
+  findPartsFault,
   loadFamilies,
+  loadParts,
   insertProducts,
   loadProduct,
   loadProductRows,
@@ -23,6 +35,7 @@ import {
   type ProductFilter,
   recordChangeSet,
   setFamilyAxes,
+  setParts,
   toFields,
   updateProducts,
 } from '../products';
@@ -36,6 +49,12 @@ export interface PatchOutcome {
 
 /** The fields by which the variants of a family differ, as a value; null where none is said. */
 const toAxes = ({ axes }: ProductRow): Value | null => (axes.length === 0 ? null : axes);
+
+/** Parts as they are kept, however they were written; what is none stays as it is, to be refused. */
+const toWrittenParts = (value: Value | null): Value | null => {
+  const read = readParts(value);
+  return read.ok ? (read.parts.length === 0 ? null : writeParts(read.parts)) : value;
+};
 
 /** Cells that are judged in one go: some milliseconds. */
 const cellsAtOnce = 2000;
@@ -60,6 +79,10 @@ export async function patchProductCells(
       tx,
       cells.flatMap((c) => (c.field === 'parent_sku' && typeof c.after === 'string' ? c.after : [])),
     );
+    const parts = await loadParts(
+      tx,
+      cells.filter((c) => c.field === partsField).map((c) => c.id),
+    );
     const changes = new Map<number, Record<string, Value | null>>();
     const changed: (FieldChange & { id: number; sku: string })[] = [];
     for (const [i, c] of cells.entries()) {
@@ -68,17 +91,25 @@ export async function patchProductCells(
       const product = held.get(c.id);
       if (!product) continue;
       const known = fields.get(c.field);
-      const after = c.after === '' || c.after === null ? null : known ? toKept(known, c.after) : c.after;
+      const given = c.after === '' || c.after === null ? null : known ? toKept(known, c.after) : c.after;
+      const after = c.field === partsField ? toWrittenParts(given) : given;
       const fault =
         findCellFault(fields, c.field, after, product.row) ??
         (c.field === 'parent_sku' && typeof after === 'string' && !families.has(after)
           ? { kind: 'no-such-family' as const, sku: after }
-          : undefined);
+          : c.field === partsField
+            ? await findPartsFault(tx, product.row, after)
+            : undefined);
       if (fault) {
         outcome.refused.push({ id: c.id, sku: product.row.sku, field: c.field, fault });
         continue;
       }
-      const now = c.field === axesField ? toAxes(product.row) : (product.fields[c.field] ?? null);
+      const now =
+        c.field === axesField
+          ? toAxes(product.row)
+          : c.field === partsField
+            ? (parts.get(c.id) ?? null)
+            : (product.fields[c.field] ?? null);
       const merge = mergeValue(c.before, now, after, (a, b) => isSameField(fields, c.field, a, b));
       if (merge === 'conflict') outcome.conflicts.push({ id: c.id, field: c.field, now });
       // A change that is sent twice, because its answer was lost, has been made.
@@ -101,6 +132,10 @@ export async function patchProductCells(
       field === axesField ? [{ id, axes: after === null ? [] : [after].flat() }] : [],
     );
     if (axes.length > 0) await setFamilyAxes(tx, axes);
+    await setParts(
+      tx,
+      changed.filter((c) => c.field === partsField).map(({ id, after }) => ({ id, value: after })),
+    );
     const brands = [...new Set(changed.map((c) => c.id))].map((id) => held.get(id)?.row.brand ?? null);
     outcome.changeSet = await recordChangeSet(
       tx,

@@ -2,12 +2,12 @@
 import type { ReversalCounts } from '@basileus/contract';
 import type { FieldChange, ItemChange } from '@basileus/core/change';
 import { isSameValue, type Value } from '@basileus/core/listing';
-import { axesField, isSameField } from '@basileus/core/product';
+import { axesField, isSameField, partsField } from '@basileus/core/product';
 import { type Db, rowsOf } from '../database';
 import { loadFields } from '../fields';
 import { AppError } from '../http';
 import { loadMarketById } from '../markets';
-import { type LeftAs, loadChangeSet, loadProductRows, toFields } from '../products';
+import { type LeftAs, loadChangeSet, loadParts, loadProductRows, toFields } from '../products';
 
 /** What a set changed of one item, as it stands in the set. */
 export interface SetItem extends ItemChange {
@@ -91,8 +91,22 @@ export async function createJudge(db: Db, marketId: number | null): Promise<Judg
     const fields = await loadFields(db);
     return async (tx, items) => {
       const rows = await loadProductRows(tx, 'p.id = any(?)', [targets(items)]);
+      const parts = await loadParts(
+        tx,
+        rows.filter((r) => r.kind === 'bundle').map((r) => r.id),
+      );
       const now = new Map(
-        rows.map((r) => [r.id, { ...toFields(r), ...(r.axes.length > 0 ? { [axesField]: r.axes } : {}) }]),
+        rows.map((r) => {
+          const made = parts.get(r.id);
+          return [
+            r.id,
+            {
+              ...toFields(r),
+              ...(r.axes.length > 0 ? { [axesField]: r.axes } : {}),
+              ...(made ? { [partsField]: made } : {}),
+            },
+          ];
+        }),
       );
       const nowOf = (item: SetItem, field: string) => {
         const fields: Record<string, Value> | undefined = now.get(item.target_id);

@@ -1,3 +1,4 @@
+export { findPartsFault, loadBundlesOf, loadParts, setParts } from './bundles';
 export {
   type ChangeSetRow,
   closeChangeSet,

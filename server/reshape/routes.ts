@@ -4,6 +4,7 @@ import {
   lookAtFamily,
   lookAtRemoval,
   putIntoFamily,
+  readParts,
   removeItems,
   setAxes,
   wantItems,
@@ -15,6 +16,7 @@ import { loadFields } from '../fields';
 import { route } from '../http';
 import { setWanted } from '../listings';
 import { loadMarket } from '../markets';
+import { loadBundlesOf, loadParts } from '../products';
 import { changeAxes, lookAtMove, moveItems } from './family';
 import { copyTo, joinToOne } from './join';
 import { lookAtRemovalOf, startRemoval } from './remove';
@@ -25,6 +27,10 @@ export function addReshapeRoutes(router: Router, db: Db): void {
   route(router, lookAtFamily, ({ body }) => lookAtMove(db, body));
   route(router, putIntoFamily, ({ body, actor }) => moveItems(db, body, actor));
   route(router, setAxes, ({ params, body, actor }) => changeAxes(db, params.id, body.axes, actor));
+  route(router, readParts, async ({ params: { id } }) => ({
+    parts: (await loadParts(db, [id])).get(id) ?? [],
+    partOf: await loadBundlesOf(db, id),
+  }));
   route(router, joinItems, ({ body, actor }) => joinToOne(db, body, actor));
   route(router, copyItem, ({ body, actor }) => copyTo(db, body, actor));
   route(router, wantItems, async ({ body, actor }) => {

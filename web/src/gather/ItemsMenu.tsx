@@ -7,6 +7,7 @@ import { AxesAsk } from '../reshape/AxesAsk';
 import { CopyAsk } from '../reshape/CopyAsk';
 import { FamilyAsk } from '../reshape/FamilyAsk';
 import { JoinAsk } from '../reshape/JoinAsk';
+import { PartsAsk } from '../reshape/PartsAsk';
 import { RemoveAsk } from '../reshape/RemoveAsk';
 import { toast } from '../ui/messages';
 import { Popover } from '../ui/Popover';
@@ -52,6 +53,11 @@ export function ItemsMenu({
       : ['Family …', marked === 0 || marked > mostMoved, async () => <FamilyAsk ids={await idsOf()} onClose={close} />],
     ['Join to one …', marked < 2 || marked > mostJoined, async () => <JoinAsk ids={await idsOf()} onClose={close} />],
     ['Copy …', !isOne || isFamily || first.kind === 'bundle', () => first && <CopyAsk item={first} onClose={close} />],
+    [
+      'Parts of a bundle …',
+      !isOne || (first.kind !== 'single' && first.kind !== 'bundle'),
+      () => first && <PartsAsk item={first} onClose={close} />,
+    ],
     ['Take out …', marked === 0, async () => <RemoveAsk which={await whichOf()} onClose={close} />],
     ['History …', !isOne, () => first && <ItemHistory id={first.id} sku={first.sku} onClose={close} />],
   ];

@@ -1,3 +1,4 @@
+import { toCode } from '@basileus/core/choose';
 import type { ProductField } from '@basileus/core/product';
 import { ListPicker } from '../ui/ListPicker';
 import { Box, Lines } from './inputs';
@@ -41,7 +42,7 @@ export function SetValue({
         label="Value"
         width="w-full"
         options={Object.entries(field.words).map(([code, label]) => ({ code, label }))}
-        value={text}
+        value={toCode(field, text)}
         onChoose={onChange}
       />
     );

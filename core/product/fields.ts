@@ -254,7 +254,7 @@ export function extendFields(book: FieldBook, more: readonly ProductField[]): Fi
   };
 }
 
-/** A field of a market's listings beside those of the items: `quillhaven/title`. No key of ours holds a stroke. */
+/** A field of a market's listings beside those of the items: `stall/title`. No key of ours holds a stroke. */
 export const toMarketKey = (market: string, attribute: string): string => `${market}/${attribute}`;
 /** The market and the field of its listings that a key names; undefined for a field of items. */
 export function readMarketKey(key: string): { market: string; attribute: string } | undefined {

@@ -1,9 +1,7 @@
-import { assignCategory, type ListingRow, makeChoice, setWanted, setWish } from '@basileus/contract';
-import { everyItem, isEveryItem } from '@basileus/core/choose';
+import { assignCategory, type ListingRow, setWanted, setWish } from '@basileus/contract';
 import type { Rulebook, Site } from '@basileus/core/rulebook';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useCallback, useDeferredValue, useMemo, useRef, useState } from 'react';
-import { useNavigate } from 'react-router';
 import { toast } from '../ui/messages';
 import { call } from '../api/call';
 import { useScope } from '../frame/scope';
@@ -19,7 +17,7 @@ import { ListingActions } from './ListingActions';
 import { ListingEditor } from './ListingEditor';
 import { ListingsTable, type Neighbour } from './ListingsTable';
 import { listLeafPaths } from './tree';
-import { toWhich } from './which';
+import { useToBulk } from './useToBulk';
 import { WithdrawAsk } from './WithdrawAsk';
 import { groupsQuery } from './queries';
 
@@ -78,20 +76,11 @@ export function ListingsView({ rulebook }: { rulebook: Rulebook }) {
     const at = sort.lastIndexOf('.');
     return { key: sort.slice(0, at), direction: oneOf(['up', 'down'], sort.slice(at + 1)) };
   }, [sort]);
-  const navigate = useNavigate();
   const select = useCallback((ids: string[], of: number[]) => {
     setSelected(ids);
     setProducts(of);
   }, []);
-  const toBulk = useMutation({
-    mutationFn: async () => {
-      // One row is marked wherever the cursor stands.
-      const which = products.length > 1 ? { ...everyItem, ids: products } : toWhich(market, query);
-      return isEveryItem(which) ? 0 : (await call(makeChoice, { body: { which } })).id;
-    },
-    onSuccess: (choice) => navigate(`/${market}/gather/bulk?on=${market}${choice > 0 ? `&choice=${choice}` : ''}`),
-    onError: (e) => toast.error(e.message),
-  });
+  const toBulk = useToBulk(market, products, query);
   const refresh = () => {
     void client.invalidateQueries({ queryKey: ['listings'] });
     void client.invalidateQueries({ queryKey: ['overview'] });

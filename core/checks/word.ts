@@ -17,6 +17,8 @@ export interface Phrases {
 export interface Wording {
   market: string;
   labelOf: (field: string) => string;
+  /** What people call a value of a field, where codes are kept. */
+  wordOf?: ((field: string, value: string) => string) | undefined;
   phrases?: Phrases | undefined;
 }
 
@@ -54,11 +56,14 @@ export function wordFinding(finding: Finding, wording: Wording): string {
   const message = findMessage(finding, wording);
   // A check that is no more: its findings are taken away by the next look at the listing.
   if (!message) return `${wording.labelOf(finding.field)}: ${finding.check}, ${finding.message}.`;
+  const say = (value: string): string => wording.wordOf?.(finding.field, value) ?? value;
+  const { shared } = finding.params;
   const facts = {
     ...finding.params,
+    ...(typeof shared === 'string' ? { shared: say(shared) } : {}),
     market: wording.market,
     field: wording.labelOf(finding.field),
-    value: shorten(finding.value),
+    value: shorten(say(finding.value)),
   };
   return put(message.says, facts, wording);
 }

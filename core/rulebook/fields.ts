@@ -35,5 +35,27 @@ export function createLabeler(book: Rulebook): (field: string) => string {
   return (field) => labels.get(field) ?? field;
 }
 
+/** What people call the values of a field: the words of its codes, one or several as a listing or a sentence has them; others as they are. */
+export function createWorder(book: Rulebook): (field: string, value: string) => string {
+  const words = new Map(
+    book.attributes.flatMap((a) => {
+      const list = a.codes === undefined ? undefined : book.codeLists[a.codes];
+      return list ? [[a.key, new Map(list.entries.map((e) => [e.code, e.label]))] as const] : [];
+    }),
+  );
+  return (field, value) => {
+    const known = words.get(field);
+    if (!known) return value;
+    const whole = known.get(value);
+    return (
+      whole ??
+      value
+        .split(/( \| |, )/)
+        .map((part) => known.get(part) ?? part)
+        .join('')
+    );
+  };
+}
+
 /** Every attribute that divides families somewhere in the tree. */
 export const listAxes = (book: Rulebook): string[] => [...new Set(book.tree.flatMap((n) => n.axes))];

@@ -1,11 +1,12 @@
 import { describe, expect, it } from 'vitest';
 import { prepareChange, wordRowProblem, wordStep } from '../change';
+import { type Finding, wordFinding } from '../checks';
 import { findClauseProblem, listTests, wordClause, wordClauseProblem } from '../choose';
 import { extendFields, findCellFault, readMarketKey, toKept, toShown } from '../product';
 import { smallRulebook } from '../tests/builders';
 import { fields } from '../tests/house-fields';
 import { attributeTypes } from './terms';
-import { listMarketFields } from '.';
+import { createLabeler, createWorder, listMarketFields } from '.';
 
 const rulebook = smallRulebook();
 const book = extendFields(fields, listMarketFields({ key: 'stall', name: 'Stall' }, rulebook));
@@ -128,5 +129,33 @@ describe('a change of listings', () => {
         book,
       ),
     ).toEqual({ ok: false, step: 1, problem: { is: 'elsewhere', field: 'Price' } });
+  });
+});
+
+describe('values in words', () => {
+  const wordOf = createWorder(rulebook);
+  it('are what people call codes, one, several of a list, or several of which a sentence tells', () => {
+    expect(wordOf('colour', 'blu')).toBe('Blue');
+    expect(wordOf('hues', 'blu | grn')).toBe('Blue | Green');
+    expect(wordOf('colour', 'grn, 24 cm')).toBe('Green, 24 cm');
+    expect([wordOf('colour', 'odd'), wordOf('title', 'blu'), wordOf('none', 'blu')]).toEqual(['odd', 'blu', 'blu']);
+  });
+  it('stand in what is said of a finding', () => {
+    const finding: Finding = {
+      check: 'family-rules',
+      message: 'duplicate',
+      level: 'blocker',
+      field: 'colour',
+      value: 'grn',
+      params: { other: 'B-2' },
+      remedies: [],
+    };
+    const wording = { market: 'Stall', labelOf: createLabeler(rulebook) };
+    expect(wordFinding(finding, { ...wording, wordOf })).toBe(
+      'Colour “Green” is the same as on B-2; two variants cannot be told apart.',
+    );
+    expect(wordFinding(finding, wording)).toContain('“grn”');
+    const differs = { ...finding, message: 'sharedDiffers', params: { parent: 'B', shared: 'blu' } };
+    expect(wordFinding(differs, { ...wording, wordOf })).toContain('Colour is “Green”, but the family B has “Blue”');
   });
 });

@@ -2,9 +2,10 @@ import { type BulkShape, cancelJob, type ListingFinding, startTrial, tryBulk } f
 import { wordFinding } from '@basileus/core/checks';
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { call } from '../api/call';
-import { rulebookQuery, useScope } from '../frame/scope';
+import { useScope } from '../frame/scope';
 import { Refused } from '../ui/faces';
 import { count, plural } from '../ui/text';
+import { useWording } from '../words/findings';
 import { trialQuery } from './queries';
 
 /** What the markets would find, tried and undone again: on the first rows while one waits, on all of them as a job. */
@@ -84,10 +85,9 @@ function OfMarket({
   gone: number;
   held: number;
 }) {
-  const { markets } = useScope();
-  const book = useQuery(rulebookQuery(market)).data;
+  const { markets } = useScope(),
+    wording = useWording(market);
   const name = markets.find((m) => m.key === market)?.name ?? market;
-  const labelOf = (field: string): string => book?.attributes.find((a) => a.key === field)?.label ?? field;
   const said = [
     ...(held > 0 ? [`${plural(held, 'price', 'prices')} would be held`] : []),
     ...(gone > 0 ? [`${plural(gone, 'finding', 'findings')} would be settled`] : []),
@@ -102,7 +102,7 @@ function OfMarket({
             <span className={n.finding.level === 'blocker' ? 'font-semibold text-error' : 'text-warning'}>
               {count(n.count)} × {n.finding.level}
             </span>{' '}
-            {wordFinding(n.finding, { market: name, labelOf })} <span className="num quiet">{n.sku}</span>
+            {wordFinding(n.finding, wording)} <span className="num quiet">{n.sku}</span>
           </li>
         ))}
         {news.length > 5 && <li className="ml-3 quiet">and {plural(news.length - 5, 'cause', 'causes')} more</li>}

@@ -1,11 +1,15 @@
 // Findings in words: the one place of the interface that makes sentences of them.
 import { wordCause, type Wording } from '@basileus/core/checks';
-import { createLabeler, type Rulebook } from '@basileus/core/rulebook';
+import { createLabeler, createWorder, type Rulebook } from '@basileus/core/rulebook';
 import { useQuery } from '@tanstack/react-query';
 import { useMemo } from 'react';
 import { rulebookQuery } from '../frame/scope';
 
-export const wordingOf = (book: Rulebook): Wording => ({ market: book.market.name, labelOf: createLabeler(book) });
+export const wordingOf = (book: Rulebook): Wording => ({
+  market: book.market.name,
+  labelOf: createLabeler(book),
+  wordOf: createWorder(book),
+});
 
 /** How findings of a market are worded; until its rulebook is there, by the keys of its fields. */
 export function useWording(market: string): Wording {

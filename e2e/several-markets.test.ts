@@ -233,12 +233,20 @@ describe('every item on every market', () => {
     const { sku, id } = held!;
     await goto('/all/prepare');
     await page.getByLabel('Market', { exact: true }).selectOption('lumbara');
+    // The address holds one choice before the next is made.
+    await page.waitForURL(/=lumbara/);
     await page.getByLabel('State').selectOption('blocked');
-    const [all] = await world.query<{ n: number }>(
-      `select count(distinct l.product_id)::int as n from listings l join markets m on m.id = l.market_id
-        where m.key = 'lumbara' and listing_state(l.in_flight, l.market_state, l.refusal_open, l.category, l.blockers) = 'blocked'`,
+    // Answers to what was sent before may still come in: the two are compared until they agree.
+    await until(
+      async () => {
+        const [all] = await world.query<{ n: number }>(
+          `select count(distinct l.product_id)::int as n from listings l join markets m on m.id = l.market_id
+            where m.key = 'lumbara' and listing_state(l.in_flight, l.market_state, l.refusal_open, l.category, l.blockers) = 'blocked'`,
+        );
+        return { found: `${all!.n} found`, told: await page.getByRole('status').allInnerTexts() };
+      },
+      ({ found, told }) => told.some((t) => t.includes(found)),
     );
-    await page.getByRole('status').getByText(`${all!.n} found`).waitFor();
     const there = cell(sku, 'lumbara');
     await there.getByText('blocked').first().waitFor({ state: 'attached' });
     await there.click();

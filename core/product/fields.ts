@@ -262,17 +262,14 @@ export function readMarketKey(key: string): { market: string; attribute: string 
   return at < 0 ? undefined : { market: key.slice(0, at), attribute: key.slice(at + 1) };
 }
 
-/** A value as people read it: what codes stand for, entries divided by commas. */
-export const toShown = (field: ProductField | undefined, value: Value): string =>
-  [value]
-    .flat()
-    .map((v) => field?.words?.[v] ?? v)
-    .join(', ');
-
 /** A value with what people call each of its parts, where codes are kept. */
-export const toSpoken = (field: ProductField | undefined, value: Value | null): Value | null =>
+export const toSpoken = <V extends Value | null>(field: ProductField | undefined, value: V): Value | V =>
   value === null || !field?.words
     ? value
     : typeof value === 'string'
       ? (field.words[value] ?? value)
       : value.map((v) => field.words![v] ?? v);
+
+/** The same as one text, entries divided by commas. */
+export const toShown = (field: ProductField | undefined, value: Value): string =>
+  [toSpoken(field, value)].flat().join(', ');

@@ -194,11 +194,11 @@ describe('a morning at the desk', () => {
     await goto(`/quillhaven/settle/${dispatch.id}`);
     const cause = page.getByRole('list', { name: 'Refused by cause' }).getByRole('listitem');
     await cause.getByRole('button', { name: /The brand is not cleared for your account/ }).click();
+    await page.waitForURL((url) => url.searchParams.get('cause') === 'Q41.brand');
     await page
       .getByText(/refused/)
       .first()
       .waitFor();
-    expect(new URL(page.url()).searchParams.get('cause')).toBe('Q41.brand');
     await cause.getByLabel('Brand for all').fill('Unbranded');
     await cause.getByRole('button', { name: `Fill ${ids.length}` }).click();
     await cause.getByText('all mended').waitFor();

@@ -105,6 +105,22 @@ describe('the table', () => {
     );
     expect(first.trim()).toMatch(/^FP-HEAR[23]$/);
   });
+  it('keeps both of two filters that are set before the page has heard of the first', async () => {
+    await goto('/quillhaven/prepare?view=listings');
+    await page.getByLabel('Market category').getByRole('option').nth(1).waitFor({ state: 'attached' });
+    // As quick hands or an assistive tool would do it: the second change comes before the first has been drawn.
+    await page.evaluate(() => {
+      for (const label of ['Market category', 'State']) {
+        const select = document.querySelector<HTMLSelectElement>(`select[aria-label="${label}"]`)!;
+        select.selectedIndex = 1;
+        select.dispatchEvent(new Event('change', { bubbles: true }));
+      }
+    });
+    await page.waitForURL((url) => url.searchParams.has('state'));
+    expect(new URL(page.url()).searchParams.has('category')).toBe(true);
+    expect(await page.getByLabel('Market category').inputValue()).not.toBe('');
+    expect(await page.getByLabel('State').inputValue()).not.toBe('');
+  });
   it('copies every row of the catalog, fetched where it is not here yet', async () => {
     await goto('/all/gather?open=all');
     await at(0, 0).waitFor();

@@ -68,7 +68,6 @@ describe('one family on every market', () => {
     const all = await until(
       () => rowsOf('p.sku = any($1)', members),
       (rows) => rows.every((r) => r.state === 'live'),
-      40_000,
     );
     expect(all).toHaveLength(members.length * markets.length);
     const [sku] = members;
@@ -165,9 +164,11 @@ describe('one family on every market', () => {
     await goto('/wadiline/send?operation=revise');
     await page.getByRole('button', { name: /^Send \d+ now$/ }).click();
     await until(
-      () => rowsOf('l.id = $1', row!.id),
-      (r) => r[0]?.state === 'refused',
-      40_000,
+      async () => ({
+        rows: await rowsOf('l.id = $1', row!.id),
+        last: await world.query(`select state, fault, trouble from dispatches order by id desc limit 1`),
+      }),
+      ({ rows }) => rows[0]?.state === 'refused',
     );
     await goto('/wadiline/settle?state=refused');
     await page

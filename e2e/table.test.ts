@@ -144,8 +144,8 @@ describe('what is shown', () => {
     await page.getByLabel('Name of this view').fill('Variants by brand');
     await page.keyboard.press('Enter');
     await page.getByText('Kept as “Variants by brand”.').waitFor();
+    await page.waitForURL(/kind=variant.*view=\d+/);
     const address = page.url();
-    expect(address).toMatch(/kind=variant.*view=\d+/);
     const colleague = await world.newPage();
     await colleague.goto(address);
     await until(

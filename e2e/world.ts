@@ -122,7 +122,7 @@ export async function openWorld(
         permissions: ['clipboard-read', 'clipboard-write'],
       });
       const page = await context.newPage();
-      page.setDefaultTimeout(12_000);
+      page.setDefaultTimeout(30_000);
       if (o.dark)
         await page.addInitScript(() => {
           localStorage.setItem('basileus-theme', 'porphyry');
@@ -157,7 +157,7 @@ export async function openWorld(
 }
 
 /** Waits until a question has the answer wanted; fails with the last answer after `ms`. */
-export async function until<T>(ask: () => Promise<T>, isSo: (answer: T) => boolean, ms = 30_000): Promise<T> {
+export async function until<T>(ask: () => Promise<T>, isSo: (answer: T) => boolean, ms = 90_000): Promise<T> {
   const end = Date.now() + ms;
   for (;;) {
     const answer = await ask();

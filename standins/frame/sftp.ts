@@ -17,8 +17,16 @@ export interface SftpDoor {
   changed: () => void;
 }
 
-/** A new key for a host, in the form of OpenSSH. */
-export const makeHostKey = (): string => utils.generateKeyPairSync('ed25519').private;
+/**
+ * A new key for a host, in the form of OpenSSH. Of some four hundred keys that the library makes it cannot read one itself;
+ * such a one is thrown away.
+ */
+export function makeHostKey(make = (): string => utils.generateKeyPairSync('ed25519').private): string {
+  for (;;) {
+    const key = make();
+    if (!(utils.parseKey(key) instanceof Error)) return key;
+  }
+}
 
 const digest = (text: string): Buffer => createHash('sha256').update(text).digest();
 const isSame = (a: string, b: string): boolean => timingSafeEqual(digest(a), digest(b));

@@ -132,7 +132,7 @@ describe('a document that is read', () => {
       ok: true,
       records: [
         { '@ref': 'A', 'fault[].@at': ['x', ''], 'fault[].@id': ['1', '2'], 'fault[]': ['one', ''] },
-        { '@ref': 'B', 'fault[].@at': [], 'fault[].@id': [] },
+        { '@ref': 'B' },
       ],
     });
   });
@@ -162,10 +162,7 @@ describe('a document that is read', () => {
     expect(read(text)).toMatchObject({ ok: false, reason: expect.stringMatching(why) as string });
   });
   it('takes nothing from what objects have from birth', () => {
-    expect(read('<said><of constructor="x" __proto__="y"/></said>')).toMatchObject({
-      ok: true,
-      records: [{ '@ref': '' }],
-    });
+    expect(read('<said><of constructor="x" __proto__="y"/></said>')).toHaveProperty('records', [{}]);
   });
 });
 

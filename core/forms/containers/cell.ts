@@ -19,7 +19,7 @@ export type RecordsReading =
       ok: true;
       /** Lines over the header, where the container has them. */
       before: string[];
-      /** Cells by the key of their slot. */
+      /** Cells by the key of their slot; what says nothing is left out of them. */
       records: Record<string, Cell>[];
       /** Lines of the file that stand over the first record. */
       over: number;

@@ -2,7 +2,7 @@
 // their exact text, so that 44.50 stays 44.50. Source: RFC 8259; null for what is emptied on purpose as in RFC 7396.
 import type { Container, Form } from '../../rulebook/schema';
 import type { Cell, RecordsReading, RecordWriter } from './cell';
-import { parsePath, type Step } from './path';
+import { parsePath, prepareCells, type Step } from './path';
 
 type Slot = Form['slots'][number];
 type Json = string | number | boolean | null | readonly Json[] | { readonly [name: string]: Json };
@@ -110,10 +110,8 @@ function parseDocuments(text: string): Json[] | undefined {
   return lines.length > 1 && documents.every((d) => d !== undefined) ? documents : undefined;
 }
 
-function prepareReading(columns: readonly string[]): (record: Json) => Record<string, Cell> {
-  const paths = columns.map((c) => [c, parsePath(c)] as const);
-  return (record) => Object.fromEntries(paths.map(([c, steps]) => [c, readAt(record, steps)]));
-}
+const prepareReading = (columns: readonly string[]): ((record: Json) => Record<string, Cell>) =>
+  prepareCells<Json>(columns, readAt);
 const nothingBeside = (): undefined => undefined;
 
 /** Records of lines of JSON. */

@@ -3,7 +3,7 @@
 import { SaxesParser } from 'saxes';
 import type { Container, Form } from '../../rulebook/schema';
 import type { Cell, RecordsReading, RecordWriter } from './cell';
-import { parsePath, type Step } from './path';
+import { parsePath, prepareCells, type Step } from './path';
 
 type Xml = Extract<Container, { kind: 'xml' }>;
 type Slot = Form['slots'][number];
@@ -121,7 +121,7 @@ function readAt(node: Node | undefined, steps: readonly Step[], from = 0): strin
 
 /** Records of a document of XML. */
 export function readXml({ root, record }: Xml, columns: readonly string[], text: string): RecordsReading {
-  const paths = columns.map((c) => [c, parsePath(c)] as const);
+  const toCells = prepareCells<Node>(columns, readAt);
   const records: Record<string, Cell>[] = [];
   const open: Node[] = [];
   let top: Node | undefined, reason: string | undefined;
@@ -155,7 +155,7 @@ export function readXml({ root, record }: Xml, columns: readonly string[], text:
     const node = open.pop();
     // What stands beside the records, directly under the root, is not kept.
     if (node && open.length === 1 && node.name === record && reason === undefined)
-      records.push(Object.fromEntries(paths.map(([c, steps]) => [c, readAt(node, steps)])));
+      records.push(toCells(node));
   });
   try {
     parser.write(text).close();

@@ -1,3 +1,4 @@
+import type { ListingFault } from '@basileus/core/change';
 import type { CellFault } from '@basileus/core/product';
 import { z } from 'zod';
 import { defineEndpoint } from './endpoint';
@@ -21,9 +22,13 @@ export const productLacks = ['gtin', 'brand', 'pictures', 'cost', 'price', 'cate
 const productOrder = z
   .string()
   .max(120)
-  .regex(/^[a-z][A-Za-z0-9_.@-]*$/, 'The order is the key of a field, such as sku, title or fact.colour, or updated.');
+  .regex(
+    /^[a-z][A-Za-z0-9_.@/-]*$/,
+    'The order is the key of a field, such as sku, title, fact.colour or that of a market’s such as stall/price, or updated.',
+  );
 
-const cellFault = z.custom<CellFault>((x) => typeof x === 'object' && x !== null && 'kind' in x);
+const isFault = (x: unknown): boolean => typeof x === 'object' && x !== null && 'kind' in x;
+const cellFault = z.custom<CellFault | ListingFault>(isFault);
 
 export const productQuery = page.extend({
   search: word.default(''),
@@ -49,16 +54,25 @@ export const productQuery = page.extend({
   choice: z.coerce.number().int().nonnegative().default(0),
 });
 
+/** An item with fields of its listings among its own, and those of them that cannot be filled, each with why. */
+const listedProduct = product.extend({
+  closed: z.record(z.string(), z.custom<ListingFault>(isFault)).optional(),
+});
+export type ListedProduct = z.output<typeof listedProduct>;
+
 export const listProducts = defineEndpoint({
   id: 'listProducts',
   method: 'get',
   path: '/products',
   about:
-    'A page of the catalog: items and families, with the variants of the families named in `open` (ids with commas, or “all”).',
+    'A page of the catalog: items and families, with the variants of the families named in `open` (ids with commas, or “all”). Fields of markets named in `listed` stand among those of the item.',
   params: nothing,
-  query: productQuery,
+  query: productQuery.extend({
+    /** Fields of listings by their keys, with commas: stall/price. */
+    listed: z.string().max(20_000).default(''),
+  }),
   body: nothing,
-  response: z.object({ total: z.number(), rows: z.array(product) }),
+  response: z.object({ total: z.number(), rows: z.array(listedProduct) }),
 });
 export const listStandings = defineEndpoint({
   id: 'listStandings',
@@ -104,7 +118,7 @@ export const patchProducts = defineEndpoint({
   method: 'patch',
   path: '/products',
   about:
-    'Changes cells of products. Each cell says what it was; a cell that is something else by now is a conflict and stays.',
+    'Changes cells of products, and of their listings in fields of markets. Each cell says what it was; a cell that is something else by now is a conflict and stays. What is changed on a market is a change set of its own; the first is named.',
   params: nothing,
   query: nothing,
   body: z.object({ title: word.default(''), cells: z.array(cellPatch).min(1).max(50_000) }),

@@ -11,13 +11,13 @@ import {
   sumRows,
 } from '@basileus/contract';
 import type { Router } from 'express';
-import { loadValues } from '../choose';
+import { loadValues, loadWideFields } from '../choose';
 import type { Db } from '../database';
-import { loadFields } from '../fields';
 import { route } from '../http';
 import { loadStandings } from '../listings';
 import { loadFacets } from '../products';
-import { addProduct, listCatalog, patchProductCells } from './service';
+import { listCatalog, patchCatalogCells } from './listed';
+import { addProduct } from './service';
 import { loadSums } from './sums';
 import { dropView, loadViews, putView } from './views';
 
@@ -25,10 +25,10 @@ export function addCatalogRoutes(router: Router, db: Db): void {
   route(router, listProductFacets, () => loadFacets(db));
   route(router, listStandings, async ({ query }) => ({ rows: await loadStandings(db, query.ids) }));
   route(router, listProducts, ({ query }) => listCatalog(db, query));
-  route(router, patchProducts, ({ body, actor }) => patchProductCells(db, body.cells, body.title, actor));
+  route(router, patchProducts, ({ body, actor }) => patchCatalogCells(db, body.cells, body.title, actor));
   route(router, createProduct, ({ body, actor }) => addProduct(db, body, actor));
   route(router, countValues, async ({ body }) =>
-    loadValues(db, body.which, body.field, body.search, await loadFields(db)),
+    loadValues(db, body.which, body.field, body.search, await loadWideFields(db)),
   );
   route(router, sumRows, async ({ body }) => ({ fields: await loadSums(db, body) }));
   route(router, listViews, async () => ({ rows: await loadViews(db) }));

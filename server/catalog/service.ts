@@ -1,5 +1,5 @@
 // Editing the catalog: cells changed, items added; what follows on markets is followed up in the same transaction.
-import type { CellPatchInput, listProducts, Product } from '@basileus/contract';
+import type { CellPatchInput, Product, productQuery } from '@basileus/contract';
 import { type FieldChange, mergeValue, nameChange } from '@basileus/core/change';
 import type { Value } from '@basileus/core/listing';
 import {
@@ -29,7 +29,6 @@ import {
   insertProducts,
   loadProduct,
   loadProductRows,
-  loadProducts,
   moveToFamilies,
   type ProductRow,
   type ProductFilter,
@@ -40,11 +39,11 @@ import {
   updateProducts,
 } from '../products';
 
-export interface PatchOutcome {
+export interface PatchOutcome<Fault = CellFault> {
   changeSet: number | null;
   applied: number;
   conflicts: { id: number; field: string; now: Value | null }[];
-  refused: { id: number; sku: string; field: string; fault: CellFault }[];
+  refused: { id: number; sku: string; field: string; fault: Fault }[];
 }
 
 /** The fields by which the variants of a family differ, as a value; null where none is said. */
@@ -183,7 +182,7 @@ export async function addProduct(db: Db, item: { sku: string; title: string }, a
 /** What is asked of the catalog, as it is looked up: by a choice, by what markets find of a field of ours, by how items stand there. */
 export async function toFilter(
   db: Db,
-  { finding, on, state, choice, ...filter }: z.output<typeof listProducts.query>,
+  { finding, on, state, choice, ...filter }: z.output<typeof productQuery>,
   fields: FieldBook,
 ): Promise<ProductFilter> {
   const [check = '', message = '', ...source] = finding.split('.');
@@ -196,7 +195,3 @@ export async function toFilter(
     found: finding === '' ? undefined : { check, message, fields: await listFedFields(db, source.join('.')) },
   };
 }
-
-/** A page of the catalog, narrowed to what is asked. */
-export const listCatalog = async (db: Db, query: z.output<typeof listProducts.query>) =>
-  loadProducts(db, await toFilter(db, query, await loadFields(db)));

@@ -26,6 +26,12 @@ const listedSql = (field: ProductField, arrow: '->' | '->>'): string | undefined
   return named && `l."values" ${arrow} '${named.attribute.replaceAll("'", "''")}'`;
 };
 
+/** Joins the listings l of items p on a market that is bound; nothing where none is meant. Those that are left out hold nothing. */
+export const listingsSql = (market: string | undefined): string =>
+  market === undefined
+    ? ''
+    : `join listings l on l.product_id = p.id and l.market_state <> 'left out' and l.market_id = (select id from markets where key = ?)`;
+
 /** A field as text, or null where it is empty. Names of facts are those of our own book, so that they may stand in the statement. */
 export function toTextSql(field: ProductField): string {
   const { key, fact } = field;

@@ -27,7 +27,7 @@ export {
   toGtin14,
 } from './fields';
 export { loadFamilies, moveToFamilies, setFamilyAxes } from './family';
-export { listRows, type ProductFilter } from './list';
+export { type ListedRows, listRows, type ProductFilter } from './list';
 export { loadFacets, loadProduct, loadProductRows, loadProducts, loadProductsWith } from './queries';
 export { loadCatalogCounts } from './tallies';
 export { insertProducts, setStock, updateProducts } from './write';

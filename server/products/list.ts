@@ -1,6 +1,7 @@
 // The rows of the catalog that are asked for, in their order, as statements.
 import type { productLacks } from '@basileus/contract';
-import type { FieldBook } from '@basileus/core/product';
+import { type FieldBook, type ProductField, readMarketKey } from '@basileus/core/product';
+import { categoryAttribute } from '@basileus/core/rulebook';
 import { type Db, rowsOf } from '../database';
 import { AppError } from '../http';
 import { dayColumns, listColumns, moneyColumns, textColumns } from './fields';
@@ -33,12 +34,23 @@ function toOrderSql(sort: string, fields: FieldBook): string {
   if ((listColumns as readonly string[]).includes(sort)) return `jsonb_array_length(root.${sort})`;
   if ((textColumns as readonly string[]).includes(sort)) return `root.${sort} collate "natural"`;
   const field = fields.get(sort);
-  if (!field?.fact) throw new AppError('bad-input', `The catalog has no field “${sort}”.`, { field: 'sort' });
-  const fact = `root.facts ->> '${sort.slice('fact.'.length)}'`;
-  // Whole numbers and amounts stand as text among the facts.
-  return field.kind === 'integer' || field.kind === 'money'
-    ? `case when ${fact} ~ '^[0-9]{1,12}(\\.[0-9]+){0,1}$' then (${fact})::numeric end`
-    : `(${fact}) collate "natural"`;
+  if (!field?.fact && !field?.market)
+    throw new AppError('bad-input', `The catalog has no field “${sort}”.`, { field: 'sort' });
+  const held = field.market ? toListedSql(field) : `root.facts ->> '${sort.slice('fact.'.length)}'`;
+  // Numbers stand as text among the facts, and in listings.
+  return field.kind === 'integer' || field.kind === 'money' || (field.kind === 'number' && field.market)
+    ? `(select case when held ~ '^[0-9]{1,12}(\\.[0-9]+){0,1}$' then held::numeric end from (select ${held} as held) h)`
+    : `(${held}) collate "natural"`;
+}
+
+const quote = (text: string): string => `'${text.replaceAll("'", "''").replaceAll('?', '\\?')}'`;
+/** What the listing of an item has in a field of a market, in the words that people read. */
+function toListedSql({ key, market, words }: ProductField): string {
+  const attribute = readMarketKey(key)!.attribute;
+  const value = attribute === categoryAttribute ? 'l.category' : `l."values" ->> ${quote(attribute)}`;
+  return `(select ${words ? `coalesce(${quote(JSON.stringify(words))}::jsonb ->> (${value}), ${value})` : value}
+    from listings l join markets m on m.id = l.market_id
+    where l.product_id = root.id and m.key = ${quote(market!)} and l.market_state <> 'left out')`;
 }
 const lackable: Readonly<Record<(typeof productLacks)[number], string>> = {
   gtin: 'p.gtin is null',

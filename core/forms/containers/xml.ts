@@ -154,8 +154,7 @@ export function readXml({ root, record }: Xml, columns: readonly string[], text:
   parser.on('closetag', () => {
     const node = open.pop();
     // What stands beside the records, directly under the root, is not kept.
-    if (node && open.length === 1 && node.name === record && reason === undefined)
-      records.push(toCells(node));
+    if (node && open.length === 1 && node.name === record && reason === undefined) records.push(toCells(node));
   });
   try {
     parser.write(text).close();

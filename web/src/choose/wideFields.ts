@@ -10,21 +10,25 @@ import { useFields } from '../own/fields';
 const told = (results: UseQueryResult<Rulebook>[]): (Rulebook | undefined)[] => results.map((r) => r.data);
 
 /** The book of the house with the fields of all listings behind it; those of items alone where no others are wanted, or told yet. */
-export function useWideFields(isWanted = true): FieldBook {
+export const useWideFields = (isWanted = true): FieldBook => useToldFields(isWanted).book;
+
+/** The same, and whether all markets have told theirs. */
+export function useToldFields(isWanted: boolean): { book: FieldBook; isTold: boolean } {
   const own = useFields(),
     { markets } = useScope();
   const books = useQueries({
     queries: (isWanted ? markets : []).map((m) => rulebookQuery(m.key)),
     combine: told,
   });
-  return useMemo(
+  const book = useMemo(
     () =>
       extendFields(
         own,
-        books.flatMap((book, i) => (book && markets[i] ? listMarketFields(markets[i], book) : [])),
+        books.flatMap((b, i) => (b && markets[i] ? listMarketFields(markets[i], b) : [])),
       ),
     [own, markets, books],
   );
+  return { book, isTold: isWanted && books.every((b) => b !== undefined) };
 }
 
 /** True where a choice asks something of listings. */

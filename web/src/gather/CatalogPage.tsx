@@ -1,4 +1,4 @@
-import { countValues, listProducts, type Product, productLacks } from '@basileus/contract';
+import { countValues, type ListedProduct, listProducts, productLacks } from '@basileus/contract';
 import { everyItem, isFieldClause, narrow, type Which, wordWhich } from '@basileus/core/choose';
 import type { Value } from '@basileus/core/listing';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
@@ -9,11 +9,9 @@ import { toClauses } from '../choose/clause';
 import { useChoice } from '../choose/useChoice';
 import { TakeOut } from '../exports/TakeOut';
 import { useScope } from '../frame/scope';
-import { useFields, useCategoryScopes } from '../own/fields';
 import { useStandings } from '../frame/standings';
 import { DataGrid } from '../table/DataGrid';
 import type { Suggest } from '../table/CellEditor';
-import { startLayout } from '../table/layout';
 import { useColumns } from '../table/useColumns';
 import { useEdits } from '../table/useEdits';
 import { type ItemRow, useGridRows } from '../table/useGridRows';
@@ -23,7 +21,6 @@ import { count } from '../ui/text';
 import { oneOf, useUrlValue } from '../ui/url';
 import { AddItem } from './AddItem';
 import { ItemsMenu } from './ItemsMenu';
-import { toColumn } from './catalog-columns';
 import { CatalogFilters } from './CatalogFilters';
 import { ChangeButton } from './ChangeButton';
 import { ColumnFilter } from './ColumnFilter';
@@ -32,13 +29,15 @@ import { viewsQuery } from './queries';
 import { startRewrite } from '../bulk/operation';
 import { useCatalogDeeds } from './useCatalogDeeds';
 import { useCatalogFace } from './useCatalogFace';
+import { useCatalogFields } from './useCatalogFields';
 import { facetsQuery } from '../frame/queries';
 
-type Row = ItemRow<Product>;
+type Row = ItemRow<ListedProduct>;
 /** Values that stand in a field of the catalog already. */
 const suggest: Suggest = async (field, search) =>
   (await call(countValues, { body: { which: everyItem, field, search } })).values.map((v) => v.value);
-const getStored = (product: Product, key: string): Value | null => (product.fields[key] as Value | undefined) ?? null;
+const getStored = (product: ListedProduct, key: string): Value | null =>
+  (product.fields[key] as Value | undefined) ?? null;
 
 export function CatalogPage() {
   const { scope, markets } = useScope();
@@ -63,27 +62,28 @@ export function CatalogPage() {
   }, []);
   const client = useQueryClient();
   const facets = useQuery(facetsQuery).data;
-  const fields = useFields(),
-    { within } = useCategoryScopes();
+  const views = useQuery(viewsQuery).data?.rows ?? [];
+  const view = views.find((v) => v.id === Number(viewId));
   // A name of a field has dots of its own.
   const dot = sort.lastIndexOf('.');
   const sortKey = sort.slice(0, dot),
     direction = sort.slice(dot + 1);
-  const all = useMemo(
-    () => fields.all.filter((f) => f.key !== 'parent_sku').map((f) => toColumn(f, fields.shared)),
-    [fields],
-  );
-  const usual = useMemo(
-    () => (category === '' ? all : all.filter((c) => within(category, fields.get(c.key)?.categories))),
-    [all, fields, category, within],
-  );
+  const {
+    fields,
+    named,
+    table: tableName,
+    base,
+    usual,
+    all,
+    seeAll,
+  } = useCatalogFields({ view, category, sort: sortKey });
   const query = {
     search,
     category,
     brand,
     kind: oneOf(['', 'single', 'family', 'variant', 'bundle'], kind),
     lacks: oneOf(['', ...productLacks], lacks),
-    sort: sortKey === 'updated' || fields.get(sortKey) ? sortKey : 'sku',
+    sort: named(sortKey) ? sortKey : 'sku',
     direction: oneOf(['up', 'down'], direction),
     open,
     import: Number(from) || 0,
@@ -100,11 +100,9 @@ export function CatalogPage() {
       },
       toClauses({ category, brand, lacks, import: query.import, finding }, fields),
     );
-  const views = useQuery(viewsQuery).data?.rows ?? [];
-  const view = views.find((v) => v.id === Number(viewId));
   const table = useColumns({
-    table: view ? `catalog/${view.id}` : 'catalog',
-    base: view?.layout ?? startLayout,
+    table: tableName,
+    base,
     usual,
     all,
     groupOf: (key) => fields.get(key)?.group ?? '',
@@ -112,6 +110,7 @@ export function CatalogPage() {
       () => new Set([...choice.which.clauses, ...choice.which.also].filter(isFieldClause).map((c) => c.field)),
       [choice.which],
     ),
+    onChoose: seeAll,
     onSort: (key, to) => {
       setSort(`${key}.${to}`);
     },
@@ -121,11 +120,12 @@ export function CatalogPage() {
     },
   });
   const { columns } = table;
-  const pages = usePages<Product>(['products', 'list', query], (offset, limit) =>
-    call(listProducts, { query: { ...query, offset, limit } }),
+  const listed = columns.flatMap((c) => (fields.get(c.key)?.market ? c.key : [])).join(',');
+  const pages = usePages<ListedProduct>(['products', 'list', query, listed], (offset, limit) =>
+    call(listProducts, { query: { ...query, listed, offset, limit } }),
   );
   const { standingOf, stamp } = useStandings(pages.seenRows.map((p) => p.id));
-  const edits = useEdits('products');
+  const edits = useEdits('products', fields.labelOf);
   const rowAt = useGridRows(pages.rowAt, getStored, edits);
   const openIds = useMemo(() => new Set(open.split(',').filter(Boolean)), [open]);
   const toggle = useCallback(
@@ -137,7 +137,7 @@ export function CatalogPage() {
     },
     [openIds, setOpen],
   );
-  const faceOf = useCatalogFace({ open, openIds, toggle, standingOf });
+  const faceOf = useCatalogFace({ fields, open, openIds, toggle, standingOf });
   const { addRows, loadMarked, markedWhich, tryChange, askSums } = useCatalogDeeds({
     pages,
     range,

@@ -17,7 +17,7 @@ import { call, CallError } from '../api/call';
 import { type FieldLine, startLine, toClause, toLine } from '../choose/clause';
 import { FieldClauseLine } from '../choose/FieldClauseLine';
 import type { useChoice } from '../choose/useChoice';
-import { useFields } from '../own/fields';
+import { useWideFields } from '../choose/wideFields';
 import { count } from '../ui/text';
 import { useQuiet } from '../ui/useQuiet';
 
@@ -36,7 +36,7 @@ export function ColumnFilter({
   meant: Which;
   onDone: () => void;
 }) {
-  const book = useFields();
+  const book = useWideFields(field.market !== undefined);
   const { which } = choice;
   // Beside conditions of which one is enough, a column narrows what they all leave.
   const place = isOneOfSeveral(which) ? 'also' : 'clauses';

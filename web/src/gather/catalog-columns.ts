@@ -33,12 +33,12 @@ export const toColumn = (f: ProductField, shared?: ReadonlySet<string>): GridCol
   shape:
     f.key === 'pictures' ? 'pictures' : f.kind === 'long-text' ? 'long' : f.kind === 'measure' ? 'measure' : undefined,
   units: f.kind === 'measure' ? listUnitsLike(f.unit) : undefined,
-  options: f.values?.map((v) => ({ code: v, label: v })),
+  options: f.values?.map((v) => ({ code: v, label: f.words?.[v] ?? v })),
   suggests: shared?.has(f.key) === true && f.values === undefined,
   readOnly: f.key === 'sku',
   mono: f.kind === 'identifier' || f.key === 'sku' || f.key === 'mpn',
   // A price in another currency has it in its name.
-  unit: f.kind === 'money' && f.currency === undefined ? houseCurrency : undefined,
+  unit: f.kind !== 'money' ? undefined : f.market ? f.currency : f.currency ? undefined : houseCurrency,
   language: f.language,
   sortable: true,
   help: f.kind === 'list' ? 'Several entries, divided by |' : undefined,

@@ -1,10 +1,12 @@
-import type { Product } from '@basileus/contract';
+import type { ListedProduct } from '@basileus/contract';
+import { wordRowProblem } from '@basileus/core/change';
+import type { FieldBook } from '@basileus/core/product';
 import { ArrowUpRight, ChevronDown, ChevronRight } from 'lucide-react';
 import { useCallback } from 'react';
 import { Link } from 'react-router';
 import { useScope } from '../frame/scope';
 import type { useStandings } from '../frame/standings';
-import { useCategoryScopes, useFields } from '../own/fields';
+import { useCategoryScopes } from '../own/fields';
 import type { GridColumn } from '../table/columns';
 import type { GridRow } from '../table/GridLine';
 import type { ItemRow } from '../table/useGridRows';
@@ -12,22 +14,23 @@ import { Seal } from '../ui/Seal';
 
 /** What stands in a cell of the catalog beside its text: how the item stands on each market, its place in a family, a way to its listings. */
 export function useCatalogFace({
+  fields,
   open,
   openIds,
   toggle,
   standingOf,
 }: {
+  fields: FieldBook;
   open: string;
   openIds: ReadonlySet<string>;
   toggle: (id: string) => void;
   standingOf: ReturnType<typeof useStandings>['standingOf'];
 }) {
   const { market, markets } = useScope(),
-    fields = useFields(),
     { within } = useCategoryScopes();
   return useCallback(
     (row: GridRow, column: GridColumn) => {
-      const { item: product } = row as ItemRow<Product>;
+      const { item: product } = row as ItemRow<ListedProduct>;
       // A column of their own would come between title and brand when a range is copied.
       if (column.key === 'title') {
         const standings = markets.map((m) => ({ name: m.name, state: standingOf(product.id, m.key)?.state }));
@@ -50,6 +53,12 @@ export function useCatalogFace({
           origin: standings.flatMap(({ name, state }) => (state ? [`${name}: ${state}`] : [])).join(', '),
         };
       }
+      const closed = product.closed?.[column.key];
+      if (closed)
+        return {
+          unused: true,
+          origin: wordRowProblem({ field: column.key, value: null, fault: closed }, fields),
+        };
       if (column.key !== 'sku') {
         const own = product.fields['category'];
         return {

@@ -1,9 +1,11 @@
 import { listProducts, patchProducts, type Product, readParts } from '@basileus/contract';
-import { type Part, partsField, readParts as toParts, wordCellFault, writeParts } from '@basileus/core/product';
+import { wordRowProblem } from '@basileus/core/change';
+import { type Part, partsField, readParts as toParts, writeParts } from '@basileus/core/product';
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { Plus, X } from 'lucide-react';
 import { useId, useState } from 'react';
 import { call } from '../api/call';
+import { useFields } from '../own/fields';
 import { Loading, Refused } from '../ui/faces';
 import { Modal } from '../ui/Modal';
 import { toast } from '../ui/messages';
@@ -39,7 +41,8 @@ function Parts({
   partOf: readonly string[];
   onClose: () => void;
 }) {
-  const client = useQueryClient();
+  const client = useQueryClient(),
+    fields = useFields();
   const read = toParts([...held]);
   const [lines, setLines] = useState<Part[]>(() => [...(read.ok ? read.parts : []), { sku: '', count: 1 }]);
   const after = writeParts(lines.map((l) => ({ ...l, sku: l.sku.trim() })).filter((l) => l.sku !== ''));
@@ -58,7 +61,7 @@ function Parts({
         },
       });
       const [refused] = outcome.refused;
-      if (refused) throw new Error(wordCellFault(refused.fault, 'Parts', after));
+      if (refused) throw new Error(wordRowProblem({ field: partsField, value: after, fault: refused.fault }, fields));
       if (outcome.conflicts.length > 0)
         throw new Error('Somebody else has changed the parts meanwhile; close this and look again.');
     },

@@ -8,6 +8,8 @@ export interface UnsavedCell extends FieldChange {
   reset?: boolean;
   /** Number of the row in the table where it was typed. */
   at?: number;
+  /** What its column was called there. */
+  label?: string;
 }
 export interface Unsaved {
   id: string;

@@ -1,7 +1,8 @@
 // Saving what was typed: one change after the other, in the order in which they were made, again and again until the server
 // has answered for each. Whatever tab is open does it; one at a time, by a lock that all tabs of the browser share.
 import { patchListings, patchProducts } from '@basileus/contract';
-import { type CellFault, wordCellFault } from '@basileus/core/product';
+import { type ListingFault, wordRowProblem } from '@basileus/core/change';
+import type { CellFault } from '@basileus/core/product';
 import type { QueryClient } from '@tanstack/react-query';
 import { toast } from '../ui/messages';
 import { call, CallError } from '../api/call';
@@ -13,7 +14,7 @@ import { createUndoLog } from './undo';
 export interface EditOutcome {
   applied: number;
   conflicts: { id: number; field: string }[];
-  refused?: { id: number; sku: string; field: string; fault: CellFault }[];
+  refused?: { id: number; sku: string; field: string; fault: CellFault | ListingFault }[];
 }
 
 export const queue = createQueue(window.localStorage);
@@ -134,11 +135,14 @@ function tell(entry: Unsaved, outcome: EditOutcome): void {
     toast.error(
       `${conflicts.length === 1 ? 'A cell was' : `${conflicts.length} cells were`} changed by someone else meanwhile and left as they are.`,
     );
-  const { labelOf } = bookOf(client?.getQueryData(fieldsQuery.queryKey));
+  const book = bookOf(client?.getQueryData(fieldsQuery.queryKey));
   for (const r of refused.slice(0, 3)) {
     const cell = entry.cells.find((c) => c.id === r.id && c.field === r.field);
     const place = cell?.at === undefined ? r.sku : `${r.sku}, row ${cell.at}`;
-    toast.error(`${place}: ${wordCellFault(r.fault, labelOf(r.field), cell?.after ?? null)}`);
+    const labelOf = (key: string): string => cell?.label ?? book.labelOf(key);
+    toast.error(
+      `${place}: ${wordRowProblem({ field: r.field, value: cell?.after ?? null, fault: r.fault }, { ...book, labelOf })}`,
+    );
   }
   if (refused.length > 3)
     toast.error(`${refused.length - 3} more cells cannot hold what was given and stay as they were.`);

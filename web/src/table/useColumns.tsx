@@ -18,6 +18,8 @@ export interface ColumnsOptions {
   all: readonly GridColumn[];
   groupOf: (key: string) => string;
   filtered?: ReadonlySet<string>;
+  /** Somebody chooses among all columns. */
+  onChoose?: () => void;
   onSort?: (key: string, direction: 'up' | 'down') => void;
   /** How a column is narrowed, in its menu. */
   filterOf?: (key: string, close: () => void) => ReactNode;
@@ -25,7 +27,7 @@ export interface ColumnsOptions {
 
 /** The columns of a table as a person keeps them: shown, in order, as wide and as firmly in sight as was said, with the dialogs for it. */
 export function useColumns(options: ColumnsOptions) {
-  const { table, base = startLayout, usual, all, groupOf, filtered, onSort, filterOf } = options;
+  const { table, base = startLayout, usual, all, groupOf, filtered, onChoose, onSort, filterOf } = options;
   const { layout, isChanged, setLayout, reset } = useLayout(table, base);
   const [menu, setMenu] = useState<{ key: string; head: HTMLElement }>();
   const [isChoosing, setChoosing] = useState(false);
@@ -43,6 +45,10 @@ export function useColumns(options: ColumnsOptions) {
       setMenu({ key, head });
     },
     ...(filtered ? { filtered } : {}),
+  };
+  const choose = () => {
+    onChoose?.();
+    setChoosing(true);
   };
   const chosen = menu && columns.find((c) => c.key === menu.key);
   const close = () => {
@@ -64,9 +70,7 @@ export function useColumns(options: ColumnsOptions) {
               onSort(menu.key, direction);
             })
           }
-          onColumns={() => {
-            setChoosing(true);
-          }}
+          onColumns={choose}
           onClose={close}
         >
           {filterOf?.(menu.key, close)}
@@ -92,8 +96,6 @@ export function useColumns(options: ColumnsOptions) {
     reset,
     grid,
     dialogs,
-    choose: () => {
-      setChoosing(true);
-    },
+    choose,
   };
 }

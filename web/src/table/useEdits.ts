@@ -9,20 +9,24 @@ import { plural } from '../ui/text';
 /**
  * Edits of a table: shown at once, saved one after the other, kept until the server has answered and for undo. What it
  * refuses or finds changed by someone else is taken back in the table and said. `scope` is `products`, or `listings:` and a
- * market.
+ * market; `labelOf` says what a column is called where the fields of the house do not.
  */
-export function useEdits(scope: string) {
+export function useEdits(scope: string, labelOf?: (key: string) => string) {
   const entries = useSyncExternalStore(queue.subscribe, queue.list);
   const overlay = useMemo(() => overlayOf(entries, scope), [entries, scope]);
   const onPatch = useCallback(
     (patch: Patch) => {
       void saveCells(
         scope,
-        patch.map(({ row, ...change }) => ({ id: Number(row), ...change })),
+        patch.map(({ row, ...change }) => ({
+          id: Number(row),
+          ...change,
+          ...(labelOf ? { label: labelOf(change.field) } : {}),
+        })),
         '',
       );
     },
-    [scope],
+    [scope, labelOf],
   );
   const onTurn = useCallback(
     (how: 'undo' | 'redo') => {

@@ -26,31 +26,43 @@ export interface ProductFilter {
   limit: number;
 }
 
-/** What the catalog is put in order by: numbers by size, texts as people count, KET-2 before KET-10. */
-function toOrderSql(sort: string, fields: FieldBook): string {
-  if (sort === 'updated') return 'root.updated_at';
-  if (sort === 'stock') return '(select sum(x.on_hand) from stock x where x.product_id = root.id)';
-  if (([...moneyColumns, ...dayColumns] as readonly string[]).includes(sort)) return `root.${sort}`;
-  if ((listColumns as readonly string[]).includes(sort)) return `jsonb_array_length(root.${sort})`;
-  if ((textColumns as readonly string[]).includes(sort)) return `root.${sort} collate "natural"`;
-  const field = fields.get(sort);
-  if (!field?.fact && !field?.market)
-    throw new AppError('bad-input', `The catalog has no field “${sort}”.`, { field: 'sort' });
-  const held = field.market ? toListedSql(field) : `root.facts ->> '${sort.slice('fact.'.length)}'`;
-  // Numbers stand as text among the facts, and in listings.
-  return field.kind === 'integer' || field.kind === 'money' || (field.kind === 'number' && field.market)
-    ? `(select case when held ~ '^[0-9]{1,12}(\\.[0-9]+){0,1}$' then held::numeric end from (select ${held} as held) h)`
-    : `(${held}) collate "natural"`;
+interface Order {
+  sql: string;
+  /** What stands beside the rows for it. */
+  join: string;
 }
+/** What the catalog is put in order by: numbers by size, texts as people count, KET-2 before KET-10. */
+function toOrder(sort: string, fields: FieldBook): Order {
+  const plain = (sql: string): Order => ({ sql, join: '' });
+  if (sort === 'updated') return plain('root.updated_at');
+  if (sort === 'stock') return plain('(select sum(x.on_hand) from stock x where x.product_id = root.id)');
+  if (([...moneyColumns, ...dayColumns] as readonly string[]).includes(sort)) return plain(`root.${sort}`);
+  if ((listColumns as readonly string[]).includes(sort)) return plain(`jsonb_array_length(root.${sort})`);
+  if ((textColumns as readonly string[]).includes(sort)) return plain(`root.${sort} collate "natural"`);
+  const field = fields.get(sort);
+  if (field?.market) return toListedOrder(field);
+  if (!field?.fact) throw new AppError('bad-input', `The catalog has no field “${sort}”.`, { field: 'sort' });
+  const fact = `root.facts ->> '${sort.slice('fact.'.length)}'`;
+  // Whole numbers and amounts stand as text among the facts.
+  return plain(field.kind === 'integer' || field.kind === 'money' ? toSizeSql(fact) : `(${fact}) collate "natural"`);
+}
+const toSizeSql = (text: string): string =>
+  `case when ${text} ~ '^[0-9]{1,12}(\\.[0-9]+){0,1}$' then (${text})::numeric end`;
 
 const quote = (text: string): string => `'${text.replaceAll("'", "''").replaceAll('?', '\\?')}'`;
-/** What the listing of an item has in a field of a market, in the words that people read. */
-function toListedSql({ key, market, words }: ProductField): string {
-  const attribute = readMarketKey(key)!.attribute;
+/** By what listings hold in a field of a market, in the words that people read. */
+function toListedOrder({ key, kind, market, words }: ProductField): Order {
+  const { attribute } = readMarketKey(key)!;
   const value = attribute === categoryAttribute ? 'l.category' : `l."values" ->> ${quote(attribute)}`;
-  return `(select ${words ? `coalesce(${quote(JSON.stringify(words))}::jsonb ->> (${value}), ${value})` : value}
-    from listings l join markets m on m.id = l.market_id
-    where l.product_id = root.id and m.key = ${quote(market!)} and l.market_state <> 'left out')`;
+  const isSize = kind === 'integer' || kind === 'money' || kind === 'number';
+  const shown = words ? `coalesce(${quote(JSON.stringify(words))}::jsonb ->> held, held)` : 'held';
+  return {
+    sql: isSize ? toSizeSql('held') : `(${shown}) collate "natural"`,
+    // Behind an offset the values of a listing are unpacked once, not each time that they are looked at: half of the time.
+    join: `left join (select l.product_id, ${value} as held from listings l
+      where l.market_state <> 'left out' and l.market_id = (select id from markets where key = ${quote(market!)}) offset 0) listed
+      on listed.product_id = root.id`,
+  };
 }
 const lackable: Readonly<Record<(typeof productLacks)[number], string>> = {
   gtin: 'p.gtin is null',
@@ -143,13 +155,13 @@ export async function listRows(db: Db, f: Omit<ProductFilter, 'offset' | 'limit'
         ? 'desc nulls last'
         : 'asc nulls last';
   // By SKU the page is read off an index; any other order is made.
-  const page =
-    f.sort === 'sku'
-      ? `select id, row_number() over () as n from (
-          select p.id from products p ${condition}
-          order by p.shelf_order ${direction}, p.parent_id is not null, p.id offset ? limit ?) x`
-      : `select p.id, row_number() over (order by ${toOrderSql(f.sort, f.fields)} ${direction}, root.id, p.parent_id is not null, p.id) as n
-          from products p join products root on root.id = coalesce(p.parent_id, p.id) ${condition}
-          order by n offset ? limit ?`;
+  const order = f.sort === 'sku' ? undefined : toOrder(f.sort, f.fields);
+  const ordered =
+    order === undefined
+      ? `from products p ${condition} order by p.shelf_order ${direction}, p.parent_id is not null, p.id`
+      : `from products p join products root on root.id = coalesce(p.parent_id, p.id) ${order.join} ${condition}
+          order by ${order.sql} ${direction}, root.id, p.parent_id is not null, p.id`;
+  // Numbered once they are a page: of all others only as much is sorted as that takes.
+  const page = `select id, row_number() over () as n from (select p.id ${ordered} offset ? limit ?) x`;
   return { count: `select count(*) as n from products p ${condition}`, page, bindings: bind };
 }

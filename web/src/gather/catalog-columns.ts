@@ -28,7 +28,8 @@ const listUnitsLike = (unit: string | undefined): readonly string[] =>
 export const toColumn = (f: ProductField, shared?: ReadonlySet<string>): GridColumn => ({
   key: f.key,
   title: f.label,
-  width: widths[f.key] ?? 110,
+  // The name of the market stands in the head.
+  width: f.market ? 170 : (widths[f.key] ?? 110),
   kind: f.values ? (f.kind === 'list' ? 'choices' : 'choice') : (kinds[f.kind] ?? 'text'),
   shape:
     f.key === 'pictures' ? 'pictures' : f.kind === 'long-text' ? 'long' : f.kind === 'measure' ? 'measure' : undefined,

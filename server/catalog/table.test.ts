@@ -113,6 +113,46 @@ describe('rows of the table', () => {
   });
 });
 
+describe('the order of the rows', () => {
+  const list = async (query: string): Promise<Product[]> =>
+    (await house.call<{ rows: Product[] }>('GET', `/products?limit=1000&${query}`)).body.rows;
+  const priceOf = (p: Product): number | undefined =>
+    p.fields['price'] === undefined ? undefined : Number(p.fields['price']);
+  const compare = (a: number | undefined, b: number | undefined, way: 1 | -1): number =>
+    a === b ? 0 : a === undefined ? 1 : b === undefined ? -1 : way * (a - b);
+  it.each([
+    ['up', 1],
+    ['down', -1],
+  ] as const)('is that of each row by its own price where no families are shown, going %s', async (direction, way) => {
+    const shown = (await list(`kind=variant&sort=price&direction=${direction}`)).map(priceOf);
+    expect(new Set(shown).size).toBeGreaterThan(10);
+    expect(shown).toEqual([...shown].sort((a, b) => compare(a, b, way)));
+  });
+  it.each([
+    ['up', 1],
+    ['down', -1],
+  ] as const)('takes a family by that of its variants which comes first, going %s', async (direction, way) => {
+    const best = new Map<number, number | undefined>();
+    for (const p of items) {
+      const root = p.parentId ?? p.id;
+      const one = priceOf(p),
+        held = best.get(root);
+      best.set(root, compare(one, held, way) < 0 ? one : held);
+    }
+    expect(items.some((p) => p.kind === 'family' && best.get(p.id) !== undefined)).toBe(true);
+    const closed = (await list(`sort=price&direction=${direction}`)).map((p) => best.get(p.id));
+    expect(closed).toEqual([...closed].sort((a, b) => compare(a, b, way)));
+    // Opened, the family stands over its variants, and these in their own order.
+    const open = await list(`sort=price&direction=${direction}&open=all`);
+    const family = open.find((p) => p.kind === 'family' && p.variants > 2)!;
+    const at = open.indexOf(family);
+    const own = open.slice(at + 1, at + 1 + family.variants);
+    expect(own.every((p) => p.parentId === family.id)).toBe(true);
+    const prices = own.map(priceOf);
+    expect(prices).toEqual([...prices].sort((a, b) => compare(a, b, way)));
+  });
+});
+
 describe('a view', () => {
   const layout: TableLayout = { columns: ['sku', 'price'], widths: { sku: 120 }, frozen: 1 };
   const list = async () => (await house.call<{ rows: ViewShape[] }>('GET', '/views')).body.rows;

@@ -26,26 +26,30 @@ export interface ProductFilter {
   limit: number;
 }
 
+/** What rows are put in order by, of a row by its alias. */
 interface Order {
-  sql: string;
-  /** What stands beside the rows for it. */
-  join: string;
+  of: (row: string) => string;
+  /** What has to stand beside the row for it. */
+  beside: (row: string) => string;
 }
-/** What the catalog is put in order by: numbers by size, texts as people count, KET-2 before KET-10. */
+/** By numbers by their size, by texts as people count, KET-2 before KET-10. */
 function toOrder(sort: string, fields: FieldBook): Order {
-  const plain = (sql: string): Order => ({ sql, join: '' });
-  if (sort === 'updated') return plain('root.updated_at');
-  if (sort === 'stock') return plain('(select sum(x.on_hand) from stock x where x.product_id = root.id)');
-  if (([...moneyColumns, ...dayColumns] as readonly string[]).includes(sort)) return plain(`root.${sort}`);
-  if ((listColumns as readonly string[]).includes(sort)) return plain(`jsonb_array_length(root.${sort})`);
-  if ((textColumns as readonly string[]).includes(sort)) return plain(`root.${sort} collate "natural"`);
+  const plain = (of: (row: string) => string): Order => ({ of, beside: () => '' });
+  if (sort === 'updated') return plain((r) => `${r}.updated_at`);
+  if (sort === 'stock') return plain((r) => `(select sum(x.on_hand) from stock x where x.product_id = ${r}.id)`);
+  if (isOf(moneyColumns, sort) || isOf(dayColumns, sort)) return plain((r) => `${r}.${sort}`);
+  if (isOf(listColumns, sort)) return plain((r) => `jsonb_array_length(${r}.${sort})`);
+  if (isOf(textColumns, sort)) return plain((r) => `${r}.${sort} collate "natural"`);
   const field = fields.get(sort);
   if (field?.market) return toListedOrder(field);
   if (!field?.fact) throw new AppError('bad-input', `The catalog has no field “${sort}”.`, { field: 'sort' });
-  const fact = `root.facts ->> '${sort.slice('fact.'.length)}'`;
+  const fact = (r: string): string => `${r}.facts ->> '${sort.slice('fact.'.length)}'`;
   // Whole numbers and amounts stand as text among the facts.
-  return plain(field.kind === 'integer' || field.kind === 'money' ? toSizeSql(fact) : `(${fact}) collate "natural"`);
+  return plain((r) =>
+    field.kind === 'integer' || field.kind === 'money' ? toSizeSql(fact(r)) : `(${fact(r)}) collate "natural"`,
+  );
 }
+const isOf = (columns: readonly string[], key: string): boolean => columns.includes(key);
 const toSizeSql = (text: string): string =>
   `case when ${text} ~ '^[0-9]{1,12}(\\.[0-9]+){0,1}$' then (${text})::numeric end`;
 
@@ -55,15 +59,43 @@ function toListedOrder({ key, kind, market, words }: ProductField): Order {
   const { attribute } = readMarketKey(key)!;
   const value = attribute === categoryAttribute ? 'l.category' : `l."values" ->> ${quote(attribute)}`;
   const isSize = kind === 'integer' || kind === 'money' || kind === 'number';
-  const shown = words ? `coalesce(${quote(JSON.stringify(words))}::jsonb ->> held, held)` : 'held';
   return {
-    sql: isSize ? toSizeSql('held') : `(${shown}) collate "natural"`,
+    of: (r) => {
+      const held = `${r}_listed.held`;
+      if (isSize) return toSizeSql(held);
+      return `(${words ? `coalesce(${quote(JSON.stringify(words))}::jsonb ->> ${held}, ${held})` : held}) collate "natural"`;
+    },
     // Behind an offset the values of a listing are unpacked once, not each time that they are looked at: half of the time.
-    join: `left join (select l.product_id, ${value} as held from listings l
-      where l.market_state <> 'left out' and l.market_id = (select id from markets where key = ${quote(market!)}) offset 0) listed
-      on listed.product_id = root.id`,
+    beside: (r) => `left join (select l.product_id, ${value} as held from listings l
+      where l.market_state <> 'left out' and l.market_id = (select id from markets where key = ${quote(market!)}) offset 0) ${r}_listed
+      on ${r}_listed.product_id = ${r}.id`,
   };
 }
+
+/**
+ * The rows p of a condition in their order. Variants stay with their family; of what only its variants have a family counts as
+ * the one of them that would come first. Where no families are shown each row counts for itself.
+ */
+function orderRows(f: Pick<ProductFilter, 'sort' | 'direction' | 'kind' | 'fields'>, condition: string): string {
+  const isDown = f.direction === 'down',
+    direction = isDown ? 'desc nulls last' : 'asc nulls last';
+  const hasFamilies = f.kind === '' || f.kind === 'family';
+  // By SKU the page is read off an index; any other order is made.
+  if (f.sort === 'sku')
+    return `from products p ${condition}
+      order by p.shelf_order ${isDown ? 'desc' : 'asc'}, p.parent_id is not null, p.id`;
+  const { of, beside } = toOrder(f.sort, f.fields);
+  if (!hasFamilies) return `from products p ${beside('p')} ${condition} order by ${of('p')} ${direction}, p.id`;
+  const withRoot = 'from products p join products root on root.id = coalesce(p.parent_id, p.id)',
+    rest = `root.id, p.parent_id is not null, ${of('p')} ${direction}, p.id`;
+  if (!f.fields.isOfSellable(f.sort))
+    return `${withRoot} ${beside('p')} ${beside('root')} ${condition} order by ${of('root')} ${direction}, ${rest}`;
+  return `${withRoot} ${beside('p')}
+    left join (select coalesce(v.parent_id, v.id) as root_id, ${isDown ? 'max' : 'min'}(${of('v')}) as held
+      from products v ${beside('v')} where v.kind <> 'family' group by 1) first_of on first_of.root_id = root.id
+    ${condition} order by first_of.held ${direction}, ${rest}`;
+}
+
 const lackable: Readonly<Record<(typeof productLacks)[number], string>> = {
   gtin: 'p.gtin is null',
   brand: 'p.brand is null',
@@ -146,22 +178,7 @@ export async function listRows(db: Db, f: Omit<ProductFilter, 'offset' | 'limit'
     );
   }
   const condition = where.length ? `where ${where.join(' and ')}` : '';
-  const direction =
-    f.sort === 'sku'
-      ? f.direction === 'down'
-        ? 'desc'
-        : 'asc'
-      : f.direction === 'down'
-        ? 'desc nulls last'
-        : 'asc nulls last';
-  // By SKU the page is read off an index; any other order is made.
-  const order = f.sort === 'sku' ? undefined : toOrder(f.sort, f.fields);
-  const ordered =
-    order === undefined
-      ? `from products p ${condition} order by p.shelf_order ${direction}, p.parent_id is not null, p.id`
-      : `from products p join products root on root.id = coalesce(p.parent_id, p.id) ${order.join} ${condition}
-          order by ${order.sql} ${direction}, root.id, p.parent_id is not null, p.id`;
   // Numbered once they are a page: of all others only as much is sorted as that takes.
-  const page = `select id, row_number() over () as n from (select p.id ${ordered} offset ? limit ?) x`;
+  const page = `select id, row_number() over () as n from (select p.id ${orderRows(f, condition)} offset ? limit ?) x`;
   return { count: `select count(*) as n from products p ${condition}`, page, bindings: bind };
 }

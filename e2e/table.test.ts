@@ -84,6 +84,98 @@ describe('the columns', () => {
   });
 });
 
+describe('a column of a market', () => {
+  const listed = async (sku: string) =>
+    (
+      await one<{ price: string }>(
+        `select l."values" ->> 'price' as price from listings l join products p on p.id = l.product_id where p.sku = $1`,
+        [sku],
+      )
+    ).price;
+  const ask = 'Price on Quillhaven';
+  afterAll(() => page.evaluate(() => localStorage.clear()));
+  it('is chosen beside those of items, and is there when one comes again', async () => {
+    await goto('/all/gather?kind=variant');
+    await button('Columns …').click();
+    await button('None').click();
+    await page.getByRole('checkbox', { name: 'Title', exact: true }).check();
+    await page.getByLabel('Find a column').fill('price on quill');
+    await page.getByRole('checkbox', { name: ask, exact: true }).check();
+    await button('Close').click();
+    const wanted = (h: string[]) => h.length === 3 && h[2]!.startsWith(ask);
+    await until(heads, wanted);
+    await page.reload();
+    await until(heads, wanted);
+  });
+  it('is typed over for that market alone, and taken back', async () => {
+    const { sku, price } = await one<{ sku: string; price: string }>(
+      `select p.sku, p.price::text from listings l join products p on p.id = l.product_id
+        where l.category is not null and p.kind = 'variant' and l."values" ->> 'price' is not null order by p.sku limit 1`,
+    );
+    const before = await listed(sku);
+    await goto(`/all/gather?q=${sku}`);
+    await at(0, 2).click();
+    await page.keyboard.type('33.33');
+    await page.keyboard.press('Enter');
+    await until(
+      () => listed(sku),
+      (p) => p === '33.33',
+    );
+    expect((await one<{ price: string }>('select price::text from products where sku = $1', [sku])).price).toBe(price);
+    await page.keyboard.press('Control+z');
+    await until(
+      () => listed(sku),
+      (p) => p === before,
+    );
+  });
+  it('says why a cell cannot be filled there, and keeps it empty', async () => {
+    const { sku } = await one<{ sku: string }>(
+      `select p.sku from listings l join products p on p.id = l.product_id
+        where l.category is null and p.kind = 'variant' order by p.sku limit 1`,
+    );
+    await goto(`/all/gather?q=${sku}`);
+    await at(0, 2).click();
+    await page.keyboard.type('5');
+    await page.keyboard.press('Enter');
+    await page
+      .getByText(/It has no category on this market yet/)
+      .first()
+      .waitFor();
+    await until(
+      () => at(0, 2).innerText(),
+      (t) => t.trim() === '',
+    );
+  });
+  it('puts the rows in order, and narrows them to a value that is picked', async () => {
+    await goto('/all/gather?kind=variant');
+    await head(ask).getByTitle(`Put in order by ${ask}`).click();
+    await until(
+      () => head(ask).getAttribute('aria-sort'),
+      (s) => s === 'ascending',
+    );
+    const least = await one<{ price: string }>(
+      `select min((l."values" ->> 'price')::numeric)::text as price from listings l join products p on p.id = l.product_id
+        where p.kind = 'variant'`,
+    );
+    await until(
+      () => at(0, 2).innerText(),
+      (t) => t.trim() === least.price,
+    );
+    await head(ask).hover();
+    await page.getByTitle(`Narrow by ${ask}, and`).click();
+    await page
+      .getByRole('list', { name: `Values of ${ask}` })
+      .getByRole('button', { name: new RegExp(`^${least.price.replace('.', '\\.')} `) })
+      .click();
+    const { n } = await one<{ n: string }>(
+      `select count(*) as n from listings l join products p on p.id = l.product_id
+        where p.kind = 'variant' and (l."values" ->> 'price')::numeric = $1`,
+      [least.price],
+    );
+    await page.getByText(`${n} found of`).waitFor();
+  });
+});
+
 describe('what is shown', () => {
   it('is narrowed by values picked out of a column, counted', async () => {
     await goto('/all/gather?open=all');

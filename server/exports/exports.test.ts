@@ -369,4 +369,41 @@ describe('a file with fields of a market', () => {
     expect(await house.rows(`select 1 from change_sets where title = 'Import both sides.csv'`)).toEqual([]);
     expect((await listed()).find((l) => l.sku === odd.sku)!.colour).toBeNull();
   });
+  it('need not have gone out with them: what is called so, or was chosen to be once, is read so in any file', async () => {
+    const [one, two] = (await listed()).filter((l) => l.price !== null && l.leaf !== null) as [
+      Awaited<ReturnType<typeof listed>>[number],
+      Awaited<ReturnType<typeof listed>>[number],
+    ];
+    const sheet = (heading: string, price: string): string =>
+      write([
+        ['SKU', heading],
+        [one.sku, price],
+        [two.sku, two.price],
+      ]);
+    const priceOf = async (sku: string): Promise<string> => (await listed()).find((l) => l.sku === sku)!.price;
+    const fieldOf = (i: ImportShape): string | null => i.reading.columns[1]!.field;
+    const called = await bringIn('own.csv', sheet('price on QUILLHAVEN', '81.01'));
+    expect([called.baseline, fieldOf(called)]).toEqual([null, 'quillhaven/price']);
+    expect(called.counts).toMatchObject({ update: 1, same: 1 });
+    await writeIn(called.id);
+    expect([await priceOf(one.sku), await priceOf(two.sku)]).toEqual(['81.01', two.price]);
+    expect((await listed()).find((l) => l.sku === one.sku)!.ours).toBe(one.ours);
+    // A heading that says nothing is given its field by a person, and that is remembered.
+    const odd = await bringIn('odd.csv', sheet('What they ask over there', '82.02'));
+    expect(fieldOf(odd)).toBeNull();
+    const chosen = odd.reading.columns.map((c, i) =>
+      i === 1 ? { ...c, field: 'quillhaven/price', why: 'chosen' } : c,
+    );
+    expect((await house.call('PUT', `/imports/${odd.id}/reading`, { ...odd.reading, columns: chosen })).status).toBe(
+      200,
+    );
+    const again = await bringIn('odd again.csv', sheet('What they ask over there', '83.03'));
+    expect(again.reading.columns[1]).toMatchObject({ field: 'quillhaven/price', why: 'remembered' });
+    await writeIn(again.id);
+    expect(await priceOf(one.sku)).toBe('83.03');
+    const nowhere = odd.reading.columns.map((c, i) => (i === 1 ? { ...c, field: 'nowhere/price', why: 'chosen' } : c));
+    expect((await house.call('PUT', `/imports/${odd.id}/reading`, { ...odd.reading, columns: nowhere })).status).toBe(
+      400,
+    );
+  });
 });

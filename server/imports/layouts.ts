@@ -1,9 +1,9 @@
 // What the columns of a file were found to mean, kept for the next file with the same headings.
 import type { ImportReadingShape } from '@basileus/contract';
+import type { FieldBook } from '@basileus/core/product';
 import { foldLoosely } from '@basileus/core/text';
 import { z } from 'zod';
 import { type Db, parseColumn, rowOf } from '../database';
-import { loadFields } from '../fields';
 
 /** Columns that the file of refused rows has behind those of its import. */
 export const refusedHeadings = ['Row', 'Why it was refused'] as const;
@@ -49,12 +49,13 @@ export async function rememberLayout(db: Db, file: string, reading: ImportReadin
 export async function recallLayout(
   db: Db,
   reading: ImportReadingShape,
+  /** All that there are by now. */
+  held: FieldBook,
 ): Promise<{ reading: ImportReadingShape; from: string | null }> {
   const known = await rowOf<LayoutRow>(db, 'select * from import_layouts where fingerprint = md5(?)', [
     getFingerprint(reading.columns),
   ]);
   if (!known) return { reading, from: null };
-  const held = await loadFields(db);
   const fields = parseColumn('import_layouts.fields', layoutFields, known.fields);
   return {
     from: known.from_file,

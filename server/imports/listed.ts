@@ -1,11 +1,10 @@
-// Fields of markets in a file that went out with them and comes back: read as they went out, and written into the listings.
+// Fields of markets in a file: columns that are called so, or were chosen to be, are written into the listings.
 import type { ImportReadingShape } from '@basileus/contract';
 import type { Conflict, FieldChange } from '@basileus/core/change';
 import { extendFields, type FieldBook, readMarketKey, toMarketKey } from '@basileus/core/product';
 import { foldLoosely } from '@basileus/core/text';
 import { findListingFault, groupByMarket, loadListings, loadWideFields } from '../choose';
 import { type Db, rowOf } from '../database';
-import { mustLoadExport } from '../exports';
 import { loadFields } from '../fields';
 import { patchListingCells } from '../listings';
 import { loadMarket } from '../markets';
@@ -13,11 +12,10 @@ import { openChangeSet as openSet } from '../products';
 
 const isListed = (key: string): boolean => readMarketKey(key) !== undefined;
 
-/** The fields that an import may fill: those of the house, and those of markets that the file had when it went out. */
-export async function loadImportFields(db: Db, baseline: number | null): Promise<FieldBook> {
+/** The fields that an import fills out of: those of the house, and those of markets that its columns are read as. */
+export async function loadImportFields(db: Db, { columns }: Pick<ImportReadingShape, 'columns'>): Promise<FieldBook> {
   const house = await loadFields(db);
-  if (baseline === null) return house;
-  const listed = (await mustLoadExport(db, baseline)).columns.filter(isListed);
+  const listed = columns.flatMap((c) => (c.field !== null && isListed(c.field) ? c.field : []));
   if (listed.length === 0) return house;
   const wide = await loadWideFields(db);
   return extendFields(
@@ -27,12 +25,10 @@ export async function loadImportFields(db: Db, baseline: number | null): Promise
 }
 
 /** The same of an import by its number. */
-export const loadFieldsOfImport = async (db: Db, id: number): Promise<FieldBook> =>
-  loadImportFields(
-    db,
-    (await rowOf<{ baseline_id: number | null }>(db, 'select baseline_id from imports where id = ?', [id]))
-      ?.baseline_id ?? null,
-  );
+export async function loadFieldsOfImport(db: Db, id: number): Promise<FieldBook> {
+  const row = await rowOf<{ reading: ImportReadingShape }>(db, 'select reading from imports where id = ?', [id]);
+  return loadImportFields(db, row?.reading ?? { columns: [] });
+}
 
 /** A reading whose columns that are headed by the very name of a field of a market are read as that field. */
 export function nameListed(reading: ImportReadingShape, fields: FieldBook): ImportReadingShape {
@@ -45,14 +41,6 @@ export function nameListed(reading: ImportReadingShape, fields: FieldBook): Impo
     }),
   };
 }
-
-/** A reading without columns that are read as fields of markets: what is no return has none. */
-export const withoutListed = (reading: ImportReadingShape): ImportReadingShape => ({
-  ...reading,
-  columns: reading.columns.map((c) =>
-    c.field !== null && isListed(c.field) ? { ...c, field: null, why: 'left-out' as const } : c,
-  ),
-});
 
 /** Changes of items and of their listings apart. */
 export const divideChanges = <C extends { field: string }>(changes: readonly C[]): { items: C[]; listed: C[] } => ({

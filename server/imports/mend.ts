@@ -50,7 +50,7 @@ export async function mendRow(
       shape,
       nameOf: createNamer(found.reading),
       seen,
-      fields: await loadImportFields(tx, found.baseline_id),
+      fields: await loadImportFields(tx, found.reading),
       baseline: await loadBaseline(tx, found),
     });
     const record = toRecord(planned!);

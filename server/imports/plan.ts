@@ -35,7 +35,7 @@ export const planImportJob = defineJob({
     if (!found || found.state !== 'planning' || found.plan_no !== plan) return 'done';
     await write((tx) => tx.raw('delete from import_rows where import_id = ?', [id]));
     const counts: Counts = { ...noCounts };
-    const fields = await loadImportFields(db, found.baseline_id);
+    const fields = await loadImportFields(db, found.reading);
     const reading = toCoreReading(found.reading);
     const columns = Math.max(0, ...found.reading.columns.map((c) => c.index + 1));
     let header: string[] = [];

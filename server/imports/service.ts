@@ -4,7 +4,7 @@ import type { FieldBook } from '@basileus/core/product';
 import { type Db, rowOf } from '../database';
 import { announce } from '../events';
 import { loadWideFields } from '../choose';
-import { loadImportFields, nameListed, withoutListed } from './listed';
+import { nameListed } from './listed';
 import { type Incoming, recogniseExport } from '../exports';
 import { dropFile } from '../files';
 import { AppError } from '../http';
@@ -34,12 +34,9 @@ export async function takeIn(db: Db, threads: Threads, file: { id: number; name:
       { file: file.id, name: file.name },
       mostUnderstandSeconds,
     );
-    const recalled = await recallLayout(db, u.reading),
-      { from } = recalled;
-    const named = nameListed(recalled.reading, await loadWideFields(db));
-    const baseline = await recogniseExport(db, toIncoming(file.name, u.mark, named, u.sample));
-    const reading =
-      baseline === undefined ? recalled.reading : nameListed(recalled.reading, await loadImportFields(db, baseline));
+    const fields = await loadWideFields(db);
+    const { reading, from } = await recallLayout(db, nameListed(u.reading, fields), fields);
+    const baseline = await recogniseExport(db, toIncoming(file.name, u.mark, reading, u.sample));
     const id = await db.transaction(async (tx) => {
       const row = (await rowOf<{ id: number }>(
         tx,
@@ -116,8 +113,8 @@ export async function forgetBaseline(db: Db, id: number): Promise<ImportRow> {
   await db.transaction(async (tx) => {
     const { plan_no: plan } = (await rowOf<{ plan_no: number }>(
       tx,
-      `update imports set baseline_id = null, shuffled = '[]', reading = ?, state = 'planning', plan_no = plan_no + 1, fault = null where id = ? returning plan_no`,
-      [JSON.stringify(withoutListed(found.reading)), id],
+      `update imports set baseline_id = null, shuffled = '[]', state = 'planning', plan_no = plan_no + 1, fault = null where id = ? returning plan_no`,
+      [id],
     ))!;
     await startPlan(tx, id, plan, found.name);
     await announce(tx, { topic: 'imports', id: String(id) });
@@ -163,7 +160,7 @@ export async function changeReading(
     throw new AppError('not-now', 'This import has been written already.', {
       remedy: 'Drop the file again to read it another way.',
     });
-  judgeReading(wanted, await loadImportFields(db, found.baseline_id));
+  judgeReading(wanted, await loadWideFields(db));
   const reading = await withColumnsAnew(db, threads, found, wanted);
   await db.transaction(async (tx) => {
     await rememberLayout(tx, found.name, reading);
@@ -200,7 +197,7 @@ async function withColumnsAnew(
     JSON.stringify(anew.titleLines),
     id,
   ]);
-  return { ...wanted, columns: anew.columns };
+  return nameListed({ ...wanted, columns: anew.columns }, await loadWideFields(db));
 }
 
 /** Lets a planned import be written. */

@@ -1,6 +1,6 @@
 import type { ImportReadingShape, ImportShape } from '@basileus/contract';
 import { useState } from 'react';
-import { useFieldsOfFile } from '../choose/wideFields';
+import { useWideFields } from '../choose/wideFields';
 import { groupFields } from '../own/fields';
 import { count, plural } from '../ui/text';
 
@@ -36,9 +36,7 @@ function wordWhy(column: Column, rememberedFrom: string | null): string {
 /** The columns of the file with the field of ours that each fills; what is left out stands first. */
 export function ColumnFields({ data, set }: { data: ImportShape; set: (part: Partial<ImportReadingShape>) => void }) {
   const { reading } = data;
-  const fields = useFieldsOfFile(reading.columns);
-  // Of markets only what the file went out with.
-  const offered = fields.all.filter((f) => !f.market || reading.columns.some((c) => c.field === f.key));
+  const fields = useWideFields();
   /** A field comes from one column, but for lists: giving it to another takes it from the first. */
   const choose = (index: number, field: string | null) => {
     const isList = field !== null && fields.get(field)?.kind === 'list';
@@ -83,7 +81,7 @@ export function ColumnFields({ data, set }: { data: ImportShape; set: (part: Par
                   }}
                 >
                   <option value="">leave out</option>
-                  {groupFields(offered).map(([group, members]) => (
+                  {groupFields(fields.all).map(([group, members]) => (
                     <optgroup key={group} label={group}>
                       {members.map((f) => (
                         <option key={f.key} value={f.key}>

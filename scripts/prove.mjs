@@ -133,24 +133,19 @@ const listProcesses = (folder, word) =>
       }
     });
 
-/** `npm start` says that it is ready, and its page answers. */
+/** `npm start` comes to where its health is good. */
 async function proveStart(folder, person, place) {
   const child = within(folder, person, place, 'BASILEUS_PORT=4655 npm start');
-  let said = '';
-  const isReady = await new Promise((done) => {
-    child.stdout.on('data', (d) => {
-      process.stdout.write(d);
-      said += d;
-      if (said.includes('Basileus is ready at')) done(true);
-    });
-    child.once('exit', () => done(false));
-  });
-  const answers =
-    isReady &&
-    (await fetch('http://127.0.0.1:4655/api/health').then(
+  child.stdout.pipe(process.stdout);
+  const isGone = () => child.exitCode !== null || child.signalCode !== null;
+  let answers = false;
+  while (!answers && !isGone()) {
+    await new Promise((r) => setTimeout(r, 250));
+    answers = await fetch('http://127.0.0.1:4655/api/health').then(
       (r) => r.ok,
       () => false,
-    ));
+    );
+  }
   const servers = listProcesses(folder, 'server.mjs');
   const isRoot = servers.length === 0 || servers.some((s) => s.uid === 0);
   if (child.exitCode === null) process.kill(-child.pid, 'SIGINT');

@@ -54,9 +54,13 @@ export const productQuery = page.extend({
   choice: z.coerce.number().int().nonnegative().default(0),
 });
 
-/** An item with fields of its listings among its own, and those of them that cannot be filled, each with why. */
+/**
+ * An item with fields of its listings among its own; those of them that cannot be filled, each with why, and what is found of
+ * the others, the worst of each.
+ */
 const listedProduct = product.extend({
   closed: z.record(z.string(), z.custom<ListingFault>(isFault)).optional(),
+  found: z.record(z.string(), finding).optional(),
 });
 export type ListedProduct = z.output<typeof listedProduct>;
 

@@ -61,6 +61,24 @@ describe('a row of the catalog', () => {
     expect((await page('search=FP'))[0]).not.toHaveProperty('closed');
     expect((await page(`listed=${colour}`))[0]!.fields).not.toHaveProperty([ask]);
   });
+  it('says the worst of what is found of such a field, and nothing of the others', async () => {
+    const rows = await page(`listed=${ask},${colour}`);
+    const all = await house.rows<{ product: number; field: string; level: string }>(
+      `select l.product_id::int as product, f.field, f.level from findings f join listings l on l.id = f.listing_id
+        join markets m on m.id = l.market_id where m.key = 'quillhaven' and f.field in ('price', 'colour')`,
+    );
+    expect(all.length).toBeGreaterThan(5);
+    const order = ['blocker', 'caution', 'tip'];
+    const worst = new Map<string, string>();
+    for (const f of all) {
+      const key = `${f.product} quillhaven/${f.field}`,
+        held = worst.get(key);
+      if (held === undefined || order.indexOf(f.level) < order.indexOf(held)) worst.set(key, f.level);
+    }
+    const told = rows.flatMap((r) => Object.entries(r.found!).map(([key, f]) => [`${r.id} ${key}`, f.level] as const));
+    expect(new Map(told)).toEqual(worst);
+    expect(new Set(worst.values()).size).toBeGreaterThan(1);
+  });
   it('is put in order by it, by size and in the words that people read', async () => {
     // As texts 9.50 would come before 100.00.
     const some = (await page(`kind=single&listed=${ask}`)).filter((r) => r.fields[ask] && !r.closed![ask]);

@@ -1,5 +1,5 @@
 // Fields of listings in the rows of the catalog: read beside those of the item, and changed through its listing.
-import type { CellPatchInput, listProducts, ListedProduct, Product } from '@basileus/contract';
+import type { CellPatchInput, ListedProduct, ListingFinding, listProducts, Product } from '@basileus/contract';
 import type { ListingFault } from '@basileus/core/change';
 import { type CellFault, readMarketKey, toMarketKey } from '@basileus/core/product';
 import { categoryAttribute } from '@basileus/core/rulebook';
@@ -32,9 +32,15 @@ async function addListed(db: Db, keys: readonly string[], rows: readonly Product
     wanted.keys(),
     rows.map((r) => r.id),
   );
+  const found = await loadFound(
+    db,
+    [...listings.values()].flatMap((l) => [...l.values()].map((x) => x.id)),
+    [...new Set([...wanted.values()].flat())],
+  );
   return rows.map((row) => {
     const fields = { ...row.fields },
-      closed: Record<string, ListingFault> = {};
+      closed: Record<string, ListingFault> = {},
+      worst: Record<string, ListingFinding> = {};
     for (const market of markets) {
       const listing = listings.get(market.key)?.get(row.id);
       for (const attribute of wanted.get(market.key)!) {
@@ -43,10 +49,28 @@ async function addListed(db: Db, keys: readonly string[], rows: readonly Product
         if (value !== undefined && value !== null) fields[key] = value;
         const fault = findListingFault(market, listing, row, attribute);
         if (fault) closed[key] = fault;
+        const finding = listing && found.get(`${listing.id} ${attribute}`);
+        if (finding) worst[key] = finding;
       }
     }
-    return { ...row, fields, closed };
+    return { ...row, fields, closed, found: worst };
   });
+}
+
+/** The worst finding of each of some fields of listings, by listing and field. */
+async function loadFound(
+  db: Db,
+  listings: readonly number[],
+  attributes: readonly string[],
+): Promise<ReadonlyMap<string, ListingFinding>> {
+  const rows = await rowsOf<ListingFinding & { listing: number }>(
+    db,
+    `select distinct on (listing_id, field) listing_id as listing, "check", message, level, field, value, params, remedies
+      from findings where listing_id = any(?) and field = any(?)
+      order by listing_id, field, array_position(array['blocker', 'caution', 'tip'], level), id`,
+    [[...listings], [...attributes]],
+  );
+  return new Map(rows.map(({ listing, ...f }) => [`${listing} ${f.field}`, f]));
 }
 
 /** Changes cells of items and of their listings, all of them in one transaction. */

@@ -1,11 +1,11 @@
 import { listProducts, type Product } from '@basileus/contract';
 import { wordFinding } from '@basileus/core/checks';
-import { type ListingState, type Rulebook } from '@basileus/core/rulebook';
-import { useQueries, useQuery } from '@tanstack/react-query';
+import type { ListingState } from '@basileus/core/rulebook';
+import { useQuery } from '@tanstack/react-query';
 import { useCallback, useDeferredValue, useMemo, useState } from 'react';
 import { call } from '../api/call';
 import { facetsQuery } from '../frame/queries';
-import { rulebookQuery, useScope } from '../frame/scope';
+import { useRulebooks, useScope } from '../frame/scope';
 import { useStandings } from '../frame/standings';
 import { ListingEditor } from '../prepare/ListingEditor';
 import type { GridColumn } from '../table/columns';
@@ -20,7 +20,7 @@ import { SearchBox } from '../ui/SearchBox';
 import { states } from '../ui/state';
 import { count } from '../ui/text';
 import { oneOf, useUrlValue } from '../ui/url';
-import { wordingOf } from '../words/findings';
+import { useWordings } from '../words/findings';
 
 const itemColumns: GridColumn[] = [
   { key: 'sku', title: 'SKU', width: 180, kind: 'text', readOnly: true, mono: true, sortable: true },
@@ -46,13 +46,8 @@ export function ItemsBoard() {
     [sort, setSort] = useUrlValue('sort', 'sku.up');
   const [open, setOpen] = useState<{ market: string; listing: number }>();
   const facets = useQuery(facetsQuery).data;
-  const found = useQueries({ queries: markets.map((m) => rulebookQuery(m.key)) });
-  const booksStamp = found.map((f) => f.dataUpdatedAt).join();
-  const books = useMemo(
-    () => new Map(markets.flatMap((m, i) => (found[i]?.data ? [[m.key, found[i].data] as const] : []))),
-    [booksStamp, markets],
-  );
-  const wordings = useMemo(() => new Map([...books].map(([key, book]) => [key, wordingOf(book)])), [books]);
+  const books = useRulebooks(),
+    wordings = useWordings();
   const search = useDeferredValue(q);
   const [sortKey = '', direction = ''] = sort.split('.');
   const query = {
@@ -197,7 +192,7 @@ export function ItemsBoard() {
           key={open.listing}
           market={open.market}
           id={open.listing}
-          rulebook={books.get(open.market) as Rulebook}
+          rulebook={books.get(open.market)!}
           onClose={() => {
             setOpen(undefined);
           }}

@@ -1,13 +1,10 @@
 // The fields of the items, and those of their listings on every market.
 import { isFieldClause, type Which } from '@basileus/core/choose';
 import { extendFields, type FieldBook, readMarketKey } from '@basileus/core/product';
-import { listMarketFields, type Rulebook } from '@basileus/core/rulebook';
-import { useQueries, type UseQueryResult } from '@tanstack/react-query';
+import { listMarketFields } from '@basileus/core/rulebook';
 import { useMemo } from 'react';
-import { rulebookQuery, useScope } from '../frame/scope';
+import { useRulebooks, useScope } from '../frame/scope';
 import { useFields } from '../own/fields';
-
-const told = (results: UseQueryResult<Rulebook>[]): (Rulebook | undefined)[] => results.map((r) => r.data);
 
 /** The book of the house with the fields of all listings behind it; those of items alone where no others are wanted, or told yet. */
 export const useWideFields = (isWanted = true): FieldBook => useToldFields(isWanted).book;
@@ -15,20 +12,20 @@ export const useWideFields = (isWanted = true): FieldBook => useToldFields(isWan
 /** The same, and whether all markets have told theirs. */
 export function useToldFields(isWanted: boolean): { book: FieldBook; isTold: boolean } {
   const own = useFields(),
-    { markets } = useScope();
-  const books = useQueries({
-    queries: (isWanted ? markets : []).map((m) => rulebookQuery(m.key)),
-    combine: told,
-  });
+    { markets } = useScope(),
+    books = useRulebooks(isWanted);
   const book = useMemo(
     () =>
       extendFields(
         own,
-        books.flatMap((b, i) => (b && markets[i] ? listMarketFields(markets[i], b) : [])),
+        markets.flatMap((m) => {
+          const told = books.get(m.key);
+          return told ? listMarketFields(m, told) : [];
+        }),
       ),
     [own, markets, books],
   );
-  return { book, isTold: isWanted && books.every((b) => b !== undefined) };
+  return { book, isTold: isWanted && [...books.values()].every((b) => b !== undefined) };
 }
 
 /** True where a choice asks something of listings. */

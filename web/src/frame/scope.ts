@@ -1,5 +1,6 @@
 import { listMarkets } from '@basileus/contract';
-import { queryOptions, useQuery } from '@tanstack/react-query';
+import { queryOptions, useQueries, useQuery, type UseQueryResult } from '@tanstack/react-query';
+import { useMemo } from 'react';
 import { useParams } from 'react-router';
 import { call } from '../api/call';
 import { readRulebook } from '@basileus/contract';
@@ -35,4 +36,15 @@ export function useScope() {
   const isAll = scope === 'all';
   const market = isAll ? (markets[0]?.key ?? '') : scope;
   return { scope, market, isAll, markets, name: markets.find((m) => m.key === market)?.name ?? market };
+}
+
+const told = (results: UseQueryResult<Rulebook>[]): (Rulebook | undefined)[] => results.map((r) => r.data);
+/** The rulebooks of all markets by their keys, where they are wanted; undefined for one that is not told yet. */
+export function useRulebooks(isWanted = true): ReadonlyMap<string, Rulebook | undefined> {
+  const { markets } = useScope();
+  const books = useQueries({ queries: isWanted ? markets.map((m) => rulebookQuery(m.key)) : [], combine: told });
+  return useMemo(
+    () => new Map(isWanted ? markets.map((m, i) => [m.key, books[i]] as const) : []),
+    [isWanted, markets, books],
+  );
 }

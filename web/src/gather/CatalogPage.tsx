@@ -137,7 +137,7 @@ export function CatalogPage() {
     },
     [openIds, setOpen],
   );
-  const faceOf = useCatalogFace({ fields, open, openIds, toggle, standingOf });
+  const faceOf = useCatalogFace({ fields, isWide: listed !== '', open, openIds, toggle, standingOf });
   const { addRows, loadMarked, markedWhich, tryChange, askSums } = useCatalogDeeds({
     pages,
     range,

@@ -1,6 +1,7 @@
 import type { ListedProduct } from '@basileus/contract';
 import { wordRowProblem } from '@basileus/core/change';
-import type { FieldBook } from '@basileus/core/product';
+import { wordFinding } from '@basileus/core/checks';
+import { type FieldBook, readMarketKey } from '@basileus/core/product';
 import { ArrowUpRight, ChevronDown, ChevronRight } from 'lucide-react';
 import { useCallback } from 'react';
 import { Link } from 'react-router';
@@ -11,23 +12,28 @@ import type { GridColumn } from '../table/columns';
 import type { GridRow } from '../table/GridLine';
 import type { ItemRow } from '../table/useGridRows';
 import { Seal } from '../ui/Seal';
+import { useWordings } from '../words/findings';
 
 /** What stands in a cell of the catalog beside its text: how the item stands on each market, its place in a family, a way to its listings. */
 export function useCatalogFace({
   fields,
+  isWide,
   open,
   openIds,
   toggle,
   standingOf,
 }: {
   fields: FieldBook;
+  /** Fields of markets are among the columns. */
+  isWide: boolean;
   open: string;
   openIds: ReadonlySet<string>;
   toggle: (id: string) => void;
   standingOf: ReturnType<typeof useStandings>['standingOf'];
 }) {
   const { market, markets } = useScope(),
-    { within } = useCategoryScopes();
+    { within } = useCategoryScopes(),
+    wordings = useWordings(isWide);
   return useCallback(
     (row: GridRow, column: GridColumn) => {
       const { item: product } = row as ItemRow<ListedProduct>;
@@ -59,6 +65,9 @@ export function useCatalogFace({
           unused: true,
           origin: wordRowProblem({ field: column.key, value: null, fault: closed }, fields),
         };
+      const found = product.found?.[column.key],
+        wording = found && wordings.get(readMarketKey(column.key)!.market);
+      if (found && wording) return { finding: { level: found.level, says: wordFinding(found, wording) } };
       if (column.key !== 'sku') {
         const own = product.fields['category'];
         return {
@@ -105,6 +114,6 @@ export function useCatalogFace({
         ),
       };
     },
-    [open, openIds, toggle, market, markets, standingOf, fields, within],
+    [open, openIds, toggle, market, markets, standingOf, fields, within, wordings],
   );
 }

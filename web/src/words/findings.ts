@@ -3,7 +3,7 @@ import { wordCause, type Wording } from '@basileus/core/checks';
 import { createLabeler, createWorder, type Rulebook } from '@basileus/core/rulebook';
 import { useQuery } from '@tanstack/react-query';
 import { useMemo } from 'react';
-import { rulebookQuery } from '../frame/scope';
+import { rulebookQuery, useRulebooks } from '../frame/scope';
 
 export const wordingOf = (book: Rulebook): Wording => ({
   market: book.market.name,
@@ -15,6 +15,15 @@ export const wordingOf = (book: Rulebook): Wording => ({
 export function useWording(market: string): Wording {
   const book = useQuery(rulebookQuery(market)).data;
   return useMemo(() => (book ? wordingOf(book) : { market, labelOf: (field) => field }), [book, market]);
+}
+
+/** The same for all markets, by their keys, of those that have told their rulebook. */
+export function useWordings(isWanted = true): ReadonlyMap<string, Wording> {
+  const books = useRulebooks(isWanted);
+  return useMemo(
+    () => new Map([...books].flatMap(([key, book]) => (book ? [[key, wordingOf(book)] as const] : []))),
+    [books],
+  );
 }
 
 /** A cause in the words of the field of ours that it comes from, whatever each market calls its own. */

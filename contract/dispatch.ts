@@ -32,6 +32,8 @@ export const dispatchShape = z.object({
   mended: count,
   by: z.string(),
   fault: z.string().nullable(),
+  /** When it is tried again by itself, and how often in a row that has failed. */
+  retry: z.object({ at: z.string(), failed: count }).nullable(),
   ticket: z.string().nullable(),
   fileName: z.string(),
   createdAt: z.string(),

@@ -26,6 +26,7 @@ import { standingExports } from './migrations/0024-standing-exports';
 import { familySight } from './migrations/0025-family-sight';
 import { bulkTrials } from './migrations/0026-bulk-trials';
 import { listedColumns } from './migrations/0027-listed-columns';
+import { retries } from './migrations/0028-retries';
 
 interface Migration {
   name: string;
@@ -60,6 +61,7 @@ const all: readonly Migration[] = [
   { name: '0025-family-sight', ...familySight },
   { name: '0026-bulk-trials', ...bulkTrials },
   { name: '0027-listed-columns', ...listedColumns },
+  { name: '0028-retries', ...retries },
 ];
 
 /** Migrations live in code, so that the built server carries them. */

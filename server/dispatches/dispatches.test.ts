@@ -1,3 +1,4 @@
+import type { DispatchShape } from '@basileus/contract';
 import { randomUUID } from 'node:crypto';
 import { afterAll, afterEach, beforeAll, describe, expect, it } from 'vitest';
 import { type House, openHouse, until } from '../tests/house';
@@ -120,14 +121,15 @@ describe('sending', () => {
     const ids = await readyIds('create', 1);
     house.market.moods.failNext = 2;
     const { dispatch } = (await send('create', { ids })).body;
-    await until(
-      async () => (await house.call<Dispatch>('GET', `/dispatches/${dispatch.id}`)).body,
-      (d) =>
-        /^Quillhaven is not there for the moment \(503\)\. It is tried again by itself in a moment\./.test(
-          d.fault ?? '',
-        ),
+    const waiting = await until(
+      async () => (await house.call<Dispatch & Pick<DispatchShape, 'retry'>>('GET', `/dispatches/${dispatch.id}`)).body,
+      (d) => d.fault !== null,
     );
-    expect((await answered(dispatch.id)).state).toBe('answered');
+    expect(waiting.fault).toBe('Quillhaven is not there for the moment (503).');
+    expect(waiting.retry!.failed).toBeGreaterThan(0);
+    // Half a second for the first time, twice as much for each that follows.
+    expect(Math.abs(Date.parse(waiting.retry!.at) - Date.now())).toBeLessThan(10_000);
+    expect(await answered(dispatch.id)).toMatchObject({ state: 'answered', fault: null, retry: null });
   });
   it('holds back what has a blocker, and says how many', async () => {
     const p = await plan();

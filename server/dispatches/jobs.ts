@@ -72,7 +72,7 @@ export const sendDispatchJob = defineJob({
       );
       if (receipt === undefined) {
         await progress(Math.round(dispatch.total / 2), dispatch.total, 'waiting for the receipt');
-        if (dispatch.trouble > 0) await noteTrouble(write, id, 0, null);
+        if (dispatch.trouble > 0) await noteTrouble(write, id, { tries: 0, fault: null, pauseSeconds: 0 });
         return { again: Math.max(pollSeconds, paceOf(market)) };
       }
       await progress(Math.round(dispatch.total / 2), dispatch.total, 'reading the receipt');
@@ -87,13 +87,12 @@ export const sendDispatchJob = defineJob({
       // A market that is away, busy or odd only delays: the dispatch goes on trying for as long as it takes.
       const trouble = dispatch.trouble + 1;
       const pause = pauseAfter(trouble, error.retryAfterSeconds);
-      await noteTrouble(
-        write,
-        id,
-        trouble,
-        `${error.message} ${wordPause(trouble, pause)}`,
-        error.about.notTaken === true && dispatch.left_at === null,
-      );
+      await noteTrouble(write, id, {
+        tries: trouble,
+        fault: error.message,
+        pauseSeconds: pause,
+        isHome: error.about.notTaken === true && dispatch.left_at === null,
+      });
       return { again: pause };
     }
   },
@@ -176,12 +175,21 @@ async function readWhole(db: Db, fileId: number): Promise<Uint8Array> {
 }
 
 /** `isHome` says that the market has surely not taken the file: it can still be stopped. */
-const noteTrouble = (write: Write, id: number, trouble: number, fault: string | null, isHome = false): Promise<void> =>
+const noteTrouble = (
+  write: Write,
+  id: number,
+  {
+    tries,
+    fault,
+    pauseSeconds,
+    isHome = false,
+  }: { tries: number; fault: string | null; pauseSeconds: number; isHome?: boolean },
+): Promise<void> =>
   write(async (tx) => {
     await tx.raw(
-      `update dispatches set trouble = ?, fault = ?, left_at = case when ? and state = 'sending' then null else left_at end
+      `update dispatches set trouble = ?, fault = ?, retry_at = now() + make_interval(secs => ?), left_at = case when ? and state = 'sending' then null else left_at end
         where id = ?`,
-      [trouble, fault, isHome, id],
+      [tries, fault, pauseSeconds, isHome, id],
     );
     await announce(tx, { topic: 'dispatches', id: String(id) });
   });
@@ -191,6 +199,3 @@ export const pauseAfter = (trouble: number, askedSeconds: number | undefined): n
   askedSeconds === undefined
     ? Math.min(longestPauseSeconds, 2 ** Math.min(trouble, 16) / 2)
     : Math.min(longestAskedSeconds, Math.max(1, askedSeconds));
-
-const wordPause = (trouble: number, pause: number): string =>
-  `It is tried again by itself ${pause < 5 ? 'in a moment' : pause < 90 ? `in ${Math.ceil(pause)} seconds` : `in ${Math.round(pause / 60)} minutes`}${trouble > 1 ? ` (${trouble} tries so far)` : ''}.`;

@@ -24,6 +24,7 @@ export interface DispatchRow {
   /** Tries in a row that the market left unanswered. */
   trouble: number;
   fault: string | null;
+  retry_at: Date | null;
   by_whom: string;
   created_at: Date;
   sent_at: Date | null;
@@ -78,6 +79,9 @@ export const toDispatchShape = (r: DispatchRow): DispatchShape => ({
   mended: r.mended,
   by: r.by_whom,
   fault: r.fault,
+  // Of one that has come to an end, or is well by now, it is the moment of long ago.
+  retry:
+    isUnderway(r.state) && r.fault !== null && r.retry_at ? { at: r.retry_at.toISOString(), failed: r.trouble } : null,
   ticket: r.ticket,
   fileName: r.file_name,
   createdAt: r.created_at.toISOString(),

@@ -14,6 +14,7 @@ import { DispatchLineRow } from './DispatchLineRow';
 import { DispatchEnds } from './DispatchEnds';
 import { dispatchWords } from './DispatchList';
 import { RefusalCauses } from './RefusalCauses';
+import { Retry } from './Retry';
 import { dispatchQuery, linesOnPage, linesQuery } from './queries';
 
 /** One dispatch: how it fares, the answer line by line, refused fields lit and mended where they stand. */
@@ -132,8 +133,8 @@ export function DispatchPage() {
         )}
       </PageHead>
       {d.fault && (
-        <div role="alert" className="mx-5 mb-3 border-l-4 border-warning bg-base-100 px-4 py-2">
-          {d.fault}
+        <div className="mx-5 mb-3 border-l-4 border-warning bg-base-100 px-4 py-2">
+          <span role="alert">{d.fault}</span> {d.retry && <Retry {...d.retry} />}
         </div>
       )}
       {isWaiting && (

@@ -118,8 +118,11 @@ describe('the table', () => {
     });
     await page.waitForURL((url) => url.searchParams.has('state'));
     expect(new URL(page.url()).searchParams.has('category')).toBe(true);
-    expect(await page.getByLabel('Market category').inputValue()).not.toBe('');
-    expect(await page.getByLabel('State').inputValue()).not.toBe('');
+    for (const label of ['Market category', 'State'])
+      await until(
+        () => page.getByLabel(label).inputValue(),
+        (v) => v !== '',
+      );
   });
   it('copies every row of the catalog, fetched where it is not here yet', async () => {
     await goto('/all/gather?open=all');

@@ -146,6 +146,28 @@ describe('a column of a market', () => {
       (t) => t.trim() === '',
     );
   });
+  it('is filled from a file of any kind, once it is said which of its columns that is', async () => {
+    const { sku } = await one<{ sku: string }>(
+      `select p.sku from listings l join products p on p.id = l.product_id
+        where l.category is not null and p.kind = 'variant' and l."values" ->> 'price' is not null order by p.sku desc limit 1`,
+    );
+    await page.goto(`${world.base}/all/gather/imports`);
+    await page.getByLabel('File to import').setInputFiles({
+      name: 'agreed.csv',
+      mimeType: 'text/csv',
+      buffer: Buffer.from(`SKU,Agreed over there\n${sku},44.44\n`),
+    });
+    await page.getByText('2 columns: 1 taken, 1 left out').waitFor();
+    const field = page.getByLabel('Field for Agreed over there');
+    await field.selectOption({ label: 'A market’s field …' });
+    await field.selectOption({ label: ask });
+    await page.getByText('2 columns: 2 taken').waitFor();
+    await page.getByRole('button', { name: 'Write 1 row' }).click();
+    await until(
+      () => listed(sku),
+      (p) => p === '44.44',
+    );
+  });
   it('puts the rows in order, and narrows them to a value that is picked', async () => {
     await goto('/all/gather?kind=variant');
     await head(ask).getByTitle(`Put in order by ${ask}`).click();

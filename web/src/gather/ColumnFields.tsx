@@ -1,4 +1,5 @@
 import type { ImportReadingShape, ImportShape } from '@basileus/contract';
+import { type ProductField, readMarketKey } from '@basileus/core/product';
 import { useState } from 'react';
 import { useWideFields } from '../choose/wideFields';
 import { groupFields } from '../own/fields';
@@ -37,6 +38,8 @@ function wordWhy(column: Column, rememberedFrom: string | null): string {
 export function ColumnFields({ data, set }: { data: ImportShape; set: (part: Partial<ImportReadingShape>) => void }) {
   const { reading } = data;
   const fields = useWideFields();
+  const own = groupFields(fields.all.filter((f) => !f.market)),
+    ofMarkets = groupFields(fields.all.filter((f) => f.market));
   /** A field comes from one column, but for lists: giving it to another takes it from the first. */
   const choose = (index: number, field: string | null) => {
     const isList = field !== null && fields.get(field)?.kind === 'list';
@@ -72,25 +75,15 @@ export function ColumnFields({ data, set }: { data: ImportShape; set: (part: Par
             <tr key={c.index} className={c.field === null ? 'bg-warning/8' : ''}>
               <td className="font-semibold">{c.name}</td>
               <td>
-                <select
-                  className="select select-sm w-40"
-                  aria-label={`Field for ${c.name}`}
-                  value={c.field ?? ''}
-                  onChange={(e) => {
-                    choose(c.index, e.target.value || null);
+                <FieldOfColumn
+                  name={c.name}
+                  value={c.field}
+                  own={own}
+                  ofMarkets={ofMarkets}
+                  onChoose={(field) => {
+                    choose(c.index, field);
                   }}
-                >
-                  <option value="">leave out</option>
-                  {groupFields(fields.all).map(([group, members]) => (
-                    <optgroup key={group} label={group}>
-                      {members.map((f) => (
-                        <option key={f.key} value={f.key}>
-                          {f.label}
-                        </option>
-                      ))}
-                    </optgroup>
-                  ))}
-                </select>
+                />
               </td>
               <td>
                 <span className="quiet">{wordWhy(c, data.rememberedFrom)}</span>
@@ -112,5 +105,51 @@ export function ColumnFields({ data, set }: { data: ImportShape; set: (part: Par
         </button>
       )}
     </div>
+  );
+}
+
+const elsewhere = '/';
+type Groups = ReturnType<typeof groupFields<ProductField>>;
+
+/** The field that a column fills. Those of markets, of which there are hundreds, are listed once they are wanted. */
+function FieldOfColumn({
+  name,
+  value,
+  own,
+  ofMarkets,
+  onChoose,
+}: {
+  name: string;
+  value: string | null;
+  own: Groups;
+  ofMarkets: Groups;
+  onChoose: (field: string | null) => void;
+}) {
+  const [isWide, setWide] = useState(false);
+  const seesMarkets = isWide || (value !== null && readMarketKey(value) !== undefined);
+  return (
+    <select
+      className="select select-sm w-40"
+      aria-label={`Field for ${name}`}
+      value={isWide && value === null ? elsewhere : (value ?? '')}
+      onChange={(e) => {
+        if (e.target.value === elsewhere) setWide(true);
+        else onChoose(e.target.value || null);
+      }}
+    >
+      <option value="">leave out</option>
+      {[...own, ...(seesMarkets ? ofMarkets : [])].map(([group, members]) => (
+        <optgroup key={group} label={group}>
+          {members.map((f) => (
+            <option key={f.key} value={f.key}>
+              {f.label}
+            </option>
+          ))}
+        </optgroup>
+      ))}
+      {ofMarkets.length > 0 && (!seesMarkets || (isWide && value === null)) && (
+        <option value={elsewhere}>{isWide ? 'choose …' : 'A market’s field …'}</option>
+      )}
+    </select>
   );
 }

@@ -24,9 +24,12 @@ export interface RowProblem {
   fault: CellFault | RowFault | ListingFault;
 }
 
-/** Why a field of a listing cannot be changed. */
+/** Why a field of a listing cannot be changed: `not-in-rows` where it stands in other rows of a family than that of the item. */
 export type ListingFault =
-  { kind: 'not-on-market' } | { kind: 'no-category' } | { kind: 'not-in-category'; category: string };
+  | { kind: 'not-on-market' }
+  | { kind: 'no-category' }
+  | { kind: 'not-in-category'; category: string }
+  | { kind: 'not-in-rows'; of: 'variants' | 'family' };
 
 /** An item, or its listing where that is changed. */
 export interface ChangeItem {

@@ -95,6 +95,10 @@ export function wordRowProblem({ field, value, fault }: RowProblem, { get, label
       return 'It has no category on this market yet, so its fields are not known; choose one first.';
     case 'not-in-category':
       return `${label} is not asked of “${fault.category}”; what stands there would be refused.`;
+    case 'not-in-rows':
+      return fault.of === 'variants'
+        ? `${label} belongs to what is sold; give it to the variants of this family.`
+        : `${label} stands in the row of the family, for all of its variants.`;
     case 'divided-by-zero':
     case 'no-number':
     case 'no-day':

@@ -118,6 +118,13 @@ describe('a change of listings', () => {
       run([{ field: 'stall/colour', operation: { do: 'clear' } }], { 'stall/colour': 'blu' }, { refuse }).changes,
     ).toEqual([{ field: 'stall/colour', before: 'blu', after: null }]);
   });
+  it.each([
+    ['variants', 'Price on Stall belongs to what is sold; give it to the variants of this family.'],
+    ['family', 'Price on Stall stands in the row of the family, for all of its variants.'],
+  ] as const)('says where in a family a field stands: %s', (of, says) => {
+    const fault = { kind: 'not-in-rows' as const, of };
+    expect(wordRowProblem({ field: 'stall/price', value: '9', fault }, book)).toBe(says);
+  });
   it('is of one market alone', () => {
     const clear = { do: 'clear' as const };
     expect(

@@ -69,6 +69,18 @@ describe('what belongs to the variants of a family', () => {
     ]);
     expect(fields.isOfSellable('no such field')).toBe(false);
   });
+  it('is left out of a variant’s row where the market takes it in that of the family', () => {
+    const left = {
+      field: 'brand',
+      value: 'Other',
+      kind: 'left-out',
+      fact: { is: 'of-family' },
+      level: 'caution',
+    } as const;
+    expect(sayProblem(left)).toBe(
+      'Brand “Other” is left out: it stands in the row of the family, for all of its variants.',
+    );
+  });
   it('is left out of a row that turns out to be one', () => {
     const title = { field: 'title', before: null, after: 'Jug' };
     expect(leaveOutOfFamily([title], fields)).toEqual({ changes: [title], problems: [] });

@@ -40,6 +40,7 @@ export type ProblemFact =
   /** Of a field of a market: the item is not wanted there, has no leaf there, or its leaf does not ask for the field. */
   | { is: 'not-on-market' | 'no-leaf-there' }
   | { is: 'not-asked-there'; category: string }
+  | { is: 'of-family' }
   | { is: 'wrong-check-digit'; proposal: string }
   | { is: 'fault'; fault: ValueFault }
   | { is: 'no-sku' | 'not-in-catalog' | 'already-in-catalog' | 'no-title' }
@@ -105,6 +106,8 @@ export function wordProblem(
       return `${leftOut} the item has no category on this market yet. Choose one under Prepare, and drop the file again.`;
     case 'not-asked-there':
       return `${leftOut} it is not asked of “${fact.category}”, and the market would refuse it.`;
+    case 'of-family':
+      return `${leftOut} it stands in the row of the family, for all of its variants.`;
     case 'removed-here':
       return `SKU ${value} was removed here since the file went out; the row is left out.`;
     case 'wrong-check-digit':

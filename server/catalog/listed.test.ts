@@ -57,6 +57,10 @@ describe('a row of the catalog', () => {
       if (isThere && listing.category === null) expect(r.closed![ask]).toEqual({ kind: 'no-category' });
     }
     expect(rows.some((r) => r.closed![ask]?.kind === 'no-category')).toBe(true);
+    // What is sold has a price; the row of its family has none.
+    const families = rows.filter((r) => r.kind === 'family' && r.fields[leaf] !== undefined);
+    expect(families.length).toBeGreaterThan(5);
+    for (const f of families) expect(f.closed![ask]).toEqual({ kind: 'not-in-rows', of: 'variants' });
     // Of what is not asked for nothing is said.
     expect((await page('search=FP'))[0]).not.toHaveProperty('closed');
     expect((await page(`listed=${colour}`))[0]!.fields).not.toHaveProperty([ask]);

@@ -2,7 +2,7 @@
 import type { ListingFault } from '@basileus/core/change';
 import type { Value, Values } from '@basileus/core/listing';
 import { readMarketKey, toMarketKey } from '@basileus/core/product';
-import { categoryAttribute } from '@basileus/core/rulebook';
+import { belongs, categoryAttribute } from '@basileus/core/rulebook';
 import { type Db, rowsOf } from '../database';
 import { categoryOf, type FullRow, roleOf } from '../listings';
 import type { Market } from '../markets';
@@ -58,9 +58,11 @@ export function findListingFault(
   if (!category) return { kind: 'no-category' };
   const role = listing.entry_is === 'joined' ? 'single' : roleOf(product);
   const asked = category.byKey.get(attribute);
-  return asked && asked.levelFor(listing.values, role) !== 'unused'
-    ? undefined
-    : { kind: 'not-in-category', category: category.label };
+  if (asked && asked.levelFor(listing.values, role) !== 'unused') return undefined;
+  // It is asked for there, in other rows of the family.
+  if (asked && asked.strongest !== 'unused' && role !== 'single' && !belongs(asked.attribute, role))
+    return { kind: 'not-in-rows', of: role === 'variant' ? 'family' : 'variants' };
+  return { kind: 'not-in-category', category: category.label };
 }
 
 /** Fields of the listings of items, of those that are named, by item. */

@@ -166,12 +166,14 @@ function toListCondition(field: ProductField, c: FieldClause): Condition {
 
 /** A stored measure against one that is given, whatever the units, where both measure the same. */
 function toMeasureCondition(field: ProductField, c: FieldClause): Condition {
-  const text = toTextSql(field);
-  if (!('value' in c)) return toFilled(text, c.is);
+  if (!('value' in c)) return toFilled(toTextSql(field), c.is);
   const amounts = spreadMeasure(c.value, field.unit, knownUnits);
+  // Its figures stand before its unit: cutting them off takes half of the time that a pattern for them would.
+  const text = toHeldTextSql(field) ?? toTextSql(field),
+    unit = `ltrim(${text}, '-0123456789. ')`;
   return say(
-    `case when ${text} ~ '^-{0,1}[0-9]+(\\.[0-9]+){0,1} *[^0-9. ]' then
-      substring(${text} from '^(-{0,1}[0-9.]+)')::numeric ${compared[c.is as Compared]} (?::jsonb ->> trim(substring(${text} from '^-{0,1}[0-9.]+(.*)$')))::numeric end`,
+    `case when (${text}) collate "C" ~ '^-{0,1}[0-9]+(\\.[0-9]+){0,1} *[^-0-9. ]' then
+      left(${text}, -length(${unit}))::numeric ${compared[c.is as Compared]} (?::jsonb ->> rtrim(${unit}))::numeric end`,
     JSON.stringify(amounts),
   );
 }

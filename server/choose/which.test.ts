@@ -344,3 +344,32 @@ describe('a choice', () => {
     expect((await house.call('GET', '/products?choice=99999')).status).toBe(404);
   });
 });
+
+describe('what stands in a field from when it was of another kind', () => {
+  it.each(['5 -cm', '5.cm', '-', '.', '--3 cm', 'about 3 cm', '12', 'cm', '1.2.3 cm', '7 cm 2'])(
+    'is passed over, and fails no question: “%s”',
+    async (odd) => {
+      const item = items.find((p) => p.kind === 'single')!;
+      const put = (width: unknown, price: unknown) =>
+        house.rows(
+          `update products set facts = jsonb_strip_nulls(facts || jsonb_build_object('width', ?::text, 'price@eur', ?::text)) where id = ? returning id`,
+          [width, price, item.id],
+        );
+      await put(odd, odd);
+      try {
+        for (const clause of [
+          { is: 'over', field: 'fact.width', value: '1 mm' },
+          { is: 'at-most', field: 'fact.width', value: '100 cm' },
+          { is: 'over', field: 'fact.price@eur', value: '100000' },
+        ] as const) {
+          const { id } = (await remember({ clauses: [clause] })).body;
+          const { status } = await house.call('GET', `/choices/${id}`);
+          expect(status).toBe(200);
+        }
+        expect(await meant({ clauses: [{ is: 'over', field: 'fact.width', value: '1 mm' }] })).not.toContain(item.sku);
+      } finally {
+        await put(item.fields['fact.width'] ?? null, item.fields['fact.price@eur'] ?? null);
+      }
+    },
+  );
+});

@@ -15,10 +15,18 @@ interface ListedJudge {
   leaveOut: (planned: PlannedRow, product: ProductRow | undefined) => PlannedRow;
 }
 
-const toFact = (fault: ListingFault): ProblemFact =>
-  fault.kind === 'not-in-category'
-    ? { is: 'not-asked-there', category: fault.category }
-    : { is: fault.kind === 'no-category' ? 'no-leaf-there' : 'not-on-market' };
+function toFact(fault: ListingFault): ProblemFact {
+  switch (fault.kind) {
+    case 'not-in-category':
+      return { is: 'not-asked-there', category: fault.category };
+    case 'not-in-rows':
+      return { is: fault.of === 'family' ? 'of-family' : 'of-variants' };
+    case 'no-category':
+      return { is: 'no-leaf-there' };
+    case 'not-on-market':
+      return { is: 'not-on-market' };
+  }
+}
 
 /** Reads the listings of some items on the markets whose fields are among `keys`. */
 export async function createListedJudge(

@@ -72,7 +72,7 @@ export const listProducts = defineEndpoint({
     'A page of the catalog: items and families, with the variants of the families named in `open` (ids with commas, or “all”). Fields of markets named in `listed` stand among those of the item.',
   params: nothing,
   query: productQuery.extend({
-    /** Fields of listings by their keys, with commas: stall/price. */
+    /** Fields of listings by their keys, with commas: stall/price; stall/* is every field of that market. */
     listed: z.string().max(20_000).default(''),
   }),
   body: nothing,

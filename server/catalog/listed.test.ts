@@ -65,6 +65,13 @@ describe('a row of the catalog', () => {
     expect((await page('search=FP'))[0]).not.toHaveProperty('closed');
     expect((await page(`listed=${colour}`))[0]!.fields).not.toHaveProperty([ask]);
   });
+  it('has every field of a market where a star asks for them', async () => {
+    const one = (await page(`listed=quillhaven/*`)).find((r) => r.fields[colour] !== undefined)!;
+    const held = (await listings()).find((l) => l.product === one.id)!;
+    const values = Object.entries(one.fields).filter(([key]) => key.startsWith('quillhaven/') && key !== leaf);
+    expect(Object.fromEntries(values.map(([key, v]) => [key.slice('quillhaven/'.length), v]))).toEqual(held.values);
+    expect(one.fields[leaf]).toBe(held.category);
+  });
   it('says the worst of what is found of such a field, and nothing of the others', async () => {
     const rows = await page(`listed=${ask},${colour}`);
     const all = await house.rows<{ product: number; field: string; level: string }>(

@@ -24,9 +24,10 @@ export async function listCatalog(db: Db, { listed, ...query }: z.output<typeof 
 
 /** Items with some fields of their listings, by the keys that these have beside the items' own. */
 async function addListed(db: Db, keys: readonly string[], rows: readonly Product[]): Promise<ListedProduct[]> {
-  const wanted = groupByMarket(keys);
-  if (wanted.size === 0) return [...rows];
-  const markets = (await loadMarkets(db)).filter((m) => wanted.has(m.key));
+  const asked = groupByMarket(keys);
+  if (asked.size === 0) return [...rows];
+  const markets = (await loadMarkets(db)).filter((m) => asked.has(m.key));
+  const wanted = new Map(markets.map((m) => [m.key, expand(m, asked.get(m.key)!)]));
   const listings = await loadListings(
     db,
     wanted.keys(),
@@ -56,6 +57,11 @@ async function addListed(db: Db, keys: readonly string[], rows: readonly Product
     return { ...row, fields, closed, found: worst };
   });
 }
+
+const every = '*';
+/** All fields of a market where all are asked for by a star. */
+const expand = ({ rulebook }: Market, attributes: readonly string[]): readonly string[] =>
+  attributes.includes(every) ? [categoryAttribute, ...rulebook.attributes.map((a) => a.key)] : attributes;
 
 /** The worst finding of each of some fields of listings, by listing and field. */
 async function loadFound(

@@ -21,6 +21,7 @@ import { count } from '../ui/text';
 import { oneOf, useUrlValue } from '../ui/url';
 import { AddItem } from './AddItem';
 import { ItemsMenu } from './ItemsMenu';
+import { listWanted } from './catalog-columns';
 import { CatalogFilters } from './CatalogFilters';
 import { ChangeButton } from './ChangeButton';
 import { ColumnFilter } from './ColumnFilter';
@@ -120,7 +121,7 @@ export function CatalogPage() {
     },
   });
   const { columns } = table;
-  const listed = columns.flatMap((c) => (fields.get(c.key)?.market ? c.key : [])).join(',');
+  const listed = listWanted(columns, fields);
   const pages = usePages<ListedProduct>(['products', 'list', query, listed], (offset, limit) =>
     call(listProducts, { query: { ...query, listed, offset, limit } }),
   );

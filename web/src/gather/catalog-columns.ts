@@ -1,5 +1,5 @@
 // A field of ours as a column of the catalog.
-import { houseCurrency, type ProductField } from '@basileus/core/product';
+import { type FieldBook, houseCurrency, type ProductField } from '@basileus/core/product';
 import { convertUnit, knownUnits } from '@basileus/core/quantity';
 import type { GridColumn } from '../table/columns';
 
@@ -44,3 +44,15 @@ export const toColumn = (f: ProductField, shared?: ReadonlySet<string>): GridCol
   sortable: true,
   help: f.kind === 'list' ? 'Several entries, divided by |' : undefined,
 });
+
+/** Past this many columns of a market all of its fields are asked for: an address has room for so much. */
+const mostNamed = 40;
+/** The fields of listings among columns, as they are asked of the server with the rows. */
+export function listWanted(columns: readonly { key: string }[], fields: FieldBook): string {
+  const byMarket = new Map<string, string[]>();
+  for (const { key } of columns) {
+    const market = fields.get(key)?.market;
+    if (market) byMarket.set(market, [...(byMarket.get(market) ?? []), key]);
+  }
+  return [...byMarket].flatMap(([market, keys]) => (keys.length > mostNamed ? `${market}/*` : keys)).join(',');
+}

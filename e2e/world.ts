@@ -16,7 +16,7 @@ export interface World {
   databaseUrl: string;
   api: <T>(method: string, path: string, body?: unknown) => Promise<T>;
   mood: (m: Record<string, unknown>) => Promise<void>;
-  newPage: (options?: { dark?: boolean; width?: number }) => Promise<Page>;
+  newPage: (options?: { width?: number }) => Promise<Page>;
   killServer: () => Promise<void>;
   startServer: () => Promise<void>;
   query: <T>(sql: string, values?: unknown[]) => Promise<T[]>;
@@ -123,10 +123,6 @@ export async function openWorld(
       });
       const page = await context.newPage();
       page.setDefaultTimeout(30_000);
-      if (o.dark)
-        await page.addInitScript(() => {
-          localStorage.setItem('basileus-theme', 'porphyry');
-        });
       return page;
     },
     killServer: async () => {

@@ -137,4 +137,5 @@ it('an amount is put into every unit that measures the same', () => {
   expect(spreadMeasure('2.5 cm', undefined, ['mm', 'cm', 'kg'])).toEqual({ mm: '25', cm: '2.5' });
   expect(spreadMeasure('2.5', 'cm', ['mm'])).toEqual({ mm: '25' });
   expect(spreadMeasure('2.5', undefined, ['mm'])).toEqual({});
+  expect(spreadMeasure('wide', 'cm', ['mm'])).toEqual({});
 });

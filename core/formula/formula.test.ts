@@ -59,6 +59,8 @@ describe('a formula', () => {
     ['[Sale start] < "27/11/2026"', 'no'],
     ['if([Induction], "for induction", "not")', 'for induction'],
     ['[Induction] = "yes"', 'yes'],
+    ['if(no, "a", "b")', 'b'],
+    ['if(yes, "a", "b")', 'a'],
     ['textjoin("; ", [Highlights], [Colour], [Brand])', 'Dishwasher safe; Stacks; Pellow'],
     ['IF([Stock] = 0, "gone", "here")', 'gone'],
     ['ending(margin([Cost], 40%), .99)', '10.99'],
@@ -236,6 +238,14 @@ describe('what is written is completed', () => {
     const made = completeFormula(text, caret, fields)!;
     expect(made.options.map((o) => o.insert)).toContain(insert);
     expect(text.slice(made.from, made.to)).toBe(/(\[\w*|[a-z]+)$/.exec(text)![0]);
+  });
+  it('has what begins so first, what has it within behind, and each once', () => {
+    const labels = completeFormula('[pri', 4, fields, 50)!.options.map((o) => o.label);
+    expect(labels[0]).toBe('Price');
+    const within = labels.findIndex((l) => !l.toLowerCase().startsWith('pri'));
+    expect(labels.slice(within)).toContain('Sale price');
+    expect(labels.slice(within).some((l) => l.toLowerCase().startsWith('pri'))).toBe(false);
+    expect(new Set(labels).size).toBe(labels.length);
   });
   it('takes the closing bracket along, and says nothing in a text or where nothing fits', () => {
     expect(completeFormula('[Pri] * 2', 4, fields)).toMatchObject({ from: 0, to: 5 });

@@ -13,6 +13,7 @@ import {
   findSkuFault,
   foldSku,
   fromIssnBarcode,
+  hasValidGs1CheckDigit,
   isCaseCode,
   isSameItem,
   listForbiddenSkuCharacters,
@@ -41,6 +42,12 @@ describe('GTIN', () => {
     '80614141123458',
   ])('takes %s', (n) => {
     expect(parseGtin(n)).toMatchObject({ ok: true, digits: n });
+  });
+  it('takes no sign that stands beside the digits for one', () => {
+    // In the order of characters a colon follows the nine and a stroke stands before the nought.
+    expect(hasValidGs1CheckDigit('4006381333931')).toBe(true);
+    for (const odd of ['4:06381333931', '4/06381333931', '4 06381333931'])
+      expect(hasValidGs1CheckDigit(odd), odd).toBe(false);
   });
   it('proposes the right check digit', () => {
     expect(parseGtin('4006381333932')).toMatchObject({

@@ -99,7 +99,12 @@ export function createTextDecoder(encoding: Encoding): { push: (chunk: Uint8Arra
   return { push: (chunk) => decoder.decode(chunk, { stream: true }), end: () => decoder.decode() };
 }
 
-const mojibake = /Ã[\u0080-\u00bf\u2018-\u201e\u20ac\u0152-\u0178]|â€[\u0080-\u00bf™œ“”]|Â[\u00a0-\u00bf]/;
+/**
+ * Letters of UTF-8 read as Windows-1252: Ö is Ã–, É is Ã‰, Å is Ã…. A dash or dots behind an Ã may also be just that where no
+ * letter follows, as at the end of AMANHÃ….
+ */
+const mojibake =
+  /Ã[\u0080-\u00bf\u0152-\u0178\u017d\u017e\u0192\u02c6\u02dc\u2018-\u201e\u2020-\u2022\u2030\u2039\u203a\u20ac\u2122]|Ã[\u2013\u2014\u2026](?=\p{L})|â€[\u0080-\u00bf™œ“”]|Â[\u00a0-\u00bf]/u;
 const high: Readonly<Record<string, number>> = {
   '€': 0x80,
   '‚': 0x82,

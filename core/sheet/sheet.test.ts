@@ -275,6 +275,19 @@ describe('what spreadsheets do to a catalog file', () => {
   it('brings “CafÃ©” and “â‚¬” back, and leaves what is right', () => {
     expect(repairMojibake('CafÃ©')).toBe('Café');
     expect(repairMojibake('GrÃ¶ÃŸe')).toBe('Größe');
+    // Every sign that Windows-1252 has of its own, by iconv-lite, as the second byte of a letter.
+    let told = 0;
+    for (let code = 0xc0; code <= 0xff; code++) {
+      const letter = String.fromCodePoint(code);
+      const read = iconv.decode(Buffer.from(letter, 'utf8'), 'windows-1252');
+      // Five bytes have no sign there.
+      if (/[\x80-\x9f\ufffd]/.test(read)) continue;
+      expect(repairMojibake(`x${read}x`), read).toBe(`x${letter}x`);
+      told++;
+    }
+    expect(told).toBe(59);
+    expect(['CAFÃ‰', 'Ã–l', 'Ã…re'].map(repairMojibake)).toEqual(['CAFÉ', 'Öl', 'Åre']);
+    expect(['AMANHÃ…', 'IRMÃ –', 'É'].map(repairMojibake)).toEqual([undefined, undefined, undefined]);
     expect(repairMojibake('Café')).toBeUndefined();
   });
 });

@@ -492,6 +492,50 @@ describe('items as wholes', () => {
       (n) => n.length === 0,
     );
   });
+  it('become a bundle of others, with as many as these are there for, and an item again', async () => {
+    const parts = await world.query<{ id: string; sku: string }>(
+      `select p.id, p.sku from products p join stock s on s.product_id = p.id where p.kind = 'variant'
+        group by 1, 2 having sum(s.on_hand) > 9 and sum(s.reserved) = 0 order by p.sku limit 2`,
+    );
+    const [first, second] = parts as [(typeof parts)[0], (typeof parts)[0]];
+    await world.api('POST', '/products', { sku: 'SET-OF-TWO', title: 'A set of two' });
+    const open = async () => {
+      await goto('/all/gather?q=SET-OF-TWO');
+      await at(0, 0).click();
+      await menu('Item', 'Parts of a bundle …');
+    };
+    const dialog = page.getByRole('dialog', { name: 'Parts of SET-OF-TWO' });
+    const keep = dialog.getByRole('button', { name: 'Keep these parts' });
+    await open();
+    await dialog.getByLabel('SKU of part 1').fill(first.sku);
+    await dialog.getByLabel('How many of part 1').fill('3');
+    await dialog.getByRole('button', { name: 'Another part' }).click();
+    await dialog.getByLabel('SKU of part 2').fill('NO-SUCH-PART');
+    await keep.click();
+    await dialog.getByRole('alert').getByText('There is no item NO-SUCH-PART').waitFor();
+    await dialog.getByLabel('SKU of part 2').fill(second.sku);
+    await keep.click();
+    await page.getByText('SET-OF-TWO is a bundle of these.').waitFor();
+    const held = () =>
+      world.query<{ sku: string; count: number }>(
+        `select q.sku, b.count from bundle_parts b join products p on p.id = b.bundle_id join products q on q.id = b.part_id
+          where p.sku = 'SET-OF-TWO' order by b.count desc`,
+      );
+    expect(await held()).toEqual([
+      { sku: first.sku, count: 3 },
+      { sku: second.sku, count: 1 },
+    ]);
+    expect((await one<{ kind: string }>(`select kind from products where sku = 'SET-OF-TWO'`)).kind).toBe('bundle');
+    await open();
+    await dialog.getByRole('button', { name: 'Take part 2 out' }).click();
+    await keep.click();
+    await until(held, (h) => h.length === 1);
+    await open();
+    await dialog.getByRole('button', { name: 'Take part 1 out' }).click();
+    await keep.click();
+    await page.getByText('SET-OF-TWO is no bundle any more.').waitFor();
+    expect((await one<{ kind: string }>(`select kind from products where sku = 'SET-OF-TWO'`)).kind).toBe('single');
+  });
   it('are made one, with the values that are picked', async () => {
     const [gone] = await free();
     await goto(`/all/gather?q=${gone!.sku}`);

@@ -2,7 +2,7 @@ import type { ImportReadingShape, ImportShape } from '@basileus/contract';
 import { type ProductField, readMarketKey } from '@basileus/core/product';
 import { useState } from 'react';
 import { useWideFields } from '../choose/wideFields';
-import { groupFields } from '../own/fields';
+import { FieldSelect } from '../own/FieldSelect';
 import { count, plural } from '../ui/text';
 
 type Column = ImportReadingShape['columns'][number];
@@ -38,8 +38,6 @@ function wordWhy(column: Column, rememberedFrom: string | null): string {
 export function ColumnFields({ data, set }: { data: ImportShape; set: (part: Partial<ImportReadingShape>) => void }) {
   const { reading } = data;
   const fields = useWideFields();
-  const own = groupFields(fields.all.filter((f) => !f.market)),
-    ofMarkets = groupFields(fields.all.filter((f) => f.market));
   /** A field comes from one column, but for lists: giving it to another takes it from the first. */
   const choose = (index: number, field: string | null) => {
     const isList = field !== null && fields.get(field)?.kind === 'list';
@@ -78,8 +76,7 @@ export function ColumnFields({ data, set }: { data: ImportShape; set: (part: Par
                 <FieldOfColumn
                   name={c.name}
                   value={c.field}
-                  own={own}
-                  ofMarkets={ofMarkets}
+                  fields={fields.all}
                   onChoose={(field) => {
                     choose(c.index, field);
                   }}
@@ -109,47 +106,39 @@ export function ColumnFields({ data, set }: { data: ImportShape; set: (part: Par
 }
 
 const elsewhere = '/';
-type Groups = ReturnType<typeof groupFields<ProductField>>;
 
 /** The field that a column fills. Those of markets, of which there are hundreds, are listed once they are wanted. */
 function FieldOfColumn({
   name,
   value,
-  own,
-  ofMarkets,
+  fields,
   onChoose,
 }: {
   name: string;
   value: string | null;
-  own: Groups;
-  ofMarkets: Groups;
+  fields: readonly ProductField[];
   onChoose: (field: string | null) => void;
 }) {
   const [isWide, setWide] = useState(false);
-  const seesMarkets = isWide || (value !== null && readMarketKey(value) !== undefined);
+  const isOfMarket = value !== null && readMarketKey(value) !== undefined,
+    isChoosing = isWide && value === null,
+    seesMarkets = isWide || isOfMarket;
   return (
-    <select
-      className="select select-sm w-40"
-      aria-label={`Field for ${name}`}
-      value={isWide && value === null ? elsewhere : (value ?? '')}
-      onChange={(e) => {
-        if (e.target.value === elsewhere) setWide(true);
-        else onChoose(e.target.value || null);
+    <FieldSelect
+      label={`Field for ${name}`}
+      className="w-40"
+      value={isChoosing ? elsewhere : (value ?? '')}
+      fields={seesMarkets ? fields : fields.filter((f) => !f.market)}
+      none="leave out"
+      more={
+        !seesMarkets || isChoosing
+          ? { key: elsewhere, label: isChoosing ? 'choose …' : 'A market’s field …' }
+          : undefined
+      }
+      onChoose={(key) => {
+        if (key === elsewhere) setWide(true);
+        else onChoose(key || null);
       }}
-    >
-      <option value="">leave out</option>
-      {[...own, ...(seesMarkets ? ofMarkets : [])].map(([group, members]) => (
-        <optgroup key={group} label={group}>
-          {members.map((f) => (
-            <option key={f.key} value={f.key}>
-              {f.label}
-            </option>
-          ))}
-        </optgroup>
-      ))}
-      {ofMarkets.length > 0 && (!seesMarkets || (isWide && value === null)) && (
-        <option value={elsewhere}>{isWide ? 'choose …' : 'A market’s field …'}</option>
-      )}
-    </select>
+    />
   );
 }

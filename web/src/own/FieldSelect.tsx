@@ -7,6 +7,7 @@ export const FieldSelect = ({
   value,
   fields,
   none,
+  more,
   className = 'w-full',
   onChoose,
 }: {
@@ -15,6 +16,8 @@ export const FieldSelect = ({
   fields: readonly ProductField[];
   /** What no field is called, where none may be chosen. */
   none?: string;
+  /** What may be chosen beside fields, behind them. */
+  more?: { key: string; label: string } | undefined;
   className?: string;
   onChoose: (key: string) => void;
 }) => (
@@ -28,7 +31,9 @@ export const FieldSelect = ({
   >
     {none !== undefined && <option value="">{none}</option>}
     {/* A field that is gone is still what is said. */}
-    {value !== '' && !fields.some((f) => f.key === value) && <option value={value}>{value}</option>}
+    {value !== '' && value !== more?.key && !fields.some((f) => f.key === value) && (
+      <option value={value}>{value}</option>
+    )}
     {groupFields(fields).map(([group, list]) => (
       <optgroup key={group} label={group}>
         {list.map((f) => (
@@ -38,5 +43,6 @@ export const FieldSelect = ({
         ))}
       </optgroup>
     ))}
+    {more && <option value={more.key}>{more.label}</option>}
   </select>
 );

@@ -114,6 +114,8 @@ describe('a column of a market', () => {
     );
     const before = await listed(sku);
     await goto(`/all/gather?q=${sku}`);
+    // Until its market has told what the field is, the column only keeps its place.
+    await head(ask).waitFor();
     await at(0, 2).click();
     await page.keyboard.type('33.33');
     await page.keyboard.press('Enter');
@@ -134,6 +136,7 @@ describe('a column of a market', () => {
         where l.category is null and p.kind = 'variant' order by p.sku limit 1`,
     );
     await goto(`/all/gather?q=${sku}`);
+    await head(ask).waitFor();
     await at(0, 2).click();
     await page.keyboard.type('5');
     await page.keyboard.press('Enter');

@@ -221,9 +221,9 @@ export function CatalogPage() {
             layout={table.grid}
             askSums={askSums}
             suggest={suggest}
-            onBulk={(how, column) => {
+            onBulk={(how, column, rows) => {
               const field = how === 'replace' ? fields.get(column.key) : undefined;
-              tryChange(marked > 1, field ? [startRewrite(field)] : []);
+              tryChange(rows.bottom > rows.top, field ? [startRewrite(field)] : [], rows);
             }}
             rowCount={pages.total}
             rowAt={rowAt}

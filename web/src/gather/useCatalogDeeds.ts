@@ -47,10 +47,10 @@ export function useCatalogDeeds({
     );
   };
   /** Ids of the marked rows, fetched where they are not here. */
-  const loadMarked = async (): Promise<number[]> => {
-    await pages.loadRows(range.top, range.bottom);
+  const loadMarked = async (rows = range): Promise<number[]> => {
+    await pages.loadRows(rows.top, rows.bottom);
     const ids: number[] = [];
-    for (let r = range.top; r <= range.bottom; r++) {
+    for (let r = rows.top; r <= rows.bottom; r++) {
       const row = pages.rowAt(r);
       if (row) ids.push(row.id);
     }
@@ -62,8 +62,8 @@ export function useCatalogDeeds({
       ? shownWhich()
       : { ...everyItem, ids: await loadMarked() };
   /** A change of all that is shown, or of the rows that are marked. */
-  const changeInBulk = async (isMarked: boolean, steps: readonly ChangeStep[]) => {
-    const which = isMarked ? { ...everyItem, ids: await loadMarked() } : shownWhich();
+  const changeInBulk = async (isMarked: boolean, steps: readonly ChangeStep[], rows: typeof range) => {
+    const which = isMarked ? { ...everyItem, ids: await loadMarked(rows) } : shownWhich();
     const id = isEveryItem(which) ? 0 : (await call(makeChoice, { body: { which } })).id;
     const said = new URLSearchParams({
       ...(id > 0 ? { choice: String(id) } : {}),
@@ -71,8 +71,8 @@ export function useCatalogDeeds({
     });
     await navigate(`/${scope}/gather/bulk?${said.toString()}`);
   };
-  const tryChange = (isMarked: boolean, steps: readonly ChangeStep[] = []) => {
-    changeInBulk(isMarked, steps).catch((e: unknown) => {
+  const tryChange = (isMarked: boolean, steps: readonly ChangeStep[] = [], rows = range) => {
+    changeInBulk(isMarked, steps, rows).catch((e: unknown) => {
       toast.error(e instanceof Error ? e.message : 'The rows could not be taken over.');
     });
   };

@@ -28,7 +28,7 @@ export interface DataGridProps {
   onTurn?: (how: 'undo' | 'redo') => void;
   onOverflow?: (rows: string[][], left: number) => void;
   /** A change of the marked rows that is asked for by a key: any, or find and replace. */
-  onBulk?: (how: 'change' | 'replace', column: GridColumn) => void;
+  onBulk?: (how: 'change' | 'replace', column: GridColumn, rows: { top: number; bottom: number }) => void;
   onOpen?: (row: GridRow, column: GridColumn | undefined) => void;
   sort?: { key: string; direction: 'up' | 'down' } | undefined;
   onSort?: (key: string) => void;

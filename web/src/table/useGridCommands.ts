@@ -40,7 +40,7 @@ export interface GridCommandsOptions {
   /** Takes the rows of a paste for which the table has no place, from the column on that they begin in. */
   onOverflow: ((rows: string[][], left: number) => void) | undefined;
   onOpen: ((row: GridRow, column: GridColumn | undefined) => void) | undefined;
-  onBulk: ((how: 'change' | 'replace', column: GridColumn) => void) | undefined;
+  onBulk: ((how: 'change' | 'replace', column: GridColumn, rows: { top: number; bottom: number }) => void) | undefined;
   onMenu: ((key: string, head: HTMLElement) => void) | undefined;
 }
 
@@ -183,7 +183,8 @@ export function useGridCommands(options: GridCommandsOptions) {
       case 'bulk':
       case 'replace': {
         const column = columns[focus.column];
-        return column && onBulk?.(command.do === 'bulk' ? 'change' : 'replace', column);
+        // With the rows as they are marked here: whoever listens may not have heard of the last of them.
+        return column && onBulk?.(command.do === 'bulk' ? 'change' : 'replace', column, range);
       }
       case 'edit':
         return startEdit();

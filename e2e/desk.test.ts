@@ -335,4 +335,12 @@ describe('a morning at the desk', () => {
     expect(await page.getByRole('button', { name: 'Must only' }).getAttribute('aria-pressed')).toBe('true');
     expect(await page.getByRole('columnheader', { name: /Coating/ }).count()).toBe(0);
   });
+  it('says so when the code of a page cannot be fetched, and fetches it again', async () => {
+    await page.route(/HistoryPage/, (route) => route.abort());
+    await goto('/all/history');
+    await page.getByRole('alert').filter({ hasText: 'This page could not be fetched.' }).waitFor();
+    await page.unroute(/HistoryPage/);
+    await page.getByRole('button', { name: 'Try again' }).click();
+    await page.getByRole('heading', { name: 'Change history' }).waitFor();
+  });
 });

@@ -1,29 +1,11 @@
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
-import { StrictMode } from 'react';
+import { type ComponentType, StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
 import { createBrowserRouter, Navigate, RouterProvider, useRouteError } from 'react-router';
 import { CallError } from './api/call';
-import { PerMarket } from './board/BoardPage';
-import { CheckPage } from './check/CheckPage';
-import { BulkPage } from './bulk/BulkPage';
-import { RecipesPage } from './bulk/RecipesPage';
-import { AddMarketPage } from './connection/AddMarketPage';
-import { ConnectionPage } from './connection/ConnectionPage';
+import { PerMarket } from './board/PerMarket';
 import { Frame } from './frame/Frame';
-import { ExportsPage } from './exports/ExportsPage';
-import { CatalogPage } from './gather/CatalogPage';
-import { ImportPage } from './gather/ImportPage';
-import { ImportsPage } from './gather/ImportsPage';
-import { HistoryPage } from './history/HistoryPage';
-import { HomePage } from './home/HomePage';
-import { OwnPage } from './own/OwnPage';
-import { PreparePage } from './prepare/PreparePage';
-import { RulebookPage } from './rulebook/RulebookPage';
 import { startSaving } from './saving/saving';
-import { SendPage } from './send/SendPage';
-import { DispatchPage } from './settle/DispatchPage';
-import { SettlePage } from './settle/SettlePage';
-import { SourcesPage } from './sources/SourcesPage';
 import './theme.css';
 import { Empty, Refused } from './ui/faces';
 
@@ -49,54 +31,65 @@ function Broken() {
   );
 }
 
+/** What fetches the code of each page; all of it comes in a quiet moment, so that going there waits for nothing. */
+const pages: (() => Promise<unknown>)[] = [];
+
+/** A page whose code is fetched apart from the frame's; until it is here the page before stays. */
+function page<K extends string>(load: () => Promise<Record<K, ComponentType>>, name: K) {
+  pages.push(load);
+  return async () => {
+    const found = await load().catch(() => {
+      throw new CallError({
+        code: 'not-ready',
+        message: 'This page could not be fetched.',
+        field: null,
+        remedy: 'Try again when the server answers.',
+      });
+    });
+    return { Component: found[name] };
+  };
+}
+
 const router = createBrowserRouter([
   {
     path: '/',
     element: <Frame />,
+    hydrateFallbackElement: <></>,
     errorElement: <Broken />,
     children: [
       {
         errorElement: <Broken />,
         children: [
-          { index: true, element: <HomePage /> },
-          { path: ':scope/gather', element: <CatalogPage /> },
-          { path: ':scope/gather/bulk', element: <BulkPage /> },
-          { path: ':scope/gather/recipes', element: <RecipesPage /> },
-          { path: ':scope/gather/exports', element: <ExportsPage /> },
-          { path: ':scope/gather/sources', element: <SourcesPage /> },
-          { path: ':scope/gather/imports', element: <ImportsPage /> },
-          { path: ':scope/gather/imports/:id', element: <ImportPage /> },
+          { index: true, lazy: page(() => import('./home/HomePage'), 'HomePage') },
+          { path: ':scope/gather', lazy: page(() => import('./gather/CatalogPage'), 'CatalogPage') },
+          { path: ':scope/gather/bulk', lazy: page(() => import('./bulk/BulkPage'), 'BulkPage') },
+          { path: ':scope/gather/recipes', lazy: page(() => import('./bulk/RecipesPage'), 'RecipesPage') },
+          { path: ':scope/gather/exports', lazy: page(() => import('./exports/ExportsPage'), 'ExportsPage') },
+          { path: ':scope/gather/sources', lazy: page(() => import('./sources/SourcesPage'), 'SourcesPage') },
+          { path: ':scope/gather/imports', lazy: page(() => import('./gather/ImportsPage'), 'ImportsPage') },
+          { path: ':scope/gather/imports/:id', lazy: page(() => import('./gather/ImportPage'), 'ImportPage') },
           {
             path: ':scope/prepare',
-            element: (
-              <PerMarket stop="prepare">
-                <PreparePage />
-              </PerMarket>
-            ),
+            element: <PerMarket stop="prepare" />,
+            children: [{ index: true, lazy: page(() => import('./prepare/PreparePage'), 'PreparePage') }],
           },
           {
             path: ':scope/check',
-            element: (
-              <PerMarket stop="check">
-                <CheckPage />
-              </PerMarket>
-            ),
+            element: <PerMarket stop="check" />,
+            children: [{ index: true, lazy: page(() => import('./check/CheckPage'), 'CheckPage') }],
           },
           {
             path: ':scope/send',
-            element: (
-              <PerMarket stop="send">
-                <SendPage />
-              </PerMarket>
-            ),
+            element: <PerMarket stop="send" />,
+            children: [{ index: true, lazy: page(() => import('./send/SendPage'), 'SendPage') }],
           },
-          { path: ':scope/settle', element: <SettlePage /> },
-          { path: ':scope/settle/:id', element: <DispatchPage /> },
-          { path: ':scope/rulebook', element: <RulebookPage /> },
-          { path: ':scope/connection', element: <ConnectionPage /> },
-          { path: 'all/history', element: <HistoryPage /> },
-          { path: 'all/own', element: <OwnPage /> },
-          { path: 'all/markets/new', element: <AddMarketPage /> },
+          { path: ':scope/settle', lazy: page(() => import('./settle/SettlePage'), 'SettlePage') },
+          { path: ':scope/settle/:id', lazy: page(() => import('./settle/DispatchPage'), 'DispatchPage') },
+          { path: ':scope/rulebook', lazy: page(() => import('./rulebook/RulebookPage'), 'RulebookPage') },
+          { path: ':scope/connection', lazy: page(() => import('./connection/ConnectionPage'), 'ConnectionPage') },
+          { path: 'all/history', lazy: page(() => import('./history/HistoryPage'), 'HistoryPage') },
+          { path: 'all/own', lazy: page(() => import('./own/OwnPage'), 'OwnPage') },
+          { path: 'all/markets/new', lazy: page(() => import('./connection/AddMarketPage'), 'AddMarketPage') },
           { path: ':scope', element: <Navigate to="prepare" replace /> },
           {
             path: '*',
@@ -123,3 +116,10 @@ createRoot(document.getElementById('root')!).render(
     </QueryClientProvider>
   </StrictMode>,
 );
+
+/** How long the page that one came for has the line to itself, in milliseconds. */
+const aheadOfOthers = 1_500;
+setTimeout(() => {
+  // What cannot be fetched now is asked for again, and told, when one goes there.
+  void Promise.allSettled(pages.map((load) => load()));
+}, aheadOfOthers);

@@ -15,21 +15,15 @@ import { ItemsBoard } from './ItemsBoard';
 import { SendToAll } from './SendToAll';
 import { SharedCauses } from './SharedCauses';
 
-type BoardStop = Extract<Stop, 'prepare' | 'check' | 'send'>;
+export type BoardStop = Extract<Stop, 'prepare' | 'check' | 'send'>;
 const about: Record<BoardStop, string> = {
   prepare: 'What each market still needs: categories, values, words.',
   check: 'What blocks on each market, the most frequent first.',
   send: 'What is ready to go to each market.',
 };
 
-/** A stop of the path for one market; for all markets together, what waits at it on each of them. */
-export function PerMarket({ stop, children }: { stop: BoardStop; children: ReactNode }) {
-  const { isAll, markets } = useScope();
-  return isAll && markets.length > 1 ? <BoardPage stop={stop} /> : children;
-}
-
 /** All markets side by side at one stop, each line leading to the place where it is done. */
-function BoardPage({ stop }: { stop: BoardStop }) {
+export function BoardPage({ stop }: { stop: BoardStop }) {
   const { markets } = useScope();
   const found = useQueries({ queries: markets.map((m) => overviewQuery(m.key)) });
   const [view, setView] = useUrlValue('view', 'items');

@@ -39,7 +39,7 @@ export const keepTheRest = (db: Db, set: number): Promise<unknown> =>
     [set, set],
   );
 
-/** Adds some of the items again that the set had removed; families before their variants. Their stock stays unknown. */
+/** Adds some of the items again that the set had removed; families before their variants. */
 export async function addStep(db: Db, set: number, into: number): Promise<number> {
   const rows = await rowsOf<{ product_id: number; sku: string; record: unknown }>(
     db,
@@ -66,10 +66,9 @@ export async function addStep(db: Db, set: number, into: number): Promise<number
       ...(await insertProducts(
         db,
         some.map(({ sku, record }) => {
-          const { stock: _, ...fields } = record.fields;
           const parentSku = record.parentSku !== null && families.has(record.parentSku) ? record.parentSku : null;
           const kind = record.kind === 'variant' && parentSku === null ? 'single' : record.kind;
-          return { sku, kind, parentSku, axes: record.axes, fields };
+          return { sku, kind, parentSku, axes: record.axes, fields: record.fields };
         }),
       )),
     );
@@ -90,6 +89,11 @@ export async function addStep(db: Db, set: number, into: number): Promise<number
         }),
       ),
     ],
+  );
+  await db.raw(
+    `update stock s set reserved = r.reserved
+      from jsonb_to_recordset(?::jsonb) as r(product bigint, reserved int) where s.product_id = r.product`,
+    [JSON.stringify(items.map((i) => ({ product: idOf.get(i.sku), reserved: i.record.reserved })))],
   );
   await db.raw(
     `insert into bundle_parts (bundle_id, part_id, count)

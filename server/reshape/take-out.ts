@@ -1,9 +1,9 @@
-// Items taken out of the catalog with what is kept of them, so that they can be added again as they were, but for their stock.
+// Items taken out of the catalog with what is kept of them, so that they can be added again as they were.
 import { z } from 'zod';
 import { type Db, rowsOf } from '../database';
 import { announce } from '../events';
 import { refreshProducts } from '../listings';
-import { loadProductRows, toFields } from '../products';
+import { getStock, loadProductRows, toFields } from '../products';
 
 const values = z.record(z.string(), z.union([z.string(), z.array(z.string()).readonly()]));
 /** What is kept of an item that was removed. */
@@ -21,6 +21,8 @@ export const removedRecord = z.object({
       sitesOut: z.array(z.string()).default([]),
     }),
   ),
+  /** How many were reserved; what is on hand stands among the fields. */
+  reserved: z.number().default(0),
   /** What a bundle is made of. */
   parts: z.array(z.object({ sku: z.string(), count: z.number() })).default([]),
 });
@@ -49,6 +51,7 @@ export async function takeOut(db: Db, ids: readonly number[], into: number): Pro
       parentSku: typeof parent === 'string' ? parent : null,
       axes: r.axes,
       fields,
+      reserved: getStock(r)?.reserved ?? 0,
       listings: listings.filter((l) => l.product_id === r.id).map(({ product_id: _, ...l }) => l),
       parts: parts.filter((p) => p.bundle_id === r.id).map(({ sku, count }) => ({ sku, count })),
     };

@@ -89,7 +89,7 @@ function Goes({ counts }: { counts: RemovalCounts }) {
         {among.length > 0 && `, ${among.join(' and ')} among them`}.{lost.length > 0 && ` Of these ${lost.join(', ')}.`}
       </p>
       <p className="quiet">
-        The change stands in the history and can be taken back: all of it comes again but for the stock.
+        The change stands in the history and can be taken back: all of it comes again, with the stock it has now.
       </p>
     </>
   );

@@ -202,18 +202,11 @@ async function countItems(db: Db, setId: number, counts: ReversalCounts): Promis
     if (reason === null) counts.removed = n;
     else if (reason in keys) counts[keys[reason as keyof typeof keys]] = n;
   }
-  const again = await rowsOf<{ taken: boolean; n: number; stock: number }>(
+  const again = await rowsOf<{ taken: boolean; n: number }>(
     db,
-    `select exists (select 1 from products p where p.sku = r.sku) as taken, count(*) as n,
-        count(*) filter (where r.record -> 'fields' -> 'stock' is not null) as stock
+    `select exists (select 1 from products p where p.sku = r.sku) as taken, count(*) as n
       from change_products r where r.change_set_id = ? and r.action = 'removed' and not r.reversed group by 1`,
     [setId],
   );
-  for (const { taken, n, stock } of again) {
-    if (taken) counts.keptTaken = n;
-    else {
-      counts.recreated = n;
-      counts.stock += stock;
-    }
-  }
+  for (const { taken, n } of again) counts[taken ? 'keptTaken' : 'recreated'] = n;
 }

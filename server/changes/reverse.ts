@@ -203,9 +203,9 @@ async function finish(
   outcome.restored = (await loadChangeSet(db, reversal.id))!.cells;
   const items = isPart
     ? []
-    : await rowsOf<{ action: string; left_as: string | null; n: number; stock: number }>(
+    : await rowsOf<{ action: string; left_as: string | null; n: number }>(
         db,
-        `select action, left_as, count(*) as n, count(*) filter (where record -> 'fields' -> 'stock' is not null) as stock
+        `select action, left_as, count(*) as n
           from change_products where change_set_id = ? group by 1, 2`,
         [set.id],
       );
@@ -218,10 +218,7 @@ async function finish(
   } as const;
   for (const i of items) {
     if (i.left_as !== null) outcome[keys[i.left_as as keyof typeof keys]] += i.n;
-    else if (i.action === 'removed') {
-      outcome.recreated += i.n;
-      outcome.stock += i.stock;
-    }
+    else if (i.action === 'removed') outcome.recreated += i.n;
   }
   outcome.removed = (await rowOf<{ n: number }>(
     db,

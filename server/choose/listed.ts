@@ -65,6 +65,24 @@ export function findListingFault(
   return { kind: 'not-in-category', category: category.label };
 }
 
+/**
+ * The same of an item that is yet to be added, by the leaf that its listing will have: what its leaf asks for only under a
+ * condition passes, since the values that decide it are not there yet.
+ */
+export function findComingFault(
+  market: Market,
+  coming: { category: string | null; isWanted: boolean; isVariant: boolean },
+  attribute: string,
+): ListingFault | undefined {
+  if (!coming.isWanted) return { kind: 'not-on-market' };
+  if (attribute === categoryAttribute) return undefined;
+  const category = coming.category === null ? undefined : market.category(coming.category)?.compiled;
+  if (!category) return { kind: 'no-category' };
+  const asked = category.byKey.get(attribute);
+  if (!asked || asked.strongest === 'unused') return { kind: 'not-in-category', category: category.label };
+  return coming.isVariant && !belongs(asked.attribute, 'variant') ? { kind: 'not-in-rows', of: 'family' } : undefined;
+}
+
 /** Fields of the listings of items, of those that are named, by item. */
 export async function loadListedValues(
   db: Db,

@@ -406,4 +406,69 @@ describe('a file with fields of a market', () => {
       400,
     );
   });
+  it('fills the listings of items that it adds: by the leaf that their own category has there, or that it names', async () => {
+    const [known] = await house.rows<{ own: string; leaf: string }>(
+      `select c.ours as own, c.theirs as leaf from correspondences c join listings l on l.market_id = c.market_id and l.category = c.theirs
+        where c.market_id = 1 and c.kind = 'category' and l."values" ->> 'colour' is not null limit 1`,
+    );
+    const { bytes } = await takeOut({ columns: onMarket });
+    const [, ...rows] = read(bytes);
+    const like = (await listed()).find((l) => l.leaf === known!.leaf && l.colour !== null)!;
+    const [, , , colour, path] = rows.find((r) => r[0] === like.sku)!;
+    const head = ['SKU', 'Title', 'Category', 'Price', 'Price on Quillhaven', 'Colour on Quillhaven'];
+    const sheet = write([
+      [...head, 'Category on Quillhaven'],
+      ['NEW-1', 'By its own category', known!.own, '10.00', '12.01', colour!, ''],
+      ['NEW-2', 'Unknown there', 'Oddments', '10.00', '12.02', '', ''],
+      ['NEW-3', 'Placed by the file', 'Oddments', '10.00', '12.03', colour!, path!],
+      ['NEW-4', 'As ours', known!.own, '10.00', '10.00', '', ''],
+    ]);
+    const back = await bringIn('season.csv', sheet);
+    expect(back.counts).toMatchObject({ create: 4, refuse: 0 });
+    const told = (
+      await house.call<{ rows: { sku: string; problems: { says: string }[] }[] }>(
+        'GET',
+        `/imports/${back.id}/rows?action=damaged&limit=50`,
+      )
+    ).body.rows;
+    expect(told.map((r) => r.sku)).toEqual(['NEW-2']);
+    expect(told[0]!.problems.map((p) => p.says).join()).toMatch(/has no category on this market yet/);
+    expect((await writeIn(back.id)).counts).toMatchObject({ applied: 4, conflicts: 0 });
+    const now = (await listed()).filter((l) => l.sku.startsWith('NEW-'));
+    expect(now.map((l) => [l.sku, l.leaf, l.price, l.colour !== null, l.typed])).toEqual([
+      ['NEW-1', known!.leaf, '12.01', true, '12.01'],
+      ['NEW-2', null, null, false, null],
+      ['NEW-3', known!.leaf, '12.03', true, '12.03'],
+      ['NEW-4', known!.leaf, '10.00', false, null],
+    ]);
+    const [set] = await house.rows<{ id: number; cells: number }>(
+      `select s.id, s.cells from import_sets i join change_sets s on s.id = i.change_set_id where i.import_id = ?`,
+      [back.id],
+    );
+    // NEW-1 and NEW-3 with price, colour and the leaf of the latter; the colour of NEW-1 may be as the leaf has it already.
+    expect(set!.cells).toBe(5);
+    // Nothing of a market was put among the facts of the items.
+    expect(
+      await house.rows(`select 1 from products where sku like 'NEW-%' and facts::text like '%quillhaven%'`),
+    ).toEqual([]);
+    // What is no longer wanted there by the time it is written is left out with a word, and the item added all the same.
+    const placed = await bringIn(
+      'moved.csv',
+      write([[...head], ['NEW-6', 'Moved meanwhile', known!.own, '10.00', '12.06', '']]),
+    );
+    expect(placed.counts.damaged).toBe(0);
+    await house.db.raw(
+      `insert into correspondences (market_id, kind, ours, theirs) values (1, 'unwanted', ?, '') on conflict do nothing`,
+      [known!.own],
+    );
+    await writeIn(placed.id);
+    const after = (
+      await house.call<{ rows: { sku: string; applied: boolean; problems: { says: string }[] }[] }>(
+        'GET',
+        `/imports/${placed.id}/rows?action=damaged&limit=50`,
+      )
+    ).body.rows;
+    expect(after).toMatchObject([{ sku: 'NEW-6', applied: true }]);
+    expect(after[0]!.problems.map((p) => p.says).join()).toMatch(/is not wanted|left out/);
+  });
 });

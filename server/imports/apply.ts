@@ -22,6 +22,7 @@ import {
 import { loadMarkets } from '../markets';
 import { loadProductRows, recordAdded, recordChangeSet, toFields, toGtin14, updateProducts } from '../products';
 import { insertNew, type PlannedRow } from './insert-new';
+import { listNew } from './list-new';
 import { divideChanges, loadFieldsOfImport, writeListed } from './listed';
 import { loadImport } from './queries';
 
@@ -200,11 +201,17 @@ async function applyStep(
   const added = await insertNew(db, importId, creates);
   const idOf = new Map(added.map((a) => [a.sku, a.id]));
   await recordAdded(db, changeSetId, added);
-  for (const r of creates) {
+  const fresh = creates.flatMap((r) => {
     const id = idOf.get(r.sku);
-    if (id !== undefined)
-      items.push({ id, sku: r.sku, changes: r.changes.map((c) => ({ field: c.field, before: null, after: c.after })) });
-  }
+    return id === undefined ? [] : [{ row: r.row, id, sku: r.sku, changes: r.changes }];
+  });
+  for (const { id, sku, changes } of fresh)
+    items.push({
+      id,
+      sku,
+      changes: divideChanges(changes).items.map((c) => ({ field: c.field, before: null, after: c.after })),
+    });
+  const leftOut = await listNew(db, { id: importId, name, actor }, fresh);
   const there = rows.filter((r) => !idOf.has(r.sku));
   const skus = there.map((r) => r.sku);
   // Locked first and read by a statement of its own: one that waits for a lock reads what stood there before it waited.
@@ -264,10 +271,15 @@ async function applyStep(
   }
   await db.raw(
     `update import_rows i
-      set applied = true, clash = r.clash, conflicts = coalesce(r.conflicts, '[]')
-      from jsonb_to_recordset(?::jsonb) as r("row" int, clash text, conflicts jsonb)
+      set applied = true, clash = r.clash, conflicts = coalesce(r.conflicts, '[]'), problems = i.problems || coalesce(r."leftOut", '[]')
+      from jsonb_to_recordset(?::jsonb) as r("row" int, clash text, conflicts jsonb, "leftOut" jsonb)
       where i.import_id = ? and i."row" = r."row"`,
-    [JSON.stringify(rows.map((r) => clashes.find((c) => c.row === r.row) ?? { row: r.row })), importId],
+    [
+      JSON.stringify(
+        rows.map((r) => ({ row: r.row, ...clashes.find((c) => c.row === r.row), leftOut: leftOut.get(r.row) })),
+      ),
+      importId,
+    ],
   );
   return { rows: rows.length, clashes: clashes.length };
 }

@@ -3,6 +3,7 @@ import type { FieldChange } from '@basileus/core/change';
 import { type Db, rowsOf } from '../database';
 import { loadFields } from '../fields';
 import { insertProducts } from '../products';
+import { divideChanges } from './listed';
 
 export interface PlannedRow {
   row: number;
@@ -39,7 +40,11 @@ export async function insertNew(
   const axesOf = (sku: string) =>
     axes.filter((f) => spread.some((s) => s.parent === sku && s.field === f && s.n > 1)).slice(0, 2);
   const fieldsOf = (r: PlannedRow) =>
-    Object.fromEntries(r.changes.filter((c) => c.field !== 'parent_sku').map((c) => [c.field, c.after]));
+    Object.fromEntries(
+      divideChanges(r.changes)
+        .items.filter((c) => c.field !== 'parent_sku')
+        .map((c) => [c.field, c.after]),
+    );
   const roots = await insertProducts(
     db,
     creates

@@ -185,16 +185,34 @@ export const governedSql = `select g.name
     select 1 from own_lineage n join correspondences c on c.ours = n.ancestor and c.kind = 'category' and c.market_id = ?
     where n.name = g.name and n.depth < g.depth)`;
 
-/** Categories remembered for own categories, given to listings that have none; for new items. */
-export async function applyCategoryRules(db: Db, market: Market): Promise<number> {
+/** What new items meet on a market by their own category: the leaf that they are given, and whether they are wanted. */
+export async function loadOwnRules(
+  db: Db,
+  market: Market,
+): Promise<{ leaves: ReadonlyMap<string, string>; unwanted: ReadonlySet<string> }> {
+  const rules = await loadNearestRules(db, market);
+  const unwanted = await rowsOf<{ ours: string }>(
+    db,
+    `select ours from correspondences where market_id = ? and kind = 'unwanted'`,
+    [market.id],
+  );
+  return {
+    leaves: new Map([...rules].map(([own, r]) => [own, r.theirs])),
+    unwanted: new Set(unwanted.map((u) => u.ours)),
+  };
+}
+
+/** Categories remembered for own categories, given to listings that have none: to all of them, or to those of new items. */
+export async function applyCategoryRules(db: Db, market: Market, items?: readonly number[]): Promise<number> {
   const changed = await rowsOf(
     db,
     `update listings l
       set category = r.theirs, market_revision = 0, updated_at = now()
       from products p, (${nearestRule}) r
       where p.id = l.product_id and l.market_id = ? and l.category is null and r.name = p.category
+        ${items ? 'and p.id = any(?)' : ''}
       returning l.id`,
-    [market.id, market.id],
+    [market.id, market.id, ...(items ? [[...items]] : [])],
   );
   return changed.length;
 }

@@ -1,4 +1,4 @@
-export { applyCategoryRules } from './categories';
+export { applyCategoryRules, loadOwnRules } from './categories';
 export { refreshListings, refreshProducts, type Touch } from './follow-up';
 export { lookUpJob, refreshMarketJob } from './jobs';
 export { type Prepared, prepareRows } from './judge';

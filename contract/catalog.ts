@@ -168,6 +168,11 @@ export const reversalCounts = z.object({
   keptTaken: z.number(),
 });
 export type ReversalCounts = z.output<typeof reversalCounts>;
+/** What taking a change set back would do, and the same of what the same deed changed elsewhere. */
+const reversalLook = reversalCounts.extend({
+  others: z.array(z.object({ id: z.number(), title: z.string(), counts: reversalCounts })),
+});
+export type ReversalLook = z.output<typeof reversalLook>;
 const changeSet = z.object({
   id: z.number(),
   title: z.string(),
@@ -222,11 +227,12 @@ export const readReversal = defineEndpoint({
   id: 'readReversal',
   method: 'get',
   path: '/change-sets/:id/reversal',
-  about: 'What taking a change set back would do. Nothing is changed.',
+  about:
+    'What taking a change set back would do, and what taking back the others of the same deed would. Nothing is changed.',
   params: idParam,
   query: nothing,
   body: nothing,
-  response: reversalCounts,
+  response: reversalLook,
 });
 /** Items, by SKU, to which taking back is held; all of the set where none is named. */
 const part = z.object({ skus: z.array(z.string().max(60)).max(5000).default([]) });
@@ -238,7 +244,7 @@ export const lookAtPart = defineEndpoint({
   params: idParam,
   query: nothing,
   body: part,
-  response: reversalCounts,
+  response: reversalLook,
 });
 export const reverseChangeSet = defineEndpoint({
   id: 'reverseChangeSet',
@@ -248,6 +254,9 @@ export const reverseChangeSet = defineEndpoint({
     'Takes a change set back, as a job: cells changed again since stay as they are, stock is never put back, items that it added are removed unless they were sent or changed since. Of some items named by SKU only their cells are taken back; the rest can be taken back later. The change set that does it says what became of it.',
   params: idParam,
   query: nothing,
-  body: part,
+  body: part.extend({
+    /** Others of the same deed that are taken back with it. */
+    others: z.array(z.int()).max(100).default([]),
+  }),
   response: z.object({ changeSet: z.number(), job: z.string() }),
 });

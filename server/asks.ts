@@ -3,13 +3,13 @@ import type { ImportReadingShape } from '@basileus/contract';
 import type { Db } from './database';
 import { readColumns, understandFile } from './imports';
 import { tryFill, tryOnListings, tryRemedies } from './remedies';
-import { lookAtReversal } from './changes';
+import { lookAtDeed } from './changes';
 import { countBulkNow, loadBulkRows, tryBulkNow } from './bulk';
 import { tryRulesOn } from './sources';
 import type { SourceRules } from '@basileus/core/source';
 
 export const asks = {
-  'look-at-reversal': (db: Db, given: { set: number; skus?: string[] }) => lookAtReversal(db, given.set, given.skus),
+  'look-at-reversal': (db: Db, given: { set: number; skus?: string[] }) => lookAtDeed(db, given.set, given.skus),
   'count-bulk': countBulkNow,
   'look-at-bulk': loadBulkRows,
   'try-bulk': tryBulkNow,

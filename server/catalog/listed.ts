@@ -10,7 +10,7 @@ import { loadFields } from '../fields';
 import { AppError } from '../http';
 import { patchListingCells } from '../listings';
 import { loadMarkets, type Market } from '../markets';
-import { loadProducts } from '../products';
+import { loadProducts, shareDeed } from '../products';
 import { type PatchOutcome, patchProductCells, toFilter } from './service';
 
 type Outcome = PatchOutcome<CellFault | ListingFault>;
@@ -102,6 +102,10 @@ export async function patchCatalogCells(
       here.push({ ...cell, field: named.attribute });
     }
     for (const [market, here] of byMarket) outcomes.push(await patchListed(tx, market, here, title, actor));
+    await shareDeed(
+      tx,
+      outcomes.flatMap((o) => o.changeSet ?? []),
+    );
     return {
       changeSet: outcomes.find((o) => o.changeSet !== null)?.changeSet ?? null,
       applied: outcomes.reduce((n, o) => n + o.applied, 0),

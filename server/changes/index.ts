@@ -1,3 +1,3 @@
-export { lookAtReversal } from './reversal';
+export { lookAtDeed } from './reversal';
 export { reverseSetJob } from './reverse';
 export { addChangeRoutes } from './routes';

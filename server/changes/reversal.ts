@@ -1,5 +1,5 @@
 // What taking a change set back would do with each cell and each item: read, judged, nothing written.
-import type { ReversalCounts } from '@basileus/contract';
+import type { ReversalCounts, ReversalLook } from '@basileus/contract';
 import type { FieldChange, ItemChange } from '@basileus/core/change';
 import { isSameValue, type Value } from '@basileus/core/listing';
 import { axesField, isSameField, partsField } from '@basileus/core/product';
@@ -7,7 +7,7 @@ import { type Db, rowsOf } from '../database';
 import { loadFields } from '../fields';
 import { AppError } from '../http';
 import { loadMarketById } from '../markets';
-import { type LeftAs, loadChangeSet, loadParts, loadProductRows, toFields } from '../products';
+import { type LeftAs, loadChangeSet, loadParts, loadProductRows, loadSameDeed, toFields } from '../products';
 
 /** What a set changed of one item, as it stands in the set. */
 export interface SetItem extends ItemChange {
@@ -142,6 +142,11 @@ export async function createJudge(db: Db, marketId: number | null): Promise<Judg
   };
 }
 
+/** A set is of another deed than the one that added an item, and took back nothing of that one either. */
+const isOtherDeed = `not exists (
+  select 1 from change_sets mine join change_sets one on one.deed = mine.deed
+  where mine.id = a.change_set_id and one.id in (s.id, s.reverses))`;
+
 /**
  * Items that a set added, each with the reason for which it stays, or null where it can go: nothing of it was sent, it was
  * not changed by another set, no bundle holds it, and all of its variants go with it.
@@ -153,9 +158,9 @@ export const keepSql = `select a.product_id, a.sku, p.kind,
         and (l.market_state not in ('none', 'left out') or l.in_flight > 0 or l.number is not null or exists (select 1 from dispatch_lines d where d.listing_id = l.id)))
         then 'sent'
       when exists (select 1 from change_items c join change_sets s on s.id = c.change_set_id
-          where s.target = 'products' and c.target_id = p.id and s.id <> a.change_set_id)
+          where s.target = 'products' and c.target_id = p.id and s.id <> a.change_set_id and ${isOtherDeed})
         or exists (select 1 from change_items c join change_sets s on s.id = c.change_set_id join listings l on l.id = c.target_id
-          where s.target = 'listings' and l.product_id = p.id)
+          where s.target = 'listings' and l.product_id = p.id and ${isOtherDeed})
         then 'changed'
       when exists (select 1 from bundle_parts b where b.part_id = p.id) then 'part'
     end as reason
@@ -166,7 +171,7 @@ export const keepSql = `select a.product_id, a.sku, p.kind,
 const previewBatch = 1000;
 
 /** Counts what taking a set back would do, or the cells of some of its items, by SKU. */
-export async function lookAtReversal(db: Db, setId: number, skus: readonly string[] = []): Promise<ReversalCounts> {
+async function lookAtReversal(db: Db, setId: number, skus: readonly string[] = []): Promise<ReversalCounts> {
   const set = await loadChangeSet(db, setId);
   if (!set) throw new AppError('not-found', `There is no change set ${setId}.`);
   const counts: ReversalCounts = { ...noCounts };
@@ -180,6 +185,16 @@ export async function lookAtReversal(db: Db, setId: number, skus: readonly strin
       if (is === 'restore') counts.restored++;
       else if (is !== 'nothing') counts[is]++;
   }
+}
+
+/** The same, and beside it what taking back the others of its deed would do. */
+export async function lookAtDeed(db: Db, setId: number, skus: readonly string[] = []): Promise<ReversalLook> {
+  const counts = await lookAtReversal(db, setId, skus);
+  const others: ReversalLook['others'] = [];
+  if (skus.length === 0)
+    for (const { id, title } of await loadSameDeed(db, setId))
+      others.push({ id, title, counts: await lookAtReversal(db, id) });
+  return { ...counts, others };
 }
 
 /** Counts what becomes of the items that a set added or removed. */

@@ -7,9 +7,9 @@ import { type Db, rowOf, rowsOf } from '../database';
 import { announce } from '../events';
 import { AppError } from '../http';
 import { plural } from '@basileus/core/text';
-import { defineJob, enqueue } from '../jobs';
+import { defineJob, enqueue, type JobContext } from '../jobs';
 import { patchListingCells } from '../listings';
-import { type ChangeSetRow, type LeftAs, loadChangeSet } from '../products';
+import { type ChangeSetRow, type LeftAs, loadChangeSet, loadSameDeed, shareDeed } from '../products';
 import { createJudge, type JudgedCell, loadOpenItems, noCounts, type SetItem } from './reversal';
 import { addStep, keepTheRest, removeStep } from './reverse-items';
 import { patchProductCells } from '../catalog';
@@ -17,13 +17,44 @@ import { recordHistory } from '../history';
 
 const itemStep = 400;
 
-/** Begins to take a set back. A set can be taken back once; what took it back can be taken back in turn. */
+/**
+ * Begins to take a set back, or some items of it, or others of its deed with it. A set can be taken back once; what took it
+ * back can be taken back in turn, as one deed again.
+ */
 export async function startReversal(
   db: Db,
   id: number,
   actor: string,
-  skus: readonly string[] = [],
+  { skus = [], others = [] }: { skus?: readonly string[]; others?: readonly number[] } = {},
 ): Promise<{ changeSet: number; job: string }> {
+  const same = new Set((await loadSameDeed(db, id)).map((s) => s.id));
+  const odd = others.find((o) => !same.has(o));
+  if (odd !== undefined)
+    throw new AppError('bad-input', `Change set ${odd} is not of the same deed, or has been taken back already.`, {
+      field: 'others',
+      remedy: 'Look at the change again.',
+    });
+  const { into, title } = await openReversal(db, id, actor, skus);
+  const then: { set: number; into: number }[] = [];
+  for (const other of new Set(others)) then.push({ set: other, into: (await openReversal(db, other, actor, [])).into });
+  await shareDeed(db, [into, ...then.map((t) => t.into)]);
+  const job = await enqueue(db, {
+    kind: 'reverse-change-set',
+    title,
+    payload: { set: id, into, actor, skus: [...skus], then },
+    once: `reverse-${id}-${into}`,
+    link: '/all/history',
+  });
+  return { changeSet: into, job };
+}
+
+/** Opens the change set that is to take a set back. */
+async function openReversal(
+  db: Db,
+  id: number,
+  actor: string,
+  skus: readonly string[],
+): Promise<{ into: number; title: string }> {
   const set = await rowOf<ChangeSetRow>(db, 'select * from change_sets where id = ? for update', [id]);
   if (!set) throw new AppError('not-found', `There is no change set ${id}.`);
   if (set.reversed_by !== null)
@@ -54,14 +85,7 @@ export async function startReversal(
     [title, actor, set.target, set.market_id, id],
   ))!.id;
   if (skus.length === 0) await db.raw('update change_sets set reversed_by = ? where id = ?', [into, id]);
-  const job = await enqueue(db, {
-    kind: 'reverse-change-set',
-    title,
-    payload: { set: id, into, actor, skus: [...skus] },
-    once: `reverse-${id}-${into}`,
-    link: '/all/history',
-  });
-  return { changeSet: into, job };
+  return { into, title };
 }
 
 export const reverseSetJob = defineJob({
@@ -71,46 +95,58 @@ export const reverseSetJob = defineJob({
     into: z.int(),
     actor: z.string(),
     skus: z.array(z.string()).default([]),
+    // Those of the same deed come after the items: what goes with its item keeps what was written into its listings, and
+    // what comes again has it.
+    then: z.array(z.strictObject({ set: z.int(), into: z.int() })).default([]),
   }),
   attempts: 10,
   mostSeconds: 3600,
-  run: async ({ set: id, into, actor, skus }, { db, progress, write }) => {
-    const set = await loadChangeSet(db, id),
-      reversal = await loadChangeSet(db, into);
-    if (!set || !reversal || reversal.is_done) return 'done';
-    const total = set.cells;
-    let done = 0;
-    const tell = async (n: number, what: string): Promise<void> => {
-      done += n;
-      await progress(Math.min(done, total), total, what);
-    };
-    await tell(0, 'looking at the items that it removed');
-    // A family that comes back is there before its variants go into it, and one that goes is left by them first.
-    for (; skus.length === 0;) {
-      const added = await write((tx) => addStep(tx, id, into));
-      if (added === 0) break;
-      await tell(added, 'adding items that it had removed');
-    }
-    for (;;) {
-      const cells = await write((tx) => itemsStep(tx, set, reversal, actor, skus));
-      if (cells === 0) break;
-      await tell(cells, 'putting cells back');
-    }
-    for (; skus.length === 0;) {
-      const removed = await write((tx) => removeStep(tx, id, into));
-      if (removed === 0) break;
-      await tell(removed, 'removing items that it had added');
-    }
-    if (skus.length === 0) await write((tx) => keepTheRest(tx, id));
-    await write((tx) => finish(tx, set, reversal, actor, skus));
+  run: async ({ set, into, actor, skus, then }, context) => {
+    for (const one of [{ set, into }, ...then]) await takeBackOne(one, actor, skus, context);
     return 'done';
   },
-  onFailed: async ({ into }, db) => {
+  onFailed: async ({ into, then }, db) => {
     // What was done stays done and is listed; the rest can be seen, and taken back by what is left of it.
-    await db.raw('update change_sets set is_done = true where id = ?', [into]);
+    await db.raw('update change_sets set is_done = true where id = any(?)', [[into, ...then.map((t) => t.into)]]);
     await announce(db, { topic: 'products' });
   },
 });
+
+async function takeBackOne(
+  { set: id, into }: { set: number; into: number },
+  actor: string,
+  skus: readonly string[],
+  { db, progress, write }: JobContext,
+): Promise<void> {
+  const set = await loadChangeSet(db, id),
+    reversal = await loadChangeSet(db, into);
+  if (!set || !reversal || reversal.is_done) return;
+  const total = set.cells;
+  let done = 0;
+  const tell = async (n: number, what: string): Promise<void> => {
+    done += n;
+    await progress(Math.min(done, total), total, what);
+  };
+  await tell(0, 'looking at the items that it removed');
+  // A family that comes back is there before its variants go into it, and one that goes is left by them first.
+  for (; skus.length === 0;) {
+    const added = await write((tx) => addStep(tx, id, into));
+    if (added === 0) break;
+    await tell(added, 'adding items that it had removed');
+  }
+  for (;;) {
+    const cells = await write((tx) => itemsStep(tx, set, reversal, actor, skus));
+    if (cells === 0) break;
+    await tell(cells, 'putting cells back');
+  }
+  for (; skus.length === 0;) {
+    const removed = await write((tx) => removeStep(tx, id, into));
+    if (removed === 0) break;
+    await tell(removed, 'removing items that it had added');
+  }
+  if (skus.length === 0) await write((tx) => keepTheRest(tx, id));
+  await write((tx) => finish(tx, set, reversal, actor, skus));
+}
 
 /** Puts cells of some items back that stand as the set left them. Answers how many cells it went through. */
 async function itemsStep(

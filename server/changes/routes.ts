@@ -4,7 +4,7 @@ import {
   readChangeSet,
   readItemHistory,
   readReversal,
-  type ReversalCounts,
+  type ReversalLook,
   reverseChangeSet,
 } from '@basileus/contract';
 import type { Value } from '@basileus/core/listing';
@@ -72,12 +72,12 @@ export function addChangeRoutes(router: Router, db: Db, threads: Threads): void 
   });
   route(router, readItemHistory, ({ params, query }) => loadItemHistory(db, params.id, query));
   route(router, readReversal, ({ params }) =>
-    threads.ask<ReversalCounts>('look-at-reversal', { set: params.id }, mostLookSeconds),
+    threads.ask<ReversalLook>('look-at-reversal', { set: params.id }, mostLookSeconds),
   );
   route(router, lookAtPart, ({ params, body }) =>
-    threads.ask<ReversalCounts>('look-at-reversal', { set: params.id, skus: body.skus }, mostLookSeconds),
+    threads.ask<ReversalLook>('look-at-reversal', { set: params.id, skus: body.skus }, mostLookSeconds),
   );
   route(router, reverseChangeSet, ({ params, body, actor }) =>
-    db.transaction((tx) => startReversal(tx, params.id, actor, body.skus)),
+    db.transaction((tx) => startReversal(tx, params.id, actor, body)),
   );
 }

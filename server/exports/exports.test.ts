@@ -1,5 +1,5 @@
 // Files of the catalog that go out and come back, through the server's own doors.
-import type { ExportSet, ExportShape, ImportShape } from '@basileus/contract';
+import type { ExportSet, ExportShape, ImportShape, ReversalLook } from '@basileus/contract';
 import { type Which, whichSchema } from '@basileus/core/choose';
 import { readRows, writeRows } from '@basileus/core/sheet';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
@@ -447,6 +447,31 @@ describe('a file with fields of a market', () => {
     );
     // NEW-1 and NEW-3 with price, colour and the leaf of the latter; the colour of NEW-1 may be as the leaf has it already.
     expect(set!.cells).toBe(5);
+    // All of it is one deed, taken back in one and brought back in one.
+    const items = (
+      await house.rows<{ id: number }>('select change_set_id as id from imports where id = ?', [back.id])
+    )[0]!.id;
+    const look = async (id: number) => (await house.call<ReversalLook>('GET', `/change-sets/${id}/reversal`)).body;
+    const looked = await look(items);
+    expect(looked).toMatchObject({ removed: 4, keptChanged: 0 });
+    expect(looked.others).toMatchObject([
+      { id: set!.id, title: 'Import season.csv on Quillhaven', counts: { restored: 5, gone: 0 } },
+    ]);
+    const odd = await house.call<{ field: string }>('POST', `/change-sets/${items}/reverse`, { others: [items + 999] });
+    expect([odd.status, odd.body.field]).toEqual([400, 'others']);
+    const gone = await takeBack(house, items, [set!.id]);
+    expect((await listed()).filter((l) => l.sku.startsWith('NEW-'))).toEqual([]);
+    const again = await look(gone.id);
+    expect(again.recreated).toBe(4);
+    expect(again.others).toHaveLength(1);
+    await takeBack(
+      house,
+      gone.id,
+      again.others.map((o) => o.id),
+    );
+    expect((await listed()).filter((l) => l.sku.startsWith('NEW-')).map((l) => [l.sku, l.leaf, l.typed])).toEqual(
+      now.map((l) => [l.sku, l.leaf, l.typed]),
+    );
     // Nothing of a market was put among the facts of the items.
     expect(
       await house.rows(`select 1 from products where sku like 'NEW-%' and facts::text like '%quillhaven%'`),

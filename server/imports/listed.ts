@@ -4,11 +4,11 @@ import type { Conflict, FieldChange } from '@basileus/core/change';
 import { extendFields, type FieldBook, readMarketKey, toMarketKey } from '@basileus/core/product';
 import { foldLoosely } from '@basileus/core/text';
 import { findListingFault, groupByMarket, loadListings, loadWideFields } from '../choose';
-import { type Db, rowOf } from '../database';
+import { type Db, rowOf, rowsOf } from '../database';
 import { loadFields } from '../fields';
 import { patchListingCells } from '../listings';
 import { loadMarket } from '../markets';
-import { openChangeSet as openSet } from '../products';
+import { openChangeSet as openSet, shareDeed } from '../products';
 
 const isListed = (key: string): boolean => readMarketKey(key) !== undefined;
 
@@ -74,6 +74,16 @@ async function openListedSet(
     market.id,
     id,
   ]);
+  const sets = await rowsOf<{ id: number }>(
+    db,
+    `select change_set_id as id from import_sets where import_id = ?
+      union select change_set_id from imports where id = ? and change_set_id is not null`,
+    [importId, importId],
+  );
+  await shareDeed(
+    db,
+    sets.map((s) => s.id),
+  );
   return id;
 }
 

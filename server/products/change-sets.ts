@@ -45,6 +45,24 @@ export const closeChangeSet = async (db: Db, id: number): Promise<void> => {
   await db.raw('delete from change_sets where id = ? and cells = 0', [id]);
 };
 
+/** Several change sets are one deed: what wrote into items and into listings of markets is taken back together. */
+export const shareDeed = async (db: Db, sets: readonly number[]): Promise<void> => {
+  if (new Set(sets).size < 2) return;
+  await db.raw(
+    `update change_sets set deed = (select min(coalesce(d.deed, d.id)) from change_sets d where d.id = any(?)) where id = any(?)`,
+    [[...sets], [...sets]],
+  );
+};
+
+/** The other change sets of the same deed that are not taken back yet. */
+export const loadSameDeed = (db: Db, id: number): Promise<ChangeSetRow[]> =>
+  rowsOf<ChangeSetRow>(
+    db,
+    `select ${setSelect} from change_sets s join change_sets o on o.deed = s.deed
+      where o.id = ? and s.id <> o.id and s.reversed_by is null order by s.id`,
+    [id],
+  );
+
 /** Records a change set and what it changed, and one line of history. Answers null where nothing changed. */
 export async function recordChangeSet(
   db: Db,

@@ -10,9 +10,11 @@ export {
   loadChangeSets,
   loadKept,
   loadSetItems,
+  loadSameDeed,
   openChangeSet,
   recordAdded,
   recordChangeSet,
+  shareDeed,
 } from './change-sets';
 export {
   dayColumns,

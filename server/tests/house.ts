@@ -217,12 +217,13 @@ export async function until<T>(ask: () => Promise<T>, isSo: (a: T) => boolean, m
   }
 }
 
-/** Takes a change set back and waits until that is done; answers the change set that did it. */
+/** Takes a change set back, with others of its deed, and waits until that is done; answers the change set that did it. */
 export async function takeBack(
   house: House,
   set: number,
+  others: readonly number[] = [],
 ): Promise<{ id: number; title: string; outcome: ReversalCounts }> {
-  const { body } = await house.call<{ changeSet: number }>('POST', `/change-sets/${set}/reverse`);
+  const { body } = await house.call<{ changeSet: number }>('POST', `/change-sets/${set}/reverse`, { others });
   const read = async () =>
     (
       await house.call<{ set: { id: number; title: string; isDone: boolean; outcome: ReversalCounts } }>(
@@ -230,5 +231,9 @@ export async function takeBack(
         `/change-sets/${body.changeSet}`,
       )
     ).body;
-  return (await until(read, (r) => r.set.isDone)).set;
+  await until(
+    () => house.rows('select id from change_sets where reverses = any(?) and not is_done', [[set, ...others]]),
+    (rows) => rows.length === 0,
+  );
+  return (await read()).set;
 }

@@ -18,11 +18,20 @@ const userName = z
   .string()
   .max(100)
   .regex(/^[A-Za-z0-9][A-Za-z0-9._@+-]*$/, 'A name is letters, digits and . _ @ + - only.');
-/** The key that a market knows us by, as it gives it: printable, without a space. It is kept and never read out. */
+/**
+ * The key that a market knows us by: as it gives it, printable and without a space, or the private half of a key pair as
+ * OpenSSH or PEM writes it. It is kept and never read out.
+ */
 const marketKey = z
   .string()
-  .max(500)
-  .regex(/^[!-~]+$/, 'A key is what the market has given, without a space or a line end.');
+  .max(20_000)
+  .refine(
+    (t) => (t.length <= 500 && /^[!-~]+$/.test(t)) || privateKey.test(t),
+    'A key is what the market has given, without a space or a line end, or a whole private key from its first line of dashes to its last.',
+  )
+  .transform((t) => (privateKey.test(t) ? `${t.trim().replace(/\r\n?/g, '\n')}\n` : t));
+const privateKey =
+  /^\s*-----BEGIN [A-Z0-9 ]*PRIVATE KEY-----[A-Za-z0-9+/=:,.\-\s]+-----END [A-Z0-9 ]*PRIVATE KEY-----\s*$/;
 const currency = z.string().refine(isKnownCurrency, 'Unknown currency; use an ISO 4217 code.');
 const amount = z.string().regex(/^\d{1,9}(\.\d{1,6})?$/, 'An amount is a number with a point, such as 0.99.');
 const priceRule = z.object({
@@ -77,6 +86,8 @@ export const readMarket = defineEndpoint({
     /** Whether the market knows sellers by a key, and since when one is kept. */
     asksKey: z.boolean(),
     keySince: z.string().nullable(),
+    /** The public half where the key that is kept is the private half of a pair; what the market is given. */
+    publicKey: z.string().nullable(),
     /** The name that the market knows us by, where it needs one. */
     user: z.string().nullable(),
     /** What the host of an SFTP market has shown, as OpenSSH writes it; null where we have not been there. */
@@ -143,6 +154,17 @@ export const changeMarket = defineEndpoint({
     forgetHost: z.literal(true).optional(),
   }),
   response: z.object({ ok: z.literal(true) }),
+});
+export const makeKeyPair = defineEndpoint({
+  id: 'makeKeyPair',
+  method: 'post',
+  path: '/markets/:market/key-pair',
+  about:
+    'Makes a key pair for a market of folders and keeps its private half in place of the key that was kept. The public half is what the market is given.',
+  params: marketParam,
+  query: nothing,
+  body: nothing,
+  response: z.object({ publicKey: z.string() }),
 });
 export const tryConnection = defineEndpoint({
   id: 'tryConnection',

@@ -2,6 +2,7 @@ import {
   changeMarket,
   createMarket,
   listRates,
+  makeKeyPair,
   putRate,
   readMarket,
   removeMarket,
@@ -12,7 +13,7 @@ import type { Db } from '../database';
 import { route } from '../http';
 import { loadMarket } from '../markets';
 import { listKnownRates, sayRate } from './rates';
-import { addMarket, dropMarket, loadConnection, putChange, tryMarket } from './service';
+import { addMarket, dropMarket, giveKeyPair, loadConnection, putChange, tryMarket } from './service';
 
 export function addConnectionRoutes(router: Router, db: Db): void {
   route(router, createMarket, ({ body, actor }) => addMarket(db, body, actor));
@@ -26,6 +27,7 @@ export function addConnectionRoutes(router: Router, db: Db): void {
     await putChange(db, await loadMarket(db, params.market), body, actor);
     return { ok: true as const };
   });
+  route(router, makeKeyPair, async ({ params, actor }) => giveKeyPair(db, await loadMarket(db, params.market), actor));
   route(router, tryConnection, async ({ params, body }) => tryMarket(db, await loadMarket(db, params.market), body));
   route(router, removeMarket, async ({ params, query, actor }) => {
     await dropMarket(db, await loadMarket(db, params.market), query.name, actor);

@@ -12,13 +12,16 @@ import { loadStateCounts, refreshLater } from '../listings';
 import {
   bumpRevision,
   forgetHost,
+  isPrivateKey,
   loadHost,
   loadKeyDay,
   loadMarket,
+  makePrivateKey,
   type Market,
   openFreeGate,
   openGate,
   openMarketPort,
+  readPublicKey,
   storeKey,
 } from '../markets';
 import { keepFamilyRows, keepSpoken, readRulebookDocument } from '../rulebooks';
@@ -57,6 +60,7 @@ export async function addMarket(
       'insert into markets (key, name, rulebook_id, settings, connection) values (?, ?, ?, ?, ?) returning id',
       [key, name, book.id, JSON.stringify(settings), toConnection(url, user)],
     ))!;
+    judgeKey(rulebook.transport, secret);
     await storeKey(tx, added.id, secret);
     await keepFamilyRows(tx, added.id, rulebook);
     await keepSpoken(tx, rulebook);
@@ -90,6 +94,7 @@ export async function loadConnection(db: Db, market: Market): Promise<z.output<t
     asksKey: asksKey(transport),
     user: market.connection.user ?? null,
     host: (await loadHost(db, market.id)) ?? null,
+    publicKey: transport.kind === 'sftp' ? readPublicKey((await openGate(db, market).loadKey()) ?? '') : null,
     keySince: (await loadKeyDay(db, market.id))?.toISOString() ?? null,
     isPaused: market.isPaused,
     settings: market.settings,
@@ -125,6 +130,7 @@ export async function putChange(
       }
     }
     if (change.secret !== undefined) {
+      judgeKey(market.rulebook.transport, change.secret);
       await storeKey(tx, market.id, change.secret);
       what.push('key');
     }
@@ -161,6 +167,32 @@ const hostOf = (url: string | null | undefined): string => {
 const toConnection = (url: string | null, user: string | null): string =>
   JSON.stringify({ ...(url === null ? {} : { url }), ...(user === null ? {} : { user }) });
 
+/** Refuses a private key that cannot be read, or that a market is given which knows sellers by no such thing. */
+function judgeKey(transport: Transport, key: string | null): void {
+  if (key === null || !isPrivateKey(key)) return;
+  if (transport.kind !== 'sftp')
+    throw new AppError('bad-input', 'This market knows sellers by a word, not by a key pair.', {
+      field: 'secret',
+      remedy: 'Give the key as the market has given it.',
+    });
+  readPublicKey(key);
+}
+
+/** Makes a key pair for a market of folders and keeps its private half; answers the public half. */
+export async function giveKeyPair(db: Db, market: Market, actor: string): Promise<{ publicKey: string }> {
+  if (market.rulebook.transport.kind !== 'sftp')
+    throw new AppError('bad-input', `${market.name} takes no files in folders; it knows no key pairs.`, {
+      remedy: 'Give the key that the market has given.',
+    });
+  const key = makePrivateKey();
+  await db.transaction(async (tx) => {
+    await storeKey(tx, market.id, key);
+    await recordHistory(tx, actor, { is: 'market-changed', market: market.name, what: ['key'] });
+    await announce(tx, { topic: 'markets' });
+  });
+  return { publicKey: readPublicKey(key)! };
+}
+
 /** Asks the market for its shelf list, at the address given or the one that is kept. Nothing is changed. */
 export async function tryMarket(
   db: Db,
@@ -177,6 +209,7 @@ export async function tryMarket(
     // A key that is kept is shown to the host that it was given for, and to no other.
     const isSameHost = hostOf(connection.url) === hostOf(market.connection.url);
     const kept = isSameHost ? openGate(db, market) : openFreeGate(undefined);
+    judgeKey(market.rulebook.transport, secret ?? null);
     const key = secret ?? (await kept.loadKey());
     const shelf = await openMarketPort({ ...market, connection }, openFreeGate(key, await kept.loadHost())).readShelf(
       null,

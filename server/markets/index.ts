@@ -1,4 +1,5 @@
 export { bumpRevision, loadCorrespondences, loadMarket, loadMarketById, loadMarkets, type Market } from './load';
+export { isPrivateKey, makePrivateKey, readPublicKey } from './key-pairs';
 export { forgetHost, loadHost, loadKeyDay, openFreeGate, openGate, storeKey } from './gate';
 export { decodeText } from './decode';
 export { type MarketPort, openMarketPort, paceOf, readWholeShelf } from './port';

@@ -1,7 +1,14 @@
 // An SFTP server over folders that are kept in memory (SSH File Transfer Protocol, draft-ietf-secsh-filexfer-02, which is
-// what clients speak). One seller, known by name and password.
+// what clients speak). One seller, known by name and password, or by a key
+// whose public half was left at its desk (RFC 4252, 7).
 import { createHash, timingSafeEqual } from 'node:crypto';
-import ssh2, { type Attributes, type Connection, type FileEntry, type SFTPWrapper } from 'ssh2';
+import ssh2, {
+  type Attributes,
+  type Connection,
+  type FileEntry,
+  type PublicKeyAuthContext,
+  type SFTPWrapper,
+} from 'ssh2';
 import { cleanPath, folderOf, type Folders, listFolder, readFile, writeFile } from './folders';
 
 const { Server, utils } = ssh2;
@@ -10,6 +17,8 @@ const { STATUS_CODE: status, OPEN_MODE: mode } = utils.sftp;
 export interface SftpDoor {
   user: string;
   password: string;
+  /** Public keys of the seller, each a line as OpenSSH writes it. */
+  publicKeys: () => readonly string[];
   /** Private key of the host, in the form of OpenSSH. */
   hostKey: string;
   folders: Folders;
@@ -37,9 +46,11 @@ export function createSftpServer(door: SftpDoor): InstanceType<typeof Server> {
     client.on('error', () => undefined);
     client.on('authentication', (context) => {
       const isKnown =
-        context.method === 'password' && isSame(context.username, door.user) && isSame(context.password, door.password);
+        isSame(context.username, door.user) &&
+        ((context.method === 'password' && isSame(context.password, door.password)) ||
+          (context.method === 'publickey' && door.publicKeys().some((line) => hasKey(line, context))));
       if (isKnown) context.accept();
-      else context.reject(['password']);
+      else context.reject(['password', 'publickey']);
     });
     client.on('ready', () => {
       client.on('session', (accept) => {
@@ -51,6 +62,13 @@ export function createSftpServer(door: SftpDoor): InstanceType<typeof Server> {
   });
   server.on('error', () => undefined);
   return server;
+}
+
+/** Whether who comes has the private half of a key: it is asked first whether the key would do, then for its signature. */
+function hasKey(line: string, { key, blob, signature, hashAlgo }: PublicKeyAuthContext): boolean {
+  const known = utils.parseKey(line);
+  if (known instanceof Error || key.algo !== known.type || !known.getPublicSSH().equals(key.data)) return false;
+  return signature === undefined || (blob !== undefined && known.verify(blob, signature, hashAlgo));
 }
 
 interface Open {

@@ -21,3 +21,12 @@ export const writeOtherPage = ({ name, maker }: Other, offer: Entry | undefined,
 <body style="font-family:sans-serif;max-width:44rem;margin:2rem auto">
 <p>Wadiline</p><h1>${escape(name)}</h1><p>${escape(maker)}</p>
 ${offer ? `<p>Also sold by you: <b>${escape(textAt(offer.cells, 'terms.sale') || textAt(offer.cells, 'terms.price'))} KWD</b></p>` : ''}</body></html>`;
+
+/** The seller's desk, with the public keys by which it is known. */
+export const writeDesk = (user: string, keys: readonly string[]): string =>
+  `<!doctype html><html lang="en"><meta charset="utf-8"><title>Wadiline, the desk of ${escape(user)}</title>
+<body style="font-family:sans-serif;max-width:44rem;margin:2rem auto">
+<p>Wadiline</p><h1>The desk of ${escape(user)}</h1>
+<form method="post"><label for="keys">Public keys that may bring files, one a line</label>
+<textarea id="keys" name="keys" rows="5" style="width:100%;font-family:monospace">${escape(keys.join('\n'))}</textarea>
+<button>Keep them</button></form></body></html>`;

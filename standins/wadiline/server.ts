@@ -8,13 +8,14 @@ import {
   serve,
   type Served,
   startMoods,
+  type StandInRequest,
   type Works,
   writeFile,
 } from '../frame';
 import type { BookDocument } from './book';
 import { createJudge, type Judge } from './judge';
 import { addOther, putLists, writeSaid } from './lists';
-import { writeEntryPage, writeOtherPage } from './page';
+import { writeDesk, writeEntryPage, writeOtherPage } from './page';
 import { readSheet } from './sheet';
 import type { Other } from './others';
 import { openShelf, othersOn, type Shelf } from './shelf';
@@ -47,7 +48,7 @@ export function startMarket(options: MarketOptions, port: number, ready: (port: 
   const works: Works = {
     moods,
     kindOf: () => 'other',
-    answer: ({ path }) => showPage(market, path),
+    answer: (request) => (request.path === '/desk' ? atDesk(market, request) : showPage(market, request.path)),
     control: (what, body) => control(market, what, body),
     tick: (now) => {
       const done = takeFiles(market, now) + workThroughFiles(market, now) + endReviews(shelf, now, options.reviewMs);
@@ -57,7 +58,14 @@ export function startMarket(options: MarketOptions, port: number, ready: (port: 
     sell: (random) => sellSome(shelf, random),
     save: shelf.save,
   };
-  const door = { ...seller, hostKey: shelf.memory.hostKey, folders: shelf.memory.folders, changed: shelf.save };
+  const { memory } = shelf;
+  const door = {
+    ...seller,
+    publicKeys: () => memory.publicKeys ?? [],
+    hostKey: memory.hostKey,
+    folders: memory.folders,
+    changed: shelf.save,
+  };
   return { ...serve(works, options.sellEveryMs, port, ready, door), shelf, moods };
 }
 
@@ -69,6 +77,19 @@ function showPage({ shelf }: Market, path: string): Reply {
   return entry
     ? reply(200, writeEntryPage(entry, tongue), { 'Content-Type': 'text/html; charset=utf-8' })
     : reply(404, 'There is nothing here.');
+}
+
+/** The seller's desk: the public keys by which the market knows it, each a line; one that is left there is known from then on. */
+function atDesk({ shelf }: Market, { method, body, headers }: StandInRequest): Reply {
+  const { memory } = shelf;
+  if (headers.origin !== undefined && headers.origin !== `http://${headers.host ?? ''}`)
+    return reply(403, 'The desk takes nothing from other pages.');
+  if (method === 'POST') {
+    const lines = (new URLSearchParams(body).get('keys') ?? '').split(/\r?\n/).map((l) => l.trim());
+    memory.publicKeys = lines.filter((l) => /^(ssh|ecdsa)-\S+ [A-Za-z0-9+/=]+/.test(l));
+    shelf.save();
+  }
+  return reply(200, writeDesk(seller.user, memory.publicKeys ?? []), { 'Content-Type': 'text/html; charset=utf-8' });
 }
 
 /** Takes whole files out of the folder; one whose name has been taken before is the same file, and is let go. */

@@ -25,6 +25,8 @@ export interface Taken {
 }
 export interface Memory {
   hostKey: string;
+  /** Public keys that the seller has left at its desk. */
+  publicKeys?: string[];
   folders: Folders;
   entries: Record<string, Entry>;
   /** Files at work, by their names. */

@@ -8,6 +8,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { until } from '../../tests/house';
 import { type Gate, openFreeGate } from '../gate';
 import type { Market } from '../load';
+import { makePrivateKey, readPublicKey } from '../key-pairs';
 import { openMarketPort, readWholeShelf } from '../port';
 import { linkToEntry } from './http';
 
@@ -132,6 +133,22 @@ describe('who is at the other end', () => {
       message: expect.stringContaining('another key than before') as string,
     });
     expect([asked, files().filter((f) => f.startsWith('/in/'))]).toEqual([0, []]);
+  });
+  it('lets us in by a key pair once its public half lies at the desk, and by no other pair', async () => {
+    const [ours, other] = [makePrivateKey(), makePrivateKey()];
+    await expect(open(openFreeGate(ours)).readShelf(null)).rejects.toMatchObject({ about: { notTaken: true } });
+    const leave = (line: string, headers: Record<string, string> = {}) =>
+      fetch(`http://127.0.0.1:${port}/desk`, {
+        method: 'POST',
+        body: new URLSearchParams({ keys: `# ours\n${line}` }),
+        headers,
+      });
+    expect((await leave(readPublicKey(other)!, { Origin: 'http://elsewhere.example' })).status).toBe(403);
+    expect(await (await leave(readPublicKey(ours)!)).text()).toContain(readPublicKey(ours)!);
+    expect(await open(openFreeGate(ours)).submit(file('wd-terms-7.xml'))).toBe('wd-terms-7.xml');
+    await expect(open(openFreeGate(other)).readShelf(null)).rejects.toMatchObject({ about: { notTaken: true } });
+    // The password goes on being known.
+    await open().readShelf(null);
   });
   it.each([
     ['the key', 'wrong', seller.user],

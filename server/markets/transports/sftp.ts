@@ -17,6 +17,7 @@ import SftpClient from 'ssh2-sftp-client';
 import { AppError } from '../../http';
 import { decodeText } from '../decode';
 import type { Gate } from '../gate';
+import { isPrivateKey } from '../key-pairs';
 import type { Market } from '../load';
 import type { MarketFile, MarketPort } from '../port';
 
@@ -80,8 +81,8 @@ function toRefusal(market: string, error: unknown, isStranger: boolean, level: s
 async function visit<T>(market: Market, gate: Gate, act: (client: SftpClient, base: string) => Promise<T>): Promise<T> {
   const { name } = market,
     place = placeOf(market);
-  const password = await gate.loadKey();
-  if (password === undefined)
+  const key = await gate.loadKey();
+  if (key === undefined)
     throw unreachable(`${name} knows sellers by a key, and none is kept.`, {
       notTaken: true,
       remedy: 'Give the key under Connection; what waits goes on by itself.',
@@ -101,7 +102,7 @@ async function visit<T>(market: Market, gate: Gate, act: (client: SftpClient, ba
       host: place.host,
       port: place.port,
       username: place.user,
-      password,
+      ...(isPrivateKey(key) ? { privateKey: key } : { password: key }),
       readyTimeout: timeoutMs,
       hostVerifier: (hostKey: Buffer) => {
         shown = toFingerprint(hostKey);

@@ -8,6 +8,7 @@ import { Loading, PageHead, Refused } from '../ui/faces';
 import { toast } from '../ui/messages';
 import { count } from '../ui/text';
 import { KeyField } from './KeyField';
+import { KeyPair } from './KeyPair';
 import { UserField } from './UserField';
 import { connectionQuery } from './queries';
 import { MadePrices } from './MadePrices';
@@ -94,7 +95,18 @@ function ConnectionForm({ connection: c }: { connection: Connection }) {
             />
           </label>
           {c.transport === 'sftp' && <UserField user={user} onChange={setUser} />}
-          {c.asksKey && <KeyField secret={secret} since={c.keySince} onChange={setSecret} />}
+          {c.asksKey && (
+            <KeyField secret={secret} since={c.keySince} onChange={setSecret} isPair={c.publicKey !== null} />
+          )}
+          {c.transport === 'sftp' && (
+            <KeyPair
+              market={c.key}
+              publicKey={c.publicKey}
+              isKept={c.keySince !== null}
+              secret={secret}
+              onChange={setSecret}
+            />
+          )}
           <p className="quiet text-sm">
             Nothing is ever asked of another address, whatever a rulebook or an answer says.
           </p>

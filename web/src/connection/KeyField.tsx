@@ -5,11 +5,14 @@ export function KeyField({
   secret,
   since,
   onChange,
+  isPair = false,
 }: {
   secret: string;
   /** When the key that is kept was given; null where none is, undefined where there cannot be one yet. */
   since?: string | null;
   onChange: (secret: string) => void;
+  /** What is kept is the private half of a key pair. */
+  isPair?: boolean;
 }) {
   const id = useId();
   return (
@@ -23,7 +26,7 @@ export function KeyField({
         autoComplete="off"
         spellCheck={false}
         className="input input-sm num w-full"
-        value={secret}
+        value={secret.startsWith('-') ? '' : secret}
         placeholder={since ? 'Kept; type to replace it' : ''}
         onChange={(e) => {
           onChange(e.target.value.trim());
@@ -33,7 +36,7 @@ export function KeyField({
         <p className="quiet text-sm">
           {since === null
             ? 'No key is kept; the market takes nothing without one.'
-            : `A key has been kept since ${new Date(since).toLocaleDateString('en-GB', { dateStyle: 'medium' })}. It is not shown again, and forgotten when the address leads to another house.`}
+            : `${isPair ? 'The private half of a key pair' : 'A key'} has been kept since ${new Date(since).toLocaleDateString('en-GB', { dateStyle: 'medium' })}. It is not shown again, and forgotten when the address leads to another house.`}
         </p>
       )}
     </div>

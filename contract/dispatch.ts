@@ -50,7 +50,7 @@ export const createDispatch = defineEndpoint({
   method: 'post',
   path: '/markets/:market/dispatches',
   about:
-    'Builds feed files of what is planned, as many as the layout needs, and sends them as jobs, or leaves them for download.',
+    'Builds feed files of what is planned, as many as the layout needs, and sends them as jobs, or leaves them for download. Files of many rows are made by a job, too.',
   params: marketParam,
   query: nothing,
   body: z.object({
@@ -67,7 +67,14 @@ export const createDispatch = defineEndpoint({
     by: z.enum(['wire', 'hand']).default('wire'),
     key: sendingKey,
   }),
-  response: z.object({ dispatch: dispatchShape, dispatches: z.array(dispatchShape), heldBack: count }),
+  response: z.object({
+    /** The first of them; null where they are being made. */
+    dispatch: dispatchShape.nullable(),
+    dispatches: z.array(dispatchShape),
+    heldBack: count,
+    /** The job that makes the files of many rows, and how many rows those are. */
+    underway: z.object({ job: z.string(), rows: count }).nullable(),
+  }),
 });
 export const listDispatches = defineEndpoint({
   id: 'listDispatches',

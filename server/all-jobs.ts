@@ -1,5 +1,5 @@
 // Every kind of job that this server knows.
-import { sendDispatchJob, watchShelfJob } from './dispatches';
+import { buildDispatchJob, sendDispatchJob, watchShelfJob } from './dispatches';
 import { applyImportJob, planImportJob } from './imports';
 import type { JobKind } from './jobs';
 import { lookUpJob, refreshMarketJob } from './listings';
@@ -13,6 +13,7 @@ import { runSourceJob, sourceClockJob } from './sources';
 export const allJobs: readonly JobKind[] = [
   watchShelfJob,
   sendDispatchJob,
+  buildDispatchJob,
   planImportJob,
   applyImportJob,
   refreshMarketJob,

@@ -1,15 +1,16 @@
 // Building a dispatch: recorded with its lines and its file in one transaction, before anything leaves the house.
 // The key makes it exactly once in effect: building twice under one key gives the same dispatch, sending twice one submission.
 import { plural } from '@basileus/core/text';
-import type { PlanChoice } from '@basileus/contract';
+import { z } from 'zod';
+import { createDispatch, type PlanChoice } from '@basileus/contract';
 import { createFormWriter, type FeedRecord, findForm, toRecords } from '@basileus/core/forms';
 import type { Operation } from '@basileus/core/rulebook';
 import { type Db, rowOf, rowsOf } from '../database';
 import { announce } from '../events';
 import { storeFile } from '../files';
 import { AppError } from '../http';
-import { enqueue } from '../jobs';
-import { loadCorrespondences, type Market } from '../markets';
+import { defineJob, enqueue } from '../jobs';
+import { loadCorrespondences, loadMarket, type Market } from '../markets';
 import { recordHistory } from '../history';
 import { divide } from './divide';
 import { createFeedEncoder } from './encode';
@@ -27,23 +28,22 @@ import { leaveHeld, splitByFamily } from './split';
 
 const batch = 500;
 
-export interface BuildRequest extends PlanChoice {
-  operation: Operation;
-  also?: 'price' | 'stock' | undefined;
-  /** True where a person has looked at what is surprising in it. */
-  looked: boolean;
-  by: 'wire' | 'hand';
-  key: string;
-}
+/** What is asked to be sent; kept with the job that builds it. */
+const buildRequest = createDispatch.body;
+export type BuildRequest = z.output<typeof buildRequest>;
 
 export interface Built {
   /** One for each file, those of the first operation first. */
   dispatches: DispatchRow[];
   heldBack: number;
 }
+/** What was ordered: built, or underway in a job. */
+export interface Ordered extends Built {
+  underway: { job: string; rows: number } | null;
+}
 
-/** Builds dispatches of what is planned and not held, as many as the forms need, and hands them to the sender. */
-export async function buildDispatch(db: Db, market: Market, request: BuildRequest, actor: string): Promise<Built> {
+/** Operations that are asked for; refuses what the market does not take, or not now. */
+function readAsked(market: Market, request: BuildRequest): Operation[] {
   const asked = [request.operation, ...(request.also && request.also !== request.operation ? [request.also] : [])];
   for (const operation of asked)
     if (!findForm(market.rulebook, operation))
@@ -61,38 +61,129 @@ export async function buildDispatch(db: Db, market: Market, request: BuildReques
       field: 'also',
       remedy: 'Send one after the other.',
     });
+  return asked;
+}
+
+const countAll = async (
+  db: Db,
+  market: Market,
+  asked: readonly Operation[],
+  held: 'yes' | 'no',
+  choice: PlanChoice,
+): Promise<number> => {
+  let n = 0;
+  for (const operation of asked) n += await countPlanned(db, market, operation, held, choice);
+  return n;
+};
+
+/** Rows whose files are made while one waits; files of more are made by a job. */
+export const mostWaitedFor = 5000;
+
+/**
+ * Builds dispatches of what is planned and not held, as many as the forms need, and hands them to the sender: at once, or by a
+ * job where there are many rows.
+ */
+export async function orderDispatch(
+  db: Db,
+  market: Market,
+  request: BuildRequest,
+  actor: string,
+  most = mostWaitedFor,
+): Promise<Ordered> {
+  const asked = readAsked(market, request);
+  const existing = await loadDispatchesByKey(db, request.key);
+  const rows = existing.length > 0 ? 0 : await countAll(db, market, asked, 'no', request);
+  if (rows <= most) return { ...(await buildDispatch(db, market, request, actor)), underway: null };
+  if (!request.looked) await refuseSurprises(db, market, request, asked);
+  const heldBack = await countAll(db, market, asked, 'yes', request);
+  const job = await db.transaction((tx) =>
+    enqueue(tx, {
+      kind: 'build-dispatch',
+      title: `Making files of ${plural(rows, 'row', 'rows')} for ${market.name}`,
+      // What is surprising was judged just now, by the one who asked.
+      payload: { market: market.key, request: { ...request, looked: true }, actor },
+      once: `build-${request.key}`,
+      link: `/${market.key}/settle`,
+      cancellable: true,
+    }),
+  );
+  return { dispatches: [], heldBack, underway: { job, rows } };
+}
+
+export const buildDispatchJob = defineJob({
+  kind: 'build-dispatch',
+  payload: z.strictObject({ market: z.string(), request: buildRequest, actor: z.string() }),
+  attempts: 5,
+  mostSeconds: 3600,
+  run: async ({ market: key, request, actor }, { db, write, progress }) => {
+    const market = await loadMarket(db, key);
+    const asked = readAsked(market, request);
+    const total = await countAll(db, market, asked, 'no', request);
+    await progress(0, total, 'choosing the rows');
+    // All of them or none: a row is marked as on its way with the file that it is in.
+    await write((tx) =>
+      buildWithin(tx, market, request, asked, actor, (rows, part, parts) =>
+        progress(Math.min(rows, total), total, parts === 1 ? 'writing the file' : `writing file ${part} of ${parts}`),
+      ),
+    );
+    await announce(db, { topic: 'dispatches' }, { topic: 'listings' });
+    return 'done';
+  },
+});
+
+/** The same, at once, whatever its size. */
+export async function buildDispatch(db: Db, market: Market, request: BuildRequest, actor: string): Promise<Built> {
+  const asked = readAsked(market, request);
   const existing = await loadDispatchesByKey(db, request.key);
   if (existing.length) return { dispatches: existing, heldBack: 0 };
-  let heldBack = 0;
-  for (const operation of asked) heldBack += await countPlanned(db, market, operation, 'yes', request);
+  const heldBack = await countAll(db, market, asked, 'yes', request);
   await db.transaction(async (tx) => {
-    // One builder per market at a time, so that no row goes out twice.
-    await tx.raw('select pg_advisory_xact_lock(4107, ?)', [market.id]);
-    // Whoever held the lock before may have built under this very key.
-    if ((await loadDispatchesByKey(tx, request.key)).length) return;
-    if (!request.looked) await refuseSurprises(tx, market, request, asked);
-    // All are chosen before any is marked as on its way: a row whose price and stock differ goes in both files.
-    const files: { operation: Operation; ids: readonly PlannedId[] }[] = [];
-    for (const operation of asked) {
-      const ids = await loadPlannedIds(tx, market, operation, 'no', request);
-      for (const part of await divide(tx, market, operation, ids)) files.push({ operation, ids: part });
-    }
-    if (files.length === 0)
-      throw new AppError('not-now', 'There is nothing to send: no row of this kind is ready.', {
-        remedy: 'Mend what is held back under Check, then come back.',
-      });
-    const built: number[] = [];
-    for (const [i, file] of files.entries()) {
-      const dispatch = await buildFile(tx, market, file, { ...request, part: i + 1, parts: files.length }, actor);
-      if (dispatch !== undefined) built.push(dispatch);
-    }
-    if (built.length === 0)
-      throw new AppError('not-now', 'What was ready has just changed and is being checked anew.', {
-        remedy: 'Send again in a moment.',
-      });
+    await buildWithin(tx, market, request, asked, actor, () => Promise.resolve());
     await announce(tx, { topic: 'dispatches' }, { topic: 'listings' });
   });
   return { dispatches: await loadDispatchesByKey(db, request.key), heldBack };
+}
+
+/** Told how many rows are in files by now, and which file of how many is written. */
+type Tell = (rows: number, part: number, parts: number) => Promise<void>;
+
+async function buildWithin(
+  tx: Db,
+  market: Market,
+  request: BuildRequest,
+  asked: readonly Operation[],
+  actor: string,
+  tell: Tell,
+): Promise<void> {
+  // One builder per market at a time, so that no row goes out twice.
+  await tx.raw('select pg_advisory_xact_lock(4107, ?)', [market.id]);
+  // Whoever held the lock before may have built under this very key.
+  if ((await loadDispatchesByKey(tx, request.key)).length) return;
+  if (!request.looked) await refuseSurprises(tx, market, request, asked);
+  // All are chosen before any is marked as on its way: a row whose price and stock differ goes in both files.
+  const files: { operation: Operation; ids: readonly PlannedId[] }[] = [];
+  for (const operation of asked) {
+    const ids = await loadPlannedIds(tx, market, operation, 'no', request);
+    for (const part of await divide(tx, market, operation, ids)) files.push({ operation, ids: part });
+  }
+  if (files.length === 0)
+    throw new AppError('not-now', 'There is nothing to send: no row of this kind is ready.', {
+      remedy: 'Mend what is held back under Check, then come back.',
+    });
+  let built = 0,
+    rows = 0;
+  for (const [i, file] of files.entries()) {
+    const of = { part: i + 1, parts: files.length };
+    const dispatch = await buildFile(tx, market, file, { ...request, ...of }, actor, (n) =>
+      tell(rows + n, of.part, of.parts),
+    );
+    rows += file.ids.length;
+    if (dispatch !== undefined) built++;
+  }
+  if (built === 0)
+    throw new AppError('not-now', 'What was ready has just changed and is being checked anew.', {
+      remedy: 'Send again in a moment.',
+    });
 }
 
 /** What touches a large share of the live entries goes only after a look. */
@@ -117,6 +208,7 @@ async function buildFile(
   { operation, ids }: { operation: Operation; ids: readonly PlannedId[] },
   request: BuildRequest & { part: number; parts: number },
   actor: string,
+  tell: (rows: number) => Promise<void>,
 ): Promise<number | undefined> {
   const form = findForm(market.rulebook, operation)!;
   const stamp = new Date().toISOString().replace(/[-:]/g, '').slice(0, 15);
@@ -136,7 +228,8 @@ async function buildFile(
     request.parts > 1 ? plain.replace(/(\.[^.]*)?$/, (end) => `-${request.part}-of-${request.parts}${end}`) : plain;
   const c = await loadCorrespondences(tx, market.id);
   let line = 0,
-    records = 0;
+    records = 0,
+    gone = 0;
   const rowsOut = async function* (): AsyncGenerator<Uint8Array> {
     const writer = createFormWriter(market.rulebook, form),
       encoder = createFeedEncoder(form.container);
@@ -160,6 +253,8 @@ async function buildFile(
       await storeLines(tx, dispatch.id, rows, made, { line, records });
       line += made.reduce((n, r) => n + r.rows.length, 0);
       records += made.length;
+      gone += some.length;
+      await tell(gone);
       yield encoder.encode(writer.records(made));
     }
     yield encoder.encode(writer.footer());

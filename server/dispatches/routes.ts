@@ -28,7 +28,7 @@ import type { Threads } from '../jobs';
 import { AppError, route } from '../http';
 import { receiveUpload } from '../http';
 import { decodeText, loadMarket, loadMarketById } from '../markets';
-import { buildDispatch, type Built, resendMendedLines } from './build';
+import { type Built, orderDispatch, resendMendedLines } from './build';
 import { abandonDispatch as abandon, settleByShelf, stopDispatch as stop } from './end';
 import { loadPlan } from './plan';
 import { countDispatches, loadDispatch, loadDispatches, toDispatchShape } from './queries';
@@ -72,7 +72,8 @@ export function addDispatchRoutes(router: Router, db: Db, threads: Threads): voi
     released: await releaseHolds(db, await loadMarket(db, params.market), body.ids),
   }));
   route(router, createDispatch, async ({ params, body, actor }) => {
-    return toBuiltShape(await buildDispatch(db, await loadMarket(db, params.market), body, actor));
+    const { underway, ...built } = await orderDispatch(db, await loadMarket(db, params.market), body, actor);
+    return { ...toBuiltShape(built), dispatch: built.dispatches.map(toDispatchShape)[0] ?? null, underway };
   });
   route(router, listDispatches, async ({ query }) => ({
     total: await countDispatches(db, query.market),

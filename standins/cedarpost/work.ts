@@ -1,4 +1,5 @@
 // Working through a dropped file record by record, and across records, in the market's own way.
+import { type IndexBy, indexBy } from '../frame';
 import type { BookDocument, Group, Json, Note } from './book';
 import type { Judge } from './judge';
 import { lookUp, mergeInto, textAt } from './place';
@@ -12,20 +13,27 @@ export interface Desk {
   reviewMs: number;
 }
 
+/** The desk while a file lies on it, with the entries by their codes and kin. */
+type AtWork = Desk & { entries: IndexBy<Entry> };
+const codeOf = (record: Group): string => textAt(record, 'say.code').padStart(14, '0');
+const textsOf = ({ record }: Entry): string[] => [`code ${codeOf(record)}`, `kin ${textAt(record, 'kin.of')}`];
+
 /** Judges and takes every record of a file; a line for each. */
 export function workThrough(desk: Desk, form: string, records: readonly Group[]): Line[] {
   const seen = new Set<string>();
+  const work: AtWork = { ...desk, entries: indexBy(Object.values(desk.shelf.memory.entries), textsOf) };
   return records.map((record, n): Line => {
     const ref = textAt(record, 'ref');
-    const notes = seen.has(ref) ? [{ id: 'n_twice', at: 'ref' }] : takeRecord(desk, form, ref, record);
+    const notes = seen.has(ref) ? [{ id: 'n_twice', at: 'ref' }] : takeRecord(work, form, ref, record);
     seen.add(ref);
     const entry = desk.shelf.memory.entries[ref];
+    if (entry) work.entries.add(entry);
     if (notes.length === 0) return { n, ref, went: 'in', ...(entry ? { entry: entry.number } : {}) };
     return { n, ref, went: 'out', notes: notes.map((note) => ({ ...note, words: '' })) };
   });
 }
 
-function takeRecord(desk: Desk, form: string, ref: string, record: Group): Note[] {
+function takeRecord(desk: AtWork, form: string, ref: string, record: Group): Note[] {
   if (!/^[ -~]{1,50}$/.test(ref)) return [{ id: 'n_form', at: 'ref' }];
   if (form !== 'goods') return takePart(desk, form, ref, record);
   switch (textAt(record, 'act')) {
@@ -42,7 +50,7 @@ function takeRecord(desk: Desk, form: string, ref: string, record: Group): Note[
 }
 
 /** A new entry, or a whole one in place of what stands there. */
-function takeWhole(desk: Desk, ref: string, { act: _, ...record }: Group): Note[] {
+function takeWhole(desk: AtWork, ref: string, { act: _, ...record }: Group): Note[] {
   const { judge, shelf } = desk;
   const known = shelf.memory.entries[ref];
   const notes = [...judge.judgeEntry(record), ...judgeAcross(desk, ref, record), ...judgeFixed(known, record)];
@@ -65,7 +73,7 @@ function takeWhole(desk: Desk, ref: string, { act: _, ...record }: Group): Note[
 }
 
 /** Only what is named changes; what is null is emptied. The entry has to be right as a whole afterwards. */
-function amend(desk: Desk, ref: string, { act: _, ...patch }: Group): Note[] {
+function amend(desk: AtWork, ref: string, { act: _, ...patch }: Group): Note[] {
   const { judge, shelf } = desk;
   const known = shelf.memory.entries[ref];
   if (!known) return [{ id: 'n_unknown', at: 'ref' }];
@@ -108,12 +116,12 @@ const judgeFixed = (known: Entry | undefined, record: Group): Note[] =>
     : [];
 
 /** What concerns other entries: the code of one item, and families. */
-function judgeAcross({ judge, shelf }: Desk, ref: string, record: Group): Note[] {
+function judgeAcross({ judge, shelf, entries }: AtWork, ref: string, record: Group): Note[] {
   const code = textAt(record, 'say.code');
-  const all = Object.values(shelf.memory.entries).filter((e) => e.ref !== ref && stands(e));
-  const twice =
-    code !== '' && all.some((e) => textAt(e.record, 'say.code').padStart(14, '0') === code.padStart(14, '0'));
-  return [...(twice ? [{ id: 'n_code_twice', at: 'say.code' }] : []), ...judgeKin(judge, shelf, record, all)];
+  const among = (text: string): Entry[] => entries.among(text).filter((e) => e.ref !== ref && stands(e));
+  const twice = code !== '' && among(`code ${codeOf(record)}`).some((e) => codeOf(e.record) === codeOf(record));
+  const kin = among(`kin ${textAt(record, 'kin.of')}`);
+  return [...(twice ? [{ id: 'n_code_twice', at: 'say.code' }] : []), ...judgeKin(judge, shelf, record, kin)];
 }
 
 const listAt = (record: Group, place: string): Json[] => {
@@ -121,7 +129,7 @@ const listAt = (record: Group, place: string): Json[] => {
   return Array.isArray(value) ? value : [];
 };
 
-function judgeKin(judge: Judge, shelf: Shelf, record: Group, all: readonly Entry[]): Note[] {
+function judgeKin(judge: Judge, shelf: Shelf, record: Group, kin: readonly Entry[]): Note[] {
   const part = textAt(record, 'kin.part'),
     vary = listAt(record, 'kin.vary').map(String);
   const no = (at: string): Note[] => [{ id: 'n_kin', at }];
@@ -137,7 +145,7 @@ function judgeKin(judge: Judge, shelf: Shelf, record: Group, all: readonly Entry
   const nature = (r: Group): string => vary.map((v) => JSON.stringify(lookUp(r, judge.placeOf(v)) ?? null)).join();
   const missing = vary.find((v) => lookUp(record, judge.placeOf(v)) === undefined);
   if (missing !== undefined) return no(judge.placeOf(missing));
-  const isAlike = all.some((e) => textAt(e.record, 'kin.of') === head.ref && nature(e.record) === nature(record));
+  const isAlike = kin.some((e) => textAt(e.record, 'kin.of') === head.ref && nature(e.record) === nature(record));
   return isAlike ? no(judge.placeOf(vary[0]!)) : [];
 }
 

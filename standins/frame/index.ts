@@ -1,4 +1,5 @@
 export * from './folders';
+export * from './index-by';
 export * from './memory';
 export { makeHostKey, type SftpDoor } from './sftp';
 export * from './serve';

@@ -11,6 +11,9 @@ export interface Served {
 
 const mostBytes = 80_000_000;
 const tickMs = 150;
+/** How much longer than looking through its memory, and than keeping it, a market rests from that. */
+const restFromLooking = 10,
+  restFromKeeping = 50;
 
 /**
  * Opens a market on a port of loopback; `ready` is told which, where any would do. A market that takes files over SFTP
@@ -78,11 +81,22 @@ function startClock(works: Works, sellEveryMs: number): () => void {
     seed = (Math.imul(seed, 1664525) + 1013904223) >>> 0;
     return seed / 4294967296;
   };
-  const tick = setInterval(() => {
-    if (works.tick(Date.now()) > 0) isDirty = true;
-    if (isDirty) works.save();
-    isDirty = false;
-  }, tickMs);
+  let next: NodeJS.Timeout,
+    mayKeepAt = 0;
+  const tick = (): void => {
+    const started = performance.now();
+    const done = works.tick(Date.now());
+    if (done > 0) isDirty = true;
+    const worked = performance.now();
+    // A large memory takes its time to be kept: most of the time is for those who ask.
+    if (isDirty && worked >= mayKeepAt) {
+      works.save();
+      isDirty = false;
+      mayKeepAt = worked + (performance.now() - worked) * restFromKeeping;
+    }
+    next = setTimeout(tick, done > 0 ? tickMs : Math.max(tickMs, (worked - started) * restFromLooking));
+  };
+  next = setTimeout(tick, tickMs);
   const selling =
     sellEveryMs > 0
       ? setInterval(() => {
@@ -90,7 +104,7 @@ function startClock(works: Works, sellEveryMs: number): () => void {
         }, sellEveryMs)
       : undefined;
   return () => {
-    clearInterval(tick);
+    clearTimeout(next);
     clearInterval(selling);
   };
 }

@@ -1,4 +1,5 @@
 // Working through a file line by line, across rows, in the market's own way.
+import { indexBy } from '../frame';
 import type { BookDocument } from './book';
 import { type Cells, createJudge, type Verdict } from './judge';
 import { mergeCells, othersOn, type Shelf } from './shelf';
@@ -29,15 +30,18 @@ export function workThrough(
   const priceFields = book.attributes.filter((a) => a.part === 'price').map((a) => a.key),
     stockFields = book.attributes.filter((a) => a.part === 'stock').map((a) => a.key);
   const seen = new Set<string>();
+  const families = indexBy(Object.values(shelf.memory.entries), (e) => [e.cells['family_sku'] ?? '']);
   return rows.map((cells, i): Answer => {
     const sku = cells['house_sku'] ?? '';
     const verdict = seen.has(sku) ? turned('Q22', 'house_sku') : takeLine(cells, sku);
     seen.add(sku);
+    const entry = shelf.memory.entries[sku];
+    if (entry) families.add(entry);
     return {
       ...verdict,
       line: i + 1,
       sku,
-      number: verdict.verdict === 'TURNED BACK' ? '' : (shelf.memory.entries[sku]?.number ?? ''),
+      number: verdict.verdict === 'TURNED BACK' ? '' : (entry?.number ?? ''),
     };
   });
 
@@ -191,9 +195,11 @@ export function workThrough(
         'Q30',
         axes.find((a) => !cells[a])!,
       );
-    const twin = Object.values(shelf.memory.entries).find(
+    const twin = families.among(cells['family_sku'] ?? '').find(
       (e) =>
         e.sku !== sku &&
+        // One that another took the place of stands no more.
+        shelf.memory.entries[e.sku] === e &&
         e.cells['family_sku'] === cells['family_sku'] &&
         e.standing !== 'taken down' &&
         e.standing !== 'turned back' &&

@@ -1,4 +1,5 @@
 // Working through a file row by row, and across rows, in the market's own way.
+import { type IndexBy, indexBy } from '../frame';
 import type { BookDocument, Cells, Fault } from './book';
 import type { Judge } from './judge';
 import { type Good, type Shelf, stands } from './shelf';
@@ -14,20 +15,25 @@ interface Desk {
   reviewMs: number;
 }
 
+/** The desk while a file lies on it, with the goods by their barcodes and groups. */
+type AtWork = Desk & { goods: IndexBy<Good> };
+const textsOf = ({ cells }: Good): string[] => [`code ${cells['streckkod'] ?? ''}`, `group ${cells['grupp'] ?? ''}`];
+
 /** Judges and takes every row of a file; what is not named was taken. */
 export function workThrough(desk: Desk, form: string, rows: readonly Cells[]): Refusals {
   const refusals: Refusals = new Map();
   const seen = new Set<string>();
+  const work: AtWork = { ...desk, goods: indexBy(Object.values(desk.shelf.memory.goods), textsOf) };
   rows.forEach((cells, i) => {
     const name = `${cells['vara_nr'] ?? ''}/${cells['land'] ?? ''}`;
-    const faults = seen.has(name) ? [{ code: '171', field: 'vara_nr' }] : takeRow(desk, form, cells);
+    const faults = seen.has(name) ? [{ code: '171', field: 'vara_nr' }] : takeRow(work, form, cells);
     seen.add(name);
     if (faults.length) refusals.set(i, faults);
   });
   return refusals;
 }
 
-function takeRow(desk: Desk, form: string, cells: Cells): Fault[] {
+function takeRow(desk: AtWork, form: string, cells: Cells): Fault[] {
   switch (form) {
     case 'hel':
       return takeWhole(desk, cells);
@@ -40,14 +46,14 @@ function takeRow(desk: Desk, form: string, cells: Cells): Fault[] {
   }
 }
 
-function takeWhole({ book, judge, shelf, now, reviewMs }: Desk, cells: Cells): Fault[] {
+function takeWhole({ book, judge, shelf, now, reviewMs, goods }: AtWork, cells: Cells): Fault[] {
   const sku = cells['vara_nr'] ?? '';
   const known = shelf.memory.goods[sku];
   const faults = [
     ...(/^[A-Z0-9._/-]{2,28}$/.test(sku) ? [] : [{ code: '110', field: 'vara_nr' }]),
     ...judge.judgeRow(cells),
-    ...judgeTwin(shelf, sku, cells),
-    ...judgeGroup(judge, shelf, sku, cells),
+    ...judgeTwin(goods, sku, cells),
+    ...judgeGroup(judge, goods, sku, cells),
     ...(stands(known)
       ? ['marke', 'streckkod'].filter((k) => known.cells[k] !== cells[k]).map((field) => ({ code: '112', field }))
       : []),
@@ -75,20 +81,20 @@ function takeWhole({ book, judge, shelf, now, reviewMs }: Desk, cells: Cells): F
     }
   }
   shelf.memory.goods[sku] = good;
+  goods.add(good);
   return [];
 }
 
 /** A barcode names one good of a seller. */
-function judgeTwin(shelf: Shelf, sku: string, cells: Cells): Fault[] {
+function judgeTwin(goods: IndexBy<Good>, sku: string, cells: Cells): Fault[] {
   const code = cells['streckkod'] ?? '';
   const other =
-    code !== '' &&
-    Object.values(shelf.memory.goods).some((g) => g.sku !== sku && g.cells['streckkod'] === code && stands(g));
+    code !== '' && goods.among(`code ${code}`).some((g) => g.sku !== sku && g.cells['streckkod'] === code && stands(g));
   return other ? [{ code: '131', field: 'streckkod' }] : [];
 }
 
 /** Members of a group stand on one shelf, are divided alike and differ by what divides them. */
-function judgeGroup(judge: Judge, shelf: Shelf, sku: string, cells: Cells): Fault[] {
+function judgeGroup(judge: Judge, goods: IndexBy<Good>, sku: string, cells: Cells): Fault[] {
   const group = cells['grupp'] ?? '',
     divided = (cells['delas_av'] ?? '').split('|').filter((a) => a !== '');
   if (group === '') return divided.length ? [{ code: '150', field: 'delas_av' }] : [];
@@ -98,9 +104,7 @@ function judgeGroup(judge: Judge, shelf: Shelf, sku: string, cells: Cells): Faul
   const nature = (c: Cells): string => divided.map((a) => c[judge.columnOf(a)] ?? '').join('|');
   const missing = divided.find((a) => (cells[judge.columnOf(a)] ?? '') === '');
   if (missing) return [{ code: '150', field: judge.columnOf(missing) }];
-  const others = Object.values(shelf.memory.goods).filter(
-    (g) => g.sku !== sku && g.cells['grupp'] === group && stands(g),
-  );
+  const others = goods.among(`group ${group}`).filter((g) => g.sku !== sku && g.cells['grupp'] === group && stands(g));
   if (others.some((g) => g.cells['hylla'] !== cells['hylla'] || g.cells['delas_av'] !== cells['delas_av']))
     return [{ code: '150', field: 'grupp' }];
   return others.some((g) => nature(g.cells) === nature(cells))

@@ -1,4 +1,5 @@
 // Working through a sheet entry by entry, and across entries, in the market's own way.
+import { type IndexBy, indexBy } from '../frame';
 import type { BookDocument, Cells, Fault } from './book';
 import { type Judge, textAt } from './judge';
 import { type Entry, othersOn, type Shelf, stands } from './shelf';
@@ -21,19 +22,29 @@ export interface Said {
   faults: Fault[];
 }
 
+/** The desk while a sheet lies on it, with the entries by their barcodes and families. */
+type AtWork = Desk & { entries: IndexBy<Entry> };
+const textsOf = ({ cells }: Entry): string[] => [
+  `code ${textAt(cells, 'barcode')}`,
+  `family ${textAt(cells, '@family')}`,
+];
+
 /** Judges and takes every entry of a sheet; a line for each. */
 export function workThrough(desk: Desk, form: string, entries: readonly Cells[]): Said[] {
   const seen = new Set<string>();
+  const work: AtWork = { ...desk, entries: indexBy(Object.values(desk.shelf.memory.entries), textsOf) };
   return entries.map((cells, i): Said => {
     const ref = textAt(cells, '@ref');
-    const faults = seen.has(ref) ? [{ id: 'w15', at: '@ref' }] : takeEntry(desk, form, ref, cells);
+    const faults = seen.has(ref) ? [{ id: 'w15', at: '@ref' }] : takeEntry(work, form, ref, cells);
     seen.add(ref);
-    const number = desk.shelf.memory.entries[ref]?.number ?? '';
+    const entry = desk.shelf.memory.entries[ref];
+    if (entry) work.entries.add(entry);
+    const number = entry?.number ?? '';
     return { n: i + 1, ref, word: faults.length ? 'declined' : 'taken', number, faults };
   });
 }
 
-function takeEntry(desk: Desk, form: string, ref: string, cells: Cells): Fault[] {
+function takeEntry(desk: AtWork, form: string, ref: string, cells: Cells): Fault[] {
   if (!/^[A-Za-z0-9._/-]{3,40}$/.test(ref)) return [{ id: 'w02', at: '@ref' }];
   if (form === 'terms') return takeTerms(desk, ref, cells);
   if (form === 'offer') return takeOffer(desk, ref, cells);
@@ -65,7 +76,7 @@ export function writeOver(before: Cells, cells: Cells): Cells {
 }
 
 /** A new entry, or a whole one in place of what stands there. Every new one is read by a person. */
-function takeWhole(desk: Desk, ref: string, sent: Cells): Fault[] {
+function takeWhole(desk: AtWork, ref: string, sent: Cells): Fault[] {
   const { shelf, now, reviewMs } = desk;
   const known = shelf.memory.entries[ref];
   const cells = writeOver({}, sent);
@@ -88,7 +99,7 @@ function takeWhole(desk: Desk, ref: string, sent: Cells): Fault[] {
   return [];
 }
 
-function amend(desk: Desk, ref: string, sent: Cells): Fault[] {
+function amend(desk: AtWork, ref: string, sent: Cells): Fault[] {
   const known = desk.shelf.memory.entries[ref];
   if (!stands(known) || known.joins) return [{ id: 'w12', at: '@ref' }];
   const cells = writeOver(known.cells, sent);
@@ -155,7 +166,7 @@ function turn({ shelf, now, reviewMs }: Desk, ref: string, isDown: boolean): Fau
   return [];
 }
 
-const judgeWhole = (desk: Desk, ref: string, known: Entry | undefined, cells: Cells): Fault[] => [
+const judgeWhole = (desk: AtWork, ref: string, known: Entry | undefined, cells: Cells): Fault[] => [
   ...desk.judge.judgeEntry(cells),
   ...judgeSteps(cells),
   ...judgeCoin(cells),
@@ -179,12 +190,16 @@ const isOthers = (shelf: Shelf, barcode: string): boolean =>
   othersOn(shelf).some((o) => o.barcode.replace(/^0+/, '') === barcode.replace(/^0+/, ''));
 
 /** The barcode of one item, and families whose members differ. */
-function judgeAcross({ judge, shelf }: Desk, ref: string, cells: Cells): Fault[] {
-  const entries = Object.values(shelf.memory.entries).filter((e) => e.ref !== ref && stands(e));
+function judgeAcross({ judge, shelf, entries }: AtWork, ref: string, cells: Cells): Fault[] {
+  const among = (text: string): Entry[] =>
+    // One that another took the place of stands no more.
+    entries.among(text).filter((e) => e.ref !== ref && shelf.memory.entries[e.ref] === e && stands(e));
   const code = textAt(cells, 'barcode');
   if (code !== '' && isOthers(shelf, code)) return [{ id: 'w16', at: 'barcode' }];
   const faults: Fault[] =
-    code !== '' && entries.some((e) => textAt(e.cells, 'barcode') === code) ? [{ id: 'w06', at: 'barcode' }] : [];
+    code !== '' && among(`code ${code}`).some((e) => textAt(e.cells, 'barcode') === code)
+      ? [{ id: 'w06', at: 'barcode' }]
+      : [];
   const family = textAt(cells, '@family'),
     axes = textAt(cells, 'differs')
       .split(' ')
@@ -197,7 +212,7 @@ function judgeAcross({ judge, shelf }: Desk, ref: string, cells: Cells): Fault[]
   if (missing !== undefined) return [...faults, { id: 'w10', at: judge.placeOf(missing) }];
   const nature = (c: Cells): string =>
     axes.map((a) => `${textAt(c, judge.placeOf(a))} ${textAt(c, `${judge.placeOf(a)}.@unit`)}`).join('|');
-  const members = entries.filter((e) => e.cells['@family'] === family);
+  const members = among(`family ${family}`).filter((e) => e.cells['@family'] === family);
   if (
     members.some(
       (e) =>

@@ -76,20 +76,22 @@ export function SendPage() {
       setAsking(undefined);
       void client.invalidateQueries({ queryKey: ['listings'] });
       void client.invalidateQueries({ queryKey: ['dispatches'] });
-      if (by === 'hand' && r.dispatches.length === 1)
+      if (by === 'hand' && r.dispatch && r.dispatches.length === 1)
         window.location.assign(addressOf(downloadDispatch, { params: { id: r.dispatch.id } }));
       toast.success(
-        by === 'hand'
-          ? r.dispatches.length > 1
-            ? `${r.dispatches.length} files are ready, each at its dispatch; give ${name}’s answers there.`
-            : `The file is ready; give ${name}’s answer to its dispatch under Settle.`
-          : `${plural(
-              r.dispatches.reduce((n, d) => n + d.total, 0),
-              'row is',
-              'rows are',
-            )} on the way to ${name}.`,
+        r.underway
+          ? `Files of ${plural(r.underway.rows, 'row', 'rows')} are being made; ${by === 'hand' ? 'they wait under Settle' : `they go to ${name} by themselves`}.`
+          : by === 'hand'
+            ? r.dispatches.length > 1
+              ? `${r.dispatches.length} files are ready, each at its dispatch; give ${name}’s answers there.`
+              : `The file is ready; give ${name}’s answer to its dispatch under Settle.`
+            : `${plural(
+                r.dispatches.reduce((n, d) => n + d.total, 0),
+                'row is',
+                'rows are',
+              )} on the way to ${name}.`,
       );
-      void navigate(r.dispatches.length > 1 ? `/${scope}/settle` : `/${scope}/settle/${r.dispatch.id}`);
+      void navigate(r.dispatch && r.dispatches.length === 1 ? `/${scope}/settle/${r.dispatch.id}` : `/${scope}/settle`);
     },
     onError: (e) => toast.error(e.message),
   });

@@ -1,6 +1,7 @@
 export * from './bounds';
 export * from './encoding';
 export * from './delimited';
+export * from './choices';
 export * from './workbook';
 export * from './pack-workbook';
 export * from './damage';

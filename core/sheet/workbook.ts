@@ -2,6 +2,7 @@
 import { exact, Exact } from '../quantity';
 import { propertiesPart } from './pack-workbook';
 import { createBounds, nameColumn, SheetError, sheetBounds, tooManyColumns } from './bounds';
+import { type ColumnChoice, createChoiceReader } from './choices';
 import { createFeed, createSax, cut, type PartTaker } from './zip-parts';
 
 export type ByteSource = () => AsyncIterable<Uint8Array>;
@@ -17,6 +18,8 @@ interface Parts {
   dateStyles: Set<number>;
   epoch1904: boolean;
   properties: Record<string, string>;
+  /** What names of the workbook stand for, by small letters. */
+  names: Map<string, string>;
 }
 
 async function inflate(source: ByteSource, want: PartTaker): Promise<string[]> {
@@ -35,13 +38,14 @@ const isDateFormat = (code: string): boolean =>
   /[ymdhs]/i.test(code.replace(/"[^"]*"|\[[^\]]*\]|\\./g, '')) && !/general/i.test(code);
 
 async function readParts(source: ByteSource): Promise<Parts> {
-  const parts: Parts = { sheets: [], strings: [], dateStyles: new Set(), epoch1904: false, properties: {} };
+  const parts: Parts = { sheets: [], strings: [], dateStyles: new Set(), epoch1904: false, properties: {}, names: new Map() };
   const targets = new Map<string, string>();
   const sheets: (WorkbookSheet & { id: string })[] = [];
   const custom = new Map<number, string>();
   let styleIndex = 0,
     inCellXfs = false,
     string = '',
+    called = '',
     shared = 0,
     inString = false,
     isPhonetic = false,
@@ -49,7 +53,14 @@ async function readParts(source: ByteSource): Promise<Parts> {
   const names = await inflate(source, (name) => {
     if (name === 'xl/workbook.xml')
       return createSax({
+        text: (t) => {
+          if (called !== '') parts.names.set(called, (parts.names.get(called) ?? '') + t);
+        },
+        close: (n) => {
+          if (n === 'definedName') called = '';
+        },
         open: (n, a) => {
+          if (n === 'definedName') called = (a['name'] ?? '').toLowerCase();
           if (n === 'sheet')
             sheets.push({ name: a['name'] ?? '', id: a['r:id'] ?? '', hidden: (a['state'] ?? '').endsWith('idden') });
           if (n === 'workbookPr') parts.epoch1904 = a['date1904'] === '1' || a['date1904'] === 'true';
@@ -193,6 +204,8 @@ export interface Workbook {
   rows: (sheetName?: string) => AsyncGenerator<string[][]>;
   /** Custom properties of the document. */
   properties: Readonly<Record<string, string>>;
+  /** The drop-downs of a sheet. */
+  choices: (sheetName: string) => Promise<ColumnChoice[]>;
 }
 
 /** Opens a workbook: its sheets, texts and styles are read, its rows not yet. Throws `SheetError`. */
@@ -201,6 +214,14 @@ export async function openWorkbook(source: ByteSource): Promise<Workbook> {
   return {
     sheets: parts.sheets.map(({ name, hidden }) => ({ name, hidden })),
     properties: parts.properties,
+    choices: async (name) => {
+      const found: ColumnChoice[] = [];
+      const path = parts.sheets.find((s) => s.name === name)?.path;
+      await inflate(source, (part) =>
+        part === path ? createChoiceReader(parts.names, (c) => void found.push(c)) : undefined,
+      );
+      return found;
+    },
     rows: (name) =>
       readRowsOf(
         source,

@@ -35,7 +35,7 @@ export const historyFact = z.discriminatedUnion('is', [
   z.strictObject({
     is: z.literal('market-changed'),
     market: text,
-    what: z.array(z.enum(['address', 'key', 'host', 'settings', 'paused', 'resumed'])),
+    what: z.array(z.enum(['address', 'key', 'host', 'settings', 'paused', 'resumed', 'template'])),
   }),
   z.strictObject({ is: z.literal('rate-said'), currency: text, rate: text }),
   z.strictObject({

@@ -61,6 +61,50 @@ export const putRulebook = defineEndpoint({
   body: z.record(z.string(), z.unknown()),
   response: z.object({ version: z.string(), job: z.string() }),
 });
+/** Blank templates into which the files of forms are written. */
+export const listTemplates = defineEndpoint({
+  id: 'listTemplates',
+  method: 'get',
+  path: '/markets/:market/templates',
+  about: 'Blank templates of a market that its files are written into, by form.',
+  params: marketParam,
+  query: nothing,
+  body: nothing,
+  response: z.object({
+    rows: z.array(
+      z.object({
+        form: z.string(),
+        name: z.string(),
+        sheet: z.string(),
+        /** The row of the sheet, from 1, in which the first item stands. */
+        firstRow: z.number(),
+        at: z.string(),
+      }),
+    ),
+  }),
+});
+export const putTemplate = defineEndpoint({
+  id: 'putTemplate',
+  takesFile: true,
+  method: 'post',
+  path: '/markets/:market/templates/:form',
+  about:
+    'Takes the blank template that a market gives out (multipart, one part named “file”): files of the form are written into it from then on. Refused where its columns are not those of the form.',
+  params: marketParam.extend({ form: z.string().max(60) }),
+  query: nothing,
+  body: z.any(),
+  response: z.object({ sheet: z.string(), firstRow: z.number() }),
+});
+export const removeTemplate = defineEndpoint({
+  id: 'removeTemplate',
+  method: 'delete',
+  path: '/markets/:market/templates/:form',
+  about: 'Forgets the template of a form: its files are workbooks of one sheet again.',
+  params: marketParam.extend({ form: z.string().max(60) }),
+  query: nothing,
+  body: nothing,
+  response: z.object({ ok: z.literal(true) }),
+});
 
 export const compareRulebook = defineEndpoint({
   id: 'compareRulebook',

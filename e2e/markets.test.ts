@@ -179,7 +179,7 @@ describe('a market that a person adds', () => {
   it('is refused by its faults, each with its path, before anything is kept', async () => {
     await goto('/');
     await page.getByRole('link', { name: 'Add a market' }).click();
-    await page.getByLabel('Rulebook of the new market').setInputFiles({
+    await page.getByLabel('Rulebook or blank template of the new market').setInputFiles({
       name: 'half.json',
       mimeType: 'application/json',
       buffer: Buffer.from('{"format":"basileus-rulebook/2","version":"x"}'),
@@ -187,7 +187,7 @@ describe('a market that a person adds', () => {
     const faults = page.getByRole('alert');
     await faults.getByText('“half.json” cannot be taken: 22 faults.').waitFor();
     await faults.getByText('version: A version is year.month, such as 2026.10.').waitFor();
-    await page.getByLabel('Rulebook of the new market').setInputFiles({
+    await page.getByLabel('Rulebook or blank template of the new market').setInputFiles({
       name: 'x.json',
       mimeType: 'application/json',
       buffer: Buffer.from('not json'),
@@ -195,7 +195,7 @@ describe('a market that a person adds', () => {
     await faults.getByText('x.json: This is not JSON.').waitFor();
   });
   it('is looked at, added, and has its place in the scope', async () => {
-    await page.getByLabel('Rulebook of the new market').setInputFiles(file);
+    await page.getByLabel('Rulebook or blank template of the new market').setInputFiles(file);
     await page.getByText('IE (EUR, en)').waitFor();
     await page.getByRole('button', { name: 'Add Thimble Row' }).click();
     await page.getByRole('heading', { name: 'Connection to Thimble Row' }).waitFor();
@@ -229,5 +229,34 @@ describe('a market that a person adds', () => {
     await page.getByLabel('Web address that the market gave you').fill('http://127.0.0.1:9');
     await page.getByRole('button', { name: 'Try the connection' }).click();
     await page.getByText('Torgvik cannot be reached or dropped the connection.').waitFor();
+  });
+  it('is made of the blank template that it gives out, which is what its files are written into', async () => {
+    await goto('/all/markets/new');
+    await page
+      .getByLabel('Rulebook or blank template of the new market')
+      .setInputFiles(resolve(import.meta.dirname, '../docs/examples/pantry-lane.xlsx'));
+    await page
+      .getByText('Its sheet “To fill” is filled from row 5 on: 13 columns, of which 7 must be filled.')
+      .waitFor();
+    await page.getByText('Say which column holds your SKU.').waitFor();
+    await page.getByLabel('What Your code is filled from').selectOption({ label: 'SKU' });
+    await page.getByText('8 values: Black, White, Red').waitFor();
+    expect(await page.getByLabel('What Item name is filled from').inputValue()).toBe('title');
+    expect(await page.getByLabel('How much Story is wanted').inputValue()).toBe('should');
+    await page.getByLabel('Name of the market').fill('Pantry Lane');
+    await page.getByLabel('Category that the template is for').fill('Pans and jars');
+    await page.getByLabel(/^Country/).fill('ie');
+    await page.getByLabel(/^Currency/).fill('eur');
+    await page.getByRole('button', { name: 'Add Pantry Lane' }).click();
+    await page.getByRole('heading', { name: 'Connection to Pantry Lane' }).waitFor();
+    await goto('/pantry_lane/rulebook?view=files');
+    await page.getByText('Written into the market’s own “pantry-lane.xlsx”, sheet “To fill”, from row 5 on.').waitFor();
+    await page.getByRole('button', { name: 'Forget it' }).click();
+    await page.getByText('A workbook of one sheet.').waitFor();
+    await page
+      .getByLabel('Blank template of the market')
+      .setInputFiles({ name: 'other.xlsx', mimeType: 'application/zip', buffer: Buffer.from('PK\u0003\u0004 torn') });
+    await page.getByRole('alert').filter({ hasText: '“other.xlsx” cannot be read' }).waitFor();
+    await world.api('DELETE', '/markets/pantry_lane?name=Pantry%20Lane');
   });
 });

@@ -73,7 +73,7 @@ export function createApp({ db, hub, threads, log, webFolder, knownHosts }: AppO
   addImportRoutes(api, db, threads);
   addMarketRoutes(api, db);
   addConnectionRoutes(api, db);
-  addRulebookRoutes(api, db);
+  addRulebookRoutes(api, db, threads);
   addCorrespondenceRoutes(api, db);
   addListingRoutes(api, db);
   addRemedyRoutes(api, db, threads);

@@ -6,6 +6,7 @@ import { tryFill, tryOnListings, tryRemedies } from './remedies';
 import { lookAtDeed } from './changes';
 import { countBulkNow, loadBulkRows, tryBulkNow } from './bulk';
 import { tryRulesOn } from './sources';
+import { judgeTemplate } from './markets';
 import type { SourceRules } from '@basileus/core/source';
 
 export const asks = {
@@ -19,6 +20,7 @@ export const asks = {
   'understand-file': (db: Db, given: { file: number; name: string }) => understandFile(db, given.file, given.name),
   'read-columns': (db: Db, given: { file: number; kind: 'text' | 'workbook'; reading: ImportReadingShape }) =>
     readColumns(db, given.file, given.kind, given.reading),
+  'judge-template': judgeTemplate,
   'try-rules': (db: Db, given: { source: number; rules: SourceRules; search: string }) =>
     tryRulesOn(db, given.source, given.rules, given.search),
 } as const;

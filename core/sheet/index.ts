@@ -3,6 +3,8 @@ export * from './encoding';
 export * from './delimited';
 export * from './choices';
 export * from './workbook';
+export * from './fill-template';
+export { readSheetText } from './sheet-text';
 export * from './pack-workbook';
 export * from './damage';
 export * from './understand';

@@ -19,15 +19,15 @@ export const sheetFoot = '</sheetData></worksheet>';
 /** Names of columns that were needed so far. */
 const names: string[] = [];
 
-/** A row, counted from 1. Empty cells are not there. */
-export function writeSheetRow(row: number, cells: readonly SheetCell[]): string {
+/** A row, counted from 1. Empty cells are not there. `style` is that of texts. */
+export function writeSheetRow(row: number, cells: readonly SheetCell[], style: number | 'plain' = textStyle): string {
   let text = `<row r="${row}">`;
   for (const [i, cell] of cells.entries()) {
     if (cell === '') continue;
     const at = `${(names[i] ??= nameColumn(i))}${row}`;
     text +=
       typeof cell === 'string'
-        ? `<c r="${at}" s="${textStyle}" t="inlineStr"><is><t xml:space="preserve">${escapeCell(cell)}</t></is></c>`
+        ? `<c r="${at}"${style === 'plain' ? '' : ` s="${style}"`} t="inlineStr"><is><t xml:space="preserve">${escapeCell(cell)}</t></is></c>`
         : `<c r="${at}"><v>${cell.number}</v></c>`;
   }
   return `${text}</row>`;

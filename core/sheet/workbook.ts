@@ -38,7 +38,14 @@ const isDateFormat = (code: string): boolean =>
   /[ymdhs]/i.test(code.replace(/"[^"]*"|\[[^\]]*\]|\\./g, '')) && !/general/i.test(code);
 
 async function readParts(source: ByteSource): Promise<Parts> {
-  const parts: Parts = { sheets: [], strings: [], dateStyles: new Set(), epoch1904: false, properties: {}, names: new Map() };
+  const parts: Parts = {
+    sheets: [],
+    strings: [],
+    dateStyles: new Set(),
+    epoch1904: false,
+    properties: {},
+    names: new Map(),
+  };
   const targets = new Map<string, string>();
   const sheets: (WorkbookSheet & { id: string })[] = [];
   const custom = new Map<number, string>();

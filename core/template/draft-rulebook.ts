@@ -20,6 +20,9 @@ export interface TemplateSettings {
 /** What has to be filled before a document can be made of it. */
 export type DraftFault = 'no-sku' | 'no-name' | 'no-category';
 
+/** The key of the one form that a drafted rulebook has. */
+export const draftedForm = 'template';
+
 type Loose = Record<string, unknown>;
 
 /** A key of a rulebook: small letters, digits and underscores, a letter first. */
@@ -87,7 +90,6 @@ function shapeOf(field: ProductField | undefined, { values, heading }: TemplateC
   }
 }
 
-const isList = (shape: Loose): boolean => shape['type'] === 'links' || shape['type'] === 'repeated-text';
 const levelRank: readonly TemplateLevel[] = ['may', 'should', 'must'];
 
 /** Makes the document, or says what is missing. It is to be read by `parseRulebook` like any other. */
@@ -138,7 +140,9 @@ export function draftRulebook(
       group: 'all',
       ...shape,
       ...(isText && c.maxCharacters !== undefined ? { maxCharacters: c.maxCharacters } : {}),
-      ...(isList(shape) ? { maxItems: Math.max(1, own === undefined ? 1 : columnsOf(own) || 1) } : {}),
+      ...(shape['type'] === 'repeated-text' && own !== undefined && columnsOf(own) > 1
+        ? { maxItems: columnsOf(own) }
+        : {}),
       ...(c.help === undefined ? {} : { help: c.help }),
       ...(c.example === undefined ? {} : { example: c.example }),
       ...(own === undefined ? {} : { from: own }),
@@ -198,8 +202,7 @@ export function draftRulebook(
   for (const [attribute, level] of levels) demands.push({ attribute, level });
 
   const pictures = shared.get('pictures');
-  const most = Math.max(1, pictures?.columns ?? 0);
-  const whole = { form: 'template', carries: 'whole' };
+  const whole = { form: draftedForm, carries: 'whole' };
   const headRows = (
     [
       ['labels', heads.labels],
@@ -246,7 +249,8 @@ export function draftRulebook(
       pictures: {
         min: pictures && levels.get(pictures.key) === 'must' ? 1 : 0,
         advised: 1,
-        max: most,
+        // An item may have more pictures than the template has places for; the first go.
+        max: 100,
         schemes: ['https', 'http'],
         endings: ['.jpg', '.jpeg', '.png', '.webp'],
       },
@@ -255,7 +259,7 @@ export function draftRulebook(
       operations: { create: whole, revise: whole, price: whole, stock: whole },
       forms: [
         {
-          key: 'template',
+          key: draftedForm,
           label: 'The template',
           container: { kind: 'workbook', sheet: sheet.replace(/[\\/?*[\]:']/g, ' ').slice(0, 31), heads: headRows },
           text: { money: 'currency-places' },

@@ -1,3 +1,3 @@
 export * from './read-template';
 export * from './understand-template';
-export { type DraftFault, draftRulebook, type TemplateSettings } from './draft-rulebook';
+export { type DraftFault, draftedForm, draftRulebook, type TemplateSettings } from './draft-rulebook';

@@ -10,10 +10,10 @@ import { announce } from '../events';
 import { storeFile } from '../files';
 import { AppError } from '../http';
 import { defineJob, enqueue } from '../jobs';
-import { loadCorrespondences, loadMarket, type Market } from '../markets';
+import { loadCorrespondences, loadMarket, type Market, openTemplate } from '../markets';
 import { recordHistory } from '../history';
 import { divide } from './divide';
-import { createFeedEncoder } from './encode';
+import { createFeedEncoder, createTemplateEncoder } from './encode';
 import {
   countPlanned,
   everyRow,
@@ -230,9 +230,10 @@ async function buildFile(
   let line = 0,
     records = 0,
     gone = 0;
+  const fill = await openTemplate(tx, market, form);
   const rowsOut = async function* (): AsyncGenerator<Uint8Array> {
     const writer = createFormWriter(market.rulebook, form),
-      encoder = createFeedEncoder(form.container);
+      encoder = fill ? createTemplateEncoder(fill) : createFeedEncoder(form.container);
     yield encoder.mark;
     yield encoder.encode(writer.header());
     for (const some of splitByFamily(ids, batch)) {

@@ -24,6 +24,19 @@ export function createFeedEncoder(container: Container): FeedEncoder {
   return { mark: nothing, encode: push, end };
 }
 
+/** The same for a form that is written into a template of the market: filled once all rows are in. */
+export function createTemplateEncoder(fill: (sheetText: string) => Uint8Array): FeedEncoder {
+  let text = '';
+  return {
+    mark: nothing,
+    encode: (piece) => {
+      text += piece;
+      return nothing;
+    },
+    end: () => fill(text),
+  };
+}
+
 /** How many bytes a piece of text takes; in a workbook before it is packed, which only makes it smaller. */
 export function createByteCounter(container: Container): (text: string) => number {
   if (container.kind === 'workbook') return (text) => Buffer.byteLength(text);

@@ -1,19 +1,25 @@
 import {
   compareRulebook,
+  listTemplates,
   putRulebook,
+  putTemplate,
   readCategorySchema,
   readRulebook,
   readRulebookDocument,
   readRulebookSchema,
+  removeTemplate,
 } from '@basileus/contract';
 import { makeFormatSchema } from '@basileus/core/rulebook';
 import type { Router } from 'express';
 import type { Db } from '../database';
-import { route } from '../http';
-import { loadMarket } from '../markets';
+import { storeFile } from '../files';
+import { receiveUpload, route } from '../http';
+import type { Threads } from '../jobs';
+import { loadMarket, loadTemplates, mostTemplateBytes } from '../markets';
+import { forgetTemplate, takeTemplate } from './templates';
 import { compareWithForce, describeCategory, loadDocument, putInForce } from './service';
 
-export function addRulebookRoutes(router: Router, db: Db): void {
+export function addRulebookRoutes(router: Router, db: Db, threads: Threads): void {
   route(
     router,
     readRulebook,
@@ -27,6 +33,26 @@ export function addRulebookRoutes(router: Router, db: Db): void {
   route(router, putRulebook, async ({ params, body, actor }) =>
     putInForce(db, await loadMarket(db, params.market), body, actor),
   );
+  route(router, listTemplates, async ({ params }) => ({
+    rows: (await loadTemplates(db, (await loadMarket(db, params.market)).id)).map((t) => ({
+      form: t.form,
+      name: t.name,
+      sheet: t.sheet,
+      firstRow: t.first_row,
+      at: t.at.toISOString(),
+    })),
+  }));
+  route(router, putTemplate, async ({ params, request, response, actor }) => {
+    const { id, name } = await receiveUpload({ request, response }, mostTemplateBytes, async (f) => ({
+      id: (await storeFile(db, f.name, f.bytes, mostTemplateBytes)).id,
+      name: f.name,
+    }));
+    return takeTemplate(db, threads, { market: params.market, form: params.form, file: id, name }, actor);
+  });
+  route(router, removeTemplate, async ({ params, actor }) => {
+    await forgetTemplate(db, await loadMarket(db, params.market), params.form, actor);
+    return { ok: true as const };
+  });
   route(router, compareRulebook, async ({ params, body }) =>
     compareWithForce(await loadMarket(db, params.market), body),
   );

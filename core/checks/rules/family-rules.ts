@@ -1,4 +1,5 @@
 import { isFilled, isSameValue, toText } from '../../listing/values';
+import { tellsFamilies } from '../../rulebook/families';
 import { defineCheck } from '../define-check';
 
 /** A family shows as one page with a choice: every variant needs its own values on the axes, and the rest must agree. */
@@ -66,6 +67,8 @@ export const familyRules = defineCheck({
     const takesFamilies = allowed.length > 0,
       hasRows = category.rulebook.families.parents !== 'none',
       { maxVariants } = category.rulebook.families;
+    // Where no file has a place for it, the market knows of no families: each variant is an item by itself there.
+    if (!tellsFamilies(category.rulebook)) return () => undefined;
     return (listing, context, out) => {
       if (listing.role === 'single') return;
       const axes = listing.axes;

@@ -1,12 +1,18 @@
 import { createMarket } from '@basileus/contract';
 import { listLeaves, parseRulebook, type Rulebook, type RulebookFault } from '@basileus/core/rulebook';
+import type { FieldBook } from '@basileus/core/product';
+import { SheetError } from '@basileus/core/sheet';
+import { draftedForm, readTemplate, type TemplateReading, understandTemplate } from '@basileus/core/template';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { call } from '../api/call';
 import { PageHead, Refused } from '../ui/faces';
 import { toast } from '../ui/messages';
+import { useFields } from '../own/fields';
+import { bringTemplate } from './OwnTemplate';
 import { KeyField } from './KeyField';
+import { TemplateForm } from './TemplateForm';
 import { UserField } from './UserField';
 import { plural } from '../ui/text';
 
@@ -25,36 +31,53 @@ export function AddMarketPage() {
     [url, setUrl] = useState(''),
     [user, setUser] = useState(''),
     [secret, setSecret] = useState('');
+  const [template, setTemplate] = useState<{ file: File; reading: TemplateReading }>();
   const add = useMutation({
-    mutationFn: (document: Record<string, unknown>) =>
-      call(createMarket, {
+    mutationFn: async (document: Record<string, unknown>) => {
+      const added = await call(createMarket, {
         body: { document, url: url.trim() || null, secret: secret || null, user: user.trim() || null },
-      }),
+      });
+      // The market is there by now: what is wrong with filling its template is said, and can be mended under Rulebook.
+      if (template)
+        await bringTemplate(added.key, draftedForm, template.file).catch((e: unknown) => {
+          toast.error(e instanceof Error ? e.message : 'The template could not be kept.');
+        });
+      return added;
+    },
     onSuccess: (r) => {
       toast.success(`${r.name} was added; everything is being checked by its rules.`);
       void client.invalidateQueries();
       void navigate(`/${r.key}/connection`);
     },
   });
+  const fields = useFields();
   const take = async (file: File): Promise<void> => {
     add.reset();
-    setBrought(read(file.name, await file.text()));
+    setBrought(undefined);
+    setTemplate(undefined);
+    if (!/\.xls[xm]$/i.test(file.name)) {
+      setBrought(read(file.name, await file.text()));
+      return;
+    }
+    const reading = await readBlank(file, fields);
+    if ('path' in reading) setBrought({ name: file.name, document: {}, rulebook: undefined, faults: [reading] });
+    else setTemplate({ file, reading });
   };
   const { rulebook } = brought ?? {};
   return (
     <>
       <PageHead
         title="Add a market"
-        about="A market is what its rulebook says: bring the document, and look at it first."
+        about="A market is what its rulebook says: bring that document, or the blank template that the market gives out, and look at it first."
       />
       <div className="flex min-h-0 flex-1 flex-col gap-4 overflow-auto border-t border-base-300 p-5">
         <label className="btn btn-sm w-fit">
-          Choose the rulebook …
+          Choose the rulebook or the template …
           <input
             type="file"
-            accept="application/json,.json"
+            accept="application/json,.json,.xlsx,.xlsm"
             className="sr-only"
-            aria-label="Rulebook of the new market"
+            aria-label="Rulebook or blank template of the new market"
             onChange={(e) => {
               const f = e.target.files?.[0];
               if (f) void take(f);
@@ -63,6 +86,16 @@ export function AddMarketPage() {
           />
         </label>
         {brought && brought.faults.length > 0 && <Faults name={brought.name} faults={brought.faults} />}
+        {template && (
+          <TemplateForm
+            key={template.file.name}
+            file={template.file.name}
+            reading={template.reading}
+            isPending={add.isPending}
+            onAdd={add.mutate}
+          />
+        )}
+        {template && add.error && <Refused error={add.error} />}
         {brought && rulebook && (
           <form
             className="panel flex max-w-2xl flex-col gap-3 p-4"
@@ -104,6 +137,25 @@ export function AddMarketPage() {
       </div>
     </>
   );
+}
+
+/** What a blank template asks, read here; the reason where none can be read in the file. */
+async function readBlank(file: File, fields: FieldBook): Promise<TemplateReading | RulebookFault> {
+  try {
+    const bytes = new Uint8Array(await file.arrayBuffer());
+    const sheets = await readTemplate(async function* () {
+      yield await Promise.resolve(bytes);
+    });
+    return (
+      understandTemplate(sheets, fields) ?? {
+        path: file.name,
+        reason: 'No sheet of it has a row of headings over rows to fill.',
+      }
+    );
+  } catch (error) {
+    if (!(error instanceof SheetError)) throw error;
+    return { path: file.name, reason: `${error.message} ${error.remedy ?? ''}`.trim() };
+  }
 }
 
 /** The document in a file, read and judged here, so that a fault is shown before anything is sent. */

@@ -10,6 +10,7 @@ import {
 import { useMemo } from 'react';
 import { RecordsLook, wordFile } from '../send/RecordsLook';
 import { count, sizeOf } from '../ui/text';
+import { OwnTemplate } from '../connection/OwnTemplate';
 
 const records: Readonly<Record<Form['record'], string>> = {
   listing: 'one record an item',
@@ -41,6 +42,7 @@ export function FileForms({ rulebook, leaf }: { rulebook: Rulebook; leaf: string
           <p className="mb-2 quiet">
             {`${capitalise(wordFile(looks, form.container.encoding))}; ${records[form.record]}; a blank ${form.blank === 'keeps' ? 'leaves what is there' : 'empties the field'}; at most ${count(form.maxRecords)} records${form.maxBytes === undefined ? '' : ` and ${sizeOf(form.maxBytes)}`} a file. It is used to ${done.map((o) => operationWords[o]).join(', ')}.`}
           </p>
+          {form.container.kind === 'workbook' && <OwnTemplate market={rulebook.market.key} form={form.key} />}
           <div className="overflow-auto panel">
             <RecordsLook looks={looks} />
           </div>

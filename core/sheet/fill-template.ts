@@ -1,0 +1,81 @@
+// A market's own blank template filled: the part of one sheet gets rows, all else of the workbook stays byte for byte
+// (ECMA-376 part 1, 18.3.1.80, sheetData).
+import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
+import { SheetError } from './bounds';
+import { writeSheetRow } from './sheet-text';
+import { createSax } from './zip-parts';
+
+const damaged = (): SheetError =>
+  new SheetError('damaged', 'The template cannot be filled: its sheet is written in a way that is not known.');
+
+function readPart(parts: Readonly<Record<string, Uint8Array>>, name: string): string {
+  const part = parts[name];
+  if (!part) throw damaged();
+  return strFromU8(part);
+}
+
+/** The part of a sheet by its name, as the workbook lists it. */
+function findPart(parts: Readonly<Record<string, Uint8Array>>, sheet: string): string {
+  let id: string | undefined;
+  createSax({
+    open: (n, a) => {
+      if (n === 'sheet' && a['name'] === sheet) id = a['r:id'];
+    },
+  })(readPart(parts, 'xl/workbook.xml'), true);
+  let target: string | undefined;
+  createSax({
+    open: (n, a) => {
+      if (n === 'Relationship' && a['Id'] === id) target = a['Target'];
+    },
+  })(readPart(parts, 'xl/_rels/workbook.xml.rels'), true);
+  if (id === undefined || target === undefined)
+    throw new SheetError('no-sheet', `The template has no sheet “${sheet}” any more.`);
+  return target.startsWith('/') ? target.slice(1) : `xl/${target}`;
+}
+
+/** Rows as the sheet has them, with their numbers from 1; a row that says none is the next one. */
+function listRows(inner: string, prefix: string): { at: number; text: string }[] {
+  const rows: { at: number; text: string }[] = [];
+  const pattern = new RegExp(`<${prefix}row\\b[^>]*?(?:/>|>[\\s\\S]*?</${prefix}row>)`, 'g');
+  let last = 0;
+  for (const [text] of inner.matchAll(pattern)) {
+    const said = /^<[^>]*?\sr="(\d+)"/.exec(text)?.[1];
+    last = said === undefined ? last + 1 : Number(said);
+    rows.push({ at: last, text });
+  }
+  return rows;
+}
+
+/**
+ * Puts rows into a sheet of a template from a row on, counted from 0; what stood in that row and under it, examples of the
+ * market, goes. All cells are texts, as they are in the sheet of a form.
+ * @throws SheetError where the template has no such sheet, or cannot be filled.
+ */
+export function fillTemplate(
+  template: Uint8Array,
+  sheet: string,
+  firstRow: number,
+  rows: Iterable<readonly string[]>,
+): Uint8Array<ArrayBuffer> {
+  const parts = unzipSync(template);
+  const path = findPart(parts, sheet);
+  const text = readPart(parts, path);
+  const found = /<((?:\w+:)?)sheetData\s*(?:\/>|>([\s\S]*)<\/\1sheetData>)/.exec(text);
+  if (!found) throw damaged();
+  const prefix = found[1]!;
+  const heads = listRows(found[2] ?? '', prefix)
+    .filter((r) => r.at <= firstRow)
+    .map((r) => r.text)
+    .join('');
+  let made = '',
+    at = firstRow;
+  for (const row of rows) made += writeSheetRow(++at, row, 'plain');
+  if (prefix !== '') made = made.replace(/<(\/?)(row|c|is|t)(?=[\s>])/g, `<$1${prefix}$2`);
+  const filled =
+    text.slice(0, found.index) +
+    `<${prefix}sheetData>${heads}${made}</${prefix}sheetData>` +
+    text.slice(found.index + found[0].length);
+  // The size that the sheet says of itself is that of the blank one; nobody needs it.
+  parts[path] = strToU8(filled.replace(new RegExp(`<${prefix}dimension\\b[^>]*/>`), ''));
+  return zipSync(parts);
+}

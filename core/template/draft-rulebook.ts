@@ -62,7 +62,11 @@ const shapes: Readonly<Record<string, Loose>> = {
 };
 
 /** How a value of a field of ours is told to a market that says no more of it than a heading. */
-function shapeOf(field: ProductField | undefined, { values, heading }: TemplateColumn, codes: string): Loose {
+function shapeOf(
+  field: ProductField | undefined,
+  { values, heading, maxCharacters }: TemplateColumn,
+  codes: string,
+): Loose {
   if (values.length > 0) return { type: field?.kind === 'list' ? 'several-of' : 'one-of', codes };
   const known = field && shapes[field.key];
   if (known) return known;
@@ -86,10 +90,12 @@ function shapeOf(field: ProductField | undefined, { values, heading }: TemplateC
       return unit === undefined ? { type: 'text' } : { type: 'measure', units: [unit], decimals: 2 };
     }
     default:
-      return { type: 'text' };
+      return { type: maxCharacters !== undefined && maxCharacters > oneLine ? 'long-text' : 'text' };
   }
 }
 
+/** Characters of which a text is no longer one line. */
+const oneLine = 300;
 const levelRank: readonly TemplateLevel[] = ['may', 'should', 'must'];
 
 /** Makes the document, or says what is missing. It is to be read by `parseRulebook` like any other. */

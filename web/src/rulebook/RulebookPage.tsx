@@ -7,6 +7,7 @@ import { rulebookQuery, useScope } from '../frame/scope';
 import { Branch } from '../prepare/CategoryPicker';
 import { DemandNotch } from '../ui/demand';
 import { Empty, Loading, PageHead, Refused } from '../ui/faces';
+import { plural } from '../ui/text';
 import { useUrlValue } from '../ui/url';
 import { FileForms } from './FileForms';
 import { listLimits } from './limits';
@@ -56,7 +57,7 @@ export function RulebookPage() {
     <>
       <PageHead
         title={`Rulebook of ${name}`}
-        about={`Version ${book.version} · ${book.attributes.length} attributes, ${book.tree.filter((n) => n.takesItems).length} leaves, ${Object.keys(book.codeLists).length} code lists · ${book.sites.map((s) => `prices in ${s.currency} ${s.pricesInclude === 'tax' ? 'with' : 'without'} tax`).join(', ')}`}
+        about={`Version ${book.version} · ${plural(book.attributes.length, 'attribute', 'attributes')}, ${plural(book.tree.filter((n) => n.takesItems).length, 'leaf', 'leaves')}, ${plural(Object.keys(book.codeLists).length, 'code list', 'code lists')} · ${book.sites.map((s) => `prices in ${s.currency} ${s.pricesInclude === 'tax' ? 'with' : 'without'} tax`).join(', ')}`}
       >
         <button
           type="button"

@@ -3,6 +3,7 @@ import { exact, Exact } from '../quantity';
 import { propertiesPart } from './pack-workbook';
 import { createBounds, nameColumn, SheetError, sheetBounds, tooManyColumns } from './bounds';
 import { type ColumnChoice, createChoiceReader } from './choices';
+import { join, readProperties } from './properties';
 import { createFeed, createSax, cut, type PartTaker } from './zip-parts';
 
 export type ByteSource = () => AsyncIterable<Uint8Array>;
@@ -140,27 +141,6 @@ async function readParts(source: ByteSource): Promise<Parts> {
   if (parts.sheets.length === 0) throw new SheetError('no-sheet', 'The workbook has no sheet.');
   return parts;
 }
-
-const mostProperties = 50;
-/** Custom properties that are texts, by name. */
-function readProperties(into: Record<string, string>) {
-  let name = '';
-  return createSax({
-    open: (n, a) => {
-      if (n === 'property') name = a['name'] ?? '';
-    },
-    text: (t) => {
-      if (name !== '' && Object.keys(into).length < mostProperties) into[name] = join(into[name] ?? '', t);
-    },
-    close: (n) => {
-      if (n === 'property') name = '';
-    },
-  });
-}
-
-/** What is longer than a cell may be is kept as one character more than that, so that it is seen and refused. */
-const join = (text: string, more: string): string =>
-  text.length > sheetBounds.cellCharacters ? text : (text + more).slice(0, sheetBounds.cellCharacters + 1);
 
 /** Column of a reference such as AB12, from 0. */
 const toColumn = (reference: string): number => {

@@ -1,35 +1,27 @@
 // Building a dispatch: recorded with its lines and its file in one transaction, before anything leaves the house.
 // The key makes it exactly once in effect: building twice under one key gives the same dispatch, sending twice one submission.
 import { plural } from '@basileus/core/text';
-import { z } from 'zod';
+import type { z } from 'zod';
 import { createDispatch, type PlanChoice } from '@basileus/contract';
 import { createFormWriter, type FeedRecord, findForm, toRecords } from '@basileus/core/forms';
 import type { Operation } from '@basileus/core/rulebook';
-import { type Db, rowOf, rowsOf } from '../database';
+import { type Db, rowOf } from '../database';
 import { announce } from '../events';
 import { storeFile } from '../files';
 import { AppError } from '../http';
-import { defineJob, enqueue } from '../jobs';
-import { loadCorrespondences, loadMarket, type Market, openTemplate } from '../markets';
+import { enqueue } from '../jobs';
+import { loadCorrespondences, type Market, openTemplate } from '../markets';
 import { recordHistory } from '../history';
 import { divide } from './divide';
 import { createFeedEncoder, createTemplateEncoder } from './encode';
-import {
-  countPlanned,
-  everyRow,
-  loadPlannedIds,
-  loadPlannedRows,
-  loadSurprises,
-  type PlannedId,
-  type PlannedRow,
-} from './plan';
+import { countPlanned, loadPlannedIds, loadPlannedRows, loadSurprises, type PlannedId, type PlannedRow } from './plan';
 import { type DispatchRow, loadDispatchesByKey } from './queries';
 import { leaveHeld, splitByFamily } from './split';
 
 const batch = 500;
 
 /** What is asked to be sent; kept with the job that builds it. */
-const buildRequest = createDispatch.body;
+export const buildRequest = createDispatch.body;
 export type BuildRequest = z.output<typeof buildRequest>;
 
 export interface Built {
@@ -37,13 +29,9 @@ export interface Built {
   dispatches: DispatchRow[];
   heldBack: number;
 }
-/** What was ordered: built, or underway in a job. */
-export interface Ordered extends Built {
-  underway: { job: string; rows: number } | null;
-}
 
 /** Operations that are asked for; refuses what the market does not take, or not now. */
-function readAsked(market: Market, request: BuildRequest): Operation[] {
+export function readAsked(market: Market, request: BuildRequest): Operation[] {
   const asked = [request.operation, ...(request.also && request.also !== request.operation ? [request.also] : [])];
   for (const operation of asked)
     if (!findForm(market.rulebook, operation))
@@ -64,7 +52,7 @@ function readAsked(market: Market, request: BuildRequest): Operation[] {
   return asked;
 }
 
-const countAll = async (
+export const countAll = async (
   db: Db,
   market: Market,
   asked: readonly Operation[],
@@ -76,62 +64,7 @@ const countAll = async (
   return n;
 };
 
-/** Rows whose files are made while one waits; files of more are made by a job. */
-export const mostWaitedFor = 5000;
-
-/**
- * Builds dispatches of what is planned and not held, as many as the forms need, and hands them to the sender: at once, or by a
- * job where there are many rows.
- */
-export async function orderDispatch(
-  db: Db,
-  market: Market,
-  request: BuildRequest,
-  actor: string,
-  most = mostWaitedFor,
-): Promise<Ordered> {
-  const asked = readAsked(market, request);
-  const existing = await loadDispatchesByKey(db, request.key);
-  const rows = existing.length > 0 ? 0 : await countAll(db, market, asked, 'no', request);
-  if (rows <= most) return { ...(await buildDispatch(db, market, request, actor)), underway: null };
-  if (!request.looked) await refuseSurprises(db, market, request, asked);
-  const heldBack = await countAll(db, market, asked, 'yes', request);
-  const job = await db.transaction((tx) =>
-    enqueue(tx, {
-      kind: 'build-dispatch',
-      title: `Making files of ${plural(rows, 'row', 'rows')} for ${market.name}`,
-      // What is surprising was judged just now, by the one who asked.
-      payload: { market: market.key, request: { ...request, looked: true }, actor },
-      once: `build-${request.key}`,
-      link: `/${market.key}/settle`,
-      cancellable: true,
-    }),
-  );
-  return { dispatches: [], heldBack, underway: { job, rows } };
-}
-
-export const buildDispatchJob = defineJob({
-  kind: 'build-dispatch',
-  payload: z.strictObject({ market: z.string(), request: buildRequest, actor: z.string() }),
-  attempts: 5,
-  mostSeconds: 3600,
-  run: async ({ market: key, request, actor }, { db, write, progress }) => {
-    const market = await loadMarket(db, key);
-    const asked = readAsked(market, request);
-    const total = await countAll(db, market, asked, 'no', request);
-    await progress(0, total, 'choosing the rows');
-    // All of them or none: a row is marked as on its way with the file that it is in.
-    await write((tx) =>
-      buildWithin(tx, market, request, asked, actor, (rows, part, parts) =>
-        progress(Math.min(rows, total), total, parts === 1 ? 'writing the file' : `writing file ${part} of ${parts}`),
-      ),
-    );
-    await announce(db, { topic: 'dispatches' }, { topic: 'listings' });
-    return 'done';
-  },
-});
-
-/** The same, at once, whatever its size. */
+/** Builds dispatches of what is planned and not held, as many as the forms need, and hands them to the sender. */
 export async function buildDispatch(db: Db, market: Market, request: BuildRequest, actor: string): Promise<Built> {
   const asked = readAsked(market, request);
   const existing = await loadDispatchesByKey(db, request.key);
@@ -147,7 +80,7 @@ export async function buildDispatch(db: Db, market: Market, request: BuildReques
 /** Told how many rows are in files by now, and which file of how many is written. */
 type Tell = (rows: number, part: number, parts: number) => Promise<void>;
 
-async function buildWithin(
+export async function buildWithin(
   tx: Db,
   market: Market,
   request: BuildRequest,
@@ -187,7 +120,12 @@ async function buildWithin(
 }
 
 /** What touches a large share of the live entries goes only after a look. */
-async function refuseSurprises(db: Db, market: Market, choice: PlanChoice, asked: readonly Operation[]): Promise<void> {
+export async function refuseSurprises(
+  db: Db,
+  market: Market,
+  choice: PlanChoice,
+  asked: readonly Operation[],
+): Promise<void> {
   const [first] = (await loadSurprises(db, market, choice)).filter((s) => asked.includes(s.operation));
   if (!first) return;
   const words = {
@@ -339,37 +277,3 @@ async function storeLines(
 
 /** True for a field that a record of a site is about: one of that site, or of no site. */
 const isOfSite = (field: string, site: string): boolean => !field.includes('@') || field.endsWith(`@${site}`);
-
-/** Builds a dispatch of the refused lines of another that have been mended since. */
-export async function resendMendedLines(
-  db: Db,
-  market: Market,
-  original: DispatchRow,
-  key: string,
-  actor: string,
-): Promise<Built> {
-  const rows = await rowsOf<{ listing_id: number }>(
-    db,
-    `select listing_id from dispatch_lines where dispatch_id = ? and state = 'refused' and mended and not resent`,
-    [original.id],
-  );
-  if (rows.length === 0)
-    throw new AppError('not-now', 'No refused line of this dispatch has been mended yet.', {
-      remedy: 'Mend the fields that are lit, then send again.',
-    });
-  const ids = rows.map((r) => r.listing_id);
-  const built = await buildDispatch(
-    db,
-    market,
-    { ...everyRow, operation: original.operation, ids, looked: true, by: 'wire', key },
-    actor,
-  );
-  await db.raw(
-    `update dispatch_lines
-      set resent = true
-      where dispatch_id = ? and state = 'refused'
-        and listing_id in (select listing_id from dispatch_lines where dispatch_id = any(?))`,
-    [original.id, built.dispatches.map((d) => d.id)],
-  );
-  return built;
-}

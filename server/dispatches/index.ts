@@ -1,4 +1,4 @@
-export { buildDispatchJob } from './build';
+export { buildDispatchJob } from './order';
 export { sendDispatchJob, watchShelf, watchShelfJob } from './jobs';
 export { loadPlanTotals } from './plan';
 export { addDispatchRoutes } from './routes';

@@ -3,7 +3,8 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { loadMarket } from '../markets';
 import { type House, openHouse, until } from '../tests/house';
 import { openSending, ready } from '../tests/sending';
-import { type BuildRequest, orderDispatch } from './build';
+import type { BuildRequest } from './build';
+import { orderDispatch } from './order';
 import { loadDispatchesByKey } from './queries';
 
 let house: House;

@@ -7,7 +7,6 @@ import { z } from 'zod';
 import { loadListedValues } from '../choose';
 import { type Db, rowOf, rowsOf, type Write, writeOn } from '../database';
 import { announce } from '../events';
-
 import { recordHistory } from '../history';
 import { defineJob } from '../jobs';
 import {

@@ -1,7 +1,8 @@
 // Templates made by a library that is not ours, filled here, and opened by that library again.
 import ExcelJS from 'exceljs';
-import { unzipSync } from 'fflate';
+import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
 import { describe, expect, it } from 'vitest';
+import { SheetError } from './bounds';
 import { fillTemplate } from './fill-template';
 
 async function makeBlank(): Promise<Uint8Array> {
@@ -48,6 +49,36 @@ describe('a blank template', () => {
     expect(Object.keys(after)).toEqual(Object.keys(before));
     const changed = Object.keys(before).filter((n) => Buffer.compare(before[n]!, after[n]!) !== 0);
     expect(changed).toEqual(['xl/worksheets/sheet2.xml']);
+  });
+  it('loses the note of how its formulas follow one another, which names cells that are gone', async () => {
+    const parts = unzipSync(await makeBlank());
+    const put = (name: string, text: string): void => void (parts[name] = strToU8(text));
+    const text = (name: string): string => strFromU8(parts[name]!);
+    put('xl/calcChain.xml', '<calcChain xmlns="x"><c r="C3" i="2"/></calcChain>');
+    put(
+      '[Content_Types].xml',
+      text('[Content_Types].xml').replace(
+        '</Types>',
+        '<Override PartName="/xl/calcChain.xml" ContentType="y"/></Types>',
+      ),
+    );
+    const rels = 'xl/_rels/workbook.xml.rels';
+    put(
+      rels,
+      text(rels).replace(
+        '</Relationships>',
+        '<Relationship Id="rId99" Type="z" Target="calcChain.xml"/></Relationships>',
+      ),
+    );
+    const filled = unzipSync(fillTemplate(zipSync(parts), 'To fill', 2, [['A-1', 'Jug', 'Red']]));
+    expect(Object.keys(filled)).not.toContain('xl/calcChain.xml');
+    expect(strFromU8(filled['[Content_Types].xml']!) + strFromU8(filled[rels]!)).not.toContain('calcChain');
+    expect(strFromU8(filled[rels]!)).toContain('worksheets/sheet2.xml');
+  });
+  it('that unpacks to more than any has, or is torn, is refused', async () => {
+    const blank = await makeBlank();
+    expect(() => fillTemplate(blank, 'To fill', 2, [], 10_000)).toThrow(/unpacks to far more/);
+    expect(() => fillTemplate(blank.subarray(0, blank.length / 2), 'To fill', 2, [])).toThrow(SheetError);
   });
   it('says so where its sheet is not there', async () => {
     const blank = await makeBlank();

@@ -5,6 +5,9 @@ import { SheetError } from './bounds';
 import { writeSheetRow } from './sheet-text';
 import { createSax } from './zip-parts';
 
+/** Bytes that a template may unpack to: it holds instructions and lists, no items. */
+const mostUnpacked = 200_000_000;
+
 const damaged = (): SheetError =>
   new SheetError('damaged', 'The template cannot be filled: its sheet is written in a way that is not known.');
 
@@ -12,6 +15,38 @@ function readPart(parts: Readonly<Record<string, Uint8Array>>, name: string): st
   const part = parts[name];
   if (!part) throw damaged();
   return strFromU8(part);
+}
+
+/** All parts of a workbook; one that pretends to be small is refused, not unpacked. */
+function unpack(template: Uint8Array, most: number): Record<string, Uint8Array> {
+  let size = 0;
+  try {
+    return unzipSync(template, {
+      filter: ({ originalSize }) => {
+        size += originalSize;
+        if (size > most)
+          throw new SheetError('too-large-inside', 'The template unpacks to far more than its size; it is not filled.');
+        return true;
+      },
+    });
+  } catch (error) {
+    throw error instanceof SheetError ? error : damaged();
+  }
+}
+
+const calculations = 'xl/calcChain.xml';
+/**
+ * In which order a workbook works out its formulas is a note that spreadsheet programs make anew; one that names cells which
+ * are gone is taken for damage (ECMA-376 part 1, 12.3.1).
+ */
+function dropCalculations(parts: Record<string, Uint8Array>): void {
+  if (!parts[calculations]) return;
+  delete parts[calculations];
+  for (const [name, entry] of [
+    ['[Content_Types].xml', /<Override\b[^>]*calcChain\.xml[^>]*\/>/],
+    ['xl/_rels/workbook.xml.rels', /<Relationship\b[^>]*calcChain\.xml[^>]*\/>/],
+  ] as const)
+    parts[name] = strToU8(readPart(parts, name).replace(entry, ''));
 }
 
 /** The part of a sheet by its name, as the workbook lists it. */
@@ -56,8 +91,9 @@ export function fillTemplate(
   sheet: string,
   firstRow: number,
   rows: Iterable<readonly string[]>,
+  most = mostUnpacked,
 ): Uint8Array<ArrayBuffer> {
-  const parts = unzipSync(template);
+  const parts = unpack(template, most);
   const path = findPart(parts, sheet);
   const text = readPart(parts, path);
   const found = /<((?:\w+:)?)sheetData\s*(?:\/>|>([\s\S]*)<\/\1sheetData>)/.exec(text);
@@ -67,6 +103,7 @@ export function fillTemplate(
     .filter((r) => r.at <= firstRow)
     .map((r) => r.text)
     .join('');
+  dropCalculations(parts);
   let made = '',
     at = firstRow;
   for (const row of rows) made += writeSheetRow(++at, row, 'plain');

@@ -42,6 +42,10 @@ export function nameColumn(index: number): string {
   return name;
 }
 
+/** The place of a column from 0, by its letters: AA is 26. */
+export const readColumn = (letters: string): number =>
+  [...letters].reduce((n, c) => n * 26 + c.charCodeAt(0) - 64, 0) - 1;
+
 /** Counts rows and cells as they are read. Throws `SheetError` past a bound, with row and column. */
 export function createBounds(): (cells: number) => void {
   let rows = 0,

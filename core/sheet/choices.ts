@@ -1,5 +1,6 @@
 // The drop-downs of a sheet (data validations, ECMA-376 part 1, 18.3.1.32, and the same of the extension that refers to other
 // sheets): of which cells, and the list itself or where it stands.
+import { readColumn } from './bounds';
 import { createSax } from './zip-parts';
 
 /** Cells of one column, from row and column 0. */
@@ -19,7 +20,6 @@ export interface ColumnChoice {
 }
 
 const lastRowOfAll = 1_048_575;
-const toNumber = (letters: string): number => [...letters].reduce((n, c) => n * 26 + c.charCodeAt(0) - 64, 0) - 1;
 
 /** Reads `Lists!$A$2:$A$9`, a quoted list, or a name that stands for one of these; undefined for anything that is worked out. */
 export function readListSource(
@@ -43,7 +43,7 @@ export function readListSource(
     if (column !== lastColumn || (first === undefined && !isColumn)) return undefined;
     return {
       sheet: quotedSheet?.replace(/''/g, "'") ?? plainSheet,
-      column: toNumber(column!),
+      column: readColumn(column!),
       firstRow: first === undefined ? 0 : Number(first) - 1,
       lastRow: last !== undefined ? Number(last) - 1 : first === undefined ? lastRowOfAll : Number(first) - 1,
     };
@@ -82,7 +82,7 @@ export function createChoiceReader(
       if (list === undefined) return;
       for (const part of cells.trim().split(/\s+/)) {
         const at = /^\$?([A-Z]{1,3})\$?(\d+)(?::\$?([A-Z]{1,3})\$?\d+)?$/.exec(part);
-        if (at) on({ from: toNumber(at[1]!), to: toNumber(at[3] ?? at[1]!), firstRow: Number(at[2]) - 1, list });
+        if (at) on({ from: readColumn(at[1]!), to: readColumn(at[3] ?? at[1]!), firstRow: Number(at[2]) - 1, list });
       }
     },
   });

@@ -16,6 +16,8 @@ async function makeBlank(): Promise<Uint8Array> {
   ]);
   sheet.getCell('C3').dataValidation = { type: 'list', formulae: ['"Red,Blue"'] };
   sheet.getColumn(2).width = 44;
+  sheet.getColumn(2).alignment = { wrapText: true };
+  sheet.getCell('A3').numFmt = '@';
   sheet.getRow(1).font = { bold: true };
   return new Uint8Array(await book.xlsx.writeBuffer());
 }
@@ -45,6 +47,8 @@ describe('a blank template', () => {
     ]);
     expect(sheet.getCell('C3').dataValidation).toMatchObject({ type: 'list', formulae: ['"Red,Blue"'] });
     expect([sheet.getColumn(2).width, sheet.getRow(1).font.bold]).toEqual([44, true]);
+    // Cells look as the template has them, so that a number that somebody types over stays the text that it is.
+    expect([sheet.getCell('A5').numFmt, sheet.getCell('B4').alignment?.wrapText]).toEqual(['@', true]);
     const [before, after] = [unzipSync(blank), unzipSync(filled)];
     expect(Object.keys(after)).toEqual(Object.keys(before));
     const changed = Object.keys(before).filter((n) => Buffer.compare(before[n]!, after[n]!) !== 0);

@@ -1,12 +1,15 @@
 // A market's own blank template filled: the part of one sheet gets rows, all else of the workbook stays byte for byte
 // (ECMA-376 part 1, 18.3.1.80, sheetData).
 import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
-import { SheetError } from './bounds';
+import { readColumn, SheetError } from './bounds';
 import { writeSheetRow } from './sheet-text';
 import { createSax } from './zip-parts';
 
 /** Bytes that a template may unpack to: it holds instructions and lists, no items. */
 const mostUnpacked = 200_000_000;
+
+/** Columns whose look is read. */
+const mostStyled = 1000;
 
 const damaged = (): SheetError =>
   new SheetError('damaged', 'The template cannot be filled: its sheet is written in a way that is not known.');
@@ -81,6 +84,23 @@ function listRows(inner: string, prefix: string): { at: number; text: string }[]
   return rows;
 }
 
+/** How the cells of a column look: as the first row to fill has them, else as the column has (18.3.1.13, col). */
+function readStyles(before: string, firstRow: string): (column: number) => number | undefined {
+  const styles = new Map<number, number>();
+  for (const [tag] of before.matchAll(/<(?:\w+:)?col\b[^>]*\/?>/g)) {
+    const at = (name: string): number => Number(new RegExp(`\\s${name}="(\\d+)"`).exec(tag)?.[1] ?? NaN);
+    if (Number.isNaN(at('style'))) continue;
+    // A column that is said of all the rest is said of as many as a form has, not of sixteen thousand.
+    for (let c = at('min'); c <= Math.min(at('max'), mostStyled); c++) styles.set(c - 1, at('style'));
+  }
+  for (const [tag] of firstRow.matchAll(/<(?:\w+:)?c\b[^>]*>/g)) {
+    const column = /\sr="([A-Z]{1,3})\d+"/.exec(tag)?.[1],
+      style = /\ss="(\d+)"/.exec(tag)?.[1];
+    if (column !== undefined && style !== undefined) styles.set(readColumn(column), Number(style));
+  }
+  return (column) => styles.get(column);
+}
+
 /**
  * Puts rows into a sheet of a template from a row on, counted from 0; what stood in that row and under it, examples of the
  * market, goes. All cells are texts, as they are in the sheet of a form.
@@ -99,14 +119,16 @@ export function fillTemplate(
   const found = /<((?:\w+:)?)sheetData\s*(?:\/>|>([\s\S]*)<\/\1sheetData>)/.exec(text);
   if (!found) throw damaged();
   const prefix = found[1]!;
-  const heads = listRows(found[2] ?? '', prefix)
+  const there = listRows(found[2] ?? '', prefix);
+  const styleAt = readStyles(text.slice(0, found.index), there.find((r) => r.at === firstRow + 1)?.text ?? '');
+  const heads = there
     .filter((r) => r.at <= firstRow)
     .map((r) => r.text)
     .join('');
   dropCalculations(parts);
   let made = '',
     at = firstRow;
-  for (const row of rows) made += writeSheetRow(++at, row, 'plain');
+  for (const row of rows) made += writeSheetRow(++at, row, styleAt);
   if (prefix !== '') made = made.replace(/<(\/?)(row|c|is|t)(?=[\s>])/g, `<$1${prefix}$2`);
   const filled =
     text.slice(0, found.index) +

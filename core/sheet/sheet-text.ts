@@ -19,15 +19,20 @@ export const sheetFoot = '</sheetData></worksheet>';
 /** Names of columns that were needed so far. */
 const names: string[] = [];
 
-/** A row, counted from 1. Empty cells are not there. `style` is that of texts. */
-export function writeSheetRow(row: number, cells: readonly SheetCell[], style: number | 'plain' = textStyle): string {
+/** A row, counted from 1. Empty cells are not there. `styleAt` is that of texts in a column, from 0. */
+export function writeSheetRow(
+  row: number,
+  cells: readonly SheetCell[],
+  styleAt: (column: number) => number | undefined = () => textStyle,
+): string {
   let text = `<row r="${row}">`;
   for (const [i, cell] of cells.entries()) {
     if (cell === '') continue;
     const at = `${(names[i] ??= nameColumn(i))}${row}`;
+    const style = styleAt(i);
     text +=
       typeof cell === 'string'
-        ? `<c r="${at}"${style === 'plain' ? '' : ` s="${style}"`} t="inlineStr"><is><t xml:space="preserve">${escapeCell(cell)}</t></is></c>`
+        ? `<c r="${at}"${style === undefined ? '' : ` s="${style}"`} t="inlineStr"><is><t xml:space="preserve">${escapeCell(cell)}</t></is></c>`
         : `<c r="${at}"><v>${cell.number}</v></c>`;
   }
   return `${text}</row>`;

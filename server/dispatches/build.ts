@@ -157,21 +157,22 @@ async function buildFile(
       returning id`,
     [market.id, operation, request.key, request.part, request.parts, '', actor],
   ))!;
+  const template = await openTemplate(tx, market, form);
   const plain = form.fileName
     .replace('{market}', market.key)
     .replace('{operation}', operation)
     .replace('{stamp}', stamp)
-    .replace('{id}', String(dispatch.id));
+    .replace('{id}', String(dispatch.id))
+    .replace(/\.xlsx$/, template?.ending ?? '.xlsx');
   const name =
     request.parts > 1 ? plain.replace(/(\.[^.]*)?$/, (end) => `-${request.part}-of-${request.parts}${end}`) : plain;
   const c = await loadCorrespondences(tx, market.id);
   let line = 0,
     records = 0,
     gone = 0;
-  const fill = await openTemplate(tx, market, form);
   const rowsOut = async function* (): AsyncGenerator<Uint8Array> {
     const writer = createFormWriter(market.rulebook, form),
-      encoder = fill ? createTemplateEncoder(fill) : createFeedEncoder(form.container);
+      encoder = template ? createTemplateEncoder(template.fill) : createFeedEncoder(form.container);
     yield encoder.mark;
     yield encoder.encode(writer.header());
     for (const some of splitByFamily(ids, batch)) {

@@ -146,18 +146,23 @@ async function readWhole(db: Db, file: number): Promise<Uint8Array> {
   return Buffer.concat(chunks);
 }
 
-/** The template of a form, ready to be filled with the text of a sheet; undefined where none is kept. */
-export async function openTemplate(
-  db: Db,
-  market: Market,
-  form: Form,
-): Promise<((sheetText: string) => Uint8Array) | undefined> {
+/** The template of a form, ready to be filled with the text of a sheet, and how its files end. */
+export interface OpenTemplate {
+  fill: (sheetText: string) => Uint8Array;
+  ending: string;
+}
+/** The template that is kept for a form; undefined where none is. */
+export async function openTemplate(db: Db, market: Market, form: Form): Promise<OpenTemplate | undefined> {
   const { container } = form;
   const kept = (await loadTemplates(db, market.id)).find((t) => t.form === form.key);
   if (!kept || container.kind !== 'workbook') return undefined;
   const blank = await readWhole(db, kept.file_id);
-  return (text) =>
-    tryFilling(kept.name, () =>
-      fillTemplate(blank, kept.sheet, kept.first_row - 1, (readSheetText(text) ?? []).slice(container.heads.length)),
-    );
+  return {
+    fill: (text) =>
+      tryFilling(kept.name, () =>
+        fillTemplate(blank, kept.sheet, kept.first_row - 1, (readSheetText(text) ?? []).slice(container.heads.length)),
+      ),
+    // A workbook with macros is not opened under the name of one without.
+    ending: /\.xlsm$/i.test(kept.name) ? '.xlsm' : '.xlsx',
+  };
 }

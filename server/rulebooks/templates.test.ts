@@ -58,10 +58,14 @@ const ready = () =>
   );
 let sendings = 0;
 const build = async (ids: number[]) => {
-  const r = await house.call<{ dispatch: { id: number; total: number }; message: string }>('POST', `${m}/dispatches`, {
-    ...{ operation: 'create', ids, looked: true, by: 'hand' },
-    key: `pantry-${++sendings}`,
-  });
+  const r = await house.call<{ dispatch: { id: number; total: number; fileName: string }; message: string }>(
+    'POST',
+    `${m}/dispatches`,
+    {
+      ...{ operation: 'create', ids, looked: true, by: 'hand' },
+      key: `pantry-${++sendings}`,
+    },
+  );
   expect(r.status, r.body.message).toBe(200);
   return r.body.dispatch;
 };
@@ -123,12 +127,14 @@ describe('a market’s own template', () => {
   });
   it('gives way to a newer one, and is forgotten', async () => {
     const before = await files();
-    expect((await bring(blank, 'newer.xlsx')).status).toBe(200);
-    expect([(await kept()).map((t) => t.name), await files()]).toEqual([['newer.xlsx'], before]);
+    expect((await bring(blank, 'newer.xlsm')).status).toBe(200);
+    expect([(await kept()).map((t) => t.name), await files()]).toEqual([['newer.xlsm'], before]);
+    const [other, item] = await ready();
+    expect((await build([other!.id])).fileName).toMatch(/^pantry_lane-.*\.xlsm$/);
     expect((await house.call('DELETE', `${m}/templates/template`)).status).toBe(200);
-    expect([await kept(), await files()]).toEqual([[], before - 1]);
-    const [item] = await ready();
-    const { id } = await build([item!.id]);
+    expect([await kept(), await files()]).toEqual([[], before]);
+    const { id, fileName } = await build([item!.id]);
+    expect(fileName).toMatch(/\.xlsx$/);
     const book = await download(id);
     expect(book.worksheets.map((s) => s.name)).toEqual(['Items']);
     expect(rowsOf(book, 'Items')).toHaveLength(2);

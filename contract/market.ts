@@ -91,8 +91,13 @@ export const putTemplate = defineEndpoint({
   about:
     'Takes the blank template that a market gives out (multipart, one part named “file”): files of the form are written into it from then on. Refused where its columns are not those of the form.',
   params: marketParam.extend({ form: z.string().max(60) }),
-  query: nothing,
+  query: z.object({
+    /** The sheet to fill and its first row, from 1, where a person says so; else they are found. */
+    sheet: z.string().max(31).default(''),
+    firstRow: z.coerce.number().int().min(0).max(1000).default(0),
+  }),
   body: z.any(),
+  /** The first row from 1. */
   response: z.object({ sheet: z.string(), firstRow: z.number() }),
 });
 export const removeTemplate = defineEndpoint({

@@ -238,6 +238,12 @@ describe('a market that a person adds', () => {
     await page
       .getByText('Its sheet “To fill” is filled from row 5 on: 13 columns, of which 7 must be filled.')
       .waitFor();
+    await page.getByLabel('Row in which the first item stands').fill('2');
+    await page.getByText('There is no row of headings over that row').waitFor();
+    await page.getByLabel('Sheet to fill').selectOption('Fields');
+    await page.getByText(/^Its sheet “Fields” is filled from row 2 on/).waitFor();
+    await page.getByLabel('Sheet to fill').selectOption('To fill');
+    await page.getByText(/^Its sheet “To fill” is filled from row 5 on/).waitFor();
     await page.getByText('Say which column holds your SKU.').waitFor();
     await page.getByLabel('What Your code is filled from').selectOption({ label: 'SKU' });
     await page.getByText('8 values: Black, White, Red').waitFor();

@@ -4,7 +4,7 @@ import { describe, expect, it } from 'vitest';
 import { compileFields, firstFields } from '../product';
 import { parseRulebook } from '../rulebook';
 import { readListSource } from '../sheet';
-import { draftRulebook, readTemplate, type TemplateSettings, understandTemplate } from '.';
+import { draftRulebook, readTemplate, type SaidOfTemplate, type TemplateSettings, understandTemplate } from '.';
 import { readLevel } from './understand-template';
 
 const fields = compileFields(firstFields);
@@ -94,12 +94,13 @@ async function makeTemplate(): Promise<Uint8Array> {
   drop('F', 'colours');
   return new Uint8Array(await book.xlsx.writeBuffer());
 }
-const read = async (bytes: Uint8Array) =>
+const read = async (bytes: Uint8Array, said: SaidOfTemplate = {}) =>
   understandTemplate(
     await readTemplate(async function* () {
       yield await Promise.resolve(bytes);
     }),
     fields,
+    said,
   );
 
 describe('a blank template', () => {
@@ -202,6 +203,25 @@ describe('a blank template', () => {
       'Price',
       'Stock',
     ]);
+  });
+  it('is read as a person says where it was misread: another sheet, another first row', async () => {
+    const book = new ExcelJS.Workbook();
+    book.addWorksheet('Old').addRows([['SKU', 'Title', 'Price', 'Stock', 'Brand', 'Colour']]);
+    book.addWorksheet('New').addRows([
+      ['SKU', 'Title', 'Price'],
+      ['nötig', 'nötig', 'egal'],
+      ['A-1', 'Example', '1.00'],
+    ]);
+    const bytes = new Uint8Array(await book.xlsx.writeBuffer());
+    expect(await read(bytes)).toMatchObject({ sheet: 'Old', firstRow: 1 });
+    expect(await read(bytes, { sheet: 'New' })).toMatchObject({ sheet: 'New', firstRow: 1 });
+    const said = (await read(bytes, { sheet: 'New', firstRow: 2 }))!;
+    expect([said.firstRow, said.heads, said.columns.map((c) => c.label)]).toEqual([
+      2,
+      { labels: 0, keys: undefined },
+      ['SKU', 'Title', 'Price'],
+    ]);
+    expect(await read(bytes, { sheet: 'Gone' })).toBeUndefined();
   });
   it('is none where no sheet has headings', async () => {
     const book = new ExcelJS.Workbook();

@@ -91,8 +91,8 @@ interface Heads {
   width: number;
 }
 
-function findHeads(sheet: TemplateSheet): Heads | undefined {
-  const rows = sheet.rows.slice(0, headRows).map(filledOf);
+function findHeads(sheet: TemplateSheet, over?: number): Heads | undefined {
+  const rows = sheet.rows.slice(0, over ?? headRows).map(filledOf);
   const width = Math.max(0, ...rows.map((r) => r.length));
   if (width < 3) return undefined;
   const found: Heads = { labels: undefined, keys: undefined, levels: undefined, firstRow: 0, width };
@@ -106,14 +106,24 @@ function findHeads(sheet: TemplateSheet): Heads | undefined {
   });
   const heads = [found.labels, found.keys, found.levels].filter((r) => r !== undefined);
   if (found.labels === undefined && found.keys === undefined) return undefined;
-  found.firstRow = Math.max(...heads) + 1;
+  found.firstRow = over ?? Math.max(...heads) + 1;
   return found;
 }
 
+/** What a person says of a template, where it was misread: its sheet, and the row from 0 in which the first item stands. */
+export interface SaidOfTemplate {
+  sheet?: string;
+  firstRow?: number;
+}
+
 /** The sheet to fill: the one with the most drop-downs and headings, and little under them. */
-function findSheet(sheets: readonly TemplateSheet[]): { sheet: TemplateSheet; heads: Heads } | undefined {
-  const scored = sheets.flatMap((sheet) => {
-    const heads = findHeads(sheet);
+function findSheet(
+  sheets: readonly TemplateSheet[],
+  said: SaidOfTemplate,
+): { sheet: TemplateSheet; heads: Heads } | undefined {
+  const named = said.sheet === undefined ? sheets : sheets.filter((s) => s.name === said.sheet);
+  const scored = named.flatMap((sheet) => {
+    const heads = findHeads(sheet, said.firstRow);
     if (!heads) return [];
     const under = sheet.rows.slice(heads.firstRow).filter((r) => r.some(isFilled)).length;
     return [{ sheet, heads, score: heads.width + 3 * sheet.choices.size - Math.min(under, 60) }];
@@ -194,8 +204,12 @@ const markedLevel = (label: string): TemplateLevel | undefined =>
   /\*\s*$|^\s*\*/.test(label) ? 'must' : readLevel(/\(([^)]*)\)\s*$/.exec(label)?.[1] ?? '');
 
 /** Reads what a template asks; undefined where no sheet of it looks like one to be filled. */
-export function understandTemplate(sheets: readonly TemplateSheet[], fields: FieldBook): TemplateReading | undefined {
-  const found = findSheet(sheets);
+export function understandTemplate(
+  sheets: readonly TemplateSheet[],
+  fields: FieldBook,
+  said: SaidOfTemplate = {},
+): TemplateReading | undefined {
+  const found = findSheet(sheets, said);
   if (!found) return undefined;
   const { sheet, heads } = found;
   const rowAt = (n: number | undefined): readonly string[] => (n === undefined ? [] : (sheet.rows[n] ?? []));

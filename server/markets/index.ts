@@ -1,5 +1,13 @@
 export { bumpRevision, loadCorrespondences, loadMarket, loadMarketById, loadMarkets, type Market } from './load';
-export { dropTemplate, judgeTemplate, keepTemplate, loadTemplates, mostTemplateBytes, openTemplate } from './templates';
+export {
+  type Brought,
+  dropTemplate,
+  judgeTemplate,
+  keepTemplate,
+  loadTemplates,
+  mostTemplateBytes,
+  openTemplate,
+} from './templates';
 export { isPrivateKey, makePrivateKey, readPublicKey } from './key-pairs';
 export { forgetHost, loadHost, loadKeyDay, openFreeGate, openGate, storeKey } from './gate';
 export { decodeText } from './decode';

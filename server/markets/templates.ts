@@ -3,7 +3,7 @@
 import type { Form } from '@basileus/core/rulebook';
 import type { FieldBook } from '@basileus/core/product';
 import { type ByteSource, fillTemplate, readSheetText, SheetError } from '@basileus/core/sheet';
-import { readTemplate, type TemplateReading, understandTemplate } from '@basileus/core/template';
+import { readTemplate, type SaidOfTemplate, type TemplateReading, understandTemplate } from '@basileus/core/template';
 import { type Db, rowOf, rowsOf } from '../database';
 import { loadFields } from '../fields';
 import { dropFile, openFile } from '../files';
@@ -46,23 +46,24 @@ function findOtherColumn(form: Form, { columns }: TemplateReading): string | und
 }
 
 /** An uploaded template: the market and the form that it is for, where its bytes are, and how it was called. */
-interface Brought {
+export interface Brought {
   market: string;
   form: string;
   file: number;
   name: string;
+  said: SaidOfTemplate;
 }
 
 /** Where rows go in an uploaded template. Refused where its columns are not those of the form, or it cannot be filled. */
 export async function judgeTemplate(
   db: Db,
-  { market: key, form: formKey, file, name }: Brought,
+  { market: key, form: formKey, file, name, said }: Brought,
 ): Promise<{ sheet: string; firstRow: number }> {
   const market = await loadMarket(db, key);
   const form = market.rulebook.forms.find((f) => f.key === formKey);
   if (form?.container.kind !== 'workbook')
     throw new AppError('bad-input', `${market.name} has no form “${formKey}” that is a workbook.`, { field: 'form' });
-  const reading = await readUpload(name, openFile(db, file), await loadFields(db));
+  const reading = await readUpload(name, openFile(db, file), await loadFields(db), said);
   if (!reading)
     throw new AppError('unreadable-file', `No sheet of “${name}” has a row of headings over rows to fill.`, {
       field: 'file',
@@ -81,9 +82,14 @@ export async function judgeTemplate(
   return { sheet, firstRow };
 }
 
-async function readUpload(name: string, source: ByteSource, fields: FieldBook): Promise<TemplateReading | undefined> {
+async function readUpload(
+  name: string,
+  source: ByteSource,
+  fields: FieldBook,
+  said: SaidOfTemplate,
+): Promise<TemplateReading | undefined> {
   try {
-    return understandTemplate(await readTemplate(source), fields);
+    return understandTemplate(await readTemplate(source), fields, said);
   } catch (error) {
     if (!(error instanceof SheetError)) throw error;
     throw new AppError('unreadable-file', `“${name}” cannot be read: ${error.message}`, {
@@ -97,7 +103,7 @@ async function readUpload(name: string, source: ByteSource, fields: FieldBook): 
 export async function keepTemplate(
   db: Db,
   market: Market,
-  { form, file, name }: Omit<Brought, 'market'>,
+  { form, file, name }: Brought,
   { sheet, firstRow }: { sheet: string; firstRow: number },
 ): Promise<void> {
   await db.transaction(async (tx) => {

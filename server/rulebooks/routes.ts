@@ -42,12 +42,16 @@ export function addRulebookRoutes(router: Router, db: Db, threads: Threads): voi
       at: t.at.toISOString(),
     })),
   }));
-  route(router, putTemplate, async ({ params, request, response, actor }) => {
+  route(router, putTemplate, async ({ params, query, request, response, actor }) => {
     const { id, name } = await receiveUpload({ request, response }, mostTemplateBytes, async (f) => ({
       id: (await storeFile(db, f.name, f.bytes, mostTemplateBytes)).id,
       name: f.name,
     }));
-    return takeTemplate(db, threads, { market: params.market, form: params.form, file: id, name }, actor);
+    const said = {
+      ...(query.sheet === '' ? {} : { sheet: query.sheet }),
+      ...(query.firstRow === 0 ? {} : { firstRow: query.firstRow - 1 }),
+    };
+    return takeTemplate(db, threads, { market: params.market, form: params.form, file: id, name, said }, actor);
   });
   route(router, removeTemplate, async ({ params, actor }) => {
     await forgetTemplate(db, await loadMarket(db, params.market), params.form, actor);

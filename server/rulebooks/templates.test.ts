@@ -100,7 +100,11 @@ describe('a market’s own template', () => {
     expect([await kept(), await files()]).toEqual([[], before]);
   });
   it('is filled with the rows that are sent, under its headings; what it says beside stays', async () => {
-    expect((await bring(blank)).body).toEqual({ sheet: 'Items', firstRow: 2 });
+    expect((await bring(blank)).body).toEqual({ sheet: 'Items', firstRow: 3 });
+    // Where somebody says so, a further row stays as it is.
+    expect((await bring(blank, 'pantry lane.xlsx', 'template?sheet=Items&firstRow=4')).body.firstRow).toBe(4);
+    expect((await bring(blank, 'x.xlsx', 'template?sheet=Nowhere')).status).toBe(422);
+    await bring(blank);
     expect(await kept()).toMatchObject([{ form: 'template', name: 'pantry lane.xlsx', firstRow: 3 }]);
     await house.call('POST', `${m}/assign-category`, { ownCategory: 'Frying pans', category: 'pans' });
     const items = (await until(ready, (rows) => rows.length > 2)).slice(0, 3);

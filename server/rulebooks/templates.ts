@@ -4,7 +4,7 @@ import { announce } from '../events';
 import { dropFile } from '../files';
 import { recordHistory } from '../history';
 import type { Threads } from '../jobs';
-import { dropTemplate, keepTemplate, loadMarket, type Market } from '../markets';
+import { type Brought, dropTemplate, keepTemplate, loadMarket, type Market } from '../markets';
 
 const mostJudgeSeconds = 60;
 
@@ -12,7 +12,7 @@ const mostJudgeSeconds = 60;
 export async function takeTemplate(
   db: Db,
   threads: Threads,
-  brought: { market: string; form: string; file: number; name: string },
+  brought: Brought,
   actor: string,
 ): Promise<{ sheet: string; firstRow: number }> {
   try {
@@ -20,7 +20,7 @@ export async function takeTemplate(
     const judged = await threads.ask<{ sheet: string; firstRow: number }>('judge-template', brought, mostJudgeSeconds);
     await keepTemplate(db, market, brought, judged);
     await note(db, market, actor);
-    return judged;
+    return { sheet: judged.sheet, firstRow: judged.firstRow + 1 };
   } catch (error) {
     await dropFile(db, brought.file);
     throw error;

@@ -2,7 +2,13 @@ import { createMarket } from '@basileus/contract';
 import { listLeaves, parseRulebook, type Rulebook, type RulebookFault } from '@basileus/core/rulebook';
 import type { FieldBook } from '@basileus/core/product';
 import { SheetError } from '@basileus/core/sheet';
-import { draftedForm, readTemplate, type TemplateReading, understandTemplate } from '@basileus/core/template';
+import {
+  draftedForm,
+  readTemplate,
+  type SaidOfTemplate,
+  type TemplateSheet,
+  understandTemplate,
+} from '@basileus/core/template';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
@@ -31,15 +37,18 @@ export function AddMarketPage() {
     [url, setUrl] = useState(''),
     [user, setUser] = useState(''),
     [secret, setSecret] = useState('');
-  const [template, setTemplate] = useState<{ file: File; reading: TemplateReading }>();
+  const [template, setTemplate] = useState<{ file: File; sheets: readonly TemplateSheet[] }>();
   const add = useMutation({
-    mutationFn: async (document: Record<string, unknown>) => {
+    mutationFn: async ({ document, said }: { document: Record<string, unknown>; said?: SaidOfTemplate }) => {
       const added = await call(createMarket, {
         body: { document, url: url.trim() || null, secret: secret || null, user: user.trim() || null },
       });
       // The market is there by now: what is wrong with filling its template is said, and can be mended under Rulebook.
       if (template)
-        await bringTemplate(added.key, draftedForm, template.file).catch((e: unknown) => {
+        await bringTemplate(added.key, draftedForm, template.file, {
+          ...(said?.sheet === undefined ? {} : { sheet: said.sheet }),
+          ...(said?.firstRow === undefined ? {} : { firstRow: said.firstRow + 1 }),
+        }).catch((e: unknown) => {
           toast.error(e instanceof Error ? e.message : 'The template could not be kept.');
         });
       return added;
@@ -59,9 +68,9 @@ export function AddMarketPage() {
       setBrought(read(file.name, await file.text()));
       return;
     }
-    const reading = await readBlank(file, fields);
-    if ('path' in reading) setBrought({ name: file.name, document: {}, rulebook: undefined, faults: [reading] });
-    else setTemplate({ file, reading });
+    const sheets = await readBlank(file, fields);
+    if ('path' in sheets) setBrought({ name: file.name, document: {}, rulebook: undefined, faults: [sheets] });
+    else setTemplate({ file, sheets });
   };
   const { rulebook } = brought ?? {};
   return (
@@ -90,9 +99,11 @@ export function AddMarketPage() {
           <TemplateForm
             key={template.file.name}
             file={template.file.name}
-            reading={template.reading}
+            sheets={template.sheets}
             isPending={add.isPending}
-            onAdd={add.mutate}
+            onAdd={(document, said) => {
+              add.mutate({ document, said });
+            }}
           />
         )}
         {template && add.error && <Refused error={add.error} />}
@@ -101,7 +112,7 @@ export function AddMarketPage() {
             className="panel flex max-w-2xl flex-col gap-3 p-4"
             onSubmit={(e) => {
               e.preventDefault();
-              add.mutate(brought.document);
+              add.mutate({ document: brought.document });
             }}
           >
             <h2 className="text-lg">{rulebook.market.name}</h2>
@@ -139,19 +150,16 @@ export function AddMarketPage() {
   );
 }
 
-/** What a blank template asks, read here; the reason where none can be read in the file. */
-async function readBlank(file: File, fields: FieldBook): Promise<TemplateReading | RulebookFault> {
+/** The sheets of a blank template, read here; the reason where there is none to fill in the file. */
+async function readBlank(file: File, fields: FieldBook): Promise<readonly TemplateSheet[] | RulebookFault> {
   try {
     const bytes = new Uint8Array(await file.arrayBuffer());
     const sheets = await readTemplate(async function* () {
       yield await Promise.resolve(bytes);
     });
-    return (
-      understandTemplate(sheets, fields) ?? {
-        path: file.name,
-        reason: 'No sheet of it has a row of headings over rows to fill.',
-      }
-    );
+    return understandTemplate(sheets, fields)
+      ? sheets
+      : { path: file.name, reason: 'No sheet of it has a row of headings over rows to fill.' };
   } catch (error) {
     if (!(error instanceof SheetError)) throw error;
     return { path: file.name, reason: `${error.message} ${error.remedy ?? ''}`.trim() };

@@ -11,10 +11,15 @@ const templatesQuery = (market: string) =>
   });
 
 /** Brings a market's blank template: files of the form are written into it from then on. */
-export const bringTemplate = (market: string, form: string, file: File): Promise<unknown> => {
+export const bringTemplate = (
+  market: string,
+  form: string,
+  file: File,
+  said: { sheet?: string; firstRow?: number } = {},
+): Promise<unknown> => {
   const body = new FormData();
   body.append('file', file);
-  return call(putTemplate, { params: { market, form }, form: body });
+  return call(putTemplate, { params: { market, form }, query: said, form: body });
 };
 
 /** The market's own template that a form is written into, where it is a workbook; brought, replaced and forgotten here. */

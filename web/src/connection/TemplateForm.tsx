@@ -1,5 +1,12 @@
 import { parseRulebook } from '@basileus/core/rulebook';
-import { draftRulebook, type TemplateReading, type TemplateSettings } from '@basileus/core/template';
+import {
+  draftRulebook,
+  type SaidOfTemplate,
+  type TemplateReading,
+  type TemplateSettings,
+  type TemplateSheet,
+  understandTemplate,
+} from '@basileus/core/template';
 import { useMemo, useState } from 'react';
 import { useFields } from '../own/fields';
 import { plural } from '../ui/text';
@@ -8,6 +15,10 @@ import { TemplateColumns } from './TemplateColumns';
 /** The version of a rulebook that is made today: year and month. */
 const versionOf = (day: Date): string => `${day.getFullYear()}.${String(day.getMonth() + 1).padStart(2, '0')}`;
 
+const nothing: TemplateReading = {
+  ...{ sheet: '', firstRow: 1, columns: [] },
+  heads: { labels: undefined, keys: undefined },
+};
 const missing = {
   'no-name': 'Say how the market is called.',
   'no-category': 'Say for which of its categories the template is.',
@@ -17,16 +28,19 @@ const missing = {
 /** What a blank template was read as, to be completed by what it cannot say; a rulebook is made of both. */
 export function TemplateForm({
   file,
-  reading,
+  sheets,
   isPending,
   onAdd,
 }: {
   file: string;
-  reading: TemplateReading;
+  sheets: readonly TemplateSheet[];
   isPending: boolean;
-  onAdd: (document: Record<string, unknown>) => void;
+  onAdd: (document: Record<string, unknown>, said: SaidOfTemplate) => void;
 }) {
   const fields = useFields();
+  const [said, setSaid] = useState<SaidOfTemplate>({});
+  const found = useMemo(() => understandTemplate(sheets, fields, said), [sheets, fields, said]);
+  const reading = found ?? nothing;
   const [settings, setSettings] = useState<TemplateSettings>({
     ...{ name: '', category: '', country: '', currency: '', language: 'en' },
     columns: {},
@@ -52,17 +66,46 @@ export function TemplateForm({
       className="flex flex-col gap-4"
       onSubmit={(e) => {
         e.preventDefault();
-        if (document && says.length === 0) onAdd(document);
+        if (document && says.length === 0) onAdd(document, said);
       }}
     >
       <section className="panel flex max-w-3xl flex-col gap-3 p-4">
         <h2 className="text-lg">{file}</h2>
         <p className="quiet">
-          Its sheet “{reading.sheet}” is filled from row {reading.firstRow + 1} on:{' '}
-          {plural(reading.columns.length, 'column', 'columns')}, of which {must} must be filled. What it cannot say
-          itself:
+          {found
+            ? `Its sheet “${reading.sheet}” is filled from row ${reading.firstRow + 1} on: ${plural(reading.columns.length, 'column', 'columns')}, of which ${must} must be filled. What it cannot say itself:`
+            : 'There is no row of headings over that row; say where the first item stands.'}
         </p>
         <div className="grid gap-3 sm:grid-cols-2">
+          <label className="flex flex-col gap-1">
+            <span className="text-sm">Sheet to fill</span>
+            <select
+              className="select select-sm w-full"
+              value={said.sheet ?? reading.sheet}
+              onChange={(e) => {
+                setSaid({ sheet: e.target.value });
+                put({ columns: {} });
+              }}
+            >
+              {sheets.map((s) => (
+                <option key={s.name}>{s.name}</option>
+              ))}
+            </select>
+          </label>
+          <label className="flex flex-col gap-1">
+            <span className="text-sm">Row in which the first item stands</span>
+            <input
+              type="number"
+              min={2}
+              max={1000}
+              className="input input-sm num w-full"
+              value={(said.firstRow ?? reading.firstRow) + 1}
+              onChange={(e) => {
+                const row = Number(e.target.value);
+                if (row >= 2) setSaid({ sheet: said.sheet ?? reading.sheet, firstRow: row - 1 });
+              }}
+            />
+          </label>
           <Word
             label="Name of the market"
             value={settings.name}

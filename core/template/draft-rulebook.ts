@@ -94,6 +94,8 @@ function shapeOf(
   }
 }
 
+/** Characters of a SKU where a template says nothing of it: as many as one of ours has. */
+const longestSku = 60;
 /** Characters of which a text is no longer one line. */
 const oneLine = 300;
 const levelRank: readonly TemplateLevel[] = ['may', 'should', 'must'];
@@ -236,7 +238,11 @@ export function draftRulebook(
           taxes: [{ rate: '0' }],
         },
       ],
-      sku: { min: 1, max: 60, allowed: 'printable' },
+      sku: {
+        min: 1,
+        max: columns.find((c) => fieldAt(c) === 'sku')?.maxCharacters ?? longestSku,
+        allowed: 'printable',
+      },
       groups: [{ key: 'all', label: 'All' }],
       codeLists,
       attributes,

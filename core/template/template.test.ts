@@ -176,6 +176,7 @@ describe('a blank template', () => {
       ['Photo 2', 'item'],
     ]);
     expect(rulebook.pictures).toMatchObject({ min: 1 });
+    expect(rulebook.sku.max).toBe(40);
   });
   it('of one heading row says by stars what must be filled, lists in the cells themselves, and leaves gaps where it has them', async () => {
     const book = new ExcelJS.Workbook();

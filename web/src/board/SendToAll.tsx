@@ -13,6 +13,8 @@ interface Outcome {
   sending: Sending;
   /** What the server said where it did not send; undefined where it did. */
   refused?: string;
+  /** Its files are being made by a job, and go by themselves. */
+  isBeingMade?: boolean;
 }
 
 /** Everything that is ready, to all markets or to those that a person leaves in. */
@@ -71,11 +73,11 @@ function AskAll({
         const { market, operation, also } = sending;
         const key = `${order}-${market}-${operation}`.slice(0, 100);
         try {
-          await call(createDispatch, {
+          const { underway } = await call(createDispatch, {
             params: { market },
             body: { operation, ...(also ? { also } : {}), key, looked: false, by: 'wire' },
           });
-          outcomes.push({ sending });
+          outcomes.push({ sending, isBeingMade: underway !== null });
         } catch (error) {
           outcomes.push({ sending, refused: error instanceof Error ? error.message : 'It was not sent.' });
         }
@@ -156,7 +158,7 @@ function SendingLine({ sending: s, outcome }: { sending: Sending; outcome: Outco
               </Link>
             </>
           ) : (
-            ': on the way'
+            `: ${outcome.isBeingMade ? 'files are being made, and go by themselves' : 'on the way'}`
           )}
         </span>
       )}

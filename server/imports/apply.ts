@@ -198,8 +198,8 @@ async function applyStep(
   const clashes: Clash[] = [];
   const creates = rows.filter((r) => r.action === 'create');
   const added = await insertNew(db, importId, creates);
-  const idOf = new Map(added.map((a) => [a.sku, a.id]));
   await recordAdded(db, changeSetId, added);
+  const idOf = new Map(added.map((a) => [a.sku, a.id]));
   const fresh = creates.flatMap((r) => {
     const id = idOf.get(r.sku);
     return id === undefined ? [] : [{ row: r.row, id, sku: r.sku, changes: r.changes }];

@@ -4,7 +4,7 @@ import { z } from 'zod';
 import { findForm } from '@basileus/core/forms';
 import { type Db, rowOf, type Write } from '../database';
 import { announce } from '../events';
-import { openFile } from '../files';
+import { readWhole } from '../files';
 import { AppError } from '../http';
 import { defineJob, enqueue, hurry } from '../jobs';
 import { loadMarketById, loadMarkets, openGate, openMarketPort, paceOf } from '../markets';
@@ -167,12 +167,6 @@ const countRecords = async (db: Db, dispatchId: number): Promise<number> =>
   (await rowOf<{ n: number | null }>(db, 'select max(record) as n from dispatch_lines where dispatch_id = ?', [
     dispatchId,
   ]))!.n ?? 0;
-
-async function readWhole(db: Db, fileId: number): Promise<Uint8Array> {
-  const chunks: Uint8Array[] = [];
-  for await (const chunk of openFile(db, fileId)()) chunks.push(chunk);
-  return Buffer.concat(chunks);
-}
 
 /** `isHome` says that the market has surely not taken the file: it can still be stopped. */
 const noteTrouble = (

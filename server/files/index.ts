@@ -63,6 +63,13 @@ export const openFile = (db: Db, fileId: number) =>
     }
   };
 
+/** All bytes of a file at once; for one that is bounded. */
+export async function readWhole(db: Db, fileId: number): Promise<Uint8Array> {
+  const chunks: Uint8Array[] = [];
+  for await (const chunk of openFile(db, fileId)()) chunks.push(chunk);
+  return Buffer.concat(chunks);
+}
+
 export const dropFile = async (db: Db, fileId: number): Promise<void> => {
   await rowsOf(db, 'delete from files where id = ? returning id', [fileId]);
 };

@@ -6,7 +6,7 @@ import { type ByteSource, fillTemplate, readSheetText, SheetError } from '@basil
 import { readTemplate, type SaidOfTemplate, type TemplateReading, understandTemplate } from '@basileus/core/template';
 import { type Db, rowOf, rowsOf } from '../database';
 import { loadFields } from '../fields';
-import { dropFile, openFile } from '../files';
+import { dropFile, openFile, readWhole } from '../files';
 import { AppError } from '../http';
 import { loadMarket, type Market } from './load';
 
@@ -144,12 +144,6 @@ function tryFilling<T>(name: string, fill: () => T): T {
       remedy: 'Save it anew in a spreadsheet program and bring it again, or forget it under Rulebook.',
     });
   }
-}
-
-async function readWhole(db: Db, file: number): Promise<Uint8Array> {
-  const chunks: Uint8Array[] = [];
-  for await (const chunk of openFile(db, file)()) chunks.push(chunk);
-  return Buffer.concat(chunks);
 }
 
 /** The template of a form, ready to be filled with the text of a sheet, and how its files end. */

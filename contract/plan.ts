@@ -77,13 +77,16 @@ export const previewFile = defineEndpoint({
   path: '/markets/:market/plan/:operation/file',
   about: 'The first rows of the file as the market would get it.',
   params: marketParam.extend({ operation }),
-  query: planChoice,
+  query: planChoice.extend({ form: z.string().max(80).optional() }),
   body: nothing,
   response: z.object({
     name: z.string(),
     text: z.string(),
     encoding: z.enum(encodings),
     total: count,
+    /** The form that it is of, and all forms of the operation with the rows that go in each. */
+    form: z.string(),
+    forms: z.array(z.object({ key: z.string(), label: z.string(), rows: count })),
     looks: z.discriminatedUnion('as', [
       z.object({
         as: z.literal('table'),

@@ -1,6 +1,6 @@
 // Which values travel with an operation, beside those that it changes.
 import type { FieldChange } from '../change/change';
-import { findOperation } from '../forms/record';
+import { findOperation } from '../rulebook/form-choice';
 import type { Values } from '../listing/values';
 import type { Rulebook } from '../rulebook/schema';
 import type { Operation } from '../rulebook/terms';

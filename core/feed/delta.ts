@@ -4,7 +4,8 @@ import { isFilled, isSameValue, type RowRole, type Value, type Values } from '..
 import type { CompiledCategory } from '../rulebook/compile';
 import type { Rulebook } from '../rulebook/schema';
 import type { Operation, Part } from '../rulebook/terms';
-import { canAsk, findOperation } from '../forms/record';
+import { canAsk } from '../forms/record';
+import { findOperation } from '../rulebook/form-choice';
 
 /** Last accepted values per group; `undefined` where the market has never taken that group. */
 export interface Accepted {

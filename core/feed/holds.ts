@@ -2,7 +2,7 @@
 import type { Finding } from '../checks/finding';
 import type { Listing } from '../listing/values';
 import type { CompiledCategory } from '../rulebook/compile';
-import { findForm } from '../forms/record';
+import { findForm } from '../rulebook/form-choice';
 import type { Rulebook } from '../rulebook/schema';
 import type { Operation, Part } from '../rulebook/terms';
 import { type Accepted, getParts, isPriceMoveHeld, listOperations, type Wish } from './delta';

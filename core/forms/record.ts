@@ -1,7 +1,8 @@
 // Rows on their way to a market, and the records of a form that they become: one a listing, one a listing at each site, or
 // one a family.
 import type { RowRole, Values } from '../listing/values';
-import type { Form, OperationTerms, Rulebook, Site } from '../rulebook/schema';
+import { findForm } from '../rulebook/form-choice';
+import type { Form, Rulebook, Site } from '../rulebook/schema';
 import type { Operation } from '../rulebook/terms';
 
 /** One row on its way to a market. `cleared` names attributes to be emptied on purpose. */
@@ -30,22 +31,6 @@ export interface FeedRecord {
   site: Site;
   /** True where the record is about that site alone. */
   isOfSite: boolean;
-}
-
-type FormTerms = Extract<OperationTerms, { form: string }>;
-/** How a market does an operation, by a form of its own or as another operation; undefined where it does not. */
-export function findOperation(book: Rulebook, operation: Operation): (FormTerms & { done: Operation }) | undefined {
-  const terms = book.operations[operation];
-  if (terms === undefined) return undefined;
-  if (!('as' in terms)) return { ...terms, done: operation };
-  const other = book.operations[terms.as];
-  return other && !('as' in other) ? { ...other, done: terms.as } : undefined;
-}
-
-/** The form for an operation, or undefined where the market takes no file for it. */
-export function findForm(book: Rulebook, operation: Operation): Form | undefined {
-  const terms = findOperation(book, operation);
-  return terms && book.forms.find((f) => f.key === terms.form);
 }
 
 /** True where a market can be asked for an operation: a file takes it, and it does not bring back what is burnt for good. */

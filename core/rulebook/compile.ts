@@ -1,7 +1,8 @@
 // Compiling turns a rulebook's category into flat lists: attributes in order, their demand per row as a function.
 import type { RowRole, Values } from '../listing/values';
 import { compileCondition, settleDemands } from './condition';
-import type { CodeList, Condition, Demand, Rulebook, RulebookAttribute, RulebookCategory } from './schema';
+import { createFormChoice } from './form-choice';
+import type { CodeList, Condition, Demand, Limit, Rulebook, RulebookAttribute, RulebookCategory } from './schema';
 import type { DemandLevel } from './terms';
 
 export interface CompiledAttribute {
@@ -77,21 +78,30 @@ export function getCategoryPath(book: Rulebook, key: string): RulebookCategory[]
   return path;
 }
 
-/** Attributes that an offer carries: those that its form has a place for. */
-const listOffered = (book: Rulebook): ReadonlySet<string> | undefined => {
-  const terms = book.operations.offer;
-  const form = terms && 'form' in terms ? book.forms.find((f) => f.key === terms.form) : undefined;
+/** Attributes that an offer in a category carries: those that its form has a place for. */
+const listOffered = (book: Rulebook, category: string): ReadonlySet<string> | undefined => {
+  const form = createFormChoice(book, 'offer')(category);
   return form && new Set(form.slots.flatMap((s) => ('attribute' in s.holds ? [s.holds.attribute] : [])));
 };
 
 /** The same leaf for an item that joins an entry of the market; undefined where the market takes no such offers. */
 export function compileOffer(book: Rulebook, key: string): CompiledCategory | undefined {
-  const offered = listOffered(book);
+  const offered = listOffered(book, key);
   return offered && compile(book, key, offered);
 }
 
 /** The prepared form of a leaf; undefined where the key is not a leaf of this rulebook. */
 export const compileCategory = (book: Rulebook, key: string): CompiledCategory | undefined => compile(book, key);
+
+const limit = (attribute: RulebookAttribute, here: Limit | undefined): RulebookAttribute =>
+  here
+    ? {
+        ...attribute,
+        ...(here.codes === undefined ? {} : { codes: here.codes }),
+        ...(here.maxCharacters === undefined ? {} : { maxCharacters: here.maxCharacters }),
+        ...(here.maxItems === undefined ? {} : { maxItems: here.maxItems }),
+      }
+    : attribute;
 
 function compile(book: Rulebook, key: string, offered?: ReadonlySet<string>): CompiledCategory | undefined {
   const path = getCategoryPath(book, key);
@@ -101,7 +111,10 @@ function compile(book: Rulebook, key: string, offered?: ReadonlySet<string>): Co
     [...book.demands, ...path.flatMap((n) => [...n.uses.flatMap((set) => book.demandSets[set] ?? []), ...n.demands])],
     (c) => ('mode' in c ? (c.mode === 'offer') === (offered !== undefined) : undefined),
   );
-  const attributes = book.attributes.map((attribute): CompiledAttribute => {
+  // The last of them, which stands lowest in the tree.
+  const limits = new Map(path.flatMap((n) => n.limits).map((l) => [l.attribute, l]));
+  const attributes = book.attributes.map((everywhere): CompiledAttribute => {
+    const attribute = limit(everywhere, limits.get(everywhere.key));
     const own = offered && !offered.has(attribute.key) ? [] : demands.filter((d) => d.attribute === attribute.key);
     const lastFixed = own.findLastIndex((d) => !d.when);
     const inForce = own.slice(Math.max(0, lastFixed));

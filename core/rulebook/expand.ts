@@ -49,7 +49,8 @@ function spread(a: DocumentAttribute, book: RulebookDocument): RulebookAttribute
     return {
       ...a,
       key: toFacetKey(a.key, name),
-      label: `${labelOf(a)} (${name})`,
+      // Of one language or site alone nothing has to be told apart.
+      label: facets.length === 1 ? labelOf(a) : `${labelOf(a)} (${name})`,
       facet,
       ...(from === undefined ? {} : { from }),
     };
@@ -123,7 +124,12 @@ export function expandRulebook(book: RulebookDocument): Rulebook {
     attributes: [...fields.values()].flat(),
     demandSets: Object.fromEntries(Object.entries(book.demandSets).map(([k, d]) => [k, spreadDemands(d)])),
     demands: spreadDemands(book.demands),
-    tree: book.tree.map((n) => ({ ...labelled(n), demands: spreadDemands(n.demands), axes: n.axes.map(first) })),
+    tree: book.tree.map((n) => ({
+      ...labelled(n),
+      demands: spreadDemands(n.demands),
+      axes: n.axes.map(first),
+      limits: n.limits.flatMap((l) => (fields.get(l.attribute) ?? []).map((f) => ({ ...l, attribute: f.key }))),
+    })),
     roles: Object.fromEntries(
       Object.entries(roles).flatMap(([role, key]) => (key === undefined ? [] : [[role, first(key)]])),
     ) as RulebookDocument['roles'],

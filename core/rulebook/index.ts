@@ -10,5 +10,6 @@ export * from './compare';
 export * from './fields';
 export * from './market-fields';
 export * from './moment-terms';
+export * from './next-version';
 export * from './json-schema';
 export type { RulebookFault } from './fault';

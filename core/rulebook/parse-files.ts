@@ -3,7 +3,9 @@ import { listColumns } from '../forms/columns';
 import { hasColumns } from '../forms/containers/kind';
 import { jsonPathPattern, xmlPathPattern } from '../forms/containers/path';
 import { findTwins, type RulebookFault } from './fault';
+import { createFormChoice, listFormKeys, listForms } from './form-choice';
 import type { RulebookDocument } from './schema';
+import type { Operation } from './terms';
 
 /** Faults in operations, forms, answers and transport, each with its path. */
 export function* findFileFaults(book: RulebookDocument): Generator<RulebookFault> {
@@ -23,13 +25,46 @@ function* checkOperations(book: RulebookDocument): Generator<RulebookFault> {
       const other = book.operations[terms.as];
       if (!other || 'as' in other)
         yield { path: `${path}.as`, reason: `"${terms.as}" is not done here by a form of its own.` };
-    } else if (!forms.has(terms.form)) yield { path: `${path}.form`, reason: `There is no form "${terms.form}".` };
-    else if (terms.carries === 'changed' && forms.get(terms.form)!.blank === 'clears')
+      continue;
+    }
+    const keys = listFormKeys(terms);
+    const missing = keys.find((key) => !forms.has(key));
+    if (missing !== undefined) {
+      yield { path: `${path}.form`, reason: `There is no form "${missing}".` };
+      continue;
+    }
+    const clearing = keys.find((key) => forms.get(key)!.blank === 'clears');
+    if (terms.carries === 'changed' && clearing !== undefined)
       yield {
         path: `${path}.carries`,
-        reason: `A blank clears in the form "${terms.form}", so a row must be carried whole.`,
+        reason: `A blank clears in the form "${clearing}", so a row must be carried whole.`,
       };
+    yield* checkChoice(book, name as Operation, path);
   }
+}
+
+/** Of several forms each item goes in one: no two name the same category, every leaf has one, and all are of one kind. */
+function* checkChoice(book: RulebookDocument, operation: Operation, path: string): Generator<RulebookFault> {
+  const forms = listForms(book, operation);
+  const rest = forms.filter((f) => f.for === undefined);
+  const named = forms.flatMap((f) => (f.for ?? []).map((node) => ({ node, form: f.key })));
+  const twin = named.find(({ node }, i) => named.findIndex((n) => n.node === node) < i);
+  if (rest.length > 1)
+    yield {
+      path: `${path}.form`,
+      reason: `"${rest[0]!.key}" and "${rest[1]!.key}" both take all categories; say for which one of them is.`,
+    };
+  if (twin) yield { path: `${path}.form`, reason: `Two forms are for "${twin.node}".` };
+  const first = forms[0]!;
+  const other = forms.find((f) => f.record !== first.record || f.blank !== first.blank);
+  if (other)
+    yield {
+      path: `${path}.form`,
+      reason: `"${first.key}" and "${other.key}" are of two kinds; a record and a blank are the same in all forms of an operation.`,
+    };
+  const choose = createFormChoice(book, operation);
+  const left = book.tree.find((n) => n.takesItems && choose(n.key) === undefined);
+  if (left) yield { path: `${path}.form`, reason: `No form takes items of "${left.key}".` };
 }
 
 /** An offer joins an entry that was found by its number, so that number has to be known and to be told. */
@@ -40,11 +75,13 @@ function* checkOffer({ operations, forms, lists }: RulebookDocument): Generator<
     yield { path: 'operations.offer', reason: 'An offer has a form of its own.' };
     return;
   }
-  const form = forms.find((f) => f.key === terms.form);
-  if (form && (form.record !== 'listing' || !form.slots.some((s) => s.holds.what === 'entry')))
+  const form = listForms({ operations, forms }, 'offer').find(
+    (f) => f.record !== 'listing' || !f.slots.some((s) => s.holds.what === 'entry'),
+  );
+  if (form)
     yield {
       path: 'operations.offer.form',
-      reason: `The form "${terms.form}" has no slot for the entry that an offer joins, a record each listing.`,
+      reason: `The form "${form.key}" has no slot for the entry that an offer joins, a record each listing.`,
     };
   if (!lists.find?.slots.identifier)
     yield { path: 'lists.find', reason: 'Entries that offers join are found by their identifiers.' };
@@ -58,6 +95,9 @@ function* checkForm(
   const attributes = new Map(book.attributes.map((a) => [a.key, a]));
   if (form.blank === 'keeps' && form.clear === undefined)
     yield { path: `${at}.clear`, reason: 'A blank keeps the old value here, so the form must say how to clear.' };
+  for (const [k, node] of (form.for ?? []).entries())
+    if (!book.tree.some((n) => n.key === node))
+      yield { path: `${at}.for[${k}]`, reason: `There is no category "${node}".` };
   yield* checkContainer(form, at);
   yield* checkFamilyForm(book, form, at);
   const slots = [

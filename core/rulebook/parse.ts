@@ -2,8 +2,9 @@ import type { z } from 'zod';
 import { expandRulebook } from './expand';
 import { findTwins, type RulebookFault } from './fault';
 import { formatOneSchema } from './format-1';
+import { findForm } from './form-choice';
 import { findFileFaults } from './parse-files';
-import { type Condition, type Rulebook, type RulebookDocument, rulebookSchema } from './schema';
+import { type Condition, type Limit, type Rulebook, type RulebookDocument, rulebookSchema } from './schema';
 import { upgradeRulebook } from './upgrade';
 
 export type RulebookReading = { ok: true; rulebook: Rulebook } | { ok: false; faults: RulebookFault[] };
@@ -66,8 +67,7 @@ function* checkSites(book: RulebookDocument): Generator<RulebookFault> {
     yield { path: 'sites[0].optional', reason: 'The only site of a market is not one that can be left out.' };
   const optional = book.sites.findIndex((s) => s.optional);
   for (const name of ['create', 'revise'] as const) {
-    const terms = book.operations[name];
-    const form = terms && 'form' in terms ? book.forms.find((f) => f.key === terms.form) : undefined;
+    const form = findForm(book, name);
     if (optional >= 0 && form?.record === 'listing-at-site')
       yield {
         path: `sites[${optional}].optional`,
@@ -138,7 +138,27 @@ function* checkTree(book: RulebookDocument): Generator<RulebookFault> {
       if (!book.demandSets[set])
         yield { path: `tree[${i}].uses[${k}]`, reason: `There is no set of demands "${set}".` };
     for (const [k, axis] of n.axes.entries()) yield* mustBe(book, axis, `tree[${i}].axes[${k}]`);
+    for (const [k, limit] of n.limits.entries()) yield* checkLimit(book, limit, `tree[${i}].limits[${k}]`);
   }
+}
+
+/** A limit only takes away: its codes are among those of the attribute, its characters no more. */
+function* checkLimit(book: RulebookDocument, limit: Limit, path: string): Generator<RulebookFault> {
+  const a = book.attributes.find((x) => x.key === limit.attribute);
+  if (!a) {
+    yield* mustBe(book, limit.attribute, `${path}.attribute`);
+    return;
+  }
+  if (limit.maxCharacters !== undefined && limit.maxCharacters > (a.maxCharacters ?? Infinity))
+    yield { path: `${path}.maxCharacters`, reason: `"${a.key}" takes ${a.maxCharacters} characters anywhere.` };
+  if (limit.maxItems !== undefined && limit.maxItems > (a.maxItems ?? Infinity))
+    yield { path: `${path}.maxItems`, reason: `"${a.key}" takes ${a.maxItems} entries anywhere.` };
+  if (limit.codes === undefined) return;
+  const known = new Set(book.codeLists[a.codes ?? '']?.entries.map((e) => e.code));
+  const list = book.codeLists[limit.codes];
+  const strange = list?.entries.find((e) => !known.has(e.code));
+  if (!list) yield { path: `${path}.codes`, reason: `There is no code list "${limit.codes}".` };
+  else if (strange) yield { path: `${path}.codes`, reason: `"${strange.code}" is not a code of "${a.key}".` };
 }
 
 function* checkUnitPrice(book: RulebookDocument): Generator<RulebookFault> {

@@ -110,6 +110,8 @@ export const form = z.strictObject({
   key,
   label,
   labels,
+  /** Categories whose items it takes, with all below them; where none is named, what no other form of the operation takes. */
+  for: z.array(key).min(1).optional(),
   /** One record a listing, one a listing at each site where it stands, or one a family with its variants in it. */
   record: z.enum(['listing', 'listing-at-site', 'family']).default('listing'),
   container,
@@ -128,11 +130,15 @@ export const form = z.strictObject({
 });
 
 /**
- * How an operation is done: by a form, with a code of its own where the form has a slot for it, carrying the whole record,
+ * How an operation is done: by a form, or by several of which each takes the items of its categories, with a code of its own where the form has a slot for it, carrying the whole record,
  * only what changed, or only what names the entry; or as another operation.
  */
 export const operationTerms = z.union([
-  z.strictObject({ form: key, code: code.optional(), carries: z.enum(['whole', 'changed', 'keys']) }),
+  z.strictObject({
+    form: z.union([key, z.array(key).min(2)]),
+    code: code.optional(),
+    carries: z.enum(['whole', 'changed', 'keys']),
+  }),
   z.strictObject({ as: operation }),
 ]);
 

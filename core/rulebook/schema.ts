@@ -46,6 +46,17 @@ const category = z.strictObject({
   uses: z.array(key).default([]),
   demands: z.array(demand).default([]),
   axes: z.array(key).default([]),
+  /** What attributes may hold here, where that is less than elsewhere: some of their codes, fewer characters or entries. */
+  limits: z
+    .array(
+      z.strictObject({
+        attribute: key,
+        codes: key.optional(),
+        maxCharacters: z.int().positive().optional(),
+        maxItems: z.int().positive().optional(),
+      }),
+    )
+    .default([]),
   /** Why the market would rather have another category, where it would. */
   discouraged: z.string().optional(),
 });
@@ -122,9 +133,12 @@ export const rulebookSchema = z.strictObject({
 
 /** A rulebook as its author wrote it. */
 export type RulebookDocument = z.output<typeof rulebookSchema>;
+/** The same before what it leaves open is filled in. */
+export type RulebookDraft = z.input<typeof rulebookSchema>;
 export type Site = RulebookDocument['sites'][number];
 export type RulebookCategory = RulebookDocument['tree'][number];
 export type Demand = RulebookDocument['demands'][number];
+export type Limit = RulebookCategory['limits'][number];
 export type CodeList = RulebookDocument['codeLists'][string];
 
 /** Which one of an attribute's values a field holds, where there is one a language or a site. */

@@ -1,3 +1,10 @@
 export * from './read-template';
 export * from './understand-template';
-export { type DraftFault, draftedForm, draftRulebook, type TemplateSettings } from './draft-rulebook';
+export {
+  type CategorySettings,
+  type DraftFault,
+  draftedForm,
+  draftRulebook,
+  type TemplateSettings,
+} from './draft-rulebook';
+export * from './extend-rulebook';

@@ -26,6 +26,7 @@ import { standingExports } from './migrations/0024-standing-exports';
 import { familySight } from './migrations/0025-family-sight';
 import { bulkTrials } from './migrations/0026-bulk-trials';
 import { listedColumns } from './migrations/0027-listed-columns';
+import { formOfFile } from './migrations/0031-form-of-file';
 import { marketTemplates } from './migrations/0030-market-templates';
 import { deeds } from './migrations/0029-deeds';
 import { retries } from './migrations/0028-retries';
@@ -66,6 +67,7 @@ const all: readonly Migration[] = [
   { name: '0028-retries', ...retries },
   { name: '0029-deeds', ...deeds },
   { name: '0030-market-templates', ...marketTemplates },
+  { name: '0031-form-of-file', ...formOfFile },
 ];
 
 /** Migrations live in code, so that the built server carries them. */

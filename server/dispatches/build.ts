@@ -12,9 +12,9 @@ import { AppError } from '../http';
 import { enqueue } from '../jobs';
 import { loadCorrespondences, type Market, openTemplate } from '../markets';
 import { recordHistory } from '../history';
-import { divide } from './divide';
+import { divide, type FilePart } from './divide';
 import { createFeedEncoder, createTemplateEncoder } from './encode';
-import { countPlanned, loadPlannedIds, loadPlannedRows, loadSurprises, type PlannedId, type PlannedRow } from './plan';
+import { countPlanned, loadPlannedIds, loadPlannedRows, loadSurprises, type PlannedRow } from './plan';
 import { type DispatchRow, loadDispatchesByKey } from './queries';
 import { leaveHeld, splitByFamily } from './split';
 
@@ -94,10 +94,10 @@ export async function buildWithin(
   if ((await loadDispatchesByKey(tx, request.key)).length) return;
   if (!request.looked) await refuseSurprises(tx, market, request, asked);
   // All are chosen before any is marked as on its way: a row whose price and stock differ goes in both files.
-  const files: { operation: Operation; ids: readonly PlannedId[] }[] = [];
+  const files: (FilePart & { operation: Operation })[] = [];
   for (const operation of asked) {
     const ids = await loadPlannedIds(tx, market, operation, 'no', request);
-    for (const part of await divide(tx, market, operation, ids)) files.push({ operation, ids: part });
+    for (const part of await divide(tx, market, operation, ids)) files.push({ operation, ...part });
   }
   if (files.length === 0)
     throw new AppError('not-now', 'There is nothing to send: no row of this kind is ready.', {
@@ -143,19 +143,18 @@ export async function refuseSurprises(
 async function buildFile(
   tx: Db,
   market: Market,
-  { operation, ids }: { operation: Operation; ids: readonly PlannedId[] },
+  { operation, form, ids }: FilePart & { operation: Operation },
   request: BuildRequest & { part: number; parts: number },
   actor: string,
   tell: (rows: number) => Promise<void>,
 ): Promise<number | undefined> {
-  const form = findForm(market.rulebook, operation)!;
   const stamp = new Date().toISOString().replace(/[-:]/g, '').slice(0, 15);
   const dispatch = (await rowOf<{ id: number }>(
     tx,
-    `insert into dispatches (market_id, operation, state, key, part, parts, file_name, by_whom)
-      values (?, ?, 'built', ?, ?, ?, ?, ?)
+    `insert into dispatches (market_id, operation, form, state, key, part, parts, file_name, by_whom)
+      values (?, ?, ?, 'built', ?, ?, ?, ?, ?)
       returning id`,
-    [market.id, operation, request.key, request.part, request.parts, '', actor],
+    [market.id, operation, form.key, request.key, request.part, request.parts, '', actor],
   ))!;
   const template = await openTemplate(tx, market, form);
   const plain = form.fileName

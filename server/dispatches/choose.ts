@@ -1,14 +1,17 @@
 // Which of the planned rows are meant: named ones, those of a brand or an own category, those that one import has changed.
 import type { PlanChoice } from '@basileus/contract';
 
-type Binding = string | number | readonly number[];
+type Binding = string | number | readonly number[] | readonly string[];
+
+/** A choice of rows; of some of the market's categories alone where these are named. */
+export type RowChoice = PlanChoice & { categories?: readonly string[] };
 
 /**
  * SQL condition on listings l and products p, with its bindings. A new variant that goes brings its family row along, without which
  * the market refuses it; where a market takes families whole, all of its family.
  */
 export function chooseSql(
-  choice: PlanChoice,
+  choice: RowChoice,
   operation: string,
   isWholeFamily = false,
 ): { sql: string; bindings: Binding[] } {
@@ -21,6 +24,7 @@ export function chooseSql(
   if (choice.ids) add('ql.id = any(?)', choice.ids);
   if (choice.brand) add('q.brand = ?', choice.brand);
   if (choice.own) add('q.category = ?', choice.own);
+  if (choice.categories) add('ql.category = any(?)', choice.categories);
   if (choice.import)
     add(
       'exists (select 1 from import_rows r where r.import_id = ? and r.applied and r.clash is null and r.sku = q.sku)',

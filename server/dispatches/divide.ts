@@ -1,23 +1,50 @@
 // Dividing what goes into files: by records, and by bytes where a form has room for so many.
-import { createFormWriter, findForm, toRecords } from '@basileus/core/forms';
-import type { Operation } from '@basileus/core/rulebook';
+import { createFormChoice, createFormWriter, listForms, toRecords } from '@basileus/core/forms';
+import type { Form, Operation } from '@basileus/core/rulebook';
 import type { Db } from '../database';
 import { loadCorrespondences, type Market } from '../markets';
 import { createByteCounter } from './encode';
-import { loadPlannedRows, type PlannedId } from './plan';
+import { loadPlannedRows, type PlannedId, type PlannedPlace } from './plan';
 import { splitByBytes, splitByFamily, splitForForm } from './split';
 
 /** Rows that are measured at a time. */
 const batch = 500;
 
-/** The files that rows of an operation go in: each no more records, and no more bytes, than its form takes. */
+/** Rows of a file, and the form that it is written in. */
+export interface FilePart {
+  form: Form;
+  ids: readonly PlannedId[];
+}
+
+/**
+ * The files that rows of an operation go in: by the form that takes the category of each, and each no more records, and no
+ * more bytes, than its form takes.
+ */
 export async function divide(
   tx: Db,
   market: Market,
   operation: Operation,
+  ids: readonly PlannedPlace[],
+): Promise<FilePart[]> {
+  const choose = createFormChoice(market.rulebook, operation);
+  const byForm = new Map<Form, PlannedId[]>(listForms(market.rulebook, operation).map((form) => [form, []]));
+  for (const id of ids) {
+    const form = choose(id.category);
+    if (form) byForm.get(form)!.push(id);
+  }
+  const files: FilePart[] = [];
+  for (const [form, own] of byForm)
+    for (const part of await divideForm(tx, market, operation, form, own)) files.push({ form, ids: part });
+  return files;
+}
+
+async function divideForm(
+  tx: Db,
+  market: Market,
+  operation: Operation,
+  form: Form,
   ids: readonly PlannedId[],
 ): Promise<readonly PlannedId[][]> {
-  const form = findForm(market.rulebook, operation)!;
   const parts = splitForForm(market, form, ids);
   if (form.maxBytes === undefined) return parts;
   const writer = createFormWriter(market.rulebook, form);

@@ -1,14 +1,13 @@
 // Sending and waiting. Each step is recorded before the next, so that a crash at any point ends in one submission
 // and one receipt: the submission carries the dispatch's key, and the market knows a key it has seen.
 import { z } from 'zod';
-import { findForm } from '@basileus/core/forms';
 import { type Db, rowOf, type Write } from '../database';
 import { announce } from '../events';
 import { readWhole } from '../files';
 import { AppError } from '../http';
 import { defineJob, enqueue, hurry } from '../jobs';
 import { loadMarketById, loadMarkets, openGate, openMarketPort, paceOf } from '../markets';
-import { isUnderway, loadDispatch, loadDispatchesByKey, submissionKey } from './queries';
+import { formOf, isUnderway, loadDispatch, loadDispatchesByKey, submissionKey } from './queries';
 import { receiveReceipt } from './receive';
 import { applyShelf } from './standings';
 
@@ -50,7 +49,7 @@ export const sendDispatchJob = defineJob({
         const ticket = await port.submit({
           name: dispatch.file_name,
           operation: dispatch.operation,
-          form: findForm(market.rulebook, dispatch.operation)?.key ?? '',
+          form: formOf(market, dispatch)?.key ?? '',
           key: submissionKey(dispatch),
           bytes: await readWhole(db, dispatch.file_id),
           records: await countRecords(db, id),
@@ -66,10 +65,7 @@ export const sendDispatchJob = defineJob({
         });
         return { again: pollSeconds };
       }
-      const receipt = await port.fetchReceipt(
-        dispatch.ticket,
-        findForm(market.rulebook, dispatch.operation)?.key ?? '',
-      );
+      const receipt = await port.fetchReceipt(dispatch.ticket, formOf(market, dispatch)?.key ?? '');
       if (receipt === undefined) {
         await progress(Math.round(dispatch.total / 2), dispatch.total, 'waiting for the receipt');
         if (dispatch.trouble > 0) await noteTrouble(write, id, { tries: 0, fault: null, pauseSeconds: 0 });

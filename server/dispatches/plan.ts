@@ -1,5 +1,5 @@
 // What would go out: from the operations that refreshing has planned for each listing.
-import type { HeldReason, PlanChoice } from '@basileus/contract';
+import type { HeldReason } from '@basileus/contract';
 import {
   type Accepted,
   canSurprise,
@@ -10,7 +10,7 @@ import {
   type Surprise,
   takesWholeFamilies,
 } from '@basileus/core/feed';
-import { type FeedRow, findForm } from '@basileus/core/forms';
+import { type FeedRow, findForm, listForms, listTaken } from '@basileus/core/forms';
 import type { Correspondences, Value } from '@basileus/core/listing';
 import { type Operation, operations, type Rulebook } from '@basileus/core/rulebook';
 import { type Db, rowOf, rowsOf } from '../database';
@@ -27,12 +27,12 @@ import {
 } from '../listings';
 import type { Market } from '../markets';
 import { loadCatalogCounts } from '../products';
-import { chooseSql } from './choose';
+import { chooseSql, type RowChoice } from './choose';
 import { countMostRows } from './split';
 
 const planFrom = 'listings l join products p on p.id = l.product_id join markets m on m.id = l.market_id';
 
-export const everyRow: PlanChoice = { brand: '', own: '', import: 0 };
+export const everyRow: RowChoice = { brand: '', own: '', import: 0 };
 
 interface PlanCounts {
   operation: Operation;
@@ -41,15 +41,20 @@ interface PlanCounts {
 }
 
 /** Planned rows by operation and what holds them. What is stale is held, and is nothing that is kept: then they are counted. */
-async function loadCounts(db: Db, market: Market, choice: PlanChoice): Promise<PlanCounts[]> {
-  const isWhole = choice.ids === undefined && choice.brand === '' && choice.own === '' && choice.import === 0;
+async function loadCounts(db: Db, market: Market, choice: RowChoice): Promise<PlanCounts[]> {
+  const isWhole =
+    choice.ids === undefined &&
+    choice.categories === undefined &&
+    choice.brand === '' &&
+    choice.own === '' &&
+    choice.import === 0;
   return isWhole && !(await hasStale(db, market)) ? loadPlanCounts(db, market.id) : countPlan(db, market, choice);
 }
 const sum = (rows: readonly PlanCounts[], f: (r: PlanCounts) => boolean): number =>
   rows.filter(f).reduce((n, r) => n + r.n, 0);
 
 /** How many rows would go, and what holds the rest, by operation and by reason. */
-export async function loadPlanTotals(db: Db, market: Market, choice: PlanChoice = everyRow) {
+export async function loadPlanTotals(db: Db, market: Market, choice: RowChoice = everyRow) {
   const rows = await loadCounts(db, market, choice);
   const reasons = [...new Set(rows.flatMap((r) => (r.held ? [r.held] : [])))];
   return {
@@ -65,10 +70,13 @@ export async function loadPlanTotals(db: Db, market: Market, choice: PlanChoice 
 }
 
 /** The same of a choice of rows, with what waits for its receipt and what a person should look at before it goes. */
-export async function loadPlan(db: Db, market: Market, choice: PlanChoice = everyRow) {
+export async function loadPlan(db: Db, market: Market, choice: RowChoice = everyRow) {
   const totals = await loadPlanTotals(db, market, choice);
   const states = await loadStateCounts(db, [market.id]);
   const inState = (state: string): number => states.find((s) => s.state === state)?.n ?? 0;
+  const files: [Operation, number | null][] = [];
+  for (const o of totals.operations)
+    files.push([o.operation, await countFiles(db, market, o.operation, o.count, choice)]);
   const going = (operation: Operation): number => totals.operations.find((o) => o.operation === operation)?.count ?? 0;
   return {
     ...totals,
@@ -77,22 +85,42 @@ export async function loadPlan(db: Db, market: Market, choice: PlanChoice = ever
     surprises: canSurprise(Math.max(going('price'), going('stock')), inState('live') - (await countFamilies(db)))
       ? await loadSurprises(db, market, choice)
       : [],
-    files: Object.fromEntries(totals.operations.map((o) => [o.operation, countFiles(market, o.operation, o.count)])),
+    files: Object.fromEntries(files),
   };
 }
 
+/** The rows of a choice that go in one form of an operation. */
+export const chooseForm = ({ rulebook }: Market, operation: Operation, form: string, choice: RowChoice): RowChoice => ({
+  ...choice,
+  categories: listTaken(rulebook, operation, form),
+});
+
 /** Files that so many rows of an operation take; null where it is several and a family is one record, however many rows it has. */
-function countFiles({ rulebook }: Market, operation: Operation, rows: number): number | null {
-  const form = findForm(rulebook, operation);
-  if (!form) return 0;
-  const most = countMostRows(form, rulebook.sites.length);
-  return form.record === 'family' && rows > most ? null : Math.ceil(rows / most);
+async function countFiles(
+  db: Db,
+  market: Market,
+  operation: Operation,
+  rows: number,
+  choice: RowChoice,
+): Promise<number | null> {
+  const forms = listForms(market.rulebook, operation);
+  let files = 0;
+  for (const form of forms) {
+    const here =
+      forms.length === 1
+        ? rows
+        : await countPlanned(db, market, operation, 'no', chooseForm(market, operation, form.key, choice));
+    const most = countMostRows(form, market.rulebook.sites.length);
+    if (form.record === 'family' && here > most) return null;
+    files += Math.ceil(here / most);
+  }
+  return files;
 }
 
 const countFamilies = async (db: Db): Promise<number> =>
   (await loadCatalogCounts(db, 'kind')).find((k) => k.name === 'family')?.count ?? 0;
 
-function countPlan(db: Db, market: Market, choice: PlanChoice): Promise<PlanCounts[]> {
+function countPlan(db: Db, market: Market, choice: RowChoice): Promise<PlanCounts[]> {
   const whole = chooseSql(choice, 'create', takesWholeFamilies(market.rulebook)),
     single = chooseSql(choice, '');
   return rowsOf<PlanCounts>(
@@ -112,7 +140,7 @@ function countPlan(db: Db, market: Market, choice: PlanChoice): Promise<PlanCoun
 export async function loadSurprises(
   db: Db,
   market: Market,
-  choice: PlanChoice,
+  choice: RowChoice,
 ): Promise<{ kind: Surprise; operation: Operation; rows: number; live: number }[]> {
   const { quantity } = market.rulebook.roles;
   const { sql, bindings } = chooseSql(choice, '');
@@ -155,7 +183,7 @@ export async function countPlanned(
   market: Market,
   operation: Operation,
   held: '' | 'yes' | 'no',
-  choice: PlanChoice = everyRow,
+  choice: RowChoice = everyRow,
 ): Promise<number> {
   return sum(
     await loadCounts(db, market, choice),
@@ -168,6 +196,10 @@ export interface PlannedId {
   /** The product whose family it belongs to. */
   root: number;
 }
+/** A planned listing with its category in the market, by which its form is chosen. */
+export interface PlannedPlace extends PlannedId {
+  category: string;
+}
 
 /** Ids of planned listings in the order of a file: each parent before its variants. */
 export async function loadPlannedIds(
@@ -175,14 +207,14 @@ export async function loadPlannedIds(
   market: Market,
   operation: Operation,
   held: '' | 'yes' | 'no',
-  choice: PlanChoice = everyRow,
+  choice: RowChoice = everyRow,
   offset = 0,
   limit = 10_000_000,
-): Promise<PlannedId[]> {
+): Promise<PlannedPlace[]> {
   const { sql, bindings } = chooseSql(choice, operation, takesWholeFamilies(market.rulebook));
-  return rowsOf<PlannedId>(
+  return rowsOf<PlannedPlace>(
     db,
-    `select l.id, coalesce(p.parent_id, p.id) as root
+    `select l.id, coalesce(p.parent_id, p.id) as root, coalesce(l.category, '') as category
       from ${planFrom}
       where l.market_id = ? and ${plannedCondition(held)} and ${sql}
       order by p.shelf_order, p.parent_id is not null, p.id offset ? limit ?`,

@@ -1,12 +1,16 @@
 import type { DispatchShape } from '@basileus/contract';
-import type { Operation } from '@basileus/core/rulebook';
+import { findForm } from '@basileus/core/forms';
+import type { Form, Operation } from '@basileus/core/rulebook';
 import { type Db, rowOf, rowsOf } from '../database';
+import type { Market } from '../markets';
 
 export interface DispatchRow {
   id: number;
   market_id: number;
   market_key: string;
   operation: Operation;
+  /** Key of the form that its file was written in. */
+  form: string | null;
   state: DispatchShape['state'];
   key: string;
   part: number;
@@ -30,6 +34,10 @@ export interface DispatchRow {
   sent_at: Date | null;
   answered_at: Date | null;
 }
+
+/** The form that a dispatch's file was written in; of one whose form is gone by now, the first of its operation. */
+export const formOf = ({ rulebook }: Market, d: Pick<DispatchRow, 'form' | 'operation'>): Form | undefined =>
+  rulebook.forms.find((f) => f.key === d.form) ?? findForm(rulebook, d.operation);
 
 /** True while a dispatch has work before it: it is still to leave, or to be answered. */
 export const isUnderway = (state: DispatchRow['state']): boolean =>

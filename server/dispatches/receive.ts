@@ -1,12 +1,12 @@
 // Reading a market's answer back: every line judged, every listing brought to its new state, in one transaction.
 import { type AnswerLine, readAnswer } from '@basileus/core/answers';
-import { findForm, listColumns } from '@basileus/core/forms';
+import { listColumns } from '@basileus/core/forms';
 import type { Form } from '@basileus/core/rulebook';
 import { type Db, rowOf, rowsOf, type Write } from '../database';
 import { storeFile } from '../files';
 import { AppError } from '../http';
 import type { Market } from '../markets';
-import type { DispatchRow } from './queries';
+import { type DispatchRow, formOf } from './queries';
 import { type LineAnswer, settleLines } from './settle';
 
 /** A line that the market left without an answer. */
@@ -33,7 +33,7 @@ export async function receiveReceipt(
       field: byHand ? 'file' : null,
     });
   };
-  const form = findForm(market.rulebook, dispatch.operation);
+  const form = formOf(market, dispatch);
   const reading = readAnswer(market.rulebook, form?.key ?? '', text);
   if (!reading.ok)
     return disbelieve(

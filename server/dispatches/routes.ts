@@ -19,7 +19,6 @@ import {
   uploadReceipt,
 } from '@basileus/contract';
 import { findAnswerDecoding } from '@basileus/core/answers';
-import { findForm } from '@basileus/core/forms';
 import type { Container } from '@basileus/core/rulebook';
 import type { Router } from 'express';
 import { type Db, writeOn } from '../database';
@@ -32,7 +31,7 @@ import type { Built } from './build';
 import { orderDispatch, resendMendedLines } from './order';
 import { abandonDispatch as abandon, settleByShelf, stopDispatch as stop } from './end';
 import { loadPlan } from './plan';
-import { countDispatches, loadDispatch, loadDispatches, toDispatchShape } from './queries';
+import { countDispatches, formOf, loadDispatch, loadDispatches, toDispatchShape } from './queries';
 import { receiveReceipt } from './receive';
 import { listPlanned, lookAtFile, refuseReceipt, releaseHolds, tryAgain } from './service';
 import { loadDispatchLines } from './lines';
@@ -96,8 +95,7 @@ export function addDispatchRoutes(router: Router, db: Db, threads: Threads): voi
   route(router, downloadDispatch, async ({ params, response }) => {
     const dispatch = await mustLoad(params.id);
     // RFC 6266: a name from a rulebook may hold anything, quotes and line breaks too.
-    const { rulebook } = await loadMarketById(db, dispatch.market_id);
-    const container = findForm(rulebook, dispatch.operation)?.container;
+    const container = formOf(await loadMarketById(db, dispatch.market_id), dispatch)?.container;
     response.attachment(dispatch.file_name).type(container ? nameType(container) : 'application/octet-stream');
     for await (const chunk of openFile(db, dispatch.file_id)()) response.write(chunk);
     response.end();
@@ -112,7 +110,7 @@ export function addDispatchRoutes(router: Router, db: Db, threads: Threads): voi
       for await (const c of bytes) chunks.push(c);
       return decodeText(
         Buffer.concat(chunks),
-        findAnswerDecoding(market.rulebook, findForm(market.rulebook, dispatch.operation)?.key ?? ''),
+        findAnswerDecoding(market.rulebook, formOf(market, dispatch)?.key ?? ''),
       );
     });
     await receiveReceipt(writeOn(db), market, dispatch, text, true);

@@ -1,7 +1,7 @@
 // What is asked of planned rows and of dispatches beside building and receiving them.
 import type { PlanChoice, PlannedListing } from '@basileus/contract';
-import { createFormWriter, findForm, lookAtFile as look, toRecords } from '@basileus/core/forms';
-import type { Operation } from '@basileus/core/rulebook';
+import { createFormWriter, listForms, lookAtFile as look, toRecords } from '@basileus/core/forms';
+import type { Form, Operation } from '@basileus/core/rulebook';
 import { plural } from '@basileus/core/text';
 import { type Db, rowOf, rowsOf } from '../database';
 import { announce } from '../events';
@@ -9,7 +9,8 @@ import { AppError } from '../http';
 import { refreshListings } from '../listings';
 import { loadCorrespondences, loadMarketById, type Market } from '../markets';
 import { enqueueSending } from './build';
-import { countPlanned, loadPlannedIds, loadPlannedRows, type PlannedRow } from './plan';
+import type { RowChoice } from './choose';
+import { chooseForm, countPlanned, loadPlannedIds, loadPlannedRows, type PlannedRow } from './plan';
 import type { DispatchRow } from './queries';
 
 async function loadPage(
@@ -17,7 +18,7 @@ async function loadPage(
   market: Market,
   operation: Operation,
   held: '' | 'yes' | 'no',
-  choice: PlanChoice,
+  choice: RowChoice,
   offset: number,
   limit: number,
 ): Promise<PlannedRow[]> {
@@ -57,12 +58,27 @@ export async function listPlanned(
 
 const rowsLookedAt = 50;
 
-/** The beginning of the file of an operation as the market would get it, as text and as cells. */
-export async function lookAtFile(db: Db, market: Market, operation: Operation, choice: PlanChoice) {
-  const form = findForm(market.rulebook, operation);
-  if (!form) throw new AppError('not-found', `${market.name} takes no file for “${operation}”.`);
-  const total = await countPlanned(db, market, operation, 'no', choice);
-  const rows = await loadPage(db, market, operation, 'no', choice, 0, rowsLookedAt);
+/** The beginning of a file of an operation as the market would get it, as text and as cells; of a form of several that is named. */
+export async function lookAtFile(
+  db: Db,
+  market: Market,
+  operation: Operation,
+  { form: named, ...choice }: PlanChoice & { form?: string | undefined },
+) {
+  const forms = await listGoing(db, market, operation, choice);
+  const going = forms.find((f) => f.form.key === named) ?? forms.find((f) => f.rows > 0) ?? forms[0];
+  if (!going || (named !== undefined && going.form.key !== named))
+    throw new AppError('not-found', `${market.name} takes no such file for “${operation}”.`);
+  const { form, rows: total } = going;
+  const rows = await loadPage(
+    db,
+    market,
+    operation,
+    'no',
+    forms.length === 1 ? choice : chooseForm(market, operation, form.key, choice),
+    0,
+    rowsLookedAt,
+  );
   const writer = createFormWriter(market.rulebook, form);
   const records = toRecords(
     market.rulebook,
@@ -80,7 +96,32 @@ export async function lookAtFile(db: Db, market: Market, operation: Operation, c
     encoding: form.container.encoding,
     total,
     looks: look(market.rulebook, form, text, records, (row) => changed.get(row)),
+    form: form.key,
+    forms: forms.map((f) => ({ key: f.form.key, label: f.form.label, rows: f.rows })),
   };
+}
+
+/** The forms of an operation, each with the rows that would go in it. */
+async function listGoing(
+  db: Db,
+  market: Market,
+  operation: Operation,
+  choice: PlanChoice,
+): Promise<{ form: Form; rows: number }[]> {
+  const forms = listForms(market.rulebook, operation);
+  const going: { form: Form; rows: number }[] = [];
+  for (const form of forms)
+    going.push({
+      form,
+      rows: await countPlanned(
+        db,
+        market,
+        operation,
+        'no',
+        forms.length === 1 ? choice : chooseForm(market, operation, form.key, choice),
+      ),
+    });
+  return going;
 }
 
 /** Lets prices go that were held because they moved far: somebody has looked at them. Answers how many. */

@@ -73,7 +73,7 @@ export async function judgeTemplate(
   if (other !== undefined)
     throw new AppError('bad-input', `The columns of “${name}” are not those of the form: “${other}” differs.`, {
       field: 'file',
-      remedy: 'Put a rulebook in force that has the columns of this template, then bring it again.',
+      remedy: 'Bring it under “Bring a template …”, which makes a rulebook that has its columns.',
     });
   const { sheet, firstRow } = reading;
   // Filled once with nothing, so that what cannot be filled is known now.

@@ -1,5 +1,6 @@
 // A market of which there is nothing but the blank template that it gives out: added by it, filled, sent by hand and answered.
-import { draftRulebook, readTemplate, understandTemplate } from '@basileus/core/template';
+import { draftRulebook, extendRulebook, readTemplate, understandTemplate } from '@basileus/core/template';
+import { rulebookSchema } from '@basileus/core/rulebook';
 import { compileFields, firstFields } from '@basileus/core/product';
 import ExcelJS from 'exceljs';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
@@ -17,19 +18,21 @@ async function makeBlank(heads: readonly string[]): Promise<Uint8Array> {
   return new Uint8Array(await book.xlsx.writeBuffer());
 }
 beforeAll(async () => {
-  house = await openHouse('templates_test', { size: 80 });
+  house = await openHouse('templates_test', { size: 160 });
   blank = await makeBlank(headings);
 });
 afterAll(() => house.close());
 
-const draft = async () => {
-  const fields = compileFields(firstFields);
-  const reading = understandTemplate(
+const fields = compileFields(firstFields);
+const readBlank = async (bytes: Uint8Array) =>
+  understandTemplate(
     await readTemplate(async function* () {
-      yield await Promise.resolve(blank);
+      yield await Promise.resolve(bytes);
     }),
     fields,
   )!;
+const draft = async () => {
+  const reading = await readBlank(blank);
   const made = draftRulebook(
     reading,
     {
@@ -142,5 +145,89 @@ describe('a market’s own template', () => {
     const book = await download(id);
     expect(book.worksheets.map((s) => s.name)).toEqual(['Items']);
     expect(rowsOf(book, 'Items')).toHaveLength(2);
+  });
+});
+
+describe('templates of two categories', () => {
+  const kettleHeads = ['Code', 'Name*', 'Price*', 'Photo*', 'Make*'];
+  let kettles: Uint8Array, form: string;
+  const going = () =>
+    house.rows<{ id: number; category: string }>(
+      `select l.id, l.category from listings l join markets k on k.id = l.market_id
+        where k.key = 'pantry_lane' and l.planned @> '[{"operation": "create", "held": null}]' and l.in_flight = 0
+        order by l.id`,
+    );
+  it('are forms of one market, the second put in force beside the first', async () => {
+    kettles = await makeBlank(kettleHeads);
+    const document = rulebookSchema.parse((await house.call('GET', `${m}/rulebook/document`)).body);
+    const made = extendRulebook(
+      document,
+      await readBlank(kettles),
+      { category: 'Kettles', columns: { 0: { field: 'sku' }, 4: { field: 'brand' } } },
+      fields,
+      '2026.12',
+    );
+    if ('faults' in made) throw new Error(made.faults.join());
+    ({ form } = made);
+    expect((await house.call('PUT', `${m}/rulebook`, made.document)).status).toBe(200);
+    expect((await bring(kettles, 'kettles.xlsx', form)).status).toBe(200);
+    expect((await bring(blank)).status).toBe(200);
+    expect((await bring(kettles, 'kettles.xlsx', 'template')).status).toBe(400);
+    const [own] = await house.rows<{ category: string }>(
+      `select category from products where category <> 'Frying pans' group by 1 order by count(*) desc`,
+    );
+    await house.call('POST', `${m}/assign-category`, { ownCategory: own!.category, category: 'kettles' });
+    await until(going, (rows) => new Set(rows.map((r) => r.category)).size === 2);
+  });
+  it('show what goes in each before it goes', async () => {
+    const rows = await going();
+    const count = (category: string) => rows.filter((r) => r.category === category).length;
+    const look = (query = '') =>
+      house.call<{ form: string; total: number; forms: { key: string; rows: number }[]; name: string; text: string }>(
+        'GET',
+        `${m}/plan/create/file${query}`,
+      );
+    const first = (await look()).body;
+    expect(first.forms).toMatchObject([
+      { key: 'template', rows: count('pans') },
+      { key: form, rows: count('kettles') },
+    ]);
+    expect([first.form, first.total]).toEqual(['template', count('pans')]);
+    const second = (await look(`?form=${form}`)).body;
+    expect([second.form, second.total]).toEqual([form, count('kettles')]);
+    expect(second.name).toMatch(/kettles/);
+    expect([first.text.includes('Make*'), second.text.includes('Make*')]).toEqual([false, true]);
+    expect((await look('?form=ghost')).status).toBe(404);
+    const plan = (await house.call<{ files: Record<string, number> }>('GET', `${m}/plan`)).body;
+    expect(plan.files['create']).toBe(2);
+  });
+  it('go in a file each, under the headings of each, and each is answered as what it is', async () => {
+    const rows = await going();
+    const r = await house.call<{ dispatches: { id: number; total: number; fileName: string; parts: number }[] }>(
+      'POST',
+      `${m}/dispatches`,
+      { operation: 'create', ids: rows.map((x) => x.id), looked: true, by: 'hand', key: 'pantry-both' },
+    );
+    expect(r.body.dispatches.map((d) => d.parts)).toEqual([2, 2]);
+    const [pans, others] = await Promise.all(r.body.dispatches.map((d) => download(d.id)));
+    expect(rowsOf(pans!, 'Items')[1]).toEqual(headings);
+    expect(rowsOf(others!, 'Items')[1]).toEqual(kettleHeads);
+    expect(rowsOf(others!, 'Items')).toHaveLength(2 + rows.filter((x) => x.category === 'kettles').length);
+    expect(rowsOf(others!, 'Items')[2]!.slice(1, 3)).toEqual([
+      expect.stringMatching(/\w/),
+      expect.stringMatching(/^\d+\.\d\d$/),
+    ]);
+    const [, second] = r.body.dispatches;
+    const sku = rowsOf(others!, 'Items')[2]![0]!;
+    await house.upload(
+      'answer.csv',
+      `line,sku,verdict,code,field,says\r\n1,${sku},refused,X1,Make*,Unknown\r\n`,
+      `/dispatches/${second!.id}/receipt`,
+    );
+    const read = await house.call<{ refused: number }>('GET', `/dispatches/${second!.id}`);
+    expect(read.body).toMatchObject({ refused: 1 });
+    // The field is the one that stands under that heading in this form; the other has no such column.
+    const refusals = await house.call<{ rows: object[] }>('GET', `/dispatches/${second!.id}/refusals`);
+    expect(refusals.body.rows).toMatchObject([{ field: 'brand', fieldLabel: 'Brand', count: 1 }]);
   });
 });

@@ -1,7 +1,9 @@
 import { hasColumns, notXml } from '../../forms/containers';
 import { encodingNames, findUnencodable, toEncodable, type Written } from '../../forms/encoding';
 import type { Value } from '../../listing/values';
-import type { Rulebook } from '../../rulebook/schema';
+import type { CompiledCategory } from '../../rulebook/compile';
+import { createFormChoice } from '../../rulebook/form-choice';
+import { operations } from '../../rulebook/terms';
 import { defineCheck } from '../define-check';
 import type { Finding, Remedy } from '../finding';
 
@@ -40,7 +42,7 @@ export const fileForm = defineCheck({
     },
   },
   prepareValues(category, say) {
-    const demands = collectDemands(category.rulebook);
+    const demands = collectDemands(category);
     return ({ attribute, strongest }) => {
       const { key } = attribute;
       const demand = demands.get(key);
@@ -81,9 +83,10 @@ export const fileForm = defineCheck({
   },
 });
 
-function collectDemands(book: Rulebook): ReadonlyMap<string, FileDemands> {
+function collectDemands({ key: category, rulebook: book }: CompiledCategory): ReadonlyMap<string, FileDemands> {
   const demands = new Map<string, FileDemands>();
-  for (const form of book.forms) {
+  const forms = new Set(operations.flatMap((operation) => createFormChoice(book, operation)(category) ?? []));
+  for (const form of forms) {
     const { container, text, clear } = form;
     for (const { key: slot, holds } of [...form.slots, ...(form.members?.slots ?? [])]) {
       if (!('attribute' in holds)) continue;

@@ -1,14 +1,6 @@
 import { createMarket } from '@basileus/contract';
-import { listLeaves, parseRulebook, type Rulebook, type RulebookFault } from '@basileus/core/rulebook';
-import type { FieldBook } from '@basileus/core/product';
-import { SheetError } from '@basileus/core/sheet';
-import {
-  draftedForm,
-  readTemplate,
-  type SaidOfTemplate,
-  type TemplateSheet,
-  understandTemplate,
-} from '@basileus/core/template';
+import { listLeaves, nextVersion, parseRulebook, type Rulebook, type RulebookFault } from '@basileus/core/rulebook';
+import { draftedForm, draftRulebook, type SaidOfTemplate, type TemplateSheet } from '@basileus/core/template';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
@@ -17,6 +9,7 @@ import { PageHead, Refused } from '../ui/faces';
 import { toast } from '../ui/messages';
 import { useFields } from '../own/fields';
 import { bringTemplate } from './OwnTemplate';
+import { readBlank } from './read-blank';
 import { KeyField } from './KeyField';
 import { TemplateForm } from './TemplateForm';
 import { UserField } from './UserField';
@@ -45,10 +38,7 @@ export function AddMarketPage() {
       });
       // The market is there by now: what is wrong with filling its template is said, and can be mended under Rulebook.
       if (template)
-        await bringTemplate(added.key, draftedForm, template.file, {
-          ...(said?.sheet === undefined ? {} : { sheet: said.sheet }),
-          ...(said?.firstRow === undefined ? {} : { firstRow: said.firstRow + 1 }),
-        }).catch((e: unknown) => {
+        await bringTemplate(added.key, draftedForm, template.file, said).catch((e: unknown) => {
           toast.error(e instanceof Error ? e.message : 'The template could not be kept.');
         });
       return added;
@@ -101,7 +91,9 @@ export function AddMarketPage() {
             file={template.file.name}
             sheets={template.sheets}
             isPending={add.isPending}
-            onAdd={(document, said) => {
+            draft={(reading, settings) => draftRulebook(reading, settings, fields, nextVersion(new Date()))}
+            goOn={(settings) => `Add ${settings.name.trim() || 'the market'}`}
+            onGoOn={({ document }, said) => {
               add.mutate({ document, said });
             }}
           />
@@ -148,22 +140,6 @@ export function AddMarketPage() {
       </div>
     </>
   );
-}
-
-/** The sheets of a blank template, read here; the reason where there is none to fill in the file. */
-async function readBlank(file: File, fields: FieldBook): Promise<readonly TemplateSheet[] | RulebookFault> {
-  try {
-    const bytes = new Uint8Array(await file.arrayBuffer());
-    const sheets = await readTemplate(async function* () {
-      yield await Promise.resolve(bytes);
-    });
-    return understandTemplate(sheets, fields)
-      ? sheets
-      : { path: file.name, reason: 'No sheet of it has a row of headings over rows to fill.' };
-  } catch (error) {
-    if (!(error instanceof SheetError)) throw error;
-    return { path: file.name, reason: `${error.message} ${error.remedy ?? ''}`.trim() };
-  }
 }
 
 /** The document in a file, read and judged here, so that a fault is shown before anything is sent. */

@@ -1,4 +1,5 @@
 import { listTemplates, putTemplate, removeTemplate } from '@basileus/contract';
+import type { SaidOfTemplate } from '@basileus/core/template';
 import { queryOptions, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { call } from '../api/call';
 import { Refused } from '../ui/faces';
@@ -15,11 +16,16 @@ export const bringTemplate = (
   market: string,
   form: string,
   file: File,
-  said: { sheet?: string; firstRow?: number } = {},
+  { sheet, firstRow }: SaidOfTemplate = {},
 ): Promise<unknown> => {
   const body = new FormData();
   body.append('file', file);
-  return call(putTemplate, { params: { market, form }, query: said, form: body });
+  const query = {
+    ...(sheet === undefined ? {} : { sheet }),
+    // People count rows from 1.
+    ...(firstRow === undefined ? {} : { firstRow: firstRow + 1 }),
+  };
+  return call(putTemplate, { params: { market, form }, query, form: body });
 };
 
 /** The market's own template that a form is written into, where it is a workbook; brought, replaced and forgotten here. */

@@ -1,41 +1,49 @@
 import { parseRulebook } from '@basileus/core/rulebook';
 import {
-  draftRulebook,
+  type DraftFault,
   type SaidOfTemplate,
   type TemplateReading,
   type TemplateSettings,
   type TemplateSheet,
   understandTemplate,
 } from '@basileus/core/template';
-import { useMemo, useState } from 'react';
+import { useId, useMemo, useState } from 'react';
 import { useFields } from '../own/fields';
 import { plural } from '../ui/text';
 import { TemplateColumns } from './TemplateColumns';
-
-/** The version of a rulebook that is made today: year and month. */
-const versionOf = (day: Date): string => `${day.getFullYear()}.${String(day.getMonth() + 1).padStart(2, '0')}`;
 
 const nothing: TemplateReading = {
   ...{ sheet: '', firstRow: 1, columns: [] },
   heads: { labels: undefined, keys: undefined },
 };
-const missing = {
+const missing: Readonly<Record<DraftFault, string>> = {
   'no-name': 'Say how the market is called.',
-  'no-category': 'Say for which of its categories the template is.',
+  'no-category': 'Say for which of the market’s categories the template is.',
   'no-sku': 'Say which column holds your SKU.',
 };
 
-/** What a blank template was read as, to be completed by what it cannot say; a rulebook is made of both. */
-export function TemplateForm({
+type Drafted = { document: Record<string, unknown> } | { faults: readonly DraftFault[] };
+
+/**
+ * What a blank template was read as, to be completed by what it cannot say; a rulebook is made of both. Of a market that is
+ * there, only the category is asked: one of `categories`, or a new one.
+ */
+export function TemplateForm<D extends Drafted>({
   file,
   sheets,
+  categories,
   isPending,
-  onAdd,
+  draft,
+  goOn,
+  onGoOn,
 }: {
   file: string;
   sheets: readonly TemplateSheet[];
+  categories?: readonly string[];
   isPending: boolean;
-  onAdd: (document: Record<string, unknown>, said: SaidOfTemplate) => void;
+  draft: (reading: TemplateReading, settings: TemplateSettings) => D;
+  goOn: (settings: TemplateSettings) => string;
+  onGoOn: (drafted: Extract<D, { document: unknown }>, said: SaidOfTemplate) => void;
 }) {
   const fields = useFields();
   const [said, setSaid] = useState<SaidOfTemplate>({});
@@ -45,16 +53,16 @@ export function TemplateForm({
     ...{ name: '', category: '', country: '', currency: '', language: 'en' },
     columns: {},
   });
-  const drafted = useMemo(
-    () => draftRulebook(reading, settings, fields, versionOf(new Date())),
-    [reading, settings, fields],
-  );
-  const document = 'document' in drafted ? drafted.document : undefined;
+  const drafted = draft(reading, settings);
+  const isDrafted = (d: D): d is Extract<D, { document: unknown }> => 'document' in d;
+  const document = isDrafted(drafted) ? drafted.document : undefined;
+  const asText = JSON.stringify(document);
+  // Judged again only where it is another document, not at every key that changes nothing of it.
   const faults = useMemo(() => {
-    if (!document) return [];
-    const parsed = parseRulebook(document);
+    if (asText === undefined) return [];
+    const parsed = parseRulebook(JSON.parse(asText));
     return parsed.ok ? [] : parsed.faults;
-  }, [document]);
+  }, [asText]);
   const says =
     'faults' in drafted ? drafted.faults.map((f) => missing[f]) : faults.map((f) => `${f.path}: ${f.reason}`);
   const must = reading.columns.filter((c) => (settings.columns[c.index]?.level ?? c.level) === 'must').length;
@@ -66,7 +74,7 @@ export function TemplateForm({
       className="flex flex-col gap-4"
       onSubmit={(e) => {
         e.preventDefault();
-        if (document && says.length === 0) onAdd(document, said);
+        if (isDrafted(drafted) && says.length === 0) onGoOn(drafted, said);
       }}
     >
       <section className="panel flex max-w-3xl flex-col gap-3 p-4">
@@ -106,41 +114,48 @@ export function TemplateForm({
               }}
             />
           </label>
-          <Word
-            label="Name of the market"
-            value={settings.name}
-            onChange={(name) => {
-              put({ name });
-            }}
-          />
+          {!categories && (
+            <Word
+              label="Name of the market"
+              value={settings.name}
+              onChange={(name) => {
+                put({ name });
+              }}
+            />
+          )}
           <Word
             label="Category that the template is for"
             value={settings.category}
+            offers={categories ?? []}
             onChange={(category) => {
               put({ category });
             }}
           />
-          <Word
-            label="Country, two letters such as IE"
-            value={settings.country}
-            onChange={(country) => {
-              put({ country: country.toUpperCase() });
-            }}
-          />
-          <Word
-            label="Currency of its prices, such as EUR"
-            value={settings.currency}
-            onChange={(currency) => {
-              put({ currency: currency.toUpperCase() });
-            }}
-          />
-          <Word
-            label="Language of its texts, two letters such as en"
-            value={settings.language}
-            onChange={(language) => {
-              put({ language: language.toLowerCase() });
-            }}
-          />
+          {!categories && (
+            <>
+              <Word
+                label="Country, two letters such as IE"
+                value={settings.country}
+                onChange={(country) => {
+                  put({ country: country.toUpperCase() });
+                }}
+              />
+              <Word
+                label="Currency of its prices, such as EUR"
+                value={settings.currency}
+                onChange={(currency) => {
+                  put({ currency: currency.toUpperCase() });
+                }}
+              />
+              <Word
+                label="Language of its texts, two letters such as en"
+                value={settings.language}
+                onChange={(language) => {
+                  put({ language: language.toLowerCase() });
+                }}
+              />
+            </>
+          )}
         </div>
       </section>
       <TemplateColumns
@@ -153,9 +168,9 @@ export function TemplateForm({
       />
       <div className="flex flex-wrap items-center gap-3">
         <button type="submit" className="btn btn-sm btn-primary" disabled={isPending || says.length > 0}>
-          Add {settings.name.trim() || 'the market'}
+          {goOn(settings)}
         </button>
-        {document && says.length === 0 && (
+        {document && !categories && says.length === 0 && (
           <a
             className="btn btn-sm"
             download={`${settings.name.trim()}.json`}
@@ -172,15 +187,34 @@ export function TemplateForm({
   );
 }
 
-const Word = ({ label, value, onChange }: { label: string; value: string; onChange: (text: string) => void }) => (
-  <label className="flex flex-col gap-1">
-    <span className="text-sm">{label}</span>
-    <input
-      className="input input-sm w-full"
-      value={value}
-      onChange={(e) => {
-        onChange(e.target.value);
-      }}
-    />
-  </label>
-);
+const Word = ({
+  label,
+  value,
+  offers = [],
+  onChange,
+}: {
+  label: string;
+  value: string;
+  offers?: readonly string[];
+  onChange: (text: string) => void;
+}) => {
+  const list = useId();
+  return (
+    <label className="flex flex-col gap-1">
+      <span className="text-sm">{label}</span>
+      <input
+        className="input input-sm w-full"
+        value={value}
+        list={offers.length > 0 ? list : undefined}
+        onChange={(e) => {
+          onChange(e.target.value);
+        }}
+      />
+      <datalist id={list}>
+        {offers.map((o) => (
+          <option key={o} value={o} />
+        ))}
+      </datalist>
+    </label>
+  );
+};

@@ -1,12 +1,13 @@
-import { createFormWriter, findOperation, lookAtFile, makeSample, toRecords } from '@basileus/core/forms';
 import {
-  compileCategory,
-  type Form,
-  listLeaves,
-  type Operation,
-  operations,
-  type Rulebook,
-} from '@basileus/core/rulebook';
+  createFormWriter,
+  findOperation,
+  listFormKeys,
+  listTaken,
+  lookAtFile,
+  makeSample,
+  toRecords,
+} from '@basileus/core/forms';
+import { compileCategory, type Form, type Operation, operations, type Rulebook } from '@basileus/core/rulebook';
 import { useMemo } from 'react';
 import { RecordsLook, wordFile } from '../send/RecordsLook';
 import { count, sizeOf } from '../ui/text';
@@ -52,16 +53,18 @@ export function FileForms({ rulebook, leaf }: { rulebook: Rulebook; leaf: string
   );
 }
 
+/** Each form with a sample of what goes in it; of a leaf that is named the forms alone that take its items. */
 function listSamples(rulebook: Rulebook, leaf: string) {
-  const category = compileCategory(rulebook, leaf || (listLeaves(rulebook)[0]?.key ?? ''));
-  if (!category) return [];
   return rulebook.forms.flatMap((form) => {
     const done = operations.filter((o) => {
       const terms = findOperation(rulebook, o);
-      return terms?.form === form.key && terms.done === o;
+      return terms !== undefined && terms.done === o && listFormKeys(terms).includes(form.key);
     });
     const [operation] = done;
     if (operation === undefined) return [];
+    const taken = listTaken(rulebook, operation, form.key);
+    const category = compileCategory(rulebook, leaf || (taken[0] ?? ''));
+    if (!category || !taken.includes(category.key)) return [];
     const sample = makeSample(category, operation);
     // Prices and stock have rows for what can be bought only.
     const rows = operation === 'price' || operation === 'stock' ? sample.filter((r) => r.role !== 'parent') : sample;

@@ -21,10 +21,25 @@ const titles: Record<ChangeArea, string> = {
 const tones = { new: 'text-success', gone: 'text-error', changed: 'text-secondary' } as const;
 
 /** What a new version changes, area by area; only then can it be put in force. */
-export function NewVersion({ market, next, onClose }: { market: string; next: NextVersion; onClose: () => void }) {
+export function NewVersion({
+  market,
+  next,
+  onPut,
+  onClose,
+}: {
+  market: string;
+  next: NextVersion;
+  /** What is done once it is in force, before anybody is told. */
+  onPut?: () => Promise<unknown>;
+  onClose: () => void;
+}) {
   const client = useQueryClient();
   const put = useMutation({
-    mutationFn: () => call(putRulebook, { params: { market }, body: next.document }),
+    mutationFn: async () => {
+      const put = await call(putRulebook, { params: { market }, body: next.document });
+      await onPut?.();
+      return put;
+    },
     onSuccess: (r) => {
       toast.success(`Version ${r.version} is in force; everything is being checked anew.`);
       void client.invalidateQueries();

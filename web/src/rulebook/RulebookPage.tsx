@@ -11,6 +11,7 @@ import { plural } from '../ui/text';
 import { useUrlValue } from '../ui/url';
 import { FileForms } from './FileForms';
 import { listLimits } from './limits';
+import { MoreTemplates } from './MoreTemplates';
 import { NewVersion, type NextVersion } from './NewVersion';
 
 /** What the form of an attribute is called by people. */
@@ -102,7 +103,10 @@ export function RulebookPage() {
             <p className="mb-3 quiet">
               With made-up values{compiled ? ` of ${compiled.path.join(' › ')}` : ''}; choose a leaf to see another.
             </p>
-            <FileForms rulebook={book} leaf={leaf} />
+            <div className="flex flex-col gap-5">
+              <MoreTemplates key={market} rulebook={book} />
+              <FileForms rulebook={book} leaf={leaf} />
+            </div>
           </div>
         ) : !compiled ? (
           <Empty title="Choose a leaf of the tree.">

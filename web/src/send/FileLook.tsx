@@ -2,7 +2,8 @@ import type { Operation } from '@basileus/core/rulebook';
 import { useQuery } from '@tanstack/react-query';
 import { Loading, Refused } from '../ui/faces';
 import { Modal } from '../ui/Modal';
-import { count } from '../ui/text';
+import { count, plural } from '../ui/text';
+import { useState } from 'react';
 import type { RowChoice } from './ChooseRows';
 import { fileQuery } from './queries';
 import { RecordsLook, wordFile } from './RecordsLook';
@@ -19,7 +20,8 @@ export function FileLook({
   choice: RowChoice;
   onClose: () => void;
 }) {
-  const file = useQuery(fileQuery(market, operation, choice));
+  const [form, setForm] = useState<string>();
+  const file = useQuery(fileQuery(market, operation, choice, form));
   return (
     <Modal title={file.data ? file.data.name : 'The file'} onClose={onClose} wide>
       {file.isLoading ? (
@@ -28,6 +30,24 @@ export function FileLook({
         <Refused error={file.error} />
       ) : (
         <div className="overflow-auto p-4">
+          {file.data.forms.length > 1 && (
+            <label className="mb-2 flex items-center gap-2 text-sm">
+              Form
+              <select
+                className="select select-sm w-auto"
+                value={form ?? file.data.form}
+                onChange={(e) => {
+                  setForm(e.target.value);
+                }}
+              >
+                {file.data.forms.map((f) => (
+                  <option key={f.key} value={f.key}>
+                    {`${f.label} (${plural(f.rows, 'row', 'rows')})`}
+                  </option>
+                ))}
+              </select>
+            </label>
+          )}
           <p className="mb-2 quiet">
             The first {Math.min(50, file.data.total)} of {count(file.data.total)} rows, exactly as the market will get
             them: {wordFile(file.data.looks, file.data.encoding)}

@@ -31,8 +31,9 @@ export const planRowsQuery = (
   });
 
 /** The file as the market would get it, its first rows. */
-export const fileQuery = (market: string, operation: Operation, choice: RowChoice) =>
+export const fileQuery = (market: string, operation: Operation, choice: RowChoice, form?: string) =>
   queryOptions({
-    queryKey: ['listings', 'plan', market, operation, 'file', choice],
-    queryFn: () => call(previewFile, { params: { market, operation }, query: choice }),
+    queryKey: ['listings', 'plan', market, operation, 'file', choice, form],
+    queryFn: () => call(previewFile, { params: { market, operation }, query: { ...choice, form } }),
+    placeholderData: keepPreviousData,
   });

@@ -1,0 +1,120 @@
+import { compareRulebook, readRulebookDocument } from '@basileus/contract';
+import { listLeaves, nextVersion, type Rulebook, type RulebookFault, rulebookSchema } from '@basileus/core/rulebook';
+import { extendRulebook, type SaidOfTemplate, takesTemplates, type TemplateSheet } from '@basileus/core/template';
+import { queryOptions, useMutation, useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import { call } from '../api/call';
+import { bringTemplate } from '../connection/OwnTemplate';
+import { readBlank } from '../connection/read-blank';
+import { TemplateForm } from '../connection/TemplateForm';
+import { useFields } from '../own/fields';
+import { Refused } from '../ui/faces';
+import { toast } from '../ui/messages';
+import { Modal } from '../ui/Modal';
+import { NewVersion, type NextVersion } from './NewVersion';
+
+const documentQuery = (market: string) =>
+  queryOptions({
+    queryKey: ['markets', 'rulebook', market, 'document'],
+    queryFn: () => call(readRulebookDocument, { params: { market } }),
+  });
+
+/** Where a market gives out a template for each of its categories: another one is brought, or a newer one of a category. */
+export function MoreTemplates({ rulebook }: { rulebook: Rulebook }) {
+  const market = rulebook.market.key;
+  const fields = useFields();
+  const [brought, setBrought] = useState<{ file: File; sheets: readonly TemplateSheet[] }>(),
+    [wrong, setWrong] = useState<RulebookFault>(),
+    [next, setNext] = useState<NextVersion & { form: string; file: File; said: SaidOfTemplate }>();
+  const isPossible = takesTemplates(rulebook);
+  const text = useQuery({ ...documentQuery(market), enabled: isPossible });
+  const document = text.data && rulebookSchema.safeParse(text.data).data;
+  const look = useMutation({
+    mutationFn: async (made: {
+      document: Record<string, unknown>;
+      form: string;
+      file: File;
+      said: SaidOfTemplate;
+    }) => ({
+      ...made,
+      ...(await call(compareRulebook, { params: { market }, body: made.document })),
+    }),
+    onSuccess: (made) => {
+      setNext(made);
+      setBrought(undefined);
+    },
+  });
+  const take = async (file: File): Promise<void> => {
+    look.reset();
+    const sheets = await readBlank(file, fields);
+    setWrong('path' in sheets ? sheets : undefined);
+    setBrought('path' in sheets ? undefined : { file, sheets });
+  };
+  if (!isPossible || !document) return text.error ? <Refused error={text.error} /> : null;
+  return (
+    <section aria-label="Templates by category" className="panel flex flex-wrap items-center gap-3 p-4">
+      <p>
+        {`${rulebook.market.name} gives out a template for each of its categories: bring another one, or a newer one of a category that is there.`}
+      </p>
+      <label className="btn btn-sm">
+        Bring a template …
+        <input
+          type="file"
+          accept=".xlsx,.xlsm"
+          className="sr-only"
+          aria-label="Blank template of a category"
+          onChange={(e) => {
+            const file = e.target.files?.[0];
+            if (file) void take(file);
+            e.target.value = '';
+          }}
+        />
+      </label>
+      {wrong && (
+        <p role="alert" className="w-full text-error">
+          {`“${wrong.path}” cannot be taken: ${wrong.reason}`}
+        </p>
+      )}
+      {brought && (
+        <Modal
+          title="A template of a category"
+          onClose={() => {
+            setBrought(undefined);
+          }}
+          wide
+        >
+          <div className="p-5">
+            <TemplateForm
+              file={brought.file.name}
+              sheets={brought.sheets}
+              categories={listLeaves(rulebook).map((l) => l.label)}
+              isPending={look.isPending}
+              draft={(reading, settings) =>
+                extendRulebook(document, reading, settings, fields, nextVersion(new Date(), document.version))
+              }
+              goOn={() => 'Look at what it changes'}
+              onGoOn={({ document: made, form }, said) => {
+                look.mutate({ document: made, form, file: brought.file, said });
+              }}
+            />
+            {look.error && <Refused error={look.error} />}
+          </div>
+        </Modal>
+      )}
+      {next && (
+        <NewVersion
+          market={market}
+          next={next}
+          onPut={() =>
+            bringTemplate(market, next.form, next.file, next.said).catch((e: unknown) => {
+              toast.error(e instanceof Error ? e.message : 'The template could not be kept.');
+            })
+          }
+          onClose={() => {
+            setNext(undefined);
+          }}
+        />
+      )}
+    </section>
+  );
+}

@@ -263,6 +263,24 @@ describe('a market that a person adds', () => {
       .getByLabel('Blank template of the market')
       .setInputFiles({ name: 'other.xlsx', mimeType: 'application/zip', buffer: Buffer.from('PK\u0003\u0004 torn') });
     await page.getByRole('alert').filter({ hasText: '“other.xlsx” cannot be read' }).waitFor();
+    // The template of another category: what a column is, was said for the first; only the category is asked.
+    await page
+      .getByLabel('Blank template of a category')
+      .setInputFiles(resolve(import.meta.dirname, '../docs/examples/pantry-lane-kettles.xlsx'));
+    const dialog = page.getByRole('dialog', { name: 'A template of a category' });
+    expect(await dialog.getByLabel('What Your code is filled from').inputValue()).toBe('sku');
+    await dialog.getByText('Say for which of the market’s categories the template is.').waitFor();
+    await dialog.getByLabel('Category that the template is for').fill('Kettles');
+    await dialog.getByRole('button', { name: 'Look at what it changes' }).click();
+    await page.getByText('Kettles takes items now.').waitFor();
+    await page.getByRole('button', { name: /^Put version/ }).click();
+    await page
+      .getByText('Written into the market’s own “pantry-lane-kettles.xlsx”, sheet “To fill”, from row 3 on.')
+      .waitFor();
+    await page.getByRole('heading', { name: 'Template for Pans and jars' }).waitFor();
+    await page.getByRole('button', { name: 'Kettles' }).click();
+    await page.getByRole('heading', { name: 'Template for Pans and jars' }).waitFor({ state: 'detached' });
+    await page.getByRole('heading', { name: 'Template for Kettles' }).waitFor();
     await world.api('DELETE', '/markets/pantry_lane?name=Pantry%20Lane');
   });
 });

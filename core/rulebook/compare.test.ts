@@ -6,11 +6,18 @@ interface Loose {
   codeLists: Record<string, { label: string; entries: { code: string; label: string }[] }>;
   attributes: { key: string; label: string; maxCharacters?: number; help?: string }[];
   demands: { attribute: string; level: string; when?: object }[];
-  tree: { key: string; label: string; parent?: string; takesItems?: boolean; demands?: object[] }[];
+  tree: { key: string; label: string; parent?: string; takesItems?: boolean; demands?: object[]; limits?: object[] }[];
+  operations: Record<string, { form: unknown }>;
   offer: { quantityCap: number };
   states: Record<string, object>;
   codes: Record<string, object>;
-  forms: { slots: { key: string; label: string; holds: object }[]; maxRecords: number }[];
+  forms: {
+    key: string;
+    label: string;
+    for?: string[];
+    slots: { key: string; label: string; holds: object }[];
+    maxRecords: number;
+  }[];
 }
 const before = smallRulebook();
 const changesOf = (change: (d: Loose) => void): RulebookChange[] =>
@@ -85,6 +92,44 @@ describe('a new version of a rulebook', () => {
         title.help = 'Another help.';
       }),
     ).toEqual(['attributes changed: Title: characters at most 40 → 30.']);
+  });
+  it('names a limit in the categories alone where it differs, wherever the document says it', () => {
+    const limit = (d: Loose, of: string, more: object): void => {
+      d.tree.find((n) => n.key === of)!.limits = [{ attribute: 'title', ...more }];
+    };
+    expect(
+      said((d) => {
+        limit(d, 'pans', { maxCharacters: 20 });
+      }),
+    ).toEqual(['attributes changed: Title: characters at most 40 → 20, in Pans.']);
+    // Twice as long everywhere, and as short as before wherever it is asked: nothing has changed.
+    expect(
+      said((d) => {
+        d.attributes.find((a) => a.key === 'title')!.maxCharacters = 80;
+        for (const leaf of ['pans', 'lamps']) limit(d, leaf, { maxCharacters: 40 });
+      }),
+    ).toEqual([]);
+    expect(
+      said((d) => {
+        d.codeLists['dark'] = { label: 'Dark', entries: [{ code: 'blk', label: 'Black' }] };
+        d.tree.find((n) => n.key === 'pans')!.limits = [{ attribute: 'colour', codes: 'dark' }];
+      }),
+    ).toEqual(['attributes changed: Colour: values in the list 3 → 1.']);
+  });
+  it('names the categories that a file is for', () => {
+    expect(
+      said((d) => {
+        d.forms.push({ ...structuredClone(d.forms[0]!), key: 'lit', label: 'Lit', for: ['lamps'] });
+        for (const terms of Object.values(d.operations)) terms.form = ['full', 'lit'];
+        d.forms[0]!.for = ['pans'];
+      }),
+    ).toEqual([
+      'files new: The file Lit is new.',
+      'files changed: Full: for all → for Pans.',
+      ...['create', 'revise', 'withdraw', 'restore'].map(
+        (o) => `terms changed: operations, ${o}, form: “full” → “full”, “lit”.`,
+      ),
+    ]);
   });
   it('names values that came, went and were renamed', () => {
     expect(

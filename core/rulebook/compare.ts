@@ -1,4 +1,5 @@
 // What a new version of a rulebook changes, in sentences, before it is put in force.
+import { compareNarrowed, narrowedParts } from './compare-limits';
 import { compileCategory, listLeaves } from './compile';
 import type { CodeList, Form, Rulebook, RulebookAttribute, Slot } from './schema';
 import type { DemandLevel } from './terms';
@@ -45,7 +46,13 @@ const inOrder = (v: unknown): unknown =>
       : v;
 const isSame = (a: unknown, b: unknown): boolean => JSON.stringify(inOrder(a)) === JSON.stringify(inOrder(b));
 const show = (value: unknown): string =>
-  value === undefined ? 'none' : typeof value === 'string' ? `“${value}”` : JSON.stringify(value);
+  value === undefined
+    ? 'none'
+    : typeof value === 'string'
+      ? `“${value}”`
+      : Array.isArray(value) && value.every((v) => typeof v === 'string')
+        ? value.map((v) => `“${v}”`).join(', ') || 'nothing'
+        : JSON.stringify(value);
 
 /** Names of some things, the first ones in full. */
 function nameSome(names: readonly string[], most = 4): string {
@@ -99,7 +106,8 @@ function compareDemands(before: Rulebook, after: Rulebook): RulebookChange[] {
   }));
 }
 
-const words: Partial<Record<keyof RulebookAttribute, string>> = {
+const words: Partial<Record<keyof RulebookAttribute | 'values', string>> = {
+  values: 'values in the list',
   maxCharacters: 'characters at most',
   minCharacters: 'characters at least',
   maxBytes: 'bytes at most',
@@ -117,10 +125,12 @@ const words: Partial<Record<keyof RulebookAttribute, string>> = {
 };
 /** What changes for nobody's data. */
 const quiet = new Set<string>(['help', 'example', 'group']);
+const byCategory = new Set<string>(narrowedParts);
 
 function compareAttributes(before: Rulebook, after: Rulebook): RulebookChange[] {
   const list = (book: Rulebook) => book.attributes.map((a) => [a.key, a] as const);
   const { both, added, gone } = pair<RulebookAttribute>(list(before), list(after));
+  const isAskedInBoth = listAsked(before, after);
   return [
     ...added.map(({ now }) => ({ area: 'attributes' as const, kind: 'new' as const, says: `${now.label} is new.` })),
     ...gone.map(({ was }) => ({
@@ -129,13 +139,34 @@ function compareAttributes(before: Rulebook, after: Rulebook): RulebookChange[] 
       says: `${was.label} is gone; what was typed into it is kept but not sent.`,
     })),
     ...both.flatMap(({ was, now }) =>
-      compareParts(was, now, quiet).map((d) => ({
-        area: 'attributes' as const,
-        kind: 'changed' as const,
-        says: `${was.label}: ${words[d.part as keyof RulebookAttribute] ?? d.part} ${show(d.was)} → ${show(d.now)}.`,
-      })),
+      compareParts(was, now, quiet)
+        .filter((d) => !byCategory.has(d.part) || !isAskedInBoth.has(now.key))
+        .map((d) => sayPart(was.label, d)),
     ),
+    ...compareNarrowed(before, after).map(({ label, leaves, ...d }) => sayPart(label, d, leaves)),
   ];
+}
+
+const sayPart = (
+  label: string,
+  { part, was, now }: { part: string; was: unknown; now: unknown },
+  leaves?: readonly string[],
+): RulebookChange => ({
+  area: 'attributes',
+  kind: 'changed',
+  says: `${label}: ${words[part as keyof typeof words] ?? part} ${show(was)} → ${show(now)}${leaves ? `, in ${nameSome(leaves)}` : ''}.`,
+});
+
+/** Attributes that some category asks in both versions. */
+function listAsked(before: Rulebook, after: Rulebook): Set<string> {
+  const asked = new Set<string>();
+  for (const { key } of listLeaves(after)) {
+    const was = compileCategory(before, key);
+    for (const a of was ? compileCategory(after, key)!.attributes : [])
+      if (a.strongest !== 'unused' && was!.byKey.get(a.attribute.key)?.strongest !== 'unused')
+        asked.add(a.attribute.key);
+  }
+  return asked;
 }
 
 /** Fields of two objects that differ. */
@@ -148,7 +179,12 @@ function compareParts(was: object, now: object, except: ReadonlySet<string> = ne
 }
 
 function compareCodes(before: Rulebook, after: Rulebook): RulebookChange[] {
-  const { both, added, gone } = pair<CodeList>(Object.entries(before.codeLists), Object.entries(after.codeLists));
+  // Those by which a category only narrows an attribute are compared with its limits.
+  const own = (book: Rulebook) => {
+    const named = new Set(book.attributes.map((a) => a.codes));
+    return Object.entries(book.codeLists).filter(([key]) => named.has(key));
+  };
+  const { both, added, gone } = pair<CodeList>(own(before), own(after));
   const entries = (list: CodeList) => list.entries.map((e) => [e.code, e.label] as const);
   return [
     ...added.map(({ now }) => ({
@@ -218,13 +254,20 @@ function compareForms(before: Rulebook, after: Rulebook): RulebookChange[] {
         ...(slots.gone.length ? [say('gone', `without the columns ${nameSome(slots.gone.map((c) => c.key))}`)] : []),
         ...(changed.length ? [say('changed', `other contents in ${nameSome(changed.map((c) => c.key))}`)] : []),
         ...(isSame(order(was), order(now)) ? [] : [say('changed', 'the columns stand in another order')]),
-        ...compareParts(was, now, new Set(['slots']))
+        ...(isSame(was.for, now.for)
+          ? []
+          : [say('changed', `for ${showNodes(before, was.for)} → for ${showNodes(after, now.for)}`)]),
+        ...compareParts(was, now, new Set(['slots', 'for']))
           .flatMap((d) => compareDeep(d.part, d.was, d.now))
           .map((d) => say('changed', `${d.way} ${show(d.was)} → ${show(d.now)}`)),
       ];
     }),
   ];
 }
+
+/** Categories that a form is for. */
+const showNodes = (book: Rulebook, nodes: readonly string[] | undefined): string =>
+  nodes === undefined ? 'all' : nameSome(nodes.map((key) => book.tree.find((n) => n.key === key)?.label ?? key));
 
 const termParts = [
   'market',

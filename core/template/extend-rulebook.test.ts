@@ -4,7 +4,14 @@ import { createFormChoice, writeForm } from '../forms';
 import { compileFields, firstFields } from '../product';
 import { compileCategory, parseRulebook, type RulebookDocument, rulebookSchema } from '../rulebook';
 import { listing, smallDocument } from '../tests/builders';
-import { draftRulebook, extendRulebook, takesTemplates, type TemplateColumn, type TemplateReading } from '.';
+import {
+  draftRulebook,
+  extendRulebook,
+  recallColumns,
+  takesTemplates,
+  type TemplateColumn,
+  type TemplateReading,
+} from '.';
 
 const fields = compileFields(firstFields);
 const column = (index: number, heading: string, more: Partial<TemplateColumn> = {}): TemplateColumn => ({
@@ -164,6 +171,31 @@ describe('a second template', () => {
     [jars, ' ', ['no-category']],
   ])('is refused where something is missing', (reading, category, faults) => {
     expect(extendRulebook(start(), reading, { category, columns: {} }, fields, '2026.12')).toEqual({ faults });
+  });
+});
+
+it('a column that is called as one of another template is filled from the same field', () => {
+  const made = draftRulebook(
+    jars,
+    {
+      ...{ name: 'Pantry Lane', category: 'Jars', country: 'IE', currency: 'EUR', language: 'en' },
+      columns: { 5: { field: 'fact.material' }, 6: { field: '' } },
+    },
+    fields,
+    '2026.11',
+  );
+  if ('faults' in made) throw new Error(made.faults.join());
+  const next = template([
+    ['Closure'],
+    ['SKU'],
+    ['Price', { field: 'price' }],
+    ['Lid', { field: 'fact.colour' }],
+    ['Point 1', { field: 'highlights' }],
+  ]);
+  expect(recallColumns(parse(made.document), next)).toEqual({
+    0: { field: 'fact.material' },
+    1: { field: 'sku' },
+    4: { field: '' },
   });
 });
 

@@ -1,6 +1,6 @@
 // Another blank template for a market that is there: of a further category, or a newer one of a category that it has.
 import type { FieldBook } from '../product';
-import { type RulebookDocument, type RulebookDraft } from '../rulebook';
+import type { Holds, RulebookDocument, RulebookDraft } from '../rulebook';
 import { listFormKeys, listForms } from '../rulebook/form-choice';
 import {
   type CategorySettings,
@@ -18,6 +18,33 @@ export function takesTemplates(book: Pick<RulebookDocument, 'operations' | 'form
   const forms = listForms(book, 'create');
   return forms.length > 0 && forms.every((f) => f.container.kind === 'workbook' && f.record === 'listing');
 }
+
+/**
+ * What was said of columns for other templates of the market: one that is called the same is filled from the same field. By
+ * the places of the new template.
+ */
+export function recallColumns(book: RulebookDocument, { columns }: TemplateReading): Record<number, { field: string }> {
+  const fieldOf = (holds: Holds): string | undefined =>
+    'attribute' in holds
+      ? (book.attributes.find((a) => a.key === holds.attribute.split('@')[0])?.from ?? '')
+      : rowFields[holds.what];
+  const known = new Map(
+    book.forms.flatMap((f) =>
+      f.slots.flatMap((s) => (s.label === undefined ? [] : [[s.label, fieldOf(s.holds)] as const])),
+    ),
+  );
+  return Object.fromEntries(
+    columns.flatMap(({ index, heading, field }) => {
+      const said = known.get(heading);
+      return said === undefined || said === (field ?? '') ? [] : [[index, { field: said }]];
+    }),
+  );
+}
+const rowFields: Partial<Record<Holds['what'], string>> = {
+  sku: 'sku',
+  'parent-sku': 'parent_sku',
+  category: 'category',
+};
 
 /**
  * The document with a template added to it, and the key of the form that it is; or what is missing. A category that is called

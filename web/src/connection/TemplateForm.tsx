@@ -32,6 +32,7 @@ export function TemplateForm<D extends Drafted>({
   file,
   sheets,
   categories,
+  recall,
   isPending,
   draft,
   goOn,
@@ -40,6 +41,8 @@ export function TemplateForm<D extends Drafted>({
   file: string;
   sheets: readonly TemplateSheet[];
   categories?: readonly string[];
+  /** What columns of a sheet are known to be, from other templates of the market. */
+  recall?: (reading: TemplateReading) => TemplateSettings['columns'];
   isPending: boolean;
   draft: (reading: TemplateReading, settings: TemplateSettings) => D;
   goOn: (settings: TemplateSettings) => string;
@@ -49,10 +52,12 @@ export function TemplateForm<D extends Drafted>({
   const [said, setSaid] = useState<SaidOfTemplate>({});
   const found = useMemo(() => understandTemplate(sheets, fields, said), [sheets, fields, said]);
   const reading = found ?? nothing;
-  const [settings, setSettings] = useState<TemplateSettings>({
+  const known = useMemo(() => (found && recall ? recall(found) : {}), [found, recall]);
+  const [given, setSettings] = useState<TemplateSettings>({
     ...{ name: '', category: '', country: '', currency: '', language: 'en' },
     columns: {},
   });
+  const settings = { ...given, columns: { ...known, ...given.columns } };
   const drafted = draft(reading, settings);
   const isDrafted = (d: D): d is Extract<D, { document: unknown }> => 'document' in d;
   const document = isDrafted(drafted) ? drafted.document : undefined;
@@ -67,7 +72,7 @@ export function TemplateForm<D extends Drafted>({
     'faults' in drafted ? drafted.faults.map((f) => missing[f]) : faults.map((f) => `${f.path}: ${f.reason}`);
   const must = reading.columns.filter((c) => (settings.columns[c.index]?.level ?? c.level) === 'must').length;
   const put = (change: Partial<TemplateSettings>): void => {
-    setSettings({ ...settings, ...change });
+    setSettings({ ...given, ...change });
   };
   return (
     <form
@@ -163,7 +168,7 @@ export function TemplateForm<D extends Drafted>({
         said={settings.columns}
         fields={fields}
         onSay={(index, said) => {
-          put({ columns: { ...settings.columns, [index]: { ...settings.columns[index], ...said } } });
+          put({ columns: { ...given.columns, [index]: { ...settings.columns[index], ...said } } });
         }}
       />
       <div className="flex flex-wrap items-center gap-3">

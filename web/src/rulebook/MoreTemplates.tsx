@@ -1,8 +1,15 @@
 import { compareRulebook, readRulebookDocument } from '@basileus/contract';
 import { listLeaves, nextVersion, type Rulebook, type RulebookFault, rulebookSchema } from '@basileus/core/rulebook';
-import { extendRulebook, type SaidOfTemplate, takesTemplates, type TemplateSheet } from '@basileus/core/template';
+import {
+  extendRulebook,
+  recallColumns,
+  type SaidOfTemplate,
+  takesTemplates,
+  type TemplateReading,
+  type TemplateSheet,
+} from '@basileus/core/template';
 import { queryOptions, useMutation, useQuery } from '@tanstack/react-query';
-import { useState } from 'react';
+import { useCallback, useMemo, useState } from 'react';
 import { call } from '../api/call';
 import { bringTemplate } from '../connection/OwnTemplate';
 import { readBlank } from '../connection/read-blank';
@@ -28,7 +35,11 @@ export function MoreTemplates({ rulebook }: { rulebook: Rulebook }) {
     [next, setNext] = useState<NextVersion & { form: string; file: File; said: SaidOfTemplate }>();
   const isPossible = takesTemplates(rulebook);
   const text = useQuery({ ...documentQuery(market), enabled: isPossible });
-  const document = text.data && rulebookSchema.safeParse(text.data).data;
+  const document = useMemo(() => text.data && rulebookSchema.safeParse(text.data).data, [text.data]);
+  const recall = useCallback(
+    (reading: TemplateReading) => (document ? recallColumns(document, reading) : {}),
+    [document],
+  );
   const look = useMutation({
     mutationFn: async (made: {
       document: Record<string, unknown>;
@@ -88,6 +99,7 @@ export function MoreTemplates({ rulebook }: { rulebook: Rulebook }) {
               file={brought.file.name}
               sheets={brought.sheets}
               categories={listLeaves(rulebook).map((l) => l.label)}
+              recall={recall}
               isPending={look.isPending}
               draft={(reading, settings) =>
                 extendRulebook(document, reading, settings, fields, nextVersion(new Date(), document.version))

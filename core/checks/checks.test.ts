@@ -1,6 +1,7 @@
 // Every check: cases that it accepts and rejects, as data. A rejecting case names the message and what its remedy settles.
 import { describe, expect, it } from 'vitest';
 import type { Listing, Value } from '../listing';
+import type { PictureFacts } from '../pictures';
 import { compileCategory } from '../rulebook';
 import { lamps, listing, pans, smallDocument, smallRulebook } from '../tests/builders';
 import {
@@ -44,6 +45,13 @@ const lamp = { category: 'lamps' };
 const noDiameter = { diameter: undefined, material: undefined };
 
 const spoons = { usual: { of: 'Teaspoons', measures: { inside: { amount: '0.050', unit: 'kg', count: 40 } } } };
+
+const photo = (n: number): string => `https://p.example/${n}.jpg`;
+const shown = (facts: Partial<Extract<PictureFacts, { is: 'there' }>>, n = 1): CheckContext => ({
+  pictures: new Map([
+    [photo(n), { is: 'there', width: 1200, height: 1200, kind: 'jpeg', bytes: 200_000, isOnWhite: true, ...facts }],
+  ]),
+});
 
 const suite: Record<string, { accepts: Case[]; rejects: Rejecting[] }> = {
   'demanded-missing': {
@@ -751,6 +759,58 @@ const suite: Record<string, { accepts: Case[]; rejects: Rejecting[] }> = {
         case: ['twice', { pictures: ['https://p.example/1.jpg', 'https://p.example/1.jpg'] }],
         says: 'The picture https://p.example/1.jpg stands twice.',
         settledBy: { pictures: ['https://p.example/1.jpg'] },
+      },
+    ],
+  },
+  'picture-files': {
+    accepts: [
+      ['that nobody has looked at', {}],
+      ['as it should be', {}, undefined, shown({})],
+      [
+        'of the least edge and the greatest, and just as far from square',
+        {},
+        undefined,
+        shown({ width: 3000, height: 2000 }),
+      ],
+      ['just large enough', {}, undefined, shown({ width: 1000, height: 1000, bytes: 2_000_000 })],
+      ['the second not on white', {}, undefined, shown({ isOnWhite: false }, 2)],
+    ],
+    rejects: [
+      {
+        case: ['nothing there', {}, undefined, { pictures: new Map([[photo(2), { is: 'missing', status: 404 }]]) }],
+        says: `Nothing is at ${photo(2)}: its host answers 404.`,
+      },
+      {
+        case: ['a page', {}, undefined, { pictures: new Map([[photo(1), { is: 'strange' }]]) }],
+        says: `What is at ${photo(1)} is no picture that can be read.`,
+      },
+      {
+        case: ['a small one', {}, undefined, shown({ width: 700, height: 499 })],
+        says: `The picture ${photo(1)} has 700 × 499 pixels; Stall takes none with an edge under 500.`,
+      },
+      {
+        case: ['one of middle size', {}, undefined, shown({ width: 999, height: 999 })],
+        says: `The longer edge of ${photo(1)} has 999 pixels; from 1000 on buyers can enlarge it.`,
+      },
+      {
+        case: ['a large one', {}, undefined, shown({ width: 2900, height: 3001 })],
+        says: `The picture ${photo(1)} has 2900 × 3001 pixels; Stall takes none with an edge over 3000.`,
+      },
+      {
+        case: ['a heavy one', {}, undefined, shown({ bytes: 2_000_001 })],
+        says: `The picture ${photo(1)} has 2001 kB; Stall takes 2000.`,
+      },
+      {
+        case: ['a long one', {}, undefined, shown({ width: 1501, height: 1000 })],
+        says: `The picture ${photo(1)} has 1501 × 1000 pixels; Stall wants no edge longer than 1.5 times the other.`,
+      },
+      {
+        case: ['a room behind it', {}, undefined, shown({ isOnWhite: false })],
+        says: `What is around the item in ${photo(1)}, the first picture, is not white.`,
+      },
+      {
+        case: ['another kind', {}, undefined, shown({ kind: 'webp' })],
+        says: `The link ${photo(1)} says JPEG, and the picture is WEBP.`,
       },
     ],
   },

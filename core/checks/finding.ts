@@ -1,4 +1,5 @@
 import type { Value } from '../listing/values';
+import type { PictureFacts } from '../pictures';
 import type { Usual } from '../quantity';
 
 export const levels = ['blocker', 'caution', 'tip'] as const;
@@ -36,6 +37,8 @@ export interface CheckContext {
   rates?: Readonly<Record<string, string>>;
   /** What measures usually are among the other items of its category, by attribute; `of` is the name of that category. */
   usual?: { of: string; measures: Readonly<Record<string, Usual>> };
+  /** What was found behind links to pictures, by link; of those that were looked at. */
+  pictures?: ReadonlyMap<string, PictureFacts>;
   /** True where the market has burnt the SKU and the entry is wanted back. */
   isBurnt?: boolean;
   /** The other rows of the family: the parent first, if it is known. */

@@ -13,6 +13,7 @@ import { marketEntry } from './rules/market-entry';
 import { numberLimits } from './rules/number-limits';
 import { parcelForm } from './rules/parcel-form';
 import { patternMismatch } from './rules/pattern-mismatch';
+import { pictureFiles } from './rules/picture-files';
 import { pictureRules } from './rules/picture-rules';
 import { priceRules } from './rules/price-rules';
 import { quantityRules } from './rules/quantity-rules';
@@ -53,6 +54,7 @@ export const checks: readonly CheckDefinition[] = [
   listForm,
   fileForm,
   pictureRules,
+  pictureFiles,
   familyRules,
   priceRules,
   unitPrice,

@@ -118,4 +118,13 @@ export const pictures = z.strictObject({
   max: z.int().positive(),
   schemes: z.array(z.string()).min(1),
   endings: z.array(z.string()).min(1),
+  /** Pixels of each edge; `zoomEdge` of the longer one, from which buyers can enlarge it. */
+  minEdge: z.int().positive().optional(),
+  maxEdge: z.int().positive().optional(),
+  zoomEdge: z.int().positive().optional(),
+  /** How much longer one edge may be than the other, such as 1.5. */
+  maxRatio: amount.optional(),
+  maxBytes: z.int().positive().optional(),
+  /** True where the first is to stand on white. */
+  firstOnWhite: z.boolean().optional(),
 });

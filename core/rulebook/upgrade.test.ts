@@ -13,6 +13,7 @@ function leaveNewerTerms(d: Record<string, never>): void {
     unitPrice?: object;
     parcel?: object;
     roles: Record<string, string>;
+    pictures: Record<string, unknown>;
   };
   const isNewer = (key: string): boolean =>
     key === 'reading' || key === 'inside' || key === 'sold_by' || key.startsWith('box_');
@@ -22,6 +23,8 @@ function leaveNewerTerms(d: Record<string, never>): void {
   document.families = {};
   delete document.unitPrice;
   delete document.parcel;
+  const { min, advised, max, schemes, endings } = document.pictures;
+  document.pictures = { min, advised, max, schemes, endings };
   delete document.codeLists['sold_by'];
   document.roles = Object.fromEntries(Object.entries(document.roles).filter(([, key]) => !isNewer(key)));
 }

@@ -260,7 +260,10 @@ export const smallDocument = (
       units: { kg: { of: 'inside', per: 'kg' }, m: { of: 'box_long', per: 'm' }, pc: { of: 'pages', per: 'piece' } },
     },
     parcel: { maxEdge: '150', maxGirth: '300', maxWeight: '30', volumeDivisor: 5000 },
-    pictures: { min: 1, advised: 3, max: 4, schemes: ['https'], endings: ['.jpg'] },
+    pictures: {
+      ...{ min: 1, advised: 3, max: 4, schemes: ['https'], endings: ['.jpg'] },
+      ...{ minEdge: 500, maxEdge: 3000, zoomEdge: 1000, maxRatio: '1.5', maxBytes: 2_000_000, firstOnWhite: true },
+    },
     text: { promotionalWords: ['best price', 'free delivery'] },
     fees: [{ tiers: [{ rate: '0.15' }], paymentRate: '0.029', fixed: '0.30' }],
     operations: {

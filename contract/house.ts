@@ -116,6 +116,7 @@ export const eventSchema = z.object({
     'exports',
     'views',
     'sources',
+    'pictures',
   ]),
   id: z.string().optional(),
 });

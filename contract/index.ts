@@ -14,6 +14,7 @@ export * from './listings';
 export * from './market';
 export * from './openapi';
 export * from './own';
+export * from './pictures';
 export * from './plan';
 export * from './reshape';
 export * from './schemas';

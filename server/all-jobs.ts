@@ -8,6 +8,7 @@ import { reverseSetJob } from './changes';
 import { exportClockJob, makeExportJob } from './exports';
 import { emptyFieldJob, moveCategoryJob } from './own';
 import { removeItemsJob } from './reshape';
+import { lookAtPicturesJob } from './pictures';
 import { runSourceJob, sourceClockJob } from './sources';
 
 export const allJobs: readonly JobKind[] = [
@@ -29,4 +30,5 @@ export const allJobs: readonly JobKind[] = [
   removeItemsJob,
   runSourceJob,
   sourceClockJob,
+  lookAtPicturesJob,
 ];

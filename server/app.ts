@@ -22,6 +22,7 @@ import { addReshapeRoutes } from './reshape';
 import { addSourceRoutes } from './sources';
 import { addCorrespondenceRoutes } from './correspondences';
 import { addOwnRoutes } from './own';
+import { addPictureRoutes } from './pictures';
 import { addRemedyRoutes } from './remedies';
 import { addRulebookRoutes } from './rulebooks';
 
@@ -64,6 +65,7 @@ export function createApp({ db, hub, threads, log, webFolder, knownHosts }: AppO
   addHistoryRoutes(api, db);
   addCatalogRoutes(api, db);
   addOwnRoutes(api, db);
+  addPictureRoutes(api, db);
   addChoiceRoutes(api, db);
   addReshapeRoutes(api, db);
   addSourceRoutes(api, db, threads);

@@ -10,6 +10,7 @@ import { isAway, isLoopback, listKnownHosts } from './http';
 import { openQueues, startThreads, startWorker } from './jobs';
 import { hasStale, refreshLater } from './listings';
 import { loadMarkets } from './markets';
+import { wakePictures } from './pictures';
 
 const log = pino({ level: process.env['BASILEUS_LOG'] ?? 'warn' });
 /** Starting again would not help: the code says so (sysexits.h, EX_CONFIG) to whoever keeps this program up. */
@@ -71,11 +72,13 @@ if (process.env['BASILEUS_DEMO'] !== 'no')
 const listener = await startListener(url, log);
 const threads = startThreads(new URL('./thread.mjs', import.meta.url).pathname, url);
 const worker = role === 'web' ? undefined : await startWorker({ db, listener, kinds: allJobs, log, threads });
-if (worker)
+if (worker) {
+  await wakePictures(db);
   for (const market of await loadMarkets(db)) {
     await watchShelf(db, market.key);
     if (await hasStale(db, market)) await refreshLater(db, market);
   }
+}
 
 const hub = role === 'worker' ? undefined : startEventHub(listener);
 const server =

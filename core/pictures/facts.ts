@@ -1,5 +1,5 @@
 /** Kinds of picture that can be told apart by their bytes. */
-export const pictureKinds = ['jpeg', 'png', 'webp', 'gif', 'avif', 'svg', 'other'] as const;
+export const pictureKinds = ['jpeg', 'png', 'webp', 'gif', 'avif'] as const;
 export type PictureKind = (typeof pictureKinds)[number];
 
 /** What was found behind a link to a picture. */
@@ -19,7 +19,6 @@ const endings: Readonly<Record<string, PictureKind>> = {
   webp: 'webp',
   gif: 'gif',
   avif: 'avif',
-  svg: 'svg',
 };
 /** The kind that a link promises by its ending, before a query or a fragment (RFC 3986, 3); undefined where by none. */
 export const readPromisedKind = (link: string): PictureKind | undefined =>

@@ -10,6 +10,8 @@ const rooms = ['core', 'contract', 'server', 'web', 'standins', 'rulebooks', 'de
 // use, and piscina, which starts its threads from a file of its own; it needs no other package.
 const aside = [
   'piscina',
+  // Of native code, which stands beside it.
+  'sharp',
   'pg-native',
   // Of native code only: without it ssh2 does with what Node.js has.
   'cpu-features',
@@ -54,6 +56,12 @@ const listStandIns = () =>
     .map((e) => e.name)
     .sort();
 
+/** The packages of sharp: itself, what it needs, and the library for this machine. */
+const listNative = () =>
+  ['sharp', 'detect-libc', 'semver', ...readdirSync(join(root, 'node_modules/@img')).map((n) => `@img/${n}`)].filter(
+    (name) => existsSync(join(root, 'node_modules', name)),
+  );
+
 export async function buildAll() {
   const dist = join(root, 'dist'),
     mark = join(dist, 'fingerprint');
@@ -82,7 +90,8 @@ export async function buildAll() {
     });
     // The stand-ins are named by their folders; who starts them learns of them here.
     writeFileSync(join(dist, 'standins.json'), JSON.stringify(listStandIns()));
-    cpSync(join(root, 'node_modules/piscina'), join(dist, 'node_modules/piscina'), { recursive: true });
+    for (const name of ['piscina', ...listNative()])
+      cpSync(join(root, 'node_modules', name), join(dist, 'node_modules', name), { recursive: true });
     // Under a test runner NODE_ENV says “test”, and the application would be built with the development half of React.
     const before = process.env.NODE_ENV;
     process.env.NODE_ENV = 'production';

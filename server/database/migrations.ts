@@ -27,6 +27,7 @@ import { familySight } from './migrations/0025-family-sight';
 import { bulkTrials } from './migrations/0026-bulk-trials';
 import { listedColumns } from './migrations/0027-listed-columns';
 import { formOfFile } from './migrations/0031-form-of-file';
+import { pictures } from './migrations/0032-pictures';
 import { marketTemplates } from './migrations/0030-market-templates';
 import { deeds } from './migrations/0029-deeds';
 import { retries } from './migrations/0028-retries';
@@ -68,6 +69,7 @@ const all: readonly Migration[] = [
   { name: '0029-deeds', ...deeds },
   { name: '0030-market-templates', ...marketTemplates },
   { name: '0031-form-of-file', ...formOfFile },
+  { name: '0032-pictures', ...pictures },
 ];
 
 /** Migrations live in code, so that the built server carries them. */

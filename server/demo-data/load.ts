@@ -11,6 +11,7 @@ import { type Db, rowOf, rowsOf } from '../database';
 import { recordHistory } from '../history';
 import { loadFullRows, refreshMarket, toListing } from '../listings';
 import { loadCorrespondences, loadMarket, loadMarkets, type Market, storeKey, storeRate } from '../markets';
+import { askHost } from '../pictures';
 import { insertProducts, setStock } from '../products';
 import { addBusinessSystem, findBusinessSystem } from './business';
 
@@ -34,6 +35,7 @@ export async function loadDemo(db: Db, options: DemoOptions, log: Logger): Promi
     }
     if (options.standIns['countinghouse'] !== undefined)
       await findBusinessSystem(db, options.standIns['countinghouse']);
+    await findPictures(db, options.standIns['picturehost']);
     return false;
   }
   const chosen = demoMarkets.filter((m) => options.standIns[m.key] !== undefined);
@@ -54,9 +56,19 @@ export async function loadDemo(db: Db, options: DemoOptions, log: Logger): Promi
   for (const { key } of chosen) await refreshMarket(db, await loadMarket(db, key), () => Promise.resolve());
   const business = options.standIns['countinghouse'];
   if (business !== undefined) await addBusinessSystem(db, business, options.size, log);
+  const pictures = options.standIns['picturehost'];
+  // A large house is left to decide for itself: its pictures are many, and drawing them takes its time.
+  if (pictures !== undefined && options.size <= mostWithPictures)
+    await askHost(db, demoPictureHost, pictures, 'Catalog desk');
   await recordHistory(db, 'Basileus', { is: 'laid-out', live: live.length });
   return true;
 }
+
+const demoPictureHost = 'pictures.brindlewick.example',
+  mostWithPictures = 5000;
+/** Where the stand-in is now; nothing where its pictures are not looked at. */
+const findPictures = (db: Db, url: string | undefined): Promise<unknown> =>
+  db.raw('update picture_hosts set address = coalesce(?, address) where host = ?', [url ?? null, demoPictureHost]);
 
 /** The stand-ins of markets that take files over SFTP speak it where they are told things over HTTP. */
 const toSftp = (url: string): string => url.replace(/^http:/, 'sftp:');

@@ -2,6 +2,7 @@ export { applyCategoryRules, loadOwnRules } from './categories';
 export { refreshListings, refreshProducts, type Touch } from './follow-up';
 export { lookUpJob, refreshMarketJob } from './jobs';
 export { type Prepared, prepareRows } from './judge';
+export { loadPictureFacts } from './picture-facts';
 export { stateSql } from './queries';
 export { refreshMarket } from './refresh';
 export { addListingRoutes } from './routes';

@@ -19,6 +19,7 @@ import type { Market } from '../markets';
 import { holdsBack, type Member, type Sight, toSight } from './members';
 import { categoryOf, type FullRow, toListing } from './rows';
 import { type Outcome, toOutcome } from './outcome';
+import { loadPictureFacts } from './picture-facts';
 import { loadUsual } from './usual';
 
 const sortedKeys = (values: Values): string[] => Object.keys(values).sort();
@@ -106,6 +107,10 @@ export async function prepareRows(
 ): Promise<Prepared[]> {
   const alike = await loadAlike(db, rows);
   const usual = await loadUsual(db, [...new Set(rows.flatMap((r) => r.category ?? []))]);
+  const pictures = await loadPictureFacts(
+    db,
+    rows.flatMap((r) => r.pictures ?? []),
+  );
   const sources = market.rulebook.attributes.flatMap((a) => {
     const source = a.type === 'measure' ? getSourceField(a, c) : undefined;
     return source === undefined ? [] : [{ key: a.key, source }];
@@ -133,6 +138,7 @@ export async function prepareRows(
   return built.map((b) => {
     const { row } = b;
     const context: CheckContext = { rates: market.rates };
+    if (pictures) context.pictures = pictures;
     const measures = measuresOf(row.category);
     if (measures) context.usual = measures;
     const sharing = row.gtin14 ? alike.byGtin.get(row.gtin14)?.filter((s) => s !== row.sku) : undefined;

@@ -1,4 +1,4 @@
-import { readPromisedKind } from '../../pictures';
+import { judgePicture } from '../../pictures';
 import { toItems } from '../../listing/values';
 import { defineCheck } from '../define-check';
 
@@ -58,42 +58,19 @@ export const pictureFiles = defineCheck({
     },
   },
   prepareRow(category, say) {
-    const { pictures: p, roles } = category.rulebook;
+    const { pictures: terms, roles } = category.rulebook;
     const key = roles.pictures;
     if ((category.byKey.get(key)?.strongest ?? 'unused') === 'unused') return undefined;
-    const ratio = p.maxRatio === undefined ? Infinity : Number(p.maxRatio);
     const fill = [{ kind: 'fill' as const, field: key }];
     return (listing, { pictures }, out) => {
       if (!pictures) return;
       for (const [i, link] of toItems(listing.values[key]).entries()) {
         const found = pictures.get(link);
-        if (!found) continue;
-        if (found.is === 'missing') say(out, 'missing', key, link, { status: found.status }, fill);
-        else if (found.is === 'strange') say(out, 'strange', key, link, {}, fill);
-        else {
-          const { width, height } = found;
-          const shorter = Math.min(width, height),
-            longer = Math.max(width, height);
-          if (shorter < (p.minEdge ?? 0)) say(out, 'small', key, link, { width, height, least: p.minEdge! }, fill);
-          else if (longer < (p.zoomEdge ?? 0)) say(out, 'noZoom', key, link, { longer, advised: p.zoomEdge! }, fill);
-          if (longer > (p.maxEdge ?? Infinity)) say(out, 'large', key, link, { width, height, most: p.maxEdge! }, fill);
-          if (found.bytes > (p.maxBytes ?? Infinity))
-            say(out, 'heavy', key, link, { kilobytes: toKb(found.bytes), most: toKb(p.maxBytes!) }, fill);
-          if (longer > shorter * ratio) say(out, 'notSquare', key, link, { width, height, ratio: p.maxRatio! }, fill);
-          if (i === 0 && p.firstOnWhite && !found.isOnWhite) say(out, 'notOnWhite', key, link, {}, fill);
-          const promised = readPromisedKind(link);
-          if (promised !== undefined && promised !== found.kind)
-            say(
-              out,
-              'otherKind',
-              key,
-              link,
-              { promised: promised.toUpperCase(), kind: found.kind.toUpperCase() },
-              fill,
-            );
-        }
+        if (found)
+          for (const { message, params } of judgePicture(terms, link, found, i === 0))
+            // Each message has its own parameters, which the judge gives along with it.
+            say(out, message, key, link, params as never, fill);
       }
     };
   },
 });
-const toKb = (bytes: number): number => Math.ceil(bytes / 1000);

@@ -1,0 +1,3 @@
+export { lookAtPicturesJob, wakePictures } from './job';
+export { addPictureRoutes } from './routes';
+export { askHost } from './hosts';

@@ -1,0 +1,55 @@
+import {
+  askPictureHost,
+  describePictures,
+  leavePictureHost,
+  listPictureHosts,
+  lookAgain,
+  readThumb,
+} from '@basileus/contract';
+import type { pictureStates } from '@basileus/contract';
+import type { PictureKind } from '@basileus/core/pictures';
+import type { Router } from 'express';
+import { type Db, rowOf, rowsOf } from '../database';
+import { AppError, route } from '../http';
+import { askHost, leaveHost, listHosts, lookAtHostAgain } from './hosts';
+
+const ok = { ok: true as const };
+
+export function addPictureRoutes(router: Router, db: Db): void {
+  route(router, listPictureHosts, () => listHosts(db));
+  route(router, askPictureHost, async ({ params, body, actor }) => {
+    await askHost(db, params.host, body.address, actor);
+    return ok;
+  });
+  route(router, leavePictureHost, async ({ params }) => {
+    await leaveHost(db, params.host);
+    return ok;
+  });
+  route(router, lookAgain, async ({ params }) => {
+    await lookAtHostAgain(db, params.host);
+    return ok;
+  });
+  route(router, describePictures, async ({ body }) => ({
+    rows: await rowsOf<{
+      link: string;
+      state: (typeof pictureStates)[number];
+      status: number | null;
+      width: number | null;
+      height: number | null;
+      kind: PictureKind | null;
+      bytes: number | null;
+      isOnWhite: boolean | null;
+    }>(
+      db,
+      `select url as link, state, status, width, height, kind, bytes, on_white as "isOnWhite" from pictures
+        where url = any(?)`,
+      [body.links],
+    ),
+  }));
+  route(router, readThumb, async ({ query, response }) => {
+    const found = await rowOf<{ thumb: Buffer | null }>(db, 'select thumb from pictures where url = ?', [query.link]);
+    if (!found?.thumb) throw new AppError('not-found', 'Nobody has looked at this picture.');
+    response.type('image/webp').set('Cache-Control', 'private, max-age=600').end(found.thumb);
+    return undefined;
+  });
+}

@@ -1,7 +1,7 @@
 // Building the servers (esbuild) and the web application (Vite) into dist/; nothing is done where nothing has changed.
 import { createHash } from 'node:crypto';
 import { cpSync, existsSync, mkdirSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';
-import { join } from 'node:path';
+import { basename, join } from 'node:path';
 import { fail, root } from './say.mjs';
 
 const rooms = ['core', 'contract', 'server', 'web', 'standins', 'rulebooks', 'demo', 'scripts/lib'];
@@ -91,7 +91,11 @@ export async function buildAll() {
     // The stand-ins are named by their folders; who starts them learns of them here.
     writeFileSync(join(dist, 'standins.json'), JSON.stringify(listStandIns()));
     for (const name of ['piscina', ...listNative()])
-      cpSync(join(root, 'node_modules', name), join(dist, 'node_modules', name), { recursive: true });
+      cpSync(join(root, 'node_modules', name), join(dist, 'node_modules', name), {
+        recursive: true,
+        // Links to programs are for people who build.
+        filter: (path) => basename(path) !== '.bin',
+      });
     // Under a test runner NODE_ENV says “test”, and the application would be built with the development half of React.
     const before = process.env.NODE_ENV;
     process.env.NODE_ENV = 'production';

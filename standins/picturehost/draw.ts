@@ -11,18 +11,18 @@ export function numberOf(text: string): number {
   return n;
 }
 
-/** Of 200 pictures so many are of each flaw. */
-const flawsOf200: readonly (readonly [Flaw, number])[] = [
-  ['gone', 2],
+/** Of 1,000 pictures so many are of each flaw. */
+const flawsOf1000: readonly (readonly [Flaw, number])[] = [
+  ['gone', 3],
   ['page', 1],
-  ['small', 4],
-  ['long', 3],
-  ['room', 5],
-  ['png', 1],
+  ['small', 5],
+  ['long', 6],
+  ['room', 12],
+  ['png', 2],
 ];
 export function flawOf(name: string): Flaw {
-  let n = numberOf(`flaw of ${name}`) % 200;
-  for (const [flaw, share] of flawsOf200) {
+  let n = numberOf(`flaw of ${name}`) % 1000;
+  for (const [flaw, share] of flawsOf1000) {
     if (n < share) return flaw;
     n -= share;
   }

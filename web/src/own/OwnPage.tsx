@@ -3,17 +3,20 @@ import { useUrlValue } from '../ui/url';
 import { CategoriesView } from './CategoriesView';
 import { FieldsView } from './FieldsView';
 import { LanguagesView } from './LanguagesView';
+import { PicturesView } from './PicturesView';
 
 const about = {
   fields: 'What can be kept of an item: the columns of the catalog, and what an import can fill.',
   categories: 'How our own goods are put in order. What is remembered for a category counts for those under it.',
+  pictures:
+    'Where the pictures of our items are. Of a host that may be asked each picture is fetched, judged by what the markets take, and shown small in tables.',
   languages: 'Languages and currencies in which texts and prices of items are kept, beside English and GBP.',
 };
 
 /** What the house says of its own catalog: fields, categories, languages and currencies. */
 export function OwnPage() {
   const [view, setView] = useUrlValue('view', 'fields');
-  const now = view === 'categories' || view === 'languages' ? view : 'fields';
+  const now = view === 'categories' || view === 'languages' || view === 'pictures' ? view : 'fields';
   return (
     <>
       <PageHead title="Our catalog" about={about[now]} />
@@ -25,9 +28,18 @@ export function OwnPage() {
           { key: 'fields', label: 'Fields' },
           { key: 'categories', label: 'Categories' },
           { key: 'languages', label: 'Languages and currencies' },
+          { key: 'pictures', label: 'Pictures' },
         ]}
       />
-      {now === 'fields' ? <FieldsView /> : now === 'categories' ? <CategoriesView /> : <LanguagesView />}
+      {now === 'fields' ? (
+        <FieldsView />
+      ) : now === 'categories' ? (
+        <CategoriesView />
+      ) : now === 'pictures' ? (
+        <PicturesView />
+      ) : (
+        <LanguagesView />
+      )}
     </>
   );
 }

@@ -13,6 +13,7 @@ import { wordFinding } from '@basileus/core/checks';
 import { toGridColumn } from './columns';
 import { LeftOver, UnitPrice } from './LeftOver';
 import { measureText } from './measure';
+import { PictureStrip } from './PictureStrip';
 import { useFields } from '../own/fields';
 import { wordOrigin } from './ListingsTable';
 
@@ -122,6 +123,7 @@ export function FieldLine({
             }}
           />
         )}
+        {attribute.type === 'links' && <PictureStrip links={Array.isArray(value) ? value : []} />}
         {findings.map((f) => (
           <p key={f.check + f.message} className="mt-1 text-xs">
             <LevelMark level={f.level} bare /> {wordFinding(f, wording)}{' '}

@@ -1,6 +1,7 @@
 // One row of the table. It is drawn again only when something of its own has changed.
 import type { Value } from '@basileus/core/listing';
 import { memo, type ReactNode } from 'react';
+import { Thumb } from '../ui/Thumb';
 import { toneOfLevel } from '../ui/demand';
 import { inLanguage } from '../ui/language';
 import { type GridColumn, toCellText } from './columns';
@@ -126,6 +127,7 @@ function GridCell({ line, column, at }: { line: GridLineProps; column: GridColum
       className={looks.filter(Boolean).join(' ')}
     >
       {face?.lead}
+      {column.shape === 'pictures' && <Pictures value={row?.valueOf(column.key)} />}
       <span
         className={`overflow-hidden text-ellipsis ${column.language ? 'flex-1 text-start' : ''}`}
         {...inLanguage(column.language)}
@@ -148,3 +150,12 @@ function GridCell({ line, column, at }: { line: GridLineProps; column: GridColum
     </div>
   );
 }
+
+/** Small pictures that fit before the text of a cell. */
+const mostPictures = 4;
+const Pictures = ({ value }: { value: Value | null | undefined }) =>
+  Array.isArray(value)
+    ? value
+        .slice(0, mostPictures)
+        .map((link, i) => <Thumb key={`${i}-${link}`} link={link} className="h-[24px] w-[24px]" bare />)
+    : null;

@@ -1,9 +1,10 @@
 // What is offered while a cell is typed into, by its kind.
 import { parseISO } from 'date-fns';
-import { ChevronDown, ChevronUp, ImageOff, X } from 'lucide-react';
-import { useEffect, useRef, useState } from 'react';
+import { ChevronDown, ChevronUp, X } from 'lucide-react';
+import { useEffect, useRef } from 'react';
 import { DayPicker } from 'react-day-picker';
 import { toDay } from '@basileus/core/quantity';
+import { Thumb } from '../../ui/Thumb';
 import type { Option } from './editing';
 
 /** Options of a closed list; `chosen` is the one that Enter takes. */
@@ -69,7 +70,7 @@ export function EntriesPanel({
       {entries.map((e, i) => (
         <li key={`${i}-${e}`} className="flex items-center gap-2 px-2 py-0.5">
           <span className="num w-5 text-right quiet text-xs">{i + 1}</span>
-          {isPictures && <Thumbnail link={e} />}
+          {isPictures && <Thumb link={e} className="h-10 w-10" />}
           <span className={`min-w-0 flex-1 ${isPictures ? 'truncate text-xs' : 'break-words'}`} title={e}>
             {e}
           </span>
@@ -110,30 +111,6 @@ const IconButton = ({
     {children}
   </button>
 );
-
-/** The picture that a link leads to; a sign where none comes. */
-function Thumbnail({ link }: { link: string }) {
-  const [isGone, setGone] = useState(false);
-  const isLink = /^https?:\/\//i.test(link);
-  return (
-    <span className="flex h-10 w-10 shrink-0 items-center justify-center overflow-hidden rounded border border-base-300 bg-base-200">
-      {isLink && !isGone ? (
-        <img
-          src={link}
-          alt=""
-          loading="lazy"
-          referrerPolicy="no-referrer"
-          className="max-h-full max-w-full"
-          onError={() => {
-            setGone(true);
-          }}
-        />
-      ) : (
-        <ImageOff size={16} className="quiet" aria-label={isLink ? 'This picture does not come' : 'This is no link'} />
-      )}
-    </span>
-  );
-}
 
 /** A month to pick a day from. */
 export function DayPanel({ day, onPick }: { day: string | undefined; onPick: (day: string) => void }) {

@@ -6,7 +6,7 @@ import { openWorld, until, type World } from './world';
 
 let world: World, page: Page;
 beforeAll(async () => {
-  world = await openWorld('own_e2e', { size: 150, markets: ['quillhaven'], work: 200, review: 300 });
+  world = await openWorld('own_e2e', { size: 150, markets: ['quillhaven', 'picturehost'], work: 200, review: 300 });
   page = await world.newPage();
 });
 afterAll(() => world.close());
@@ -121,5 +121,53 @@ describe('our own categories', () => {
     await page.getByRole('button', { name: 'Give up French' }).waitFor();
     await goto('/all/own?field=ingredients');
     await page.getByText('in 6 languages').waitFor();
+  });
+});
+
+describe('pictures of our items', () => {
+  const counts = () =>
+    world.query<{ state: string; n: number }>('select state, count(*)::int as n from pictures group by 1');
+  const smallOnes = () =>
+    page
+      .locator('[role=gridcell] img')
+      .evaluateAll((all) => all.filter((i) => (i as HTMLImageElement).naturalWidth > 0).length);
+  it('are looked at where their host may be asked, and shown in the table', async () => {
+    await until(counts, (rows) => rows.length > 0 && !rows.some((r) => r.state === 'waiting'));
+    await goto('/all/own?view=pictures');
+    const line = page.getByRole('row').filter({ hasText: 'pictures.brindlewick.example' });
+    await line.getByRole('button', { name: 'Look again' }).waitFor();
+    const there = (await counts()).find((r) => r.state === 'there')!.n;
+    expect(await line.getByRole('cell').nth(2).innerText()).toBe(there.toLocaleString('en'));
+    await goto('/all/gather?open=all');
+    await page.getByRole('gridcell').nth(3).waitFor();
+    await findColumn('Pictures');
+    await until(smallOnes, (n) => n > 10);
+  });
+  it('are shown at a listing with what was found of each', async () => {
+    const [found] = await world.query<{ sku: string; url: string }>(
+      `select p.sku, u.url from picture_uses u join pictures x on x.url = u.url join products p on p.id = u.product_id
+        join listings l on l.product_id = p.id
+        where x.state = 'there' and x.width = 1200 and l.category is not null and p.kind = 'single' limit 1`,
+    );
+    await goto(`/quillhaven/prepare?q=${encodeURIComponent(found!.sku)}`);
+    await page.getByRole('gridcell', { name: found!.sku }).first().click();
+    await page.getByRole('button', { name: 'Open', exact: true }).click();
+    const listing = page.getByRole('dialog', { name: found!.sku });
+    await listing.getByRole('button', { name: 'All fields' }).click();
+    await listing
+      .getByRole('list', { name: 'Pictures' })
+      .getByText(/^1200 × 1200, JPEG, \d+ kB$/)
+      .first()
+      .waitFor();
+  });
+  it('of a host that is left are not shown any more', async () => {
+    await goto('/all/own?view=pictures');
+    await page.getByRole('button', { name: 'Ask no more' }).click();
+    await page.getByRole('button', { name: 'Look at its pictures' }).waitFor();
+    await goto('/all/gather?open=all');
+    await page.getByRole('gridcell').nth(3).waitFor();
+    await findColumn('Pictures');
+    await page.locator('[role=gridcell]').filter({ hasText: 'https://pictures' }).first().waitFor();
+    await until(smallOnes, (n) => n === 0);
   });
 });

@@ -154,6 +154,11 @@ describe('the pictures of a house', () => {
     const small = (link: string) => fetch(`${house.base}/api/pictures/small?link=${encodeURIComponent(link)}`);
     const shown = await small(links[5]!);
     expect(shown.headers.get('content-type')).toBe('image/webp');
+    // A browser that has it asks whether it still is the one.
+    expect([shown.headers.get('cache-control'), shown.headers.get('etag') !== null]).toEqual([
+      'private, no-cache',
+      true,
+    ]);
     expect((await sharp(Buffer.from(await shown.arrayBuffer())).metadata()).width).toBe(160);
     expect((await small(links[0]!)).status).toBe(404);
     expect((await small('https://nobody.example/1.jpg')).status).toBe(404);

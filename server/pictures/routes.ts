@@ -49,7 +49,8 @@ export function addPictureRoutes(router: Router, db: Db): void {
   route(router, readThumb, async ({ query, response }) => {
     const found = await rowOf<{ thumb: Buffer | null }>(db, 'select thumb from pictures where url = ?', [query.link]);
     if (!found?.thumb) throw new AppError('not-found', 'Nobody has looked at this picture.');
-    response.type('image/webp').set('Cache-Control', 'private, max-age=600').end(found.thumb);
+    // Kept by the browser, and asked for each time whether it still is the one.
+    response.type('image/webp').set('Cache-Control', 'private, no-cache').send(found.thumb);
     return undefined;
   });
 }

@@ -60,6 +60,11 @@ const shapeOf: Readonly<Record<string, keyof typeof shapes>> = {
   ...{ VS: 'glass', CP: 'glass', PL: 'plate', BW: 'plate', MG: 'mug', LT: 'tea', TB: 'tea', CO: 'tea' },
   ...{ BK: 'book', QM: 'book' },
 };
+/** Colours of things by the letters with which a SKU ends. */
+const named: Readonly<Record<string, string>> = {
+  ...{ WHI: '#d9d8d2', CRE: '#e3d3ae', BLU: '#2f5d8c', BLA: '#26262a', OLI: '#6f7443', NAT: '#c9ab7d', GRE: '#85888a' },
+  ...{ SIL: '#aeb4b9', RED: '#a3322b', TER: '#b8603e', NAV: '#23335b', COP: '#b3704a', CHE: '#7d2430', CHA: '#43474b' },
+};
 const colours = ['#3d4a55', '#8c3b2e', '#2f5d50', '#b9893c', '#5b4a78', '#7a8471', '#23395b', '#a65f3e'];
 
 /** Names of drawings that look the same: there are far fewer than pictures. */
@@ -67,7 +72,7 @@ export function nameDrawing(name: string): { shape: string; colour: string; view
   const [, sku = name, view = '1'] = /^(.*)-(\d+)$/.exec(name) ?? [];
   return {
     shape: shapeOf[sku.slice(0, 2).toUpperCase()] ?? 'box',
-    colour: colours[numberOf(sku) % colours.length]!,
+    colour: named[/-([a-z]{3})$/i.exec(sku)?.[1]?.toUpperCase() ?? ''] ?? colours[numberOf(sku) % colours.length]!,
     view: Number(view) % 3,
     flaw: flawOf(name),
   };

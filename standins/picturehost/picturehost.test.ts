@@ -46,6 +46,7 @@ describe('a picture of the stand-in', () => {
     expect(nameDrawing('fp-hear-28-1')).toEqual(nameDrawing('fp-hear-28-1'));
     expect(nameDrawing('fp-hear-28-1')).toMatchObject({ shape: 'pan', view: 1 });
     expect(nameDrawing('mg-dune-1')).toMatchObject({ shape: 'mug' });
+    expect(nameDrawing('mg-dune-whi-2').colour).not.toBe(nameDrawing('mg-dune-nav-2').colour);
     expect(nameDrawing('zz-1').shape).toBe('box');
     expect(new Set(names.map((n) => nameDrawing(n).colour)).size).toBeGreaterThan(4);
     const good = names.filter((n) => flawOf(n) === 'none').length;

@@ -113,3 +113,42 @@ export const readThumb = defineEndpoint({
   response: z.any(),
   answers: 'image/webp',
 });
+export const matchPictures = defineEndpoint({
+  id: 'matchPictures',
+  method: 'post',
+  path: '/pictures/match',
+  about:
+    'Matches pictures to items by what their files and folders are called, and brings what would change in as an import that waits for a look.',
+  params: nothing,
+  query: nothing,
+  body: z.object({
+    /** Links, or names of files with their folders. */
+    links: z.array(z.string().max(2000)).min(1).max(100_000),
+    /** The address under which files are that are only named. */
+    under: z
+      .string()
+      .trim()
+      .max(1000)
+      .regex(
+        /^(https?:\/\/[^\s?#]+)?$/,
+        'An address begins with http:// or https://, such as https://pictures.example/goods/.',
+      )
+      .default(''),
+    /** Whether an item's pictures are replaced, or others stand behind them. */
+    how: z.enum(['replace', 'add']).default('replace'),
+    bring: z.boolean().default(false),
+  }),
+  response: z.object({
+    /** Items that were found, those of them whose pictures would change, and how many pictures they were given. */
+    items: count,
+    changed: count,
+    pictures: count,
+    /** The first of those that would change. */
+    rows: z.array(
+      z.object({ sku: z.string(), title: z.string(), before: z.array(z.string()), after: z.array(z.string()) }),
+    ),
+    unmatched: z.object({ count, links: z.array(z.string()) }),
+    unclear: z.object({ count, links: z.array(z.object({ link: z.string(), skus: z.array(z.string()) })) }),
+    import: count.nullable(),
+  }),
+});

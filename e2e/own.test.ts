@@ -160,6 +160,38 @@ describe('pictures of our items', () => {
       .first()
       .waitFor();
   });
+  it('that are only called by their names are matched, looked at as an import, and written', async () => {
+    const items = await world.query<{ sku: string }>(
+      `select sku from products where kind = 'variant' and jsonb_array_length(pictures) = 3 order by sku limit 2`,
+    );
+    await goto('/all/gather/imports');
+    await page.getByRole('link', { name: 'Pictures by their names' }).click();
+    const [a, b] = items.map((i) => i.sku);
+    await page
+      .getByLabel('Links, or names of files, one a line')
+      .fill([`${a!}_2.jpg`, `${a!}_front.jpg`, `${b!}/01.jpg`, 'holiday.jpg'].join('\n'));
+    await page.getByRole('button', { name: 'Match 4 pictures' }).click();
+    await page.getByRole('alert').filter({ hasText: 'Say under which address the files are.' }).waitFor();
+    await page.getByLabel(/^Address under which/).fill('https://pictures.brindlewick.example/new');
+    await page.getByRole('button', { name: 'Match 4 pictures' }).click();
+    await page.getByText('3 pictures are of 2 items; all of them would have others than now.').waitFor();
+    await page.getByText('1 picture of no item of ours').click();
+    await page.getByText('https://pictures.brindlewick.example/new/holiday.jpg').waitFor();
+    await page.getByRole('button', { name: 'Go on to the import' }).click();
+    await page.waitForURL(/gather\/imports\/\d+$/);
+    await page
+      .getByRole('button', { name: /^Write/ })
+      .first()
+      .click();
+    await until(
+      () => world.query<{ p: string[] }>('select pictures as p from products where sku = $1', [a]),
+      ([r]) => r!.p.length === 2,
+    );
+    const [written] = await world.query<{ p: string[] }>('select pictures as p from products where sku = $1', [a]);
+    expect(written!.p).toEqual(
+      [`${a!}_front.jpg`, `${a!}_2.jpg`].map((n) => `https://pictures.brindlewick.example/new/${n}`),
+    );
+  });
   it('of a host that is left are not shown any more', async () => {
     await goto('/all/own?view=pictures');
     await page.getByRole('button', { name: 'Ask no more' }).click();

@@ -1,2 +1,3 @@
 export * from './facts';
 export * from './judge';
+export * from './match';

@@ -212,3 +212,77 @@ describe('the pictures of a house', () => {
     expect((await house.call('PUT', path, body)).status).toBe(400);
   });
 });
+
+describe('pictures that are only called by their names', () => {
+  interface Matched {
+    items: number;
+    changed: number;
+    pictures: number;
+    rows: { sku: string; before: string[]; after: string[] }[];
+    unmatched: { count: number; links: string[] };
+    unclear: { count: number };
+    import: number | null;
+    message: string;
+    field: string;
+  }
+  let house: House;
+  const under = 'https://new.example/goods';
+  beforeAll(async () => {
+    house = await openHouse('picture_names_test', { size: 60 });
+  });
+  afterAll(() => house.close());
+  const match = (body: object) => house.call<Matched>('POST', '/pictures/match', body);
+  const picturesOf = async (sku: string) =>
+    (await house.rows<{ pictures: string[] }>('select pictures from products where sku = ?', [sku]))[0]!.pictures;
+  const two = () =>
+    house.rows<{ sku: string; gtin: string; pictures: string[] }>(
+      `select sku, gtin, pictures from products where kind <> 'family' and jsonb_array_length(pictures) = 3
+        and gtin ~ '^[0-9]{13}$' and (select count(*) from products q where q.gtin14 = products.gtin14) = 1 order by sku limit 2`,
+    );
+  it('are given to the items whose SKU or barcode they begin with, and nothing is written yet', async () => {
+    const [a, b] = await two();
+    const names = [`${a!.sku.toLowerCase()}_2.jpg`, `${a!.sku} main.jpg`, `${b!.gtin}-1.jpg`, 'cat.jpg'];
+    const { body } = await match({ links: [...names, ' '], under });
+    expect(body).toMatchObject({ items: 2, changed: 2, pictures: 3, import: null });
+    expect(body.unmatched).toEqual({ count: 1, links: [`${under}/cat.jpg`] });
+    expect(body.rows.find((r) => r.sku === a!.sku)).toMatchObject({
+      before: a!.pictures,
+      after: [`${under}/${encodeURIComponent(`${a!.sku} main.jpg`)}`, `${under}/${a!.sku.toLowerCase()}_2.jpg`],
+    });
+    expect(body.rows.find((r) => r.sku === b!.sku)!.after).toEqual([`${under}/${b!.gtin}-1.jpg`]);
+    expect(await picturesOf(a!.sku)).toEqual(a!.pictures);
+  });
+  it('stand behind those that are there where that is asked, none twice', async () => {
+    const [a] = await two();
+    const link = `https://new.example/${a!.sku}-9.jpg`;
+    const { body } = await match({ links: [link, a!.pictures[1]], how: 'add' });
+    expect(body.rows).toMatchObject([{ sku: a!.sku, after: [...a!.pictures, link] }]);
+    expect((await match({ links: [a!.pictures[1]], how: 'add' })).body).toMatchObject({ items: 1, changed: 0 });
+  });
+  it('come in as an import, are written from there, and taken back', async () => {
+    const [a] = await two();
+    const links = [`https://new.example/a|b/${a!.sku}-1.jpg`, `https://new.example/${a!.sku}-2.jpg`];
+    const { body } = await match({ links, bring: true });
+    type Shape = { state: string; changeSetId: number; counts: Record<string, number> };
+    const read = async () => (await house.call<Shape>('GET', `/imports/${body.import!}`)).body;
+    await until(read, (i) => i.state === 'planned');
+    await house.call('POST', `/imports/${body.import!}/apply`);
+    await until(read, (i) => i.state === 'applied');
+    expect(await picturesOf(a!.sku)).toEqual([links[0]!.replace('|', '%7C'), links[1]]);
+    const [set] = await house.rows<{ id: number }>('select max(id)::int as id from change_sets');
+    await house.call('POST', `/change-sets/${set!.id}/reverse`);
+    expect(
+      await until(
+        () => picturesOf(a!.sku),
+        (p) => p.length === 3,
+      ),
+    ).toEqual(a!.pictures);
+  });
+  it('are refused where nothing can be made of them', async () => {
+    expect((await match({ links: ['a.jpg'] })).body).toMatchObject({ field: 'under' });
+    expect((await match({ links: [] })).status).toBe(400);
+    expect((await match({ links: ['a.jpg'], under: 'files' })).status).toBe(400);
+    const none = await match({ links: ['https://new.example/cat.jpg'], bring: true });
+    expect([none.status, none.body.message]).toEqual([409, 'No item would have other pictures than it has.']);
+  });
+});

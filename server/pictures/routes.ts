@@ -4,6 +4,7 @@ import {
   leavePictureHost,
   listPictureHosts,
   lookAgain,
+  matchPictures,
   readThumb,
 } from '@basileus/contract';
 import type { pictureStates } from '@basileus/contract';
@@ -11,6 +12,7 @@ import type { PictureKind } from '@basileus/core/pictures';
 import type { Router } from 'express';
 import { type Db, rowOf, rowsOf } from '../database';
 import { AppError, route } from '../http';
+import { matchLinks } from './match';
 import { askHost, leaveHost, listHosts, lookAtHostAgain } from './hosts';
 
 const ok = { ok: true as const };
@@ -29,6 +31,7 @@ export function addPictureRoutes(router: Router, db: Db): void {
     await lookAtHostAgain(db, params.host);
     return ok;
   });
+  route(router, matchPictures, ({ body }) => matchLinks(db, body));
   route(router, describePictures, async ({ body }) => ({
     rows: await rowsOf<{
       link: string;

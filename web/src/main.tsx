@@ -62,6 +62,7 @@ const router = createBrowserRouter([
         children: [
           { index: true, lazy: page(() => import('./home/HomePage'), 'HomePage') },
           { path: ':scope/gather', lazy: page(() => import('./gather/CatalogPage'), 'CatalogPage') },
+          { path: ':scope/gather/pictures', lazy: page(() => import('./gather/MatchPage'), 'MatchPage') },
           { path: ':scope/gather/bulk', lazy: page(() => import('./bulk/BulkPage'), 'BulkPage') },
           { path: ':scope/gather/recipes', lazy: page(() => import('./bulk/RecipesPage'), 'RecipesPage') },
           { path: ':scope/gather/exports', lazy: page(() => import('./exports/ExportsPage'), 'ExportsPage') },

@@ -71,6 +71,8 @@ export function Palette({
     { to: '/', label: 'Home' },
     { to: '/all/gather/imports', label: 'Gather: imports' },
     { to: '/all/gather/exports', label: 'Gather: files that went out' },
+    { to: '/all/gather/pictures', label: 'Gather: pictures by their names' },
+    { to: '/all/own?view=pictures', label: 'Our catalog: pictures' },
     { to: '/all/gather/bulk', label: 'Gather: change in bulk' },
     { to: '/all/gather/recipes', label: 'Gather: recipes' },
     ...['all', ...markets.map((m) => m.key)].flatMap((s) =>

@@ -43,6 +43,9 @@ export function ImportsPage() {
         title="Imports"
         about="Files from suppliers, from the business system, or brought back from a colleague."
       >
+        <Link className="btn btn-sm" to={`/${scope}/gather/pictures`}>
+          Pictures by their names
+        </Link>
         <Link className="btn btn-sm" to={`/${scope}/gather/exports`}>
           Files that went out
         </Link>

@@ -65,7 +65,7 @@ export function createApp({ db, hub, threads, log, webFolder, knownHosts }: AppO
   addHistoryRoutes(api, db);
   addCatalogRoutes(api, db);
   addOwnRoutes(api, db);
-  addPictureRoutes(api, db);
+  addPictureRoutes(api, db, threads);
   addChoiceRoutes(api, db);
   addReshapeRoutes(api, db);
   addSourceRoutes(api, db, threads);

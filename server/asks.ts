@@ -7,6 +7,7 @@ import { lookAtDeed } from './changes';
 import { countBulkNow, loadBulkRows, tryBulkNow } from './bulk';
 import { tryRulesOn } from './sources';
 import { judgeTemplate } from './markets';
+import { matchLinks } from './pictures';
 import type { SourceRules } from '@basileus/core/source';
 
 export const asks = {
@@ -21,6 +22,7 @@ export const asks = {
   'read-columns': (db: Db, given: { file: number; kind: 'text' | 'workbook'; reading: ImportReadingShape }) =>
     readColumns(db, given.file, given.kind, given.reading),
   'judge-template': judgeTemplate,
+  'match-pictures': matchLinks,
   'try-rules': (db: Db, given: { source: number; rules: SourceRules; search: string }) =>
     tryRulesOn(db, given.source, given.rules, given.search),
 } as const;

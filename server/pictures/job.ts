@@ -13,7 +13,8 @@ const kind = 'look-at-pictures',
   once = 'pictures';
 const linksAtOnce = 60,
   askedAtOnce = 6,
-  restSeconds = 60;
+  restSeconds = 60,
+  turnMs = 600_000;
 
 interface Due {
   url: string;
@@ -26,9 +27,12 @@ interface Due {
 const loadDue = (db: Db, away: readonly string[]): Promise<Due[]> =>
   rowsOf<Due>(
     db,
-    `select p.url, p.host, h.address, p.tries from pictures p join picture_hosts h on h.host = p.host
-      where p.due_at <= now() and not p.host = any(?) order by p.url limit ?`,
-    [away, linksAtOnce],
+    `select p.url, h.host, h.address, p.tries
+      from picture_hosts h
+      cross join lateral (
+        select url, tries from pictures where host = h.host and due_at <= now() order by due_at limit ?) p
+      where not h.host = any(?) limit ?`,
+    [linksAtOnce, away, linksAtOnce],
   );
 
 async function look({ url, address }: Due): Promise<Found> {
@@ -57,7 +61,8 @@ export const lookAtPicturesJob = defineJob({
   mostSeconds: 3600,
   run: async (_, { db, write, progress }) => {
     await keepLinks(write);
-    const away: string[] = [];
+    const away: string[] = [],
+      until = Date.now() + turnMs;
     let looked = 0;
     for (;;) {
       const due = await loadDue(db, away);
@@ -75,6 +80,8 @@ export const lookAtPicturesJob = defineJob({
       }
       looked += found.length;
       await progress(looked, looked);
+      // A first look at a large catalog takes hours: a run ends long before it would be ended.
+      if (Date.now() > until) return { again: 1 };
     }
   },
 });

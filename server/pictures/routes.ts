@@ -10,14 +10,17 @@ import {
 import type { pictureStates } from '@basileus/contract';
 import type { PictureKind } from '@basileus/core/pictures';
 import type { Router } from 'express';
+import type { z } from 'zod';
 import { type Db, rowOf, rowsOf } from '../database';
 import { AppError, route } from '../http';
-import { matchLinks } from './match';
+import type { Threads } from '../jobs';
 import { askHost, leaveHost, listHosts, lookAtHostAgain } from './hosts';
 
+type Matched = z.output<typeof matchPictures.response>;
+const mostMatchSeconds = 120;
 const ok = { ok: true as const };
 
-export function addPictureRoutes(router: Router, db: Db): void {
+export function addPictureRoutes(router: Router, db: Db, threads: Threads): void {
   route(router, listPictureHosts, () => listHosts(db));
   route(router, askPictureHost, async ({ params, body, actor }) => {
     await askHost(db, params.host, body.address, actor);
@@ -31,7 +34,7 @@ export function addPictureRoutes(router: Router, db: Db): void {
     await lookAtHostAgain(db, params.host);
     return ok;
   });
-  route(router, matchPictures, ({ body }) => matchLinks(db, body));
+  route(router, matchPictures, ({ body }) => threads.ask<Matched>('match-pictures', body, mostMatchSeconds));
   route(router, describePictures, async ({ body }) => ({
     rows: await rowsOf<{
       link: string;

@@ -199,9 +199,7 @@ function Outcome({ matched: { items, changed, pictures, rows, unmatched, unclear
 
 const Left = ({ title, links }: { title: string; links: readonly string[] }) => (
   <details className="mb-2">
-    <summary className="cursor-pointer text-warning-content">
-      <span className="border-b border-dashed border-current">{title}</span>
-    </summary>
+    <summary className="cursor-pointer">{title}</summary>
     <ul className="num mt-1 max-h-40 overflow-auto text-xs">
       {links.map((l) => (
         <li key={l}>{l}</li>

@@ -74,7 +74,7 @@ function HostLine({ host: { host, links, found, asked } }: { host: Host }) {
       {cell(found.unreachable, true)}
       {cell(found.waiting)}
       <td>
-        <span className="flex items-center gap-2 whitespace-nowrap">
+        <span className="flex flex-wrap items-center gap-2 lg:flex-nowrap lg:whitespace-nowrap">
           {asked ? (
             <>
               <span className="quiet text-sm">

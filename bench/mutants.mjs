@@ -1,5 +1,6 @@
 // Mutants of the core: one small wrong turn at a time in a copy of it, and whether the tests beside the code notice. What
-// survives is a line that no test holds. `BASILEUS_MUTANTS` is how many are tried (all: a night), `BASILEUS_SEED` which.
+// survives is a line that no test holds. `BASILEUS_MUTANTS` is how many are tried (all: a night), `BASILEUS_SEED` which, and
+// `BASILEUS_IN` a pattern of the paths in which (core/pictures).
 import { spawn } from 'node:child_process';
 import { cpSync, mkdtempSync, readdirSync, readFileSync, rmSync, statSync, symlinkSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
@@ -108,7 +109,10 @@ function isKilled(copy, folder) {
 }
 
 const random = createRandom(seed);
-const all = listFiles(join(root, 'core')).flatMap(listMutants);
+const within = new RegExp(process.env.BASILEUS_IN ?? '');
+const all = listFiles(join(root, 'core'))
+  .filter((path) => within.test(relative(root, path)))
+  .flatMap(listMutants);
 const chosen = all
   .map((m) => ({ m, by: random() }))
   .sort((a, b) => a.by - b.by)

@@ -253,6 +253,34 @@ describe('what is shown', () => {
       localStorage.clear();
     });
   });
+  it('is narrowed by two conditions on one column, and both are there to be changed', async () => {
+    const { n } = await one<{ n: string }>(
+      "select count(*) as n from products where kind = 'variant' and price > 20 and price < 30",
+    );
+    const { more } = await one<{ more: string }>(
+      "select count(*) as more from products where kind = 'variant' and price < 30",
+    );
+    expect(n).not.toBe(more);
+    await goto('/all/gather?kind=variant&sort=price.up');
+    const price = grid().getByRole('columnheader', { name: 'Price GBP', exact: true });
+    await grid().focus();
+    for (let i = 0; i < 60 && (await price.count()) === 0; i++) await page.keyboard.press('ArrowRight');
+    await price.hover();
+    await page.getByTitle('Narrow by Price, and').click();
+    await page.getByLabel('What is asked').selectOption('over');
+    await page.getByLabel('Compared with').fill('20');
+    await button('And another condition').click();
+    await page.getByLabel('What is asked').nth(1).selectOption('under');
+    await page.getByLabel('Compared with').nth(1).fill('30');
+    await button('Narrow').click();
+    await page.getByText(`${n} found of`).waitFor();
+    await price.hover();
+    await page.getByTitle('Narrowed by Price').click();
+    expect(await page.getByLabel('Compared with').count()).toBe(2);
+    await button('Leave condition 1 out').click();
+    await button('Narrow').click();
+    await page.getByText(`${more} found of`).waitFor();
+  });
   it('is kept as a view, with its columns, and an address brings it to a colleague', async () => {
     await goto('/all/gather?kind=variant&sort=title.down');
     await head('Brand').dragTo(head('SKU'), { targetPosition: { x: 5, y: 15 } });

@@ -34,8 +34,7 @@ function takeApart(link: string): { folders: string[]; stem: string } {
 function listBeginnings(stem: string): { key: string; rest: string }[] {
   const found: { key: string; rest: string }[] = [];
   for (let end = stem.length; end > 0; end--) {
-    const isEnd = end === stem.length || isMark(stem[end]!);
-    if (!isEnd || isMark(stem[end - 1]!)) continue;
+    if (end < stem.length && !isMark(stem[end]!)) continue;
     const key = foldSku(stem.slice(0, end));
     if (key.length >= leastKey) found.push({ key, rest: stem.slice(end) });
   }
@@ -107,11 +106,8 @@ export function matchPictures(
   for (const [sku, own] of found)
     bySku.set(
       sku,
-      // As they came, where their names say no order.
-      own
-        .map((p, i) => ({ ...p, i }))
-        .sort((a, b) => compareRests(a.rest, b.rest) || a.i - b.i)
-        .map((p) => p.link),
+      // As they came, where their names say no order: a sort leaves such where they are (ECMA-262, since 2019).
+      own.sort((a, b) => compareRests(a.rest, b.rest)).map((p) => p.link),
     );
   return { bySku, unmatched, unclear };
 }

@@ -40,6 +40,16 @@ describe('forms by category', () => {
     expect(listTaken(book, 'create', first)).toContain('pans');
     expect(listTaken(book, 'create', first)).not.toContain('lamps');
   });
+  it('are those of the operation as which another is done; of what is not done there are none', () => {
+    const as = read((d) => {
+      divide(d);
+      d.operations['replace'] = { as: 'create' } as never;
+    });
+    expect(listForms(as, 'replace').map((f) => f.key)).toEqual([first, 'lit']);
+    expect(createFormChoice(as, 'replace')('lamps')?.key).toBe('lit');
+    expect(listForms(as, 'stock')).toEqual([]);
+    expect(createFormChoice(as, 'stock')('lamps')).toBeUndefined();
+  });
   it('are of the nearest node that one names', () => {
     const over = book.tree.find((n) => n.key === 'lamps')!.parent!;
     const deep = read((d) => {

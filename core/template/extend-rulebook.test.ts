@@ -174,6 +174,33 @@ describe('a second template', () => {
   });
 });
 
+it('what a template says of a column is at its attribute, and what it does not say is not', () => {
+  const said = template([
+    ...shared,
+    ['Lid', { help: 'How it shuts', example: 'Clip' }],
+    ['Note', { maxCharacters: 301 }],
+    ['Hint', { maxCharacters: 300 }],
+    ['Length', { field: 'fact.width' }],
+  ]);
+  const made = draftRulebook(
+    { ...said, sheet: 'A sheet: with a name [of more than] thirty-one signs' },
+    { name: 'Lane', category: 'Lids', country: 'IE', currency: 'EUR', language: 'en', columns: {} },
+    fields,
+    '2026.11',
+  );
+  if ('faults' in made) throw new Error(made.faults.join());
+  const document = parse(made.document);
+  const of = (label: string) => document.attributes.find((a) => a.label === label)!;
+  expect(of('Lid')).toMatchObject({ help: 'How it shuts', example: 'Clip', type: 'text' });
+  expect(of('Note')).toMatchObject({ type: 'long-text', maxCharacters: 301 });
+  expect(of('Hint')).toMatchObject({ type: 'text', maxCharacters: 300 });
+  expect(of('Note')).not.toHaveProperty('help');
+  expect(of('Note')).not.toHaveProperty('example');
+  expect(of('Length')).not.toHaveProperty('maxCharacters');
+  expect(of('Lid')).not.toHaveProperty('from');
+  expect(document.forms[0]!.container).toMatchObject({ sheet: 'A sheet  with a name  of more t' });
+});
+
 it('a column that is called as one of another template is filled from the same field', () => {
   const made = draftRulebook(
     jars,

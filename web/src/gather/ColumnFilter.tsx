@@ -12,6 +12,7 @@ import {
 } from '@basileus/core/choose';
 import type { ProductField } from '@basileus/core/product';
 import { useMutation, useQuery } from '@tanstack/react-query';
+import { X } from 'lucide-react';
 import { useState } from 'react';
 import { call, CallError } from '../api/call';
 import { type FieldLine, startLine, toClause, toLine } from '../choose/clause';
@@ -21,9 +22,13 @@ import { useWideFields } from '../choose/wideFields';
 import { count } from '../ui/text';
 import { useQuiet } from '../ui/useQuiet';
 
+/** Conditions of one column at the most. */
+const mostLines = 4;
+const isWrong = (problem: ReturnType<typeof findClauseProblem>): boolean =>
+  problem !== undefined && problem.is !== 'nothing-given';
 const isAbout = (key: string) => (c: Clause) => isFieldClause(c) && c.field === key;
 
-/** Narrows the catalog by one column: a condition, or values picked out of those that stand there. */
+/** Narrows the catalog by one column: conditions that all hold, or values picked out of those that stand there. */
 export function ColumnFilter({
   field,
   choice,
@@ -43,10 +48,16 @@ export function ColumnFilter({
   const without = (w: Which): Which => ({ ...w, [place]: w[place].filter((c) => !isAbout(field.key)(c)) });
   const held = which[place].filter(isAbout(field.key)).filter(isFieldClause);
   const tests = listTests(field);
-  const [line, setLine] = useState<FieldLine>(() => (held[0] ? toLine(held[0]) : startLine(field)));
-  const [picked, setPicked] = useState<readonly string[]>(() =>
-    held[0]?.is === 'one-of' ? held[0].values : held[0]?.is === 'equals' ? [held[0].value] : [],
+  const [lines, setLines] = useState<readonly FieldLine[]>(() =>
+    held.length > 0 ? held.map(toLine) : [startLine(field)],
   );
+  const [picked, setPicked] = useState<readonly string[]>(() =>
+    held.length > 1 ? [] : held[0]?.is === 'one-of' ? held[0].values : held[0]?.is === 'equals' ? [held[0].value] : [],
+  );
+  const setLine = (at: number, line: FieldLine | undefined): void => {
+    setLines(lines.flatMap((l, i) => (i === at ? (line ?? []) : l)));
+    setPicked([]);
+  };
   const [sought, setSought] = useState('');
   const quiet = useQuiet(sought, 250);
   const others = without(meant);
@@ -55,8 +66,8 @@ export function ColumnFilter({
     queryFn: () => call(countValues, { body: { which: others, field: field.key, search: quiet } }),
   });
   const put = useMutation({
-    mutationFn: async (clause: Clause | null) => {
-      const next = narrow(without(which), clause ? [clause] : []);
+    mutationFn: async (clauses: readonly Clause[]) => {
+      const next = narrow(without(which), clauses);
       return isEveryItem(next) ? 0 : (await call(makeChoice, { body: { which: next } })).id;
     },
     onSuccess: (id) => {
@@ -65,34 +76,65 @@ export function ColumnFilter({
     },
   });
   const canPick = tests.includes('one-of');
-  const clause: Clause =
+  const clauses: readonly Clause[] =
     canPick && picked.length > 0
-      ? picked.length === 1
-        ? { is: 'equals', field: field.key, value: picked[0]! }
-        : { is: 'one-of', field: field.key, values: [...picked] }
-      : toClause(line);
-  const problem = findClauseProblem(clause, book);
+      ? [
+          picked.length === 1
+            ? { is: 'equals', field: field.key, value: picked[0]! }
+            : { is: 'one-of', field: field.key, values: [...picked] },
+        ]
+      : lines.map(toClause);
+  const problems = clauses.map((c) => findClauseProblem(c, book));
+  const problem = problems.find((p) => p !== undefined);
   const values = asked.data?.values ?? [];
   return (
     <form
       className="flex flex-col gap-2 border-b border-base-300 px-3 py-2"
       onSubmit={(e) => {
         e.preventDefault();
-        if (!problem) put.mutate(clause);
+        if (!problem) put.mutate(clauses);
       }}
     >
-      <div className="flex flex-wrap gap-1.5" data-first tabIndex={-1}>
-        <FieldClauseLine
-          line={line}
-          isFixed
-          isWrong={problem !== undefined && problem.is !== 'nothing-given'}
-          onChange={(l) => {
-            setLine(l);
-            setPicked([]);
-          }}
-        />
+      <div className="flex flex-col gap-1.5" data-first tabIndex={-1}>
+        {lines.map((line, i) => (
+          <div key={i} className="flex flex-wrap items-center gap-1.5">
+            {i > 0 && <span className="quiet text-xs">and</span>}
+            <FieldClauseLine
+              line={line}
+              isFixed
+              isWrong={isWrong(problems[i])}
+              onChange={(l) => {
+                setLine(i, l);
+              }}
+            />
+            {lines.length > 1 && (
+              <button
+                type="button"
+                className="btn btn-ghost btn-xs btn-square"
+                aria-label={`Leave condition ${i + 1} out`}
+                onClick={() => {
+                  setLine(i, undefined);
+                }}
+              >
+                <X size={13} />
+              </button>
+            )}
+          </div>
+        ))}
+        {lines.length < mostLines && (
+          <button
+            type="button"
+            className="btn btn-ghost btn-xs w-fit"
+            onClick={() => {
+              setLines([...lines, startLine(field)]);
+              setPicked([]);
+            }}
+          >
+            And another condition
+          </button>
+        )}
       </div>
-      {problem && problem.is !== 'nothing-given' && (
+      {problem && isWrong(problem) && (
         <p role="alert" className="text-xs text-error">
           {wordClauseProblem(problem)}
         </p>
@@ -113,7 +155,7 @@ export function ColumnFilter({
               type="button"
               className="flex w-full gap-2 px-1 py-0.5 text-left italic hover:bg-base-200"
               onClick={() => {
-                put.mutate({ is: 'empty', field: field.key });
+                put.mutate([{ is: 'empty', field: field.key }]);
               }}
             >
               nothing <span className="num ml-auto quiet">{count(asked.data.empty)}</span>
@@ -140,7 +182,7 @@ export function ColumnFilter({
                 type="button"
                 className="flex w-full gap-2 px-1 py-0.5 text-left hover:bg-base-200"
                 onClick={() => {
-                  put.mutate({ is: 'equals', field: field.key, value });
+                  put.mutate([{ is: 'equals', field: field.key, value }]);
                 }}
               >
                 <span className="line-clamp-1 break-all">{value}</span>
@@ -162,7 +204,7 @@ export function ColumnFilter({
           className="btn btn-sm btn-ghost"
           disabled={held.length === 0}
           onClick={() => {
-            put.mutate(null);
+            put.mutate([]);
           }}
         >
           Show all again

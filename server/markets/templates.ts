@@ -63,7 +63,15 @@ export async function judgeTemplate(
   const form = market.rulebook.forms.find((f) => f.key === formKey);
   if (form?.container.kind !== 'workbook')
     throw new AppError('bad-input', `${market.name} has no form “${formKey}” that is a workbook.`, { field: 'form' });
-  const reading = await readUpload(name, openFile(db, file), await loadFields(db), said);
+  const fields = await loadFields(db);
+  const read = (as: SaidOfTemplate) => readUpload(name, openFile(db, file), fields, as);
+  let reading = await read(said);
+  // A newer one is read as was said of the one that is kept, where it is not its columns' own way.
+  const kept = (await loadTemplates(db, market.id)).find((t) => t.form === formKey);
+  if (kept && Object.keys(said).length === 0 && !(reading && findOtherColumn(form, reading) === undefined)) {
+    const again = await read({ sheet: kept.sheet, firstRow: kept.first_row - 1 });
+    if (again && findOtherColumn(form, again) === undefined) reading = again;
+  }
   if (!reading)
     throw new AppError('unreadable-file', `No sheet of “${name}” has a row of headings over rows to fill.`, {
       field: 'file',

@@ -132,6 +132,22 @@ describe('a market’s own template', () => {
     const read = await house.call<{ accepted: number; refused: number }>('GET', `/dispatches/${id}`);
     expect(read.body).toMatchObject({ accepted: 2, refused: 1 });
   });
+  it('that is newer is read as was said of the one before, where it cannot be told otherwise', async () => {
+    const odd = new ExcelJS.Workbook();
+    // Another sheet looks more like one to be filled.
+    odd.addWorksheet('Wide').addRow(Array.from({ length: 30 }, (_, i) => `Heading ${i}`));
+    const sheet = odd.addWorksheet('Items');
+    sheet.addRows([['Pantry Lane'], headings, ['EXAMPLE-1']]);
+    const bytes = new Uint8Array(await odd.xlsx.writeBuffer());
+    expect((await bring(bytes, 'odd.xlsx', 'template?sheet=Items&firstRow=3')).body).toEqual({
+      sheet: 'Items',
+      firstRow: 3,
+    });
+    expect((await bring(bytes, 'odd again.xlsx')).body).toEqual({ sheet: 'Items', firstRow: 3 });
+    await house.call('DELETE', `${m}/templates/template`);
+    expect((await bring(bytes, 'odd.xlsx')).status).toBe(400);
+    await bring(blank);
+  });
   it('gives way to a newer one, and is forgotten', async () => {
     const before = await files();
     expect((await bring(blank, 'newer.xlsm')).status).toBe(200);

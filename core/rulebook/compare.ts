@@ -1,4 +1,5 @@
 // What a new version of a rulebook changes, in sentences, before it is put in force.
+import { compareDeep, compareParts, isObject, isSame, nameSome, pair, show } from './compare-parts';
 import { compareNarrowed, narrowedParts } from './compare-limits';
 import { compileCategory, listLeaves } from './compile';
 import type { CodeList, Form, Rulebook, RulebookAttribute, Slot } from './schema';
@@ -21,44 +22,6 @@ export const compareRulebooks = (before: Rulebook, after: Rulebook): RulebookCha
   ...compareForms(before, after),
   ...compareTerms(before, after),
 ];
-
-/** Keys of two collections: on both sides, only after, only before; in the order of the collections. */
-function pair<T>(before: readonly (readonly [string, T])[], after: readonly (readonly [string, T])[]) {
-  const a = new Map(before),
-    b = new Map(after);
-  return {
-    both: [...b].flatMap(([key, now]) => (a.has(key) ? [{ key, was: a.get(key)!, now }] : [])),
-    added: [...b].flatMap(([key, now]) => (a.has(key) ? [] : [{ key, now }])),
-    gone: [...a].flatMap(([key, was]) => (b.has(key) ? [] : [{ key, was }])),
-  };
-}
-const isObject = (v: unknown): v is Record<string, unknown> => typeof v === 'object' && v !== null && !Array.isArray(v);
-/** The same value with its keys in order: a database gives them back in another than they were written in. */
-const inOrder = (v: unknown): unknown =>
-  Array.isArray(v)
-    ? v.map(inOrder)
-    : isObject(v)
-      ? Object.fromEntries(
-          Object.entries(v)
-            .sort(([a], [b]) => (a < b ? -1 : 1))
-            .map(([k, x]) => [k, inOrder(x)]),
-        )
-      : v;
-const isSame = (a: unknown, b: unknown): boolean => JSON.stringify(inOrder(a)) === JSON.stringify(inOrder(b));
-const show = (value: unknown): string =>
-  value === undefined
-    ? 'none'
-    : typeof value === 'string'
-      ? `“${value}”`
-      : Array.isArray(value) && value.every((v) => typeof v === 'string')
-        ? value.map((v) => `“${v}”`).join(', ') || 'nothing'
-        : JSON.stringify(value);
-
-/** Names of some things, the first ones in full. */
-function nameSome(names: readonly string[], most = 4): string {
-  const rest = names.length - most;
-  return names.slice(0, most).join(', ') + (rest > 0 ? ` and ${rest} more` : '');
-}
 
 function compareCategories(before: Rulebook, after: Rulebook): RulebookChange[] {
   const leaves = (book: Rulebook) => listLeaves(book).map((l) => [l.key, l.path.join(' › ')] as const);
@@ -169,15 +132,6 @@ function listAsked(before: Rulebook, after: Rulebook): Set<string> {
   return asked;
 }
 
-/** Fields of two objects that differ. */
-function compareParts(was: object, now: object, except: ReadonlySet<string> = new Set()) {
-  const a = was as Record<string, unknown>,
-    b = now as Record<string, unknown>;
-  return [...new Set([...Object.keys(a), ...Object.keys(b)])]
-    .filter((part) => !except.has(part) && !isSame(a[part], b[part]))
-    .map((part) => ({ part, was: a[part], now: b[part] }));
-}
-
 function compareCodes(before: Rulebook, after: Rulebook): RulebookChange[] {
   // Those by which a category only narrows an attribute are compared with its limits.
   const own = (book: Rulebook) => {
@@ -285,13 +239,6 @@ const termParts = [
   'fees',
   'transport',
 ] as const;
-
-/** Every place below two objects at which they differ, named by the way to it. */
-function compareDeep(way: string, was: unknown, now: unknown): { way: string; was: unknown; now: unknown }[] {
-  if (isSame(was, now)) return [];
-  if (!isObject(was) || !isObject(now)) return [{ way, was, now }];
-  return compareParts(was, now).flatMap((d) => compareDeep(`${way}, ${d.part}`, d.was, d.now));
-}
 
 const showState = (s: unknown): string =>
   isObject(s) ? `${show(s['is'])}${s['entry'] === 'gone' ? ', the entry gone' : ''}` : show(s);

@@ -11,9 +11,10 @@ import { type Db, rowOf, rowsOf } from '../database';
 import { recordHistory } from '../history';
 import { loadFullRows, refreshMarket, toListing } from '../listings';
 import { loadCorrespondences, loadMarket, loadMarkets, type Market, storeKey, storeRate } from '../markets';
-import { askHost } from '../pictures';
 import { insertProducts, setStock } from '../products';
-import { addBusinessSystem, findBusinessSystem } from './business';
+import { addBusinessSystem } from './business';
+import { showPictures } from './pictures';
+import { findStandIns, toSftp } from './stand-ins';
 
 export interface DemoOptions {
   size: number;
@@ -25,17 +26,7 @@ export interface DemoOptions {
 export async function loadDemo(db: Db, options: DemoOptions, log: Logger): Promise<boolean> {
   const there = await rowOf<{ n: number }>(db, 'select count(*) as n from markets');
   if (there && there.n > 0) {
-    for (const { id, key, rulebook } of await loadMarkets(db)) {
-      const url = options.standIns[key];
-      if (url !== undefined)
-        await db.raw(`update markets set connection = connection || jsonb_build_object('url', ?::text) where id = ?`, [
-          rulebook.transport.kind === 'sftp' ? toSftp(url) : url,
-          id,
-        ]);
-    }
-    if (options.standIns['countinghouse'] !== undefined)
-      await findBusinessSystem(db, options.standIns['countinghouse']);
-    await findPictures(db, options.standIns['picturehost']);
+    await findStandIns(db, options.standIns);
     return false;
   }
   const chosen = demoMarkets.filter((m) => options.standIns[m.key] !== undefined);
@@ -56,22 +47,10 @@ export async function loadDemo(db: Db, options: DemoOptions, log: Logger): Promi
   for (const { key } of chosen) await refreshMarket(db, await loadMarket(db, key), () => Promise.resolve());
   const business = options.standIns['countinghouse'];
   if (business !== undefined) await addBusinessSystem(db, business, options.size, log);
-  const pictures = options.standIns['picturehost'];
-  // A large house is left to decide for itself: its pictures are many, and drawing them takes its time.
-  if (pictures !== undefined && options.size <= mostWithPictures)
-    await askHost(db, demoPictureHost, pictures, 'Catalog desk');
+  await showPictures(db, options.standIns['picturehost'], options.size);
   await recordHistory(db, 'Basileus', { is: 'laid-out', live: live.length });
   return true;
 }
-
-const demoPictureHost = 'pictures.brindlewick.example',
-  mostWithPictures = 5000;
-/** Where the stand-in is now; nothing where its pictures are not looked at. */
-const findPictures = (db: Db, url: string | undefined): Promise<unknown> =>
-  db.raw('update picture_hosts set address = coalesce(?, address) where host = ?', [url ?? null, demoPictureHost]);
-
-/** The stand-ins of markets that take files over SFTP speak it where they are told things over HTTP. */
-const toSftp = (url: string): string => url.replace(/^http:/, 'sftp:');
 
 async function addMarket(db: Db, { key, document, settings, secret, user }: DemoMarket, url: string): Promise<void> {
   const reading = parseRulebook(document);

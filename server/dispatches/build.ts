@@ -14,7 +14,8 @@ import { loadCorrespondences, type Market, openTemplate } from '../markets';
 import { recordHistory } from '../history';
 import { divide, type FilePart } from './divide';
 import { createFeedEncoder, createTemplateEncoder } from './encode';
-import { countPlanned, loadPlannedIds, loadPlannedRows, loadSurprises, type PlannedRow } from './plan';
+import { countPlanned, loadPlannedIds, loadSurprises } from './plan';
+import { loadPlannedRows, type PlannedRow } from './planned-rows';
 import { type DispatchRow, loadDispatchesByKey } from './queries';
 import { leaveHeld, splitByFamily } from './split';
 

@@ -4,7 +4,8 @@ import type { Form, Operation } from '@basileus/core/rulebook';
 import type { Db } from '../database';
 import { loadCorrespondences, type Market } from '../markets';
 import { createByteCounter } from './encode';
-import { loadPlannedRows, type PlannedId, type PlannedPlace } from './plan';
+import type { PlannedId, PlannedPlace } from './plan';
+import { loadPlannedRows } from './planned-rows';
 import { splitByBytes, splitByFamily, splitForForm } from './split';
 
 /** Rows that are measured at a time. */

@@ -10,7 +10,8 @@ import { refreshListings } from '../listings';
 import { loadCorrespondences, loadMarketById, type Market } from '../markets';
 import { enqueueSending } from './build';
 import type { RowChoice } from './choose';
-import { chooseForm, countPlanned, loadPlannedIds, loadPlannedRows, type PlannedRow } from './plan';
+import { chooseForm, countPlanned, loadPlannedIds } from './plan';
+import { loadPlannedRows, type PlannedRow } from './planned-rows';
 import type { DispatchRow } from './queries';
 
 async function loadPage(

@@ -3,7 +3,7 @@ import { lumbaraDocument } from '@basileus/rulebooks/lumbara';
 import { quillhavenDocument } from '@basileus/rulebooks/quillhaven';
 import { parseRulebook } from '@basileus/core/rulebook';
 import type { Market } from '../markets';
-import type { PlannedRow } from './plan';
+import type { PlannedRow } from './planned-rows';
 import { torgvikDocument } from '@basileus/rulebooks/torgvik';
 import { findForm } from '@basileus/core/forms';
 import { leaveHeld, splitByBytes, splitForForm } from './split';

@@ -2,7 +2,8 @@
 import { takesWholeFamilies } from '@basileus/core/feed';
 import type { Form, Operation } from '@basileus/core/rulebook';
 import type { Market } from '../markets';
-import type { PlannedId, PlannedRow } from './plan';
+import type { PlannedId } from './plan';
+import type { PlannedRow } from './planned-rows';
 
 /** Rows that a file of a form takes at the most: a row is a record at each site where it stands, where the form has such. */
 export const countMostRows = ({ record, maxRecords }: Form, sites: number): number =>

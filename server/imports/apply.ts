@@ -284,12 +284,9 @@ async function applyStep(
 }
 
 async function openChangeSet(db: Db, importId: number, name: string, actor: string): Promise<number> {
-  const known = (
-    await rowOf<{ id: number | null }>(db, 'select change_set_id as id from imports where id = ? for update', [
-      importId,
-    ])
-  )?.id;
-  if (known) return known;
+  const select = 'select change_set_id as id from imports where id = ? for update';
+  const known = await rowOf<{ id: number | null }>(db, select, [importId]);
+  if (known?.id) return known.id;
   const id = (await rowOf<{ id: number }>(
     db,
     `insert into change_sets (title, actor, target) values (?, ?, 'products') returning id`,

@@ -10,7 +10,7 @@ import { z } from 'zod';
 import { type Db, rowOf, rowsOf } from '../database';
 import { recordHistory } from '../history';
 import { loadFullRows, refreshMarket, toListing } from '../listings';
-import { loadCorrespondences, loadMarket, loadMarkets, type Market, storeKey, storeRate } from '../markets';
+import { loadCorrespondences, loadMarket, type Market, storeKey, storeRate } from '../markets';
 import { insertProducts, setStock } from '../products';
 import { addBusinessSystem } from './business';
 import { showPictures } from './pictures';

@@ -248,6 +248,33 @@ describe('a newer template of a category', () => {
     expect(category.byKey.get('colour')!.codes!.entries.map((e) => e.code)).toEqual(['Green']);
     expect(compiled(after, 'cake_tins').category.byKey.get('name')!.attribute.maxCharacters).toBe(60);
   });
+  it('takes the place of its own, and of no other', () => {
+    const after = extend(extend(start(), tins, 'Cake tins'), template([...shared, ['Lid']]), 'Cake tins');
+    expect(after.forms.map((f) => [f.key, f.for, f.slots.length])).toEqual([
+      ['template', ['jars'], 8],
+      ['template_2', ['cake_tins'], 5],
+    ]);
+  });
+  it('leaves the form to the others that it was for too', () => {
+    const old = start();
+    const two = parse({
+      ...old,
+      tree: [...old.tree, { ...old.tree[0]!, key: 'boxes', label: 'Boxes', code: 'Boxes' }],
+    });
+    const after = extend(two, newer, 'Jars');
+    expect(after.forms.map((f) => [f.key, f.for])).toEqual([
+      ['template', ['boxes']],
+      ['template_2', ['jars']],
+    ]);
+    expect(compiled(after, 'boxes').category.byKey.get('closure')!.strongest).toBe('must');
+  });
+  it('that asks the same limits nothing, and has its pictures and points in their places', () => {
+    const after = extend(start(), jars, 'Bottles');
+    expect(after.tree.map((n) => n.limits)).toEqual([[], []]);
+    expect(after.attributes).toHaveLength(start().attributes.length);
+    for (const form of after.forms)
+      expect(form.slots.flatMap((s) => ('position' in s.holds ? [s.holds.position] : []))).toEqual([1, 2]);
+  });
   it('is the only one where there was only one, and demands that stood for all are the category’s own', () => {
     const old = start();
     const one = parse({ ...old, demands: old.tree[0]!.demands, tree: [{ ...old.tree[0]!, demands: [] }] });

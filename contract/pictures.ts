@@ -63,7 +63,7 @@ export const leavePictureHost = defineEndpoint({
   id: 'leavePictureHost',
   method: 'delete',
   path: '/picture-hosts/:host',
-  about: 'A host is not asked any more; what was found there is forgotten.',
+  about: 'A host is not asked any more; what was found there is not shown, and is forgotten by a job.',
   params: hostParam,
   query: nothing,
   body: nothing,
@@ -83,7 +83,8 @@ export const describePictures = defineEndpoint({
   id: 'describePictures',
   method: 'post',
   path: '/pictures/found',
-  about: 'What was found behind some links; links that are not in the catalog are left out.',
+  about:
+    'What was found behind some links; links that are not in the catalog, or whose host is not asked, are left out.',
   params: nothing,
   query: nothing,
   body: z.object({ links: z.array(z.string().max(2000)).max(200) }),

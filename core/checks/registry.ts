@@ -78,5 +78,8 @@ export const categoryCheck = categoryMissing.id;
 /** The check that a person settles by a decision, not by a value. */
 export const entryCheck = marketEntry.id;
 
+/** The check of what stands behind links, which is known of links and not of items. */
+export const pictureCheck = pictureFiles.id;
+
 const byId = new Map([categoryMissing, ...checks].map((c) => [c.id, c]));
 export const getCheck = (id: string): CheckDefinition | undefined => byId.get(id);

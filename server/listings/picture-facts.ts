@@ -23,7 +23,7 @@ export async function loadPictureFacts(
   if (links.length === 0 || !(await rowOf(db, 'select 1 as x from picture_hosts limit 1'))) return undefined;
   const rows = await rowsOf<Row>(
     db,
-    `select url, state, status, width, height, kind, bytes, on_white from pictures
+    `select url, state, status, width, height, kind, bytes, on_white from pictures p join picture_hosts h on h.host = p.host
       where url = any(?) and state in ('there', 'missing', 'strange')`,
     [[...new Set(links)]],
   );

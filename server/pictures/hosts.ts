@@ -4,9 +4,7 @@ import type { z } from 'zod';
 import { type Db, rowOf, rowsOf } from '../database';
 import { announce } from '../events';
 import { AppError } from '../http';
-import { refreshProducts } from '../listings';
 import { wakePictures } from './job';
-import { touchOfPictures } from './store';
 
 type Listed = z.output<typeof listPictureHosts.response>;
 type State = (typeof pictureStates)[number];
@@ -69,30 +67,10 @@ export async function lookAtHostAgain(db: Db, host: string): Promise<void> {
   });
 }
 
-/** Products whose listings are judged anew at a time. */
-const productsAtOnce = 400;
-/** A host is not asked any more, and nothing is said of its pictures. */
-export async function leaveHost(db: Db, host: string): Promise<void> {
-  await db.transaction(async (tx) => {
+/** A host is not asked any more, and what was found there is not shown; the job takes it out of what is said of listings. */
+export const leaveHost = (db: Db, host: string): Promise<void> =>
+  db.transaction(async (tx) => {
     await tx.raw('delete from picture_hosts where host = ?', [host]);
-    const uses = await rowsOf<{ product_id: number }>(
-      tx,
-      `select distinct u.product_id from picture_uses u join pictures p on p.url = u.url
-        where p.host = ? and p.state in ('there', 'missing', 'strange') order by 1`,
-      [host],
-    );
-    await tx.raw(
-      `update pictures set state = 'waiting', status = null, width = null, height = null, kind = null, bytes = null,
-          on_white = null, thumb = null, looked_at = null, tries = 0, due_at = now()
-        where host = ?`,
-      [host],
-    );
-    for (let i = 0; i < uses.length; i += productsAtOnce)
-      await refreshProducts(
-        tx,
-        uses.slice(i, i + productsAtOnce).map((u) => u.product_id),
-        touchOfPictures,
-      );
+    await wakePictures(tx);
     await announce(tx, { topic: 'pictures' });
   });
-}

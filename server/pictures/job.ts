@@ -7,7 +7,7 @@ import { defineJob, enqueue, hurry } from '../jobs';
 import { fetchPicture } from './fetch';
 import { keepLinks } from './links';
 import { readPicture } from './read';
-import { type Found, storeFound } from './store';
+import { forgetSome, type Found, storeFound } from './store';
 
 const kind = 'look-at-pictures',
   once = 'pictures';
@@ -21,26 +21,37 @@ interface Due {
   host: string;
   address: string | null;
   tries: number;
+  /** To the microsecond, as a Date does not have it. */
+  due: string;
 }
 
 /** Links of hosts that may be asked whose time has come; none of hosts that did not answer just now. */
 const loadDue = (db: Db, away: readonly string[]): Promise<Due[]> =>
   rowsOf<Due>(
     db,
-    `select p.url, h.host, h.address, p.tries
+    `select p.url, h.host, h.address, p.tries, p.due_at::text as due
       from picture_hosts h
       cross join lateral (
-        select url, tries from pictures where host = h.host and due_at <= now() order by due_at limit ?) p
+        select url, tries, due_at from pictures where host = h.host and due_at <= now() order by due_at limit ?) p
       where not h.host = any(?) limit ?`,
     [linksAtOnce, away, linksAtOnce],
   );
 
-async function look({ url, address }: Due): Promise<Found> {
+async function look({ url, address, tries, due }: Due): Promise<Found> {
   const fetched = await fetchPicture(url, address);
-  if (fetched.is === 'none') return { link: url, facts: { is: 'missing', status: fetched.status }, thumb: null };
-  if (fetched.is === 'too-large') return { link: url, facts: { is: 'strange' }, thumb: null };
-  if (fetched.is === 'unreachable') return { link: url, facts: fetched, thumb: null };
-  return { link: url, ...(await readPicture(fetched.bytes)) };
+  const { facts, thumb }: Pick<Found, 'facts' | 'thumb'> =
+    fetched.is === 'bytes'
+      ? await readPicture(fetched.bytes)
+      : {
+          facts:
+            fetched.is === 'none'
+              ? { is: 'missing', status: fetched.status }
+              : fetched.is === 'too-large'
+                ? { is: 'strange' }
+                : { is: 'unreachable' },
+          thumb: null,
+        };
+  return { link: url, tries, due, facts, thumb };
 }
 
 /** Looks at some, a few at the same time. */
@@ -61,6 +72,7 @@ export const lookAtPicturesJob = defineJob({
   mostSeconds: 3600,
   run: async (_, { db, write, progress }) => {
     await keepLinks(write);
+    while (await write(forgetSome)) await write((tx) => announce(tx, { topic: 'pictures' }));
     const away: string[] = [],
       until = Date.now() + turnMs;
     let looked = 0;
@@ -68,9 +80,8 @@ export const lookAtPicturesJob = defineJob({
       const due = await loadDue(db, away);
       if (due.length === 0) return { again: restSeconds };
       const found = await lookAtAll(due);
-      const tries = new Map(due.map((d) => [d.url, d.tries]));
       await write(async (tx) => {
-        await storeFound(tx, found, (link) => tries.get(link) ?? 0);
+        await storeFound(tx, found);
         await announce(tx, { topic: 'pictures' });
       });
       // A host none of whose pictures came is left in peace for this round.

@@ -47,13 +47,17 @@ export function addPictureRoutes(router: Router, db: Db, threads: Threads): void
       isOnWhite: boolean | null;
     }>(
       db,
-      `select url as link, state, status, width, height, kind, bytes, on_white as "isOnWhite" from pictures
-        where url = any(?)`,
+      `select url as link, state, status, width, height, kind, bytes, on_white as "isOnWhite"
+        from pictures p join picture_hosts h on h.host = p.host where url = any(?)`,
       [body.links],
     ),
   }));
   route(router, readThumb, async ({ query, response }) => {
-    const found = await rowOf<{ thumb: Buffer | null }>(db, 'select thumb from pictures where url = ?', [query.link]);
+    const found = await rowOf<{ thumb: Buffer | null }>(
+      db,
+      'select thumb from pictures p join picture_hosts h on h.host = p.host where url = ?',
+      [query.link],
+    );
     if (!found?.thumb) throw new AppError('not-found', 'Nobody has looked at this picture.');
     // Kept by the browser, and asked for each time whether it still is the one.
     response.type('image/webp').set('Cache-Control', 'private, no-cache').send(found.thumb);

@@ -1,4 +1,5 @@
 // Keeping what was found behind links, and judging anew what shows them.
+import { pictureCheck } from '@basileus/core/checks';
 import { judgePicture, type PictureFacts } from '@basileus/core/pictures';
 import { type Db, rowsOf } from '../database';
 import { loadPictureFacts, refreshProducts, type Touch } from '../listings';
@@ -6,12 +7,15 @@ import { loadMarkets } from '../markets';
 
 export interface Found {
   link: string;
+  /** As it was when the link was taken up: how often it had not been reached, and when it was due. */
+  tries: number;
+  due: string;
   facts: PictureFacts | { is: 'unreachable' };
   thumb: Buffer | null;
 }
 
 /** Nothing of the products has changed but what is known of their pictures. */
-export const touchOfPictures: Touch = { fields: new Set(['pictures']), formerGtins: [] };
+const touchOfPictures: Touch = { fields: new Set(['pictures']), formerGtins: [] };
 
 const day = 86_400;
 /** Seconds until a picture is looked at again: what is there rarely goes; what could not be reached is tried sooner, and less and less. */
@@ -22,8 +26,8 @@ const waitFor = ({ is }: Found['facts'], tries: number): number =>
 const productsAtOnce = 400;
 
 /** Keeps what was found; the listings that show a picture of which something new is known are judged anew. */
-export async function storeFound(tx: Db, found: readonly Found[], triesOf: (link: string) => number): Promise<void> {
-  const rows = found.map(({ link, facts, thumb }) => ({
+export async function storeFound(tx: Db, found: readonly Found[]): Promise<void> {
+  const rows = found.map(({ link, tries, due, facts, thumb }) => ({
     url: link,
     state: facts.is,
     status: facts.is === 'missing' ? facts.status : null,
@@ -31,8 +35,9 @@ export async function storeFound(tx: Db, found: readonly Found[], triesOf: (link
       ? { width: facts.width, height: facts.height, kind: facts.kind, bytes: facts.bytes, on_white: facts.isOnWhite }
       : { width: null, height: null, kind: null, bytes: null, on_white: null }),
     thumb: thumb?.toString('base64') ?? null,
-    tries: facts.is === 'unreachable' ? triesOf(link) + 1 : 0,
-    wait: waitFor(facts, triesOf(link)),
+    tries: facts.is === 'unreachable' ? tries + 1 : 0,
+    wait: waitFor(facts, tries),
+    due,
   }));
   // Before it is written: what was known until now.
   const before = await loadPictureFacts(
@@ -43,10 +48,12 @@ export async function storeFound(tx: Db, found: readonly Found[], triesOf: (link
     tx,
     `with found as (
         select * from jsonb_to_recordset(?::jsonb) as f(url text, state text, status int, width int, height int, kind text,
-          bytes int, on_white boolean, thumb text, tries int, wait int)),
+          bytes int, on_white boolean, thumb text, tries int, wait int, due timestamptz)),
       before as (select p.* from pictures p join found f on f.url = p.url for update of p),
       kept as (
-        update pictures p set tries = f.tries, due_at = now() + make_interval(secs => f.wait), looked_at = now(),
+        update pictures p set tries = f.tries, looked_at = now(),
+            -- Somebody who has asked for another look meanwhile has not got it by this one.
+            due_at = case when p.due_at = f.due then now() + make_interval(secs => f.wait) else p.due_at end,
             -- What could not be reached now is as it was when it was reached last.
             state = case when f.state = 'unreachable' and p.state <> 'waiting' then p.state else f.state end,
             status = case when f.state = 'unreachable' then p.status else f.status end,
@@ -78,10 +85,49 @@ export async function storeFound(tx: Db, found: readonly Found[], triesOf: (link
     'select distinct product_id as id from picture_uses where url = any(?) order by 1',
     [changed.map((c) => c.url).filter(isSpokenOf)],
   );
-  for (let i = 0; i < uses.length; i += productsAtOnce)
+  await judgeAnew(tx, uses);
+}
+
+async function judgeAnew(tx: Db, products: readonly { id: number }[]): Promise<void> {
+  for (let i = 0; i < products.length; i += productsAtOnce)
     await refreshProducts(
       tx,
-      uses.slice(i, i + productsAtOnce).map((u) => u.id),
+      products.slice(i, i + productsAtOnce).map((p) => p.id),
       touchOfPictures,
     );
+}
+
+const forgottenAtOnce = 2000;
+/**
+ * Forgets some of what was found at hosts that are not asked any more, and judges anew the listings of which something is said
+ * because of it. Answers false where nothing was left.
+ */
+export async function forgetSome(tx: Db): Promise<boolean> {
+  const gone = await rowsOf<{ url: string }>(
+    tx,
+    `select url from pictures p
+      where state <> 'waiting' and not exists (select 1 from picture_hosts h where h.host = p.host)
+      order by url limit ? for update`,
+    [forgottenAtOnce],
+  );
+  if (gone.length === 0) return false;
+  const urls = gone.map((g) => g.url);
+  await tx.raw(
+    `update pictures set state = 'waiting', status = null, width = null, height = null, kind = null, bytes = null,
+        on_white = null, thumb = null, looked_at = null, tries = 0, due_at = now()
+      where url = any(?)`,
+    [urls],
+  );
+  await judgeAnew(
+    tx,
+    await rowsOf<{ id: number }>(
+      tx,
+      `select distinct u.product_id as id from picture_uses u
+        join listings l on l.product_id = u.product_id
+        join findings f on f.listing_id = l.id and f."check" = ?
+        where u.url = any(?) order by 1`,
+      [pictureCheck, urls],
+    ),
+  );
+  return true;
 }

@@ -1,6 +1,19 @@
 // What an attribute may hold, category by category: two versions of a rulebook may say it at different places and mean the same.
-import { compileCategory, listLeaves } from './compile';
+import { type CompiledCategory, compileCategory, listLeaves } from './compile';
 import type { Rulebook } from './schema';
+
+/** A leaf of the later version, and as it was in the earlier one, where it was. */
+export interface LeafPair {
+  label: string;
+  was: CompiledCategory | undefined;
+  now: CompiledCategory;
+}
+export const pairLeaves = (before: Rulebook, after: Rulebook): LeafPair[] =>
+  listLeaves(after).map(({ key, label }) => ({
+    label,
+    was: compileCategory(before, key),
+    now: compileCategory(after, key)!,
+  }));
 
 /** Parts of an attribute that a category may narrow. */
 export const narrowedParts = ['maxCharacters', 'maxItems'] as const;
@@ -15,10 +28,14 @@ export interface NarrowedChange {
 }
 
 /**
- * Limits of attributes that differ where both versions ask them. Values are counted, and only where a category has fewer than
+ * Limits of attributes that differ where both versions ask them, and in how many leaves both ask each. Values are counted, and only where a category has fewer than
  * the attribute: what a whole list takes is compared as that.
  */
-export function compareNarrowed(before: Rulebook, after: Rulebook): NarrowedChange[] {
+export function compareNarrowed(
+  before: Rulebook,
+  after: Rulebook,
+  leaves: readonly LeafPair[],
+): { changes: NarrowedChange[]; asked: ReadonlyMap<string, number> } {
   const found = new Map<string, NarrowedChange & { leaves: string[] }>();
   const asked = new Map<string, number>();
   const note = (c: Omit<NarrowedChange, 'leaves'>, leaf: string): void => {
@@ -30,9 +47,7 @@ export function compareNarrowed(before: Rulebook, after: Rulebook): NarrowedChan
   const lists = (book: Rulebook) => new Map(book.attributes.map((a) => [a.key, a.codes]));
   const wasList = lists(before),
     nowList = lists(after);
-  for (const { key, label } of listLeaves(after)) {
-    const was = compileCategory(before, key),
-      now = compileCategory(after, key)!;
+  for (const { label, was, now } of leaves) {
     if (!was) continue;
     for (const a of now.attributes) {
       const old = was.byKey.get(a.attribute.key);
@@ -48,8 +63,9 @@ export function compareNarrowed(before: Rulebook, after: Rulebook): NarrowedChan
         note({ ...named, part: 'values', was: old.codeSet?.size, now: a.codeSet?.size }, label);
     }
   }
-  return [...found.values()].map((c) => ({
+  const changes = [...found.values()].map((c) => ({
     ...c,
     leaves: c.leaves.length === asked.get(c.attribute) ? undefined : c.leaves,
   }));
+  return { changes, asked };
 }

@@ -1,7 +1,7 @@
 // What a new version of a rulebook changes, in sentences, before it is put in force.
 import { compareDeep, compareParts, isObject, isSame, nameSome, pair, show } from './compare-parts';
-import { compareNarrowed, narrowedParts } from './compare-limits';
-import { compileCategory, listLeaves } from './compile';
+import { compareNarrowed, type LeafPair, narrowedParts, pairLeaves } from './compare-limits';
+import { listLeaves } from './compile';
 import type { CodeList, Form, Rulebook, RulebookAttribute, Slot } from './schema';
 import type { DemandLevel } from './terms';
 
@@ -14,14 +14,17 @@ export interface RulebookChange {
 }
 
 /** All changes from one version to another, area by area. An empty list means that nothing of substance differs. */
-export const compareRulebooks = (before: Rulebook, after: Rulebook): RulebookChange[] => [
-  ...compareCategories(before, after),
-  ...compareDemands(before, after),
-  ...compareAttributes(before, after),
-  ...compareCodes(before, after),
-  ...compareForms(before, after),
-  ...compareTerms(before, after),
-];
+export function compareRulebooks(before: Rulebook, after: Rulebook): RulebookChange[] {
+  const leaves = pairLeaves(before, after);
+  return [
+    ...compareCategories(before, after),
+    ...compareDemands(leaves),
+    ...compareAttributes(before, after, leaves),
+    ...compareCodes(before, after),
+    ...compareForms(before, after),
+    ...compareTerms(before, after),
+  ];
+}
 
 function compareCategories(before: Rulebook, after: Rulebook): RulebookChange[] {
   const leaves = (book: Rulebook) => listLeaves(book).map((l) => [l.key, l.path.join(' › ')] as const);
@@ -40,16 +43,14 @@ function compareCategories(before: Rulebook, after: Rulebook): RulebookChange[] 
 }
 
 /** Levels of demand that differ, the categories with the same difference together. */
-function compareDemands(before: Rulebook, after: Rulebook): RulebookChange[] {
+function compareDemands(leaves: readonly LeafPair[]): RulebookChange[] {
   const groups = new Map<string, { says: string; kind: RulebookChange['kind']; leaves: string[] }>();
   const note = (id: string, kind: RulebookChange['kind'], says: string, leaf: string) => {
     const known = groups.get(id);
     if (known) known.leaves.push(leaf);
     else groups.set(id, { says, kind, leaves: [leaf] });
   };
-  for (const { key, label } of listLeaves(after)) {
-    const was = compileCategory(before, key),
-      now = compileCategory(after, key)!;
+  for (const { label, was, now } of leaves) {
     if (!was) continue;
     for (const a of now.attributes) {
       const old = was.byKey.get(a.attribute.key);
@@ -90,10 +91,10 @@ const words: Partial<Record<keyof RulebookAttribute | 'values', string>> = {
 const quiet = new Set<string>(['help', 'example', 'group']);
 const byCategory = new Set<string>(narrowedParts);
 
-function compareAttributes(before: Rulebook, after: Rulebook): RulebookChange[] {
+function compareAttributes(before: Rulebook, after: Rulebook, leaves: readonly LeafPair[]): RulebookChange[] {
   const list = (book: Rulebook) => book.attributes.map((a) => [a.key, a] as const);
   const { both, added, gone } = pair<RulebookAttribute>(list(before), list(after));
-  const isAskedInBoth = listAsked(before, after);
+  const narrowed = compareNarrowed(before, after, leaves);
   return [
     ...added.map(({ now }) => ({ area: 'attributes' as const, kind: 'new' as const, says: `${now.label} is new.` })),
     ...gone.map(({ was }) => ({
@@ -103,10 +104,10 @@ function compareAttributes(before: Rulebook, after: Rulebook): RulebookChange[] 
     })),
     ...both.flatMap(({ was, now }) =>
       compareParts(was, now, quiet)
-        .filter((d) => !byCategory.has(d.part) || !isAskedInBoth.has(now.key))
+        .filter((d) => !byCategory.has(d.part) || !narrowed.asked.has(now.key))
         .map((d) => sayPart(was.label, d)),
     ),
-    ...compareNarrowed(before, after).map(({ label, leaves, ...d }) => sayPart(label, d, leaves)),
+    ...narrowed.changes.map(({ label, leaves, ...d }) => sayPart(label, d, leaves)),
   ];
 }
 
@@ -119,18 +120,6 @@ const sayPart = (
   kind: 'changed',
   says: `${label}: ${words[part as keyof typeof words] ?? part} ${show(was)} → ${show(now)}${leaves ? `, in ${nameSome(leaves)}` : ''}.`,
 });
-
-/** Attributes that some category asks in both versions. */
-function listAsked(before: Rulebook, after: Rulebook): Set<string> {
-  const asked = new Set<string>();
-  for (const { key } of listLeaves(after)) {
-    const was = compileCategory(before, key);
-    for (const a of was ? compileCategory(after, key)!.attributes : [])
-      if (a.strongest !== 'unused' && was!.byKey.get(a.attribute.key)?.strongest !== 'unused')
-        asked.add(a.attribute.key);
-  }
-  return asked;
-}
 
 function compareCodes(before: Rulebook, after: Rulebook): RulebookChange[] {
   // Those by which a category only narrows an attribute are compared with its limits.

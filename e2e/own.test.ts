@@ -73,9 +73,23 @@ describe('a field of our own', () => {
     const total = async (category: string) => {
       await goto(`/all/gather?category=${category}`);
       await page.getByRole('gridcell').nth(3).waitFor();
+      await page.locator('[role="grid"][aria-busy="false"]').waitFor();
       return Number(await page.getByRole('grid').getAttribute('aria-colcount'));
     };
     expect((await total('Frying%20pans')) - (await total('Griddles'))).toBe(1);
+    // Until the categories have been told the table says that columns may still come.
+    let release = () => {};
+    const held = new Promise<void>((go) => (release = go));
+    await page.route('**/api/own-categories', async (route) => {
+      await held;
+      await route.continue();
+    });
+    await goto('/all/gather?category=Griddles');
+    await page.getByRole('gridcell').nth(3).waitFor();
+    await page.locator('[role="grid"][aria-busy="true"]').waitFor();
+    release();
+    await page.locator('[role="grid"][aria-busy="false"]').waitFor();
+    await page.unroute('**/api/own-categories');
   });
   it('goes with what items hold in it', async () => {
     await goto('/all/own?field=handle');

@@ -77,6 +77,7 @@ export function CatalogPage() {
     usual,
     all,
     seeAll,
+    isTold,
   } = useCatalogFields({ view, category, sort: sortKey });
   const query = {
     search,
@@ -217,6 +218,7 @@ export function CatalogPage() {
           <DataGrid
             label="Catalog"
             columns={columns}
+            isBusy={!isTold}
             frozen={table.layout.frozen}
             layout={table.grid}
             askSums={askSums}

@@ -2,7 +2,7 @@ import type { ViewShape } from '@basileus/contract';
 import { readMarketKey } from '@basileus/core/product';
 import { useCallback, useMemo, useState } from 'react';
 import { useToldFields } from '../choose/wideFields';
-import { useCategoryScopes } from '../own/fields';
+import { useCategoryScopes, useIsHouseTold } from '../own/fields';
 import type { GridColumn } from '../table/columns';
 import { startLayout } from '../table/layout';
 import { useLayout } from '../table/useLayout';
@@ -32,7 +32,8 @@ export function useCatalogFields({
   const [isWide, setWide] = useState(false);
   const kept = layout.columns?.filter(isListed).join(',') ?? '';
   const { book, isTold } = useToldFields(isWide || kept !== '' || isListed(sort));
-  const { within } = useCategoryScopes();
+  const { within } = useCategoryScopes(),
+    isHouseTold = useIsHouseTold();
   const known = useMemo(
     () => book.all.filter((f) => f.key !== 'parent_sku').map((f) => toColumn(f, book.shared)),
     [book],
@@ -55,6 +56,8 @@ export function useCatalogFields({
     base,
     usual,
     all,
+    /** False while columns may still come. */
+    isTold: isHouseTold && (isTold || kept === ''),
     seeAll: useCallback(() => {
       setWide(true);
     }, []),

@@ -37,6 +37,10 @@ export function groupFields<T extends { group: string }>(fields: readonly T[]): 
   return [...groups];
 }
 
+/** False until the house has told its fields and categories: before, columns may still come. */
+export const useIsHouseTold = (): boolean =>
+  [useQuery(fieldsQuery).data, useQuery(ownCategoriesQuery).data].every((d) => d !== undefined);
+
 /** Whether fields that only some categories have belong to a category: `within(category, those)`. */
 export function useCategoryScopes() {
   const rows = useQuery(ownCategoriesQuery).data?.rows;

@@ -19,6 +19,8 @@ export interface DataGridProps {
   frozen: number;
   /** How the columns are laid out, where that is kept; without it widths last as long as the page. */
   layout?: ColumnLayout;
+  /** Columns may still come. */
+  isBusy?: boolean;
   rowCount: number;
   rowAt: (index: number) => GridRow | undefined;
   version: unknown;
@@ -138,6 +140,7 @@ export function DataGrid(props: DataGridProps) {
         aria-label={props.label}
         aria-rowcount={rowCount + 1}
         aria-colcount={columns.length}
+        aria-busy={props.isBusy}
         aria-activedescendant={rowCount ? toCellId(id, active.row, active.column) : undefined}
         aria-multiselectable="true"
         tabIndex={0}

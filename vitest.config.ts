@@ -28,6 +28,7 @@ export default defineConfig({
         test: {
           ...node,
           name: 'server',
+          isolate: false,
           include: ['server/**/*.test.ts'],
           globalSetup: ['server/tests/database.ts'],
           testTimeout: 60_000,

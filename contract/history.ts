@@ -1,4 +1,5 @@
 // What the append-only history holds: facts, worded where they are shown.
+import { sourceSchema } from '@basileus/core/listing';
 import { operations } from '@basileus/core/rulebook';
 import { z } from 'zod';
 
@@ -45,6 +46,26 @@ export const historyFact = z.discriminatedUnion('is', [
     how: z.enum(['added', 'changed', 'removed', 'moved', 'renamed']),
     /** What it was moved under, or renamed to. */
     to: text.nullable(),
+  }),
+  z.strictObject({
+    is: z.literal('source-said'),
+    market: text,
+    attribute: text,
+    /** The category of the market for which it was said; null for all. */
+    category: text.nullable(),
+    /** What it was and what it is, fields by their labels of then; null for what is said above or suggested. */
+    before: sourceSchema.nullable(),
+    after: sourceSchema.nullable(),
+  }),
+  z.strictObject({
+    is: z.literal('codes-said'),
+    market: text,
+    category: text.nullable(),
+    /** The first of them. */
+    attribute: text,
+    ours: text,
+    theirs: text.nullable(),
+    values: rows,
   }),
   z.strictObject({ is: z.literal('market-removed'), market: text, rows }),
   z.strictObject({ is: z.literal('laid-out'), live: rows }),

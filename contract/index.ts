@@ -3,6 +3,7 @@ export * from './catalog';
 export * from './bulk';
 export * from './causes';
 export * from './connection';
+export * from './correspondences';
 export * from './dispatch';
 export * from './endpoint';
 export * from './errors';

@@ -1,8 +1,7 @@
 import { z } from 'zod';
 import { defineEndpoint } from './endpoint';
-import { marketParam, nothing, word } from './shapes';
+import { marketParam, nothing } from './shapes';
 
-const count = z.number();
 export const listMarkets = defineEndpoint({
   id: 'listMarkets',
   method: 'get',
@@ -130,70 +129,6 @@ export const compareRulebook = defineEndpoint({
       }),
     ),
   }),
-});
-
-const fieldRow = z.object({
-  attribute: z.string(),
-  label: z.string(),
-  type: z.string(),
-  suggested: z.string().nullable(),
-  chosen: z.string().nullable(),
-  filled: count,
-  demanded: count,
-});
-export const listFieldMap = defineEndpoint({
-  id: 'listFieldMap',
-  method: 'get',
-  path: '/markets/:market/fields',
-  about: 'Which field of ours feeds which attribute of theirs.',
-  params: marketParam,
-  query: nothing,
-  body: nothing,
-  response: z.object({ rows: z.array(fieldRow), ours: z.array(z.object({ key: z.string(), label: z.string() })) }),
-});
-export const putFieldMap = defineEndpoint({
-  id: 'putFieldMap',
-  method: 'put',
-  path: '/markets/:market/fields/:attribute',
-  about:
-    'Chooses the source of an attribute: a field of ours, `=text` for the same text everywhere, an empty text for nothing, null for what the rulebook suggests.',
-  params: marketParam.extend({ attribute: word }),
-  query: nothing,
-  body: z.object({ source: z.string().max(2000).nullable() }),
-  response: z.object({ refreshed: count, job: z.string().nullable() }),
-});
-export const listValueMap = defineEndpoint({
-  id: 'listValueMap',
-  method: 'get',
-  path: '/markets/:market/values',
-  about: 'Our values of choice attributes, what each becomes, and how many items carry it.',
-  params: marketParam,
-  query: z.object({ attribute: word.default('') }),
-  body: nothing,
-  response: z.object({
-    rows: z.array(
-      z.object({
-        attribute: z.string(),
-        label: z.string(),
-        ours: z.string(),
-        items: count,
-        theirs: z.string().nullable(),
-        /** `label`: the same word; `also`: another word that the list names for it. */
-        by: z.enum(['mapping', 'label', 'also', 'nothing']),
-        proposals: z.array(z.object({ code: z.string(), label: z.string() })),
-      }),
-    ),
-  }),
-});
-export const putValueMap = defineEndpoint({
-  id: 'putValueMap',
-  method: 'put',
-  path: '/markets/:market/values',
-  about: 'Says which code of theirs a value of ours becomes; null forgets it.',
-  params: marketParam,
-  query: nothing,
-  body: z.object({ attribute: word, ours: z.string().min(1).max(2000), theirs: word.nullable() }),
-  response: z.object({ refreshed: count, job: z.string().nullable() }),
 });
 
 export const findInMarket = defineEndpoint({

@@ -1,5 +1,6 @@
 // Shapes that several endpoints share.
 import { levels } from '@basileus/core/checks';
+import type { RowFault } from '@basileus/core/formula';
 import { listingStates, operations } from '@basileus/core/rulebook';
 import { z } from 'zod';
 
@@ -49,6 +50,11 @@ export const product = z.object({
 export const origin = z.union([
   z.object({ from: z.literal('typed') }),
   z.object({ from: z.literal('fixed') }),
+  z.object({
+    from: z.literal('formula'),
+    fields: z.array(z.string()),
+    fault: z.custom<RowFault>((x) => typeof x === 'object' && x !== null).optional(),
+  }),
   z.object({ from: z.literal('product'), field: z.string(), fitted: z.string().optional() }),
   z.object({ from: z.literal('mapping'), field: z.string(), ours: z.string() }),
 ]);

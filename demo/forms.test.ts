@@ -1,7 +1,7 @@
 // Quillhaven's own forms over the whole demo: what is written is read back as it was, in every kind of file.
 import { splitByGroup } from '@basileus/core/feed';
 import { createFormWriter, type FeedRow, findForm, readForm, toRecords, writeForm } from '@basileus/core/forms';
-import { resolveListing, type Value } from '@basileus/core/listing';
+import { noCorrespondences as none, resolveListing, type Value } from '@basileus/core/listing';
 import { compileCategory, operations, parseRulebook } from '@basileus/core/rulebook';
 import { readRows } from '@basileus/core/sheet';
 import { quillhavenDocument } from '@basileus/rulebooks/quillhaven';
@@ -12,7 +12,6 @@ const reading = parseRulebook(quillhavenDocument);
 if (!reading.ok) throw new Error('The rulebook is not valid.');
 const book = reading.rulebook;
 const leafOf = new Map(lines.flatMap((l) => (l.leaf ? [[l.category, l.leaf] as const] : [])));
-const none = { fields: new Map<string, string>(), values: new Map<string, Map<string, string>>() };
 
 const rows: FeedRow[] = [...buildCatalog()].flatMap((p): FeedRow[] => {
   const category = leafOf.get(String(p.fields['category']));

@@ -10,7 +10,7 @@ import {
   toRecords,
   writeForm,
 } from '@basileus/core/forms';
-import { type Correspondences, resolveListing, type Value } from '@basileus/core/listing';
+import { resolveListing, type Value } from '@basileus/core/listing';
 import { exact } from '@basileus/core/quantity';
 import { compileCategory, operations, parseRulebook, type Rulebook } from '@basileus/core/rulebook';
 import { fold } from '@basileus/core/text';
@@ -18,6 +18,7 @@ import { describe, expect, it } from 'vitest';
 import { buildCatalog } from './catalog';
 import { type DemoMarket, demoMarkets } from './markets';
 import { readByPython } from './tests/python';
+import { sayTexts } from './tests/said';
 
 const read = (market: DemoMarket): Rulebook => {
   const reading = parseRulebook(market.document);
@@ -27,7 +28,7 @@ const read = (market: DemoMarket): Rulebook => {
 
 /** Every item of the demo as a row of this market, where somebody has chosen a category for it. */
 function listRows(market: DemoMarket, book: Rulebook): FeedRow[] {
-  const c: Correspondences = { fields: new Map(market.fields), values: new Map<string, Map<string, string>>() };
+  const c = sayTexts(market.texts);
   return [...buildCatalog()].flatMap((p): FeedRow[] => {
     const category = market.categories.get(String(p.fields['category']));
     const compiled = category ? compileCategory(book, category) : undefined;

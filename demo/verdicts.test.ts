@@ -4,12 +4,13 @@
 import { prepareChecks } from '@basileus/core/checks';
 import { type FeedRow, findForm, writeForm } from '@basileus/core/forms';
 import { readRows } from '@basileus/core/sheet';
-import { resolveListing, type Correspondences, type Listing } from '@basileus/core/listing';
+import { type Listing, resolveListing } from '@basileus/core/listing';
 import { compileCategory, parseRulebook } from '@basileus/core/rulebook';
 import { quillhavenDocument } from '@basileus/rulebooks/quillhaven';
 import { type BookDocument, openShelf, workThrough } from '@basileus/standins/quillhaven';
 import { describe, expect, it } from 'vitest';
 import { buildCatalog, lines } from './catalog';
+import { sayTexts } from './tests/said';
 import { describeDifference, judgeSpoiled, type Spoil } from './tests/spoil';
 
 const reading = parseRulebook(quillhavenDocument);
@@ -22,28 +23,25 @@ const compiled = new Map(
     return c ? [[n.key, { c, check: prepareChecks(c) }] as const] : [];
   }),
 );
-const fixed: Correspondences = {
-  fields: new Map([
-    ['condition', '=fresh'],
-    ['handling_days', '=h2'],
-    ['voltage', '=230 V'],
-    ['plug_kind', '=three'],
-    ['age_limited', '=yes'],
-    ['edge_kind', '=smooth'],
-    ['auto_off', '=yes'],
-    ['battery_needed', '=no'],
-    ['weighing_limit', '=5 kg'],
-    ['weighing_step', '=1 g'],
-    ['roast', '=medium'],
-    ['issue_rhythm', '=quart'],
-    ['hob_kinds', '=gas|indu'],
-    ['care_notes', '=w40'],
-    ['tea_kind', '=black'],
-    ['battery_kind', ''],
-    ['battery_count', ''],
-  ]),
-  values: new Map(),
-};
+const fixed = sayTexts([
+  ['condition', 'fresh'],
+  ['handling_days', 'h2'],
+  ['voltage', '230 V'],
+  ['plug_kind', 'three'],
+  ['age_limited', 'yes'],
+  ['edge_kind', 'smooth'],
+  ['auto_off', 'yes'],
+  ['battery_needed', 'no'],
+  ['weighing_limit', '5 kg'],
+  ['weighing_step', '1 g'],
+  ['roast', 'medium'],
+  ['issue_rhythm', 'quart'],
+  ['hob_kinds', 'gas|indu'],
+  ['care_notes', 'w40'],
+  ['tea_kind', 'black'],
+  ['battery_kind', ''],
+  ['battery_count', ''],
+]);
 
 /** Singles of the demo as listings, each in its leaf; families are judged by other tests. */
 function makeListings(): Listing[] {

@@ -82,6 +82,9 @@ describe('a morning at the desk', () => {
   it('gives an attribute the same text for all', async () => {
     await goto('/quillhaven/prepare?view=fields');
     await page.getByLabel('Find an attribute').fill('Responsible');
+    await page.getByRole('combobox', { name: 'Source of Responsible person' }).click();
+    await page.keyboard.type('same text');
+    await page.keyboard.press('Enter');
     await page.getByLabel('Same text for Responsible person').fill('Brindlewick Housewares, Brindle');
     await page.keyboard.press('Enter');
     await page.getByText(/listings were checked anew/).waitFor();
@@ -89,6 +92,90 @@ describe('a morning at the desk', () => {
       `select count(*)::int as n from listings where "values" ->> 'responsible_person' = 'Brindlewick Housewares, Brindle'`,
     );
     expect(n!.n).toBeGreaterThan(500);
+  });
+  it('fills an attribute by a formula for one category, having seen what it gives', async () => {
+    await goto('/quillhaven/prepare?view=fields');
+    await page.getByRole('combobox', { name: 'For which category' }).click();
+    await page.keyboard.type('frying');
+    await page.keyboard.press('Enter');
+    await page.getByLabel('Find an attribute').fill('reference');
+    const source = page.getByRole('combobox', { name: 'Source of Maker’s reference' });
+    await source.click();
+    await page.keyboard.type('formula');
+    await page.keyboard.press('Enter');
+    const dialog = page.getByRole('dialog');
+    const formula = dialog.getByRole('combobox', { name: 'Formula for Maker’s reference' });
+    await formula.fill('[Brnd] & "/" & [SKU]');
+    await dialog.getByText('There is no field “Brnd”; “Brand” is nearest.').waitFor();
+    expect(await dialog.getByRole('button', { name: 'Keep' }).isDisabled()).toBe(true);
+    await formula.fill('[Brand] & "/" & [SKU]');
+    await dialog
+      .getByRole('table', { name: 'What it gives' })
+      .getByText(/^\S.*\/FP-/)
+      .first()
+      .waitFor();
+    await dialog.getByRole('button', { name: 'Keep' }).click();
+    await page
+      .getByText(/listings were checked anew/)
+      .first()
+      .waitFor();
+    await until(
+      () => source.inputValue(),
+      (v) => v === '[Brand] & "/" & [SKU]',
+    );
+    const held = await world.query<{ here: boolean; is: boolean; n: number }>(
+      `select l.category = 'frying_pans' as here, l."values" ->> 'maker_reference' = coalesce(p.brand, '') || '/' || p.sku as is, count(*)::int as n
+        from listings l join products p on p.id = l.product_id where l."values" ->> 'maker_reference' is not null group by 1, 2`,
+    );
+    expect(held.map(({ here, is }) => ({ here, is })).sort((a, b) => Number(a.here) - Number(b.here))).toEqual([
+      { here: false, is: false },
+      { here: true, is: true },
+    ]);
+    // What is said for one category is seen from all of them, and taken back where it was said.
+    await source.click();
+    await page.keyboard.type('as suggested');
+    await page.keyboard.press('Enter');
+    await until(
+      () => world.query(`select 1 from attribute_sources where node = 'frying_pans'`),
+      (r) => r.length === 0,
+    );
+  });
+  it('brings in a table of values that was made elsewhere, after a look at what it would change', async () => {
+    await goto('/quillhaven/prepare?view=values');
+    await page.getByRole('button', { name: 'Bring in a table …' }).click();
+    const dialog = page.getByRole('dialog');
+    await dialog
+      .getByLabel(/^Attribute, our value and their value/)
+      .fill('Attribute\tOur value\tTheir value\nColour\tOlive\tNatural\nColor\tNavy\tBlue\nColour\tWhite\tWhite\n');
+    await dialog.getByRole('button', { name: 'Look at 3 rows' }).click();
+    const look = dialog.getByRole('region', { name: 'What it would change' });
+    await look.getByText('1 value becomes something else, 1 stays as it is, 1 row left out.').waitFor();
+    await look.getByText(/Row 3, Color · Navy · Blue: no attribute .* “Colour” is nearest\./).waitFor();
+    await look.getByRole('button', { name: 'Take 1 value' }).click();
+    await dialog.waitFor({ state: 'detached' });
+    const olive = page.getByRole('row').filter({ hasText: 'Olive' });
+    await olive.getByText('chosen by you').waitFor();
+    expect(await olive.getByRole('combobox').inputValue()).toBe('Natural');
+  });
+  it('matches several values at once, and forgets what was chosen for them', async () => {
+    await goto('/quillhaven/prepare?view=values&attribute=colour');
+    for (const ours of ['Olive', 'Cream']) await page.getByLabel(`Tick ${ours}, Colour`).check();
+    await page.getByRole('combobox', { name: 'The same value for all ticked' }).click();
+    await page.keyboard.type('green');
+    await page.keyboard.press('Enter');
+    const chosen = () =>
+      world.query<{ ours: string; theirs: string }>(
+        `select ours, theirs from correspondences where kind = 'value' and ours in ('Olive', 'Cream') order by 1`,
+      );
+    await until(chosen, (r) => r.length === 2);
+    expect(await chosen()).toEqual([
+      { ours: 'Cream', theirs: 'grn' },
+      { ours: 'Olive', theirs: 'grn' },
+    ]);
+    await page.getByLabel('How they are matched').selectOption('chosen');
+    for (const ours of ['Olive', 'Cream']) await page.getByLabel(`Tick ${ours}, Colour`).check();
+    await page.getByRole('button', { name: 'Forget what was chosen' }).click();
+    await until(chosen, (r) => r.length === 0);
   });
   it('opens one listing, uses the proposed number, and it is mended on the product', async () => {
     const [bad] = await world.query<{ id: number; sku: string; value: string }>(

@@ -144,7 +144,10 @@ describe('one family on every market', () => {
       ).map((r) => r.held);
     expect(await heldOf()).toEqual(['family']);
     await goto('/lumbara/check?cause=text-length.tooManyBytes.na');
-    await page.getByText(/Name takes \d+ bytes in Shift_JIS; Lumbara takes 56\./).waitFor();
+    await page
+      .getByText(/Name takes \d+ bytes in Shift_JIS; Lumbara takes 56\./)
+      .first()
+      .waitFor();
     await page.getByRole('button', { name: 'Remedy …' }).click();
     const remedy = page.getByRole('dialog');
     await remedy.getByRole('checkbox', { name: `Mend ${head!.sku}`, exact: true }).check();

@@ -29,6 +29,10 @@ export interface Formula {
   type: FormulaType;
   /** Keys of the fields that it reads. */
   fields: readonly string[];
+  /** Where each of them is named, in the order of the text. */
+  named: readonly (Place & { key: string })[];
+  /** True where it asks which day it is: what it gives is another tomorrow. */
+  readsDay: boolean;
   /** Works it out for one row; what the row cannot give is a fault of that row. */
   run: (row: FormulaRow) => FormulaResult;
 }
@@ -60,14 +64,15 @@ function wantType(p: Piece, of: string, ...wanted: FormulaType[]): Piece {
 
 interface Naming {
   fields: FieldBook;
-  used: Set<string>;
+  named: (Place & { key: string })[];
+  readsDay: boolean;
 }
 
 function findField(name: string, fields: FieldBook): ProductField | undefined {
   return fields.findNamed(name) ?? fields.get(name);
 }
 
-function compileField(node: FormulaNode & { type: 'Field' }, { fields, used }: Naming): Piece {
+function compileField(node: FormulaNode & { type: 'Field' }, { fields, named }: Naming): Piece {
   const field = findField(node.name, fields);
   if (!field) {
     const near = findNearest(node.name, fields.all, (f) => [f.label], 1)[0];
@@ -76,7 +81,7 @@ function compileField(node: FormulaNode & { type: 'Field' }, { fields, used }: N
   const { key } = field,
     type = toFormulaType(field.kind),
     isMoment = field.moment !== undefined;
-  used.add(key);
+  named.push({ from: node.from, to: node.to, key });
   return {
     type,
     at: node,
@@ -188,6 +193,7 @@ function compileCall(node: FormulaNode & { type: 'Call' }, naming: Naming): Piec
       { is: 'unknown-function', name: node.name, near: near?.candidate.name ?? null },
     );
   }
+  naming.readsDay ||= known.readsDay === true;
   const given = node.given.map((g) => compileNode(g, naming));
   const least = known.least ?? known.takes.length,
     most = known.further ? null : known.takes.length;
@@ -277,10 +283,19 @@ function compileNode(node: FormulaNode, naming: Naming): Piece {
 
 /** Reads and judges a formula over the fields of a house. */
 export function compileFormula(text: string, fields: FieldBook): Compiled {
-  const naming: Naming = { fields, used: new Set() };
+  const naming: Naming = { fields, named: [], readsDay: false };
   try {
     const top = compileNode(parseFormula(text), naming);
-    return { ok: true, formula: { type: top.type, fields: [...naming.used], run: (row) => runRow(top, row) } };
+    return {
+      ok: true,
+      formula: {
+        type: top.type,
+        fields: [...new Set(naming.named.map((n) => n.key))],
+        named: naming.named.sort((a, b) => a.from - b.from),
+        readsDay: naming.readsDay,
+        run: (row) => runRow(top, row),
+      },
+    };
   } catch (e) {
     if (e instanceof FormulaFailed) return { ok: false, fault: e.fault };
     throw e;

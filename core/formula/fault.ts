@@ -22,6 +22,8 @@ export type FormulaProblem =
   | { is: 'arguments'; function: string; given: number; least: number; most: number | null }
   | { is: 'type'; of: string; wanted: readonly FormulaType[]; found: FormulaType }
   | { is: 'branches'; one: FormulaType; other: FormulaType }
+  /** It gives another value tomorrow, where what is worked out stays. */
+  | { is: 'of-the-day' }
   | { is: 'result'; field: string; wanted: readonly FormulaType[]; found: FormulaType };
 
 export interface FormulaFault {

@@ -62,6 +62,8 @@ export function wordFormulaProblem(p: FormulaProblem): string {
       return `${p.after === '' ? 'Something' : `Something after “${p.after}”`} is missing: a field in square brackets, a number or a text in quotes.`;
     case 'comma-missing':
       return 'A comma is missing between what the function takes.';
+    case 'of-the-day':
+      return 'today( ) gives another day tomorrow, and what is filled here stays as it is; name a day, or a field that holds one.';
     case 'unknown-field':
       return `There is no field “${p.name}”${p.near === null ? '.' : `; “${p.near}” is nearest.`}`;
     case 'unknown-function':

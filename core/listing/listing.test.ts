@@ -1,10 +1,10 @@
 import { describe, expect, it } from 'vitest';
 import { compileCategory } from '../rulebook';
 import { smallRulebook } from '../tests/builders';
-import { type Correspondences, resolveListing } from '.';
+import { said } from '../tests/said';
+import { noCorrespondences as none, resolveListing } from '.';
 
 const pans = compileCategory(smallRulebook(), 'pans')!;
-const none: Correspondences = { fields: new Map(), values: new Map() };
 const fields = {
   sku: 'A',
   title: 'Hearth Pan',
@@ -98,13 +98,10 @@ describe('where a listing’s values come from', () => {
       'pans',
     )!;
     const days = { ...fields, sale_price: '9.99', sale_start: '2026-11-27', sale_end: '2026-11-30' };
-    const sources: Correspondences = {
-      fields: new Map([
-        ['sale_start', 'sale_start'],
-        ['sale_end', 'sale_end'],
-      ]),
-      values: new Map(),
-    };
+    const sources = said({
+      sale_start: { is: 'field', field: 'sale_start' },
+      sale_end: { is: 'field', field: 'sale_end' },
+    });
     const r = resolveListing(timed, days, 'single', {}, sources);
     expect([r.values['sale_start'], r.values['sale_end']]).toEqual([
       '2026-11-27T00:00:00-07:00',
@@ -127,15 +124,15 @@ describe('where a listing’s values come from', () => {
     expect(r.origins['brand']).toEqual({ from: 'typed' });
   });
   it('uses the tables of fields and values, and says so', () => {
-    const c: Correspondences = {
-      fields: new Map([
-        ['title', 'brand'],
-        ['hues', 'fact.colour'],
-        ['washable', '=yes'],
-        ['brand', ''],
-      ]),
-      values: new Map([['hues', new Map([['navy', 'grn']])]]),
-    };
+    const c = said(
+      {
+        title: { is: 'field', field: 'brand' },
+        hues: { is: 'field', field: 'fact.colour' },
+        washable: { is: 'text', text: 'yes' },
+        brand: { is: 'nothing' },
+      },
+      [{ attribute: 'hues', ours: 'Navy', theirs: 'grn' }],
+    );
     const r = resolveListing(pans, fields, 'single', {}, c);
     expect(r.values).toMatchObject({ title: 'Hearth', hues: ['grn'], washable: 'yes' });
     expect(r.values).not.toHaveProperty('brand');

@@ -1,24 +1,22 @@
 // Where each value of a listing comes from: typed here, else carried over from the product through the
 // correspondences. One pure function, so that the interface can show the origin of every cell.
+import { type RowFault, toFieldValue } from '../formula';
 import { fitIdentifier, type IdentifierKind } from '../identifiers';
 import { fitUnit, isCalendarDay, parseMeasure, toEdgeOfDay } from '../quantity';
 import { findMomentTerms } from '../rulebook/moment-terms';
 import type { Rulebook } from '../rulebook/schema';
-import type { CompiledAttribute, CompiledCategory } from '../rulebook/compile';
-import { fitWidths, fold, toPlainText, type Widths } from '../text';
+import { type CompiledAttribute, type CompiledCategory, getCategoryPath } from '../rulebook/compile';
+import { toAttributeField } from '../rulebook/market-fields';
+import { fitWidths, toPlainText, type Widths } from '../text';
+import { createMatcher } from './codes';
+import { type Correspondences, findCodes, findSource } from './source';
 import { isFilled, type RowRole, toItems, type Value, type Values } from './values';
-
-/** The correspondences of one market: made once, used for every item. */
-export interface Correspondences {
-  /** Market attribute to the field of ours that feeds it; an empty text means "nothing", `=text` the same text for every item. */
-  fields: ReadonlyMap<string, string>;
-  /** Market attribute to (our value, folded, to their code). */
-  values: ReadonlyMap<string, ReadonlyMap<string, string>>;
-}
 
 export type Origin =
   | { from: 'typed' }
   | { from: 'fixed' }
+  /** `fault` is why the formula gives nothing for this item. */
+  | { from: 'formula'; fields: readonly string[]; fault?: RowFault }
   /** `fitted` is what the product says, where it was put into another unit for this market, a day into a moment, markup into lines. */
   | { from: 'product'; field: string; fitted?: string }
   | { from: 'mapping'; field: string; ours: string };
@@ -26,15 +24,6 @@ export interface ResolvedListing {
   values: Values;
   origins: Readonly<Record<string, Origin>>;
 }
-
-/** The field of ours that feeds an attribute: the person's choice, else what the rulebook suggests. */
-export const getSourceField = (
-  attribute: { key: string; from?: string | undefined },
-  c: Correspondences,
-): string | undefined => {
-  const chosen = c.fields.get(attribute.key);
-  return chosen === undefined ? attribute.from : chosen || undefined;
-};
 
 interface Translated {
   value: string;
@@ -57,8 +46,11 @@ function remember(translate: Translate): Translate {
   };
 }
 
-function prepareTranslation(book: Rulebook, a: CompiledAttribute, c: Correspondences): Translate {
-  const mapped = c.values.get(a.attribute.key);
+function prepareTranslation(
+  book: Rulebook,
+  a: CompiledAttribute,
+  mapped: ReadonlyMap<string, string> | undefined,
+): Translate {
   const { units, decimals, widths } = a.attribute;
   const { codes, codeSet } = a;
   if (a.attribute.type === 'moment') return prepareMoment(book, a);
@@ -66,14 +58,11 @@ function prepareTranslation(book: Rulebook, a: CompiledAttribute, c: Corresponde
   if (a.attribute.type === 'long-text') return toReadable(widths);
   if (widths && !mapped && !codeSet && !units) return (raw) => toWidth(raw, widths);
   if (!mapped && !codeSet && !units) return (value) => ({ value, how: 'same' });
-  // The first entry of a word has it.
-  const byWord = new Map<string, string>();
-  for (const e of [...(codes?.entries ?? [])].reverse())
-    for (const word of [...e.also, e.label]) byWord.set(fold(word), e.code);
+  const match = createMatcher(codes?.entries ?? [], mapped);
   return remember((raw) => {
-    const chosen = mapped?.get(fold(raw));
-    if (chosen !== undefined) return { value: chosen, how: 'mapped' };
-    if (codeSet && !codeSet.has(raw)) return { value: byWord.get(fold(raw)) ?? raw, how: 'same' };
+    const { theirs, by } = match(raw);
+    if (by === 'chosen') return { value: theirs!, how: 'mapped' };
+    if (codeSet) return { value: theirs ?? raw, how: 'same' };
     const read = units && parseMeasure(raw);
     if (read?.unit === undefined) return { value: raw, how: 'same' };
     const measure = { amount: read.amount, unit: read.unit };
@@ -121,37 +110,57 @@ export type Resolver = (
 ) => ResolvedListing;
 
 /** What one attribute takes from a product, made ready; undefined where it takes nothing. */
-function prepareSource(book: Rulebook, a: CompiledAttribute, c: Correspondences) {
+function prepareSource(category: CompiledCategory, path: readonly string[], a: CompiledAttribute, c: Correspondences) {
   const { attribute } = a;
-  const source = getSourceField(attribute, c);
-  if (source === undefined || a.strongest === 'unused') return undefined;
+  const source = findSource(attribute, path, c);
+  if (source === undefined || source.is === 'nothing' || a.strongest === 'unused') return undefined;
   const isList = attribute.type === 'several-of' || attribute.type === 'repeated-text' || attribute.type === 'links';
-  const text = source.slice(1);
   return {
     a,
     key: attribute.key,
     source,
     isList,
-    fixed: source.startsWith('=') ? (attribute.type === 'several-of' ? text.split('|') : text) : undefined,
-    translate: prepareTranslation(book, a, c),
+    fixed: source.is === 'text' ? (attribute.type === 'several-of' ? source.text.split('|') : source.text) : undefined,
+    /** The attribute as a field, which says how what a formula gives is written. */
+    as: source.is === 'formula' ? toAttributeField({ key: '', name: '' }, category.rulebook, attribute) : undefined,
+    translate: prepareTranslation(category.rulebook, a, findCodes(attribute.key, path, c)),
   };
 }
-type Source = NonNullable<ReturnType<typeof prepareSource>>;
+type Prepared = NonNullable<ReturnType<typeof prepareSource>>;
 
-function takeOver({ source, isList, translate }: Source, raw: Value): { value: Value; origin: Origin } {
+function takeOver({ isList, translate }: Prepared, field: string, raw: Value): { value: Value; origin: Origin } {
   const items = toItems(raw).map((r) => ({ r, ...translate(r) }));
   const mapped = items.find((i) => i.how === 'mapped'),
     fitted = items.find((i) => i.how === 'fitted');
   return {
     value: isList ? items.map((i) => i.value) : (items[0]?.value ?? ''),
     origin: mapped
-      ? { from: 'mapping', field: source, ours: mapped.r }
-      : { from: 'product', field: source, ...(fitted ? { fitted: fitted.r } : {}) },
+      ? { from: 'mapping', field, ours: mapped.r }
+      : { from: 'product', field, ...(fitted ? { fitted: fitted.r } : {}) },
   };
 }
 
+/** What an attribute takes from the fields of a product; undefined where they give nothing. */
+function take(p: Prepared, fields: Readonly<Record<string, Value>>): { value?: Value; origin: Origin } | undefined {
+  const { source } = p;
+  if (source.is === 'field') {
+    const raw = fields[source.field];
+    return isFilled(raw) ? takeOver(p, source.field, raw!) : undefined;
+  }
+  if (source.is !== 'formula') return undefined;
+  const { made } = source;
+  if (!made) return undefined;
+  const worked = made.run({ values: fields, today: '' });
+  if (!worked.ok) return { origin: { from: 'formula', fields: made.fields, fault: worked.fault } };
+  const raw = toFieldValue(worked.value, p.as!) ?? undefined;
+  return isFilled(raw)
+    ? { value: takeOver(p, '', raw!).value, origin: { from: 'formula', fields: made.fields } }
+    : undefined;
+}
+
 function makeResolver(category: CompiledCategory, c: Correspondences): Resolver {
-  const sources = category.attributes.flatMap((a) => prepareSource(category.rulebook, a, c) ?? []);
+  const path = getCategoryPath(category.rulebook, category.key).map((n) => n.key);
+  const sources = category.attributes.flatMap((a) => prepareSource(category, path, a, c) ?? []);
   const unsure = new Map(category.attributes.filter((a) => a.canBeUnused).map((a) => [a.attribute.key, a]));
   return (fields, role, overrides) => {
     const values: Record<string, Value> = {};
@@ -171,11 +180,10 @@ function makeResolver(category: CompiledCategory, c: Correspondences): Resolver 
         origins[key] = { from: 'fixed' };
         continue;
       }
-      const raw = fields[s.source];
-      if (!isFilled(raw)) continue;
-      const { value, origin } = takeOver(s, raw!);
-      values[key] = value;
-      origins[key] = origin;
+      const taken = take(s, fields);
+      if (!taken) continue;
+      if (taken.value !== undefined) values[key] = taken.value;
+      origins[key] = taken.origin;
     }
     for (const key in values) {
       const a = unsure.get(key);

@@ -36,17 +36,23 @@ export function listMarketFields({ key, name }: { key: string; name: string }, b
       'text',
       listLeaves(book).map((l) => ({ code: l.key, label: l.path.join(' › ') })),
     ),
-    ...book.attributes.map((a) =>
-      toField(key, name, a, kindOf[a.type], a.codes === undefined ? undefined : book.codeLists[a.codes]?.entries, {
-        rows: a.rows === 'sellable' || a.rows === 'variant' ? 'sellable' : 'all',
-        ...(a.type === 'money' ? { currency: currencyOf(book, a) } : {}),
-        ...(a.facet?.language === undefined ? {} : { language: a.facet.language }),
-        ...(a.units === undefined ? {} : { unit: a.units[0]! }),
-        ...(a.type === 'moment' ? { moment: findMomentTerms(book, a) } : {}),
-      }),
-    ),
+    ...book.attributes.map((a) => toAttributeField({ key, name }, book, a)),
   ];
 }
+
+/** One attribute of a market as such a field. */
+export const toAttributeField = (
+  { key, name }: { key: string; name: string },
+  book: Rulebook,
+  a: RulebookAttribute,
+): ProductField =>
+  toField(key, name, a, kindOf[a.type], a.codes === undefined ? undefined : book.codeLists[a.codes]?.entries, {
+    rows: a.rows === 'sellable' || a.rows === 'variant' ? 'sellable' : 'all',
+    ...(a.type === 'money' ? { currency: currencyOf(book, a) } : {}),
+    ...(a.facet?.language === undefined ? {} : { language: a.facet.language }),
+    ...(a.units === undefined ? {} : { unit: a.units[0]! }),
+    ...(a.type === 'moment' ? { moment: findMomentTerms(book, a) } : {}),
+  });
 
 function toField(
   market: string,

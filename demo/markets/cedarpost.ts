@@ -6,10 +6,10 @@ export const cedarpost: DemoMarket = {
   document: cedarpostDocument,
   settings: { buffer: 2, least: 1 },
   secret: 'brindlewick-desk',
-  fields: [
-    ['ships', '=two'],
-    ['state', '=sealed'],
-    ['hazard', '=none'],
+  texts: [
+    ['ships', 'two'],
+    ['state', 'sealed'],
+    ['hazard', 'none'],
   ],
   categories: new Map([
     ['Frying pans', 'skillets'],

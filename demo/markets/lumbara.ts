@@ -5,9 +5,9 @@ export const lumbara: DemoMarket = {
   key: 'lumbara',
   document: lumbaraDocument,
   settings: { buffer: 2, least: 1 },
-  fields: [
-    ['shinkyu', '=1'],
-    ['zei', '=1'],
+  texts: [
+    ['shinkyu', '1'],
+    ['zei', '1'],
   ],
   categories: new Map([
     ['Frying pans', 'furaipan'],

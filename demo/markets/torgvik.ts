@@ -5,11 +5,11 @@ export const torgvik: DemoMarket = {
   key: 'torgvik',
   document: torgvikDocument,
   settings: { buffer: 3, least: 1 },
-  fields: [
-    ['ansvarig_eu', '=Brindlewick Continental, Kai 4, 21147 Hafenstadt'],
-    ['moms_klass', '=M1'],
-    ['ledtid', '=D3'],
-    ['jamforenhet', '=KG'],
+  texts: [
+    ['ansvarig_eu', 'Brindlewick Continental, Kai 4, 21147 Hafenstadt'],
+    ['moms_klass', 'M1'],
+    ['ledtid', 'D3'],
+    ['jamforenhet', 'KG'],
   ],
   categories: new Map([
     ['Frying pans', 'stekpannor'],

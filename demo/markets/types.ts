@@ -7,8 +7,8 @@ export interface DemoMarket {
   secret?: string;
   /** The name by which it knows the house, where there is one. */
   user?: string;
-  /** Values and sources chosen for attributes: `=text` is the same text for every item. */
-  fields: readonly (readonly [attribute: string, source: string])[];
+  /** Attributes that have the same text for every item. */
+  texts: readonly (readonly [attribute: string, text: string])[];
   /** The market's category by our own, where somebody has chosen one. */
   categories: ReadonlyMap<string, string>;
   /** Sites where the items of a category of ours are not sold. */

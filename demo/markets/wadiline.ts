@@ -7,7 +7,7 @@ export const wadiline: DemoMarket = {
   settings: { buffer: 1, least: 1 },
   user: 'brindlewick',
   secret: 'brindlewick-desk',
-  fields: [['ready', '=3']],
+  texts: [['ready', '3']],
   categories: new Map([
     ['Frying pans', 'pans'],
     ['Woks', 'woks'],

@@ -1,10 +1,11 @@
 // A market of the demo made ready for judging: its checks, and the demo's items as listings there, each by itself.
 import { prepareChecks } from '@basileus/core/checks';
 import { type FeedRow, findForm, writeForm } from '@basileus/core/forms';
-import { type Correspondences, type Listing, resolveListing } from '@basileus/core/listing';
+import { type Listing, resolveListing } from '@basileus/core/listing';
 import { compileCategory, type Form, listLeaves, parseRulebook, type Rulebook } from '@basileus/core/rulebook';
 import { buildCatalog } from '../catalog';
 import { demoMarkets } from '../markets';
+import { sayTexts } from './said';
 
 export interface JudgedMarket {
   document: unknown;
@@ -30,7 +31,7 @@ export function openJudgedMarket(key: string, oursAlone: ReadonlySet<string>): J
       return [leaf.key, { c, check: prepareChecks(c) }] as const;
     }),
   );
-  const decided: Correspondences = { fields: new Map(market.fields), values: new Map<string, Map<string, string>>() };
+  const decided = sayTexts(market.texts);
   const listings = [...buildCatalog()].flatMap((p): Listing[] => {
     const category = market.categories.get(String(p.fields['category']));
     const made = category && compiled.get(category);

@@ -249,6 +249,7 @@ export async function dropMarket(db: Db, market: Market, name: string, actor: st
     await tx.raw('update change_sets set market_id = null where market_id = ?', [market.id]);
     const gone = await rowsOf(tx, 'delete from listings where market_id = ? returning 1 as x', [market.id]);
     await tx.raw('delete from correspondences where market_id = ?', [market.id]);
+    await tx.raw('delete from attribute_sources where market_id = ?', [market.id]);
     await tx.raw('delete from markets where id = ?', [market.id]);
     await tx.raw('delete from rulebooks where market_key = ?', [market.key]);
     await recordHistory(tx, actor, { is: 'market-removed', market: market.name, rows: gone.length });

@@ -1,2 +1,3 @@
-export { putFieldSource, putValueCodes } from './correspondences';
+export { putCodes } from './codes';
 export { addCorrespondenceRoutes } from './routes';
+export { putSource } from './sources';

@@ -28,6 +28,7 @@ import { bulkTrials } from './migrations/0026-bulk-trials';
 import { listedColumns } from './migrations/0027-listed-columns';
 import { formOfFile } from './migrations/0031-form-of-file';
 import { pictures } from './migrations/0032-pictures';
+import { saidByNode } from './migrations/0033-said-by-node';
 import { marketTemplates } from './migrations/0030-market-templates';
 import { deeds } from './migrations/0029-deeds';
 import { retries } from './migrations/0028-retries';
@@ -70,6 +71,7 @@ const all: readonly Migration[] = [
   { name: '0030-market-templates', ...marketTemplates },
   { name: '0031-form-of-file', ...formOfFile },
   { name: '0032-pictures', ...pictures },
+  { name: '0033-said-by-node', ...saidByNode },
 ];
 
 /** Migrations live in code, so that the built server carries them. */

@@ -81,13 +81,14 @@ async function addMarket(db: Db, { key, document, settings, secret, user }: Demo
 }
 
 /** What people have decided on a market: categories, sources of fields, and what they have typed. */
-async function addDecisions(db: Db, { key, fields, categories, typed, sitesOut = {} }: DemoMarket): Promise<void> {
+async function addDecisions(db: Db, { key, texts, categories, typed, sitesOut = {} }: DemoMarket): Promise<void> {
   const { id, rulebook } = await loadMarket(db, key);
-  for (const [attribute, source] of fields)
-    await db.raw(
-      `insert into correspondences (market_id, kind, attribute, ours, theirs) values (?, 'field', ?, ?, ?)`,
-      [id, attribute, source, attribute],
-    );
+  for (const [attribute, text] of texts)
+    await db.raw(`insert into attribute_sources (market_id, attribute, source) values (?, ?, ?)`, [
+      id,
+      attribute,
+      JSON.stringify({ is: 'text', text }),
+    ]);
   for (const [ours, theirs] of categories)
     await db.raw(`insert into correspondences (market_id, kind, ours, theirs) values (?, 'category', ?, ?)`, [
       id,

@@ -9,11 +9,12 @@ import {
 } from '@basileus/core/feed';
 import {
   type Correspondences,
-  getSourceField,
+  findSourceField,
   type Listing,
   type ResolvedListing,
   type Values,
 } from '@basileus/core/listing';
+import { getCategoryPath } from '@basileus/core/rulebook';
 import { type Db, rowsOf } from '../database';
 import type { Market } from '../markets';
 import { holdsBack, type Member, type Sight, toSight } from './members';
@@ -70,27 +71,33 @@ async function loadAlike(
   };
 }
 
-/** What is usual in a category of ours, by the attributes of a market that take those fields; made once for each. */
+/** What is usual in a category of ours, by the attributes that take those fields in one of the market's; made once for each. */
 function createMeasures(
   usual: Awaited<ReturnType<typeof loadUsual>>,
-  sources: readonly { key: string; source: string }[],
-): (category: string | null) => CheckContext['usual'] {
-  const made = new Map<string, CheckContext['usual']>();
-  return (category) => {
-    if (category === null) return undefined;
-    if (!made.has(category)) {
-      const known = usual.get(category);
-      made.set(
-        category,
-        known && {
-          of: category,
-          measures: Object.fromEntries(
-            sources.flatMap(({ key, source }) => (known[source] ? [[key, known[source]]] : [])),
-          ),
-        },
-      );
-    }
-    return made.get(category);
+  { rulebook }: Market,
+  c: Correspondences,
+): (own: string | null, category: string | null) => CheckContext['usual'] {
+  const measured = rulebook.attributes.filter((a) => a.type === 'measure'),
+    made = new Map<string, CheckContext['usual']>();
+  const make = (own: string, category: string): CheckContext['usual'] => {
+    const known = usual.get(own);
+    if (!known) return undefined;
+    const path = getCategoryPath(rulebook, category).map((n) => n.key);
+    return {
+      of: own,
+      measures: Object.fromEntries(
+        measured.flatMap((a) => {
+          const source = findSourceField(a, path, c);
+          return source !== undefined && known[source] ? [[a.key, known[source]]] : [];
+        }),
+      ),
+    };
+  };
+  return (own, category) => {
+    if (own === null) return undefined;
+    const key = `${own}\t${category ?? ''}`;
+    if (!made.has(key)) made.set(key, make(own, category ?? ''));
+    return made.get(key);
   };
 }
 
@@ -111,11 +118,7 @@ export async function prepareRows(
     db,
     rows.flatMap((r) => r.pictures ?? []),
   );
-  const sources = market.rulebook.attributes.flatMap((a) => {
-    const source = a.type === 'measure' ? getSourceField(a, c) : undefined;
-    return source === undefined ? [] : [{ key: a.key, source }];
-  });
-  const measuresOf = createMeasures(usual, sources);
+  const measuresOf = createMeasures(usual, market, c);
   const built: ({ row: FullRow } & ReturnType<typeof toListing>)[] = [];
   for (const [i, row] of rows.entries()) {
     if (i % rowsAtOnce === 0) await others();
@@ -139,7 +142,7 @@ export async function prepareRows(
     const { row } = b;
     const context: CheckContext = { rates: market.rates };
     if (pictures) context.pictures = pictures;
-    const measures = measuresOf(row.category);
+    const measures = measuresOf(row.category, row.market_category);
     if (measures) context.usual = measures;
     const sharing = row.gtin14 ? alike.byGtin.get(row.gtin14)?.filter((s) => s !== row.sku) : undefined;
     if (sharing?.length) context.sameGtin = sharing;

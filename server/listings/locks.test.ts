@@ -1,7 +1,7 @@
 // Two who write the same listing: who comes second waits, and then sees what the first has made. Each of these fails where
 // the lock it is named for is taken out.
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { loadCorrespondences, loadMarket } from '../markets/load';
+import { loadCorrespondences, loadMarket } from '../markets';
 import { type House, openHouse, until } from '../tests/house';
 import { refreshInPages } from './refresh';
 import { patchListingCells } from './service';
@@ -121,7 +121,7 @@ describe('a correspondence of values', () => {
     const revision = async () =>
       (await house.rows<{ r: number }>(`select revision as r from markets where key = 'quillhaven'`))[0]!.r;
     const before = await revision();
-    const body = { attribute: 'colour', ours: 'Navy blue', theirs: null };
+    const body = { codes: [{ attribute: 'colour', ours: 'Navy blue', theirs: null }] };
     expect((await house.call('PUT', '/markets/quillhaven/values', body)).status).toBe(200);
     expect(await revision()).toBe(before + 1);
   });

@@ -2,7 +2,9 @@
 import type { Wish } from '@basileus/core/feed';
 import {
   type Correspondences,
+  findSource,
   type Listing,
+  listRead,
   type MarketEntry,
   type ResolvedListing,
   resolveListing,
@@ -11,6 +13,7 @@ import {
   type Value,
   type Values,
 } from '@basileus/core/listing';
+import { getCategoryPath } from '@basileus/core/rulebook';
 import { computePublishable } from '@basileus/core/stock';
 import { type Db, rowsOf } from '../database';
 import type { Market } from '../markets';
@@ -129,9 +132,10 @@ export const roleOf = (row: { kind: string }): RowRole =>
 export function toMarketAxes(market: Market, category: string, ours: readonly string[], c: Correspondences): string[] {
   const compiled = market.category(category)?.compiled;
   if (!compiled) return [];
+  const path = getCategoryPath(market.rulebook, category).map((n) => n.key);
   return ours.map((field) => {
     const fed = compiled.attributes
-      .filter((a) => (c.fields.get(a.attribute.key) ?? a.attribute.from) === field)
+      .filter((a) => listRead(findSource(a.attribute, path, c)).includes(field))
       .map((a) => a.attribute.key);
     return fed.find((k) => compiled.axes.includes(k)) ?? fed[0] ?? field;
   });

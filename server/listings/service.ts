@@ -1,6 +1,7 @@
 import type { CellPatchInput } from '@basileus/contract';
 import { governedSql } from './categories';
-import { isFilled, isSameValue, resolveListing, getSourceField, type Value } from '@basileus/core/listing';
+import { findSourceField, isFilled, isSameValue, resolveListing, type Value } from '@basileus/core/listing';
+import { getCategoryPath } from '@basileus/core/rulebook';
 import { type FieldChange, nameChange } from '@basileus/core/change';
 import { type Db, rowsOf } from '../database';
 import { announce } from '../events';
@@ -124,8 +125,9 @@ function putCell(
   }
   const after: Value | null = isFilled(cell.after ?? undefined) ? cell.after : null;
   const attribute = category.byKey.get(cell.field)!.attribute;
-  const source = getSourceField(attribute, c);
-  if (attribute.type === 'identifier' && source && !source.startsWith('=') && row.overrides[cell.field] === undefined) {
+  const path = getCategoryPath(category.rulebook, category.key).map((n) => n.key);
+  const source = findSourceField(attribute, path, c);
+  if (attribute.type === 'identifier' && source && row.overrides[cell.field] === undefined) {
     (write.products.get(row.id) ?? write.products.set(row.id, {}).get(row.id)!)[source] = after;
     if (row.gtin14) write.formerGtins.push(row.gtin14);
     return after;
@@ -193,7 +195,7 @@ export async function assignToCategory(
       await db.raw(
         `insert into correspondences (market_id, kind, ours, theirs)
           values (?, 'category', ?, ?)
-          on conflict (market_id, kind, attribute, ours) do update set theirs = excluded.theirs, updated_at = now()`,
+          on conflict (market_id, kind, attribute, ours, node) do update set theirs = excluded.theirs, updated_at = now()`,
         [market.id, ownCategory, category],
       );
   }

@@ -1,18 +1,21 @@
 // Causes that several markets have from one field of ours: a mend on the item settles them on all of these.
 import type { SharedCause } from '@basileus/contract';
 import { getCheck, levels } from '@basileus/core/checks';
-import { getSourceField } from '@basileus/core/listing';
+import { listSourceFields } from '@basileus/core/listing';
 import type { Db } from '../database';
 import { loadCorrespondences, loadMarkets, type Market } from '../markets';
 import { loadCauseCounts } from './tallies';
 
-/** Fields of a market by the field of ours that feeds them; what is the same for every item is nobody's field. */
+/**
+ * Fields of a market by the field of ours that feeds them. Where categories take it from different ones, and where all take a
+ * text or a formula, it is nobody's field.
+ */
 async function loadSources(db: Db, market: Market): Promise<ReadonlyMap<string, string>> {
   const c = await loadCorrespondences(db, market.id);
   return new Map(
     market.rulebook.attributes.flatMap((a) => {
-      const source = getSourceField(a, c);
-      return source === undefined || source.startsWith('=') ? [] : [[a.key, source] as const];
+      const fields = listSourceFields(a, c);
+      return fields.length === 1 ? [[a.key, fields[0]!] as const] : [];
     }),
   );
 }

@@ -1,4 +1,5 @@
-export { bumpRevision, loadCorrespondences, loadMarket, loadMarketById, loadMarkets, type Market } from './load';
+export { bumpRevision, loadMarket, loadMarketById, loadMarkets, type Market } from './load';
+export { loadCorrespondences, loadSaid } from './said';
 export {
   type Brought,
   dropTemplate,

@@ -1,6 +1,5 @@
 // A market with its rulebook compiled: read once per rulebook version, then shared by requests and jobs.
 import { type CategoryChecker, prepareChecks } from '@basileus/core/checks';
-import type { Correspondences } from '@basileus/core/listing';
 import { type PriceFiller, preparePrices } from '@basileus/core/pricing';
 import {
   type CompiledCategory,
@@ -11,7 +10,6 @@ import {
   restrictRulebook,
   type Rulebook,
 } from '@basileus/core/rulebook';
-import { fold } from '@basileus/core/text';
 import { z } from 'zod';
 import { type Db, parseColumn, rowOf, rowsOf } from '../database';
 import { AppError } from '../http';
@@ -182,24 +180,3 @@ export async function loadMarketById(db: Db, id: number): Promise<Market> {
 /** Says that what a market's listings were checked against has changed. In the transaction of the change. */
 export const bumpRevision = (db: Db, market: Market): Promise<unknown> =>
   db.raw('update markets set revision = revision + 1, checks_from = revision + 1 where id = ?', [market.id]);
-
-/** The correspondences of a market, as the core wants them. */
-export async function loadCorrespondences(
-  db: Db,
-  marketId: number,
-): Promise<Correspondences & { categories: ReadonlyMap<string, string> }> {
-  const rows = await rowsOf<{ kind: string; attribute: string; ours: string; theirs: string }>(
-    db,
-    `select kind, attribute, ours, theirs from correspondences where market_id = ? and kind <> 'unwanted'`,
-    [marketId],
-  );
-  const fields = new Map<string, string>(),
-    values = new Map<string, Map<string, string>>(),
-    categories = new Map<string, string>();
-  for (const r of rows) {
-    if (r.kind === 'field') fields.set(r.attribute, r.ours);
-    else if (r.kind === 'category') categories.set(r.ours, r.theirs);
-    else (values.get(r.attribute) ?? values.set(r.attribute, new Map()).get(r.attribute)!).set(fold(r.ours), r.theirs);
-  }
-  return { fields, values, categories };
-}

@@ -1,6 +1,6 @@
 // Fields of the house as people add, change and remove them; the languages and currencies that it writes beside its own.
 import type { changeField, createField, readFieldUse } from '@basileus/contract';
-import type { Value } from '@basileus/core/listing';
+import { listReadBy, sourceSchema, type Value } from '@basileus/core/listing';
 import {
   compileFields,
   fixedFields,
@@ -13,7 +13,7 @@ import {
 } from '@basileus/core/product';
 import { plural } from '@basileus/core/text';
 import type { z } from 'zod';
-import { type Db, rowsOf } from '../database';
+import { type Db, parseColumn, rowsOf } from '../database';
 import { announce } from '../events';
 import {
   addFacets,
@@ -150,13 +150,18 @@ export async function loadUse(db: Db, key: string): Promise<z.output<typeof read
     `select count(*)::int as n from products p where exists (select 1 from unnest(?::text[]) k where p.facts -> k is not null)`,
     [facts],
   );
-  const markets = await rowsOf<{ name: string }>(
+  const names = new Set(facts.map((f) => `fact.${f}`)),
+    book = compileFields(own);
+  const said = await rowsOf<{ name: string; source: unknown }>(
     db,
-    `select distinct m.name from correspondences c join markets m on m.id = c.market_id
-      where c.kind = 'field' and c.ours = any(?) order by 1`,
-    [facts.map((f) => `fact.${f}`)],
+    `select m.name, s.source from attribute_sources s join markets m on m.id = s.market_id
+      where s.source ->> 'is' in ('field', 'formula') order by 1`,
   );
-  return { items: held?.n ?? 0, markets: markets.map((m) => m.name) };
+  const markets = said.flatMap(({ name, source }) => {
+    const read = listReadBy(parseColumn('attribute_sources.source', sourceSchema, source), book);
+    return read.some((field) => names.has(field)) ? [{ name }] : [];
+  });
+  return { items: held?.n ?? 0, markets: [...new Set(markets.map((m) => m.name))] };
 }
 
 /** Removes a field that no market is told to take; what items hold in it is emptied first, by a job. */

@@ -110,7 +110,10 @@ describe('a field of the house', () => {
     ]);
   });
   it('stays while a market takes it, and says which', async () => {
-    expect((await house.call('PUT', '/markets/quillhaven/fields/brand', { source: 'fact.care' })).status).toBe(200);
+    expect(
+      (await house.call('PUT', '/markets/quillhaven/fields/brand', { source: { is: 'field', field: 'fact.care' } }))
+        .status,
+    ).toBe(200);
     const market = (await house.call<{ markets: string[] }>('GET', '/own-fields/care/use')).body.markets;
     const refused = await house.call<Refusal>('DELETE', '/own-fields/care');
     expect(market).toEqual(['Quillhaven']);

@@ -147,7 +147,7 @@ describe('one value for all rows of a cause', () => {
       ),
     ).toEqual([{ c: black, typed: false }]);
     for (const ours of trial.memory.words)
-      await house.call('PUT', `${m}/values`, { attribute: 'colour', ours, theirs: null });
+      await house.call('PUT', `${m}/values`, { codes: [{ attribute: 'colour', ours, theirs: null }] });
   });
 });
 

@@ -2,11 +2,20 @@
 // with everything the checks know, and only what settles the cause is written.
 import type { FillOutcome, FillRequest, RemedyChoice, RemedyRow } from '@basileus/contract';
 import { type CauseKey, type Finding, mendCause, tryChange, tryValue, wordCause } from '@basileus/core/checks';
-import { type Correspondences, getSourceField, isSameValue, toItems, type Value } from '@basileus/core/listing';
+import {
+  type Correspondences,
+  everywhere,
+  findSourceField,
+  isSameValue,
+  listSourceFields,
+  toItems,
+  type Value,
+} from '@basileus/core/listing';
+import { getCategoryPath } from '@basileus/core/rulebook';
 import { plural } from '@basileus/core/text';
 import { type Db, rowsOf } from '../database';
 import type { Threads } from '../jobs';
-import { putFieldSource, putValueCodes } from '../correspondences';
+import { putCodes, putSource } from '../correspondences';
 import { loadCorrespondences, loadMarket, type Market } from '../markets';
 import { toFields } from '../products';
 import { type FullRow, loadFullRows, patchListingCells, type Prepared, prepareRows } from '../listings';
@@ -164,17 +173,19 @@ function createMemory(
 ): { note: (row: FullRow) => void; read: () => FillOutcome['memory'] } {
   const attribute = market.rulebook.attributes.find((a) => a.key === fill.field);
   const words = new Set<string>();
-  const source = attribute && getSourceField(attribute, c);
   const codes = attribute?.codes === undefined ? undefined : market.rulebook.codeLists[attribute.codes];
-  const isFed = source !== undefined && !source.startsWith('=');
   return {
     note: (row) => {
-      if (!isFed || !codes || row.overrides[fill.field] !== undefined || words.size >= mostWords) return;
+      if (!attribute || !codes || row.overrides[fill.field] !== undefined || words.size >= mostWords) return;
+      const path = getCategoryPath(market.rulebook, row.market_category ?? '').map((n) => n.key);
+      const source = findSourceField(attribute, path, c);
+      if (source === undefined) return;
       for (const word of toItems(toFields(row)[source])) words.add(word);
     },
     read: () => {
       if (!attribute || typeof fill.value !== 'string') return { kind: 'none', words: [] };
-      if (source === undefined) return { kind: 'field', words: [] };
+      if (!c.sources.has(attribute.key) && listSourceFields(attribute, c).length === 0)
+        return { kind: 'field', words: [] };
       return words.size > 0 && words.size < mostWords
         ? { kind: 'value', words: [...words] }
         : { kind: 'none', words: [] };
@@ -231,8 +242,16 @@ export async function applyFillTo(
   const { rows, ...outcome } = await threads.ask<FillTrial>('try-fill', { market: key, fill }, mostTrialSeconds);
   const { kind, words } = outcome.memory;
   if (fill.remember && kind !== 'none' && typeof fill.value === 'string') {
-    if (kind === 'value') await putValueCodes(db, market, fill.field, words, fill.value);
-    else await putFieldSource(db, market, fill.field, `=${fill.value}`);
+    if (kind === 'value')
+      await putCodes(
+        db,
+        market,
+        everywhere,
+        words.map((ours) => ({ attribute: fill.field, ours, theirs: fill.value as string })),
+        actor,
+      );
+    else
+      await putSource(db, market, { attribute: fill.field, node: everywhere }, { is: 'text', text: fill.value }, actor);
     return { ...outcome, changeSet: null, changed: outcome.settles };
   }
   const cells = rows.map((r) => ({ id: r.id, field: fill.field, before: r.before, after: fill.value }));

@@ -42,6 +42,7 @@ export const dayFunctions: readonly FormulaFunction[] = [
     about: 'The day on which it is worked out.',
     example: 'today() - today()',
     result: '0',
+    readsDay: true,
     work: (_, row) => row.today,
   },
   {

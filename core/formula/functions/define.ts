@@ -22,6 +22,8 @@ export interface FormulaFunction {
   result: string;
   /** True where an empty argument does not make the result empty. */
   takesEmpty?: boolean;
+  /** True where it asks which day it is. */
+  readsDay?: boolean;
   work: (given: readonly Worked[], row: FormulaRow) => Worked;
   /** In place of `work`, for those that work out only what they need. */
   choose?: (given: readonly Run[], row: FormulaRow) => Worked;

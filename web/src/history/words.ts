@@ -1,6 +1,10 @@
 // What the history tells, in words.
 import type { HistoryFact } from '@basileus/contract';
 import { count, plural } from '../ui/text';
+import { wordSource } from '../words/sources';
+
+const wordSaid = (source: Parameters<typeof wordSource>[0] | null): string =>
+  source === null ? 'what is said above' : wordSource(source);
 
 const wished = { keep: 'are to stay', withdraw: 'are to be withdrawn', restore: 'are to be restored' } as const;
 
@@ -97,6 +101,30 @@ export function wordHistory(fact: HistoryFact): { what: string; detail: string }
             : fact.to === null
               ? ''
               : `to ${fact.to}`,
+      };
+    case 'source-said':
+      return {
+        what: `chose what fills ${fact.attribute} on ${fact.market}`,
+        detail: [
+          fact.category === null ? [] : `for ${fact.category}`,
+          `${wordSaid(fact.before)} became ${wordSaid(fact.after)}`,
+        ]
+          .flat()
+          .join(': '),
+      };
+    case 'codes-said':
+      return {
+        what:
+          fact.values > 1
+            ? `matched ${plural(fact.values, 'value', 'values')} on ${fact.market}`
+            : `${fact.theirs === null ? 'forgot the match of' : 'matched'} ${fact.ours} on ${fact.market}`,
+        detail: [
+          fact.category === null ? [] : `for ${fact.category}`,
+          fact.attribute,
+          fact.theirs === null ? [] : `${fact.ours} is ${fact.theirs}`,
+        ]
+          .flat()
+          .join(', '),
       };
     case 'market-removed':
       return {

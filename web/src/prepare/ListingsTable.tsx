@@ -1,3 +1,4 @@
+import { wordRowFault } from '@basileus/core/formula';
 import { type ListingRow, listListings } from '@basileus/contract';
 import type { Value } from '@basileus/core/listing';
 import type { Patch } from '@basileus/core/change';
@@ -48,6 +49,10 @@ export function wordOrigin(listing: ListingRow, key: string, labelOf: (field: st
       return 'Typed here, over what the product gives.';
     case 'fixed':
       return 'The same for all items, by the table of fields.';
+    case 'formula':
+      return o.fault
+        ? `By a formula of the table of fields, which gives nothing here: ${wordRowFault(o.fault)}`
+        : `By a formula of the table of fields, from the product’s ${o.fields.map(labelOf).join(', ')}.`;
     case 'product':
       return o.fitted === undefined
         ? `From the product’s ${labelOf(o.field)}.`

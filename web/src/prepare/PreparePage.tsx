@@ -3,9 +3,10 @@ import { useScope, rulebookQuery } from '../frame/scope';
 import { Loading, PageHead, Refused, Views } from '../ui/faces';
 import { useUrlValue } from '../ui/url';
 import { CategoriesView } from './CategoriesView';
-import { CorrespondencesView } from './CorrespondencesView';
+import { FieldsView } from './FieldsView';
 import { ListingsView } from './ListingsView';
 import { LookUpView } from './LookUpView';
+import { ValuesView } from './ValuesView';
 
 export function PreparePage() {
   const { market, name } = useScope();
@@ -30,8 +31,10 @@ export function PreparePage() {
       />
       {view === 'categories' ? (
         <CategoriesView rulebook={rulebook} />
-      ) : view === 'fields' || view === 'values' ? (
-        <CorrespondencesView view={view} rulebook={rulebook} />
+      ) : view === 'fields' ? (
+        <FieldsView rulebook={rulebook} />
+      ) : view === 'values' ? (
+        <ValuesView rulebook={rulebook} />
       ) : view === 'look-up' ? (
         <LookUpView rulebook={rulebook} />
       ) : (

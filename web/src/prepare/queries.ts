@@ -5,8 +5,10 @@ import {
   listListings,
   listValueMap,
   readListing,
+  trySource,
 } from '@basileus/contract';
-import { queryOptions } from '@tanstack/react-query';
+import type { MatchedBy } from '@basileus/core/listing';
+import { keepPreviousData, queryOptions } from '@tanstack/react-query';
 import { call } from '../api/call';
 
 /** Own categories with what is placed, chosen and proposed. */
@@ -16,11 +18,44 @@ export const groupsQuery = (market: string) =>
     queryFn: () => call(listCategoryGroups, { params: { market } }),
   });
 
-export const fieldMapQuery = (market: string) =>
-  queryOptions({ queryKey: ['listings', 'fields', market], queryFn: () => call(listFieldMap, { params: { market } }) });
+/** What feeds the attributes of a market at a node of its tree. */
+export const fieldMapQuery = (market: string, node: string) =>
+  queryOptions({
+    queryKey: ['listings', 'fields', market, node],
+    queryFn: () => call(listFieldMap, { params: { market }, query: { node } }),
+    placeholderData: keepPreviousData,
+  });
+/** What a formula gives for an attribute; asked once it can be worked out. */
+export const sourceTrialQuery = (
+  market: string,
+  asked: { attribute: string; node: string; formula: string },
+  isReady: boolean,
+) =>
+  queryOptions({
+    queryKey: ['listings', 'try-source', market, asked],
+    queryFn: () =>
+      call(trySource, {
+        params: { market, attribute: asked.attribute },
+        body: { node: asked.node, formula: asked.formula },
+      }),
+    enabled: isReady,
+    placeholderData: keepPreviousData,
+  });
 
-export const valueMapQuery = (market: string) =>
-  queryOptions({ queryKey: ['listings', 'values', market], queryFn: () => call(listValueMap, { params: { market } }) });
+export const valuesOnPage = 100;
+export interface ValuesAsked {
+  node: string;
+  attribute: string;
+  search: string;
+  by: '' | MatchedBy;
+}
+/** A page of our values with what each becomes on a market. */
+export const valueMapQuery = (market: string, asked: ValuesAsked, from: number, limit = valuesOnPage) =>
+  queryOptions({
+    queryKey: ['listings', 'values', market, asked, from, limit],
+    queryFn: () => call(listValueMap, { params: { market }, query: { ...asked, from, limit } }),
+    placeholderData: keepPreviousData,
+  });
 
 export const listingQuery = (market: string, id: number) =>
   queryOptions({

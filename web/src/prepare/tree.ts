@@ -10,13 +10,19 @@ export interface Leaf {
   words: string;
 }
 
-/** Leaves with their paths as text. */
-export function listLeafPaths(rulebook: Pick<Rulebook, 'tree'>): Leaf[] {
-  const nodes = new Map(rulebook.tree.map((n) => [n.key, n]));
+/** A node with those that it stands under, as text; its key where the tree has none of that key any more. */
+export function createPathText({ tree }: Pick<Rulebook, 'tree'>): (key: string) => string {
+  const nodes = new Map(tree.map((n) => [n.key, n]));
   const pathOf = (key: string): string => {
     const n = nodes.get(key);
-    return n === undefined ? '' : n.parent ? `${pathOf(n.parent)} › ${n.label}` : n.label;
+    return n === undefined ? key : n.parent ? `${pathOf(n.parent)} › ${n.label}` : n.label;
   };
+  return pathOf;
+}
+
+/** Leaves with their paths as text. */
+export function listLeafPaths(rulebook: Pick<Rulebook, 'tree'>): Leaf[] {
+  const pathOf = createPathText(rulebook);
   return rulebook.tree.flatMap((n) =>
     n.takesItems ? [{ key: n.key, label: n.label, path: pathOf(n.key), words: n.words.join(' ') }] : [],
   );

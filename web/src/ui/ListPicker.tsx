@@ -1,5 +1,28 @@
+import { fold } from '@basileus/core/text';
 import { Command } from 'cmdk';
-import { useState } from 'react';
+import { ChevronDown } from 'lucide-react';
+import { useMemo, useState } from 'react';
+import { count } from './text';
+
+interface Option {
+  code: string;
+  label: string;
+}
+/** Entries that are shown at once; a list may have thousands. */
+const mostShown = 60;
+
+/** Entries whose name or code has every word that was typed, those that begin with it first. */
+export function findOptions(options: readonly Option[], typed: string): Option[] {
+  const text = fold(typed.trim());
+  if (text === '') return [...options];
+  const words = text.split(' ');
+  const found = options.flatMap((o) => {
+    const named = fold(o.label),
+      all = `${named} ${fold(o.code)}`;
+    return words.every((w) => all.includes(w)) ? [{ o, rank: named.startsWith(text) ? 0 : 1 }] : [];
+  });
+  return found.sort((a, b) => a.rank - b.rank).map((f) => f.o);
+}
 
 /** One entry of a list, found by typing a part of it; arrow keys and Enter choose. */
 export function ListPicker({
@@ -8,28 +31,36 @@ export function ListPicker({
   value,
   onChoose,
   width = 'w-52',
+  disabled = false,
+  placeholder = 'choose …',
 }: {
   label: string;
-  options: readonly { code: string; label: string }[];
+  options: readonly Option[];
   value: string;
   onChoose: (code: string) => void;
   width?: string;
+  disabled?: boolean;
+  placeholder?: string;
 }) {
   const chosen = options.find((o) => o.code === value)?.label ?? '';
   const [typed, setTyped] = useState<string | undefined>();
   const isOpen = typed !== undefined;
+  const found = useMemo(() => (typed === undefined ? [] : findOptions(options, typed)), [options, typed]);
   return (
     <Command
       label={label}
+      shouldFilter={false}
       className={`relative ${width}`}
       onBlur={(e) => {
         if (!e.currentTarget.contains(e.relatedTarget)) setTyped(undefined);
       }}
     >
       <Command.Input
-        className="input input-sm w-full"
-        placeholder="choose …"
+        className="input input-sm w-full pr-7 text-ellipsis"
+        placeholder={placeholder}
         aria-label={label}
+        title={chosen}
+        disabled={disabled}
         value={typed ?? chosen}
         onValueChange={setTyped}
         onFocus={() => {
@@ -42,11 +73,12 @@ export function ListPicker({
           } else if (e.key === 'ArrowDown' && !isOpen) setTyped('');
         }}
       />
+      <ChevronDown size={14} className="quiet pointer-events-none absolute top-2 right-2" aria-hidden="true" />
       <Command.List
         className={`absolute z-30 mt-1 max-h-72 w-72 overflow-auto rounded border border-base-300 bg-base-100 py-1 shadow-lg ${isOpen ? '' : 'hidden'}`}
       >
-        <Command.Empty className="px-3 py-2 quiet">Nothing on the list is called that.</Command.Empty>
-        {options.map((o) => (
+        {isOpen && found.length === 0 && <p className="px-3 py-2 quiet">Nothing on the list is called that.</p>}
+        {found.slice(0, mostShown).map((o) => (
           <Command.Item
             key={o.code}
             value={`${o.label} ${o.code}`}
@@ -59,6 +91,9 @@ export function ListPicker({
             {o.label}
           </Command.Item>
         ))}
+        {found.length > mostShown && (
+          <p className="px-3 py-1 text-xs quiet">{count(found.length - mostShown)} more: type a part of it.</p>
+        )}
       </Command.List>
     </Command>
   );

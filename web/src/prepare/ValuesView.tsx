@@ -1,0 +1,304 @@
+import { listValueMap, putValueMap, type ValueRow } from '@basileus/contract';
+import { matchedBy, type MatchedBy } from '@basileus/core/listing';
+import type { Rulebook } from '@basileus/core/rulebook';
+import { useMutation, useQuery } from '@tanstack/react-query';
+import { useMemo, useState } from 'react';
+import { call } from '../api/call';
+import { useScope } from '../frame/scope';
+import { Choice } from '../ui/Choice';
+import { Empty, Loading, Refused } from '../ui/faces';
+import { ListPicker } from '../ui/ListPicker';
+import { toast } from '../ui/messages';
+import { Pager } from '../ui/Pager';
+import { SearchBox } from '../ui/SearchBox';
+import { count, plural } from '../ui/text';
+import { oneOf, useUrlValue } from '../ui/url';
+import { BringValues } from './BringValues';
+import { NodeChoice } from './NodeChoice';
+import { type ValuesAsked, valueMapQuery, valuesOnPage } from './queries';
+import { createPathText } from './tree';
+import { useFollowUp } from './useFollowUp';
+import { writeValueTable } from './value-table';
+
+const how: Readonly<Record<MatchedBy, string>> = {
+  nothing: 'not matched yet',
+  also: 'another word for it',
+  label: 'same word',
+  chosen: 'chosen by you',
+};
+const noNodes: ReadonlyMap<string, string> = new Map();
+const keyOf = (r: { attribute: string; ours: string }): string => `${r.attribute}\t${r.ours}`;
+/** Values that a table which is taken out may have. */
+const mostOut = 20_000;
+
+type Code = Pick<ValueRow, 'attribute' | 'ours' | 'theirs'>;
+
+/** Our values of choice attributes and what each becomes on a market: one by one, many at once, or as a table made elsewhere. */
+export function ValuesView({ rulebook }: { rulebook: Rulebook }) {
+  const { market, name } = useScope();
+  const followUp = useFollowUp();
+  const [node, setNode] = useUrlValue('for', ''),
+    [attribute, setAttribute] = useUrlValue('attribute', ''),
+    [search, setSearch] = useUrlValue('value', ''),
+    [by, setBy] = useUrlValue('how', ''),
+    [from, setFrom] = useUrlValue('from', '0');
+  const [ticked, setTicked] = useState<ReadonlySet<string>>(new Set()),
+    [isBringing, setBringing] = useState(false);
+  const asked: ValuesAsked = { node, attribute, search, by: oneOf(['', ...matchedBy], by) };
+  const offset = Math.max(0, Number(from) || 0);
+  const { data, error, isLoading, isPlaceholderData, refetch } = useQuery(valueMapQuery(market, asked, offset));
+  const put = useMutation({
+    mutationFn: (codes: readonly Code[]) =>
+      call(putValueMap, {
+        params: { market },
+        body: { node, codes: codes.map(({ attribute: a, ours, theirs }) => ({ attribute: a, ours, theirs })) },
+      }),
+    onSuccess: (followed, codes) => {
+      // What was ticked meanwhile stays so.
+      const done = new Set(codes.map(keyOf));
+      setTicked((now) => new Set([...now].filter((k) => !done.has(k))));
+      followUp(followed);
+    },
+    onError: (e) => toast.error(e.message),
+  });
+  const takeOut = useMutation({
+    mutationFn: () => call(listValueMap, { params: { market }, query: { ...asked, from: 0, limit: mostOut } }),
+    onSuccess: ({ rows }) => {
+      saveAs(`values-${market}.csv`, writeValueTable(rows, rulebook));
+    },
+    onError: (e) => toast.error(e.message),
+  });
+  const pathOf = useMemo(() => createPathText(rulebook), [rulebook]);
+  if (isLoading) return <Loading />;
+  if (error || !data) return <Refused error={error} again={refetch} />;
+  const { rows, counts, attributes } = data;
+  const entriesOf = (key: string) =>
+    rulebook.codeLists[rulebook.attributes.find((a) => a.key === key)?.codes ?? '']?.entries ?? [];
+  const narrow = (set: (v: string) => void) => (v: string) => {
+    setFrom('0');
+    setTicked(new Set());
+    set(v);
+  };
+  const chosen = rows.filter((r) => ticked.has(keyOf(r)));
+  const proposed = chosen.filter((r) => r.proposals.length > 0);
+  const [one, ...others] = new Set(chosen.map((r) => r.attribute));
+  const tick = (keys: readonly string[], isOn: boolean) => {
+    const next = new Set(ticked);
+    for (const k of keys)
+      if (isOn) next.add(k);
+      else next.delete(k);
+    setTicked(next);
+  };
+  return (
+    <div className="flex min-h-0 flex-1 flex-col">
+      <div className="flex flex-wrap items-center gap-2 px-5 pt-4 pb-3">
+        <SearchBox label="Find one of our values" width="w-52" value={search} onChange={narrow(setSearch)} />
+        <Choice
+          label="Attribute"
+          all="All attributes"
+          value={attribute}
+          options={attributes.map((a) => [a.key, a.open > 0 ? `${a.label}, ${count(a.open)} not matched` : a.label])}
+          width="w-44"
+          onChoose={narrow(setAttribute)}
+        />
+        <Choice
+          label="How they are matched"
+          all="However matched"
+          value={by}
+          options={matchedBy.map((b) => [b, `${how[b]}: ${count(counts[b])}`])}
+          width="w-48"
+          onChoose={narrow(setBy)}
+        />
+        <NodeChoice rulebook={rulebook} node={node} marked={noNodes} width="w-48" onChoose={narrow(setNode)} />
+        <button
+          type="button"
+          className="btn btn-sm ml-auto"
+          disabled={rows.length === 0 || takeOut.isPending}
+          onClick={() => {
+            takeOut.mutate();
+          }}
+        >
+          Take out as CSV
+        </button>
+        <button
+          type="button"
+          className="btn btn-sm"
+          onClick={() => {
+            setBringing(true);
+          }}
+        >
+          Bring in a table …
+        </button>
+      </div>
+      {chosen.length > 0 && (
+        <div
+          className="flex flex-wrap items-center gap-2 border-t border-base-300 px-5 py-2"
+          role="group"
+          aria-label="Ticked values"
+        >
+          <span className="text-sm">{plural(chosen.length, 'value', 'values')} ticked:</span>
+          <button
+            type="button"
+            className="btn btn-sm btn-primary"
+            disabled={proposed.length === 0 || put.isPending}
+            onClick={() => {
+              put.mutate(proposed.map((r) => ({ ...r, theirs: r.proposals[0]!.code })));
+            }}
+          >
+            Take the first proposal for {count(proposed.length)}
+          </button>
+          {one !== undefined && others.length === 0 && (
+            <ListPicker
+              label="The same value for all ticked"
+              placeholder="the same value for all …"
+              options={entriesOf(one)}
+              value=""
+              disabled={put.isPending}
+              onChoose={(theirs) => {
+                put.mutate(chosen.map((r) => ({ ...r, theirs })));
+              }}
+            />
+          )}
+          <button
+            type="button"
+            className="btn btn-sm btn-ghost"
+            disabled={!chosen.some((r) => r.by === 'chosen' && r.node === node) || put.isPending}
+            onClick={() => {
+              put.mutate(chosen.flatMap((r) => (r.by === 'chosen' && r.node === node ? [{ ...r, theirs: null }] : [])));
+            }}
+          >
+            Forget what was chosen
+          </button>
+        </div>
+      )}
+      {data.cut.length > 0 && (
+        <p className="quiet px-5 pb-2 text-sm">
+          Of {data.cut.join(', ')} only the 5,000 values of most items are listed.
+        </p>
+      )}
+      {rows.length === 0 ? (
+        attributes.length === 0 ? (
+          <Empty title="No values to match.">
+            When items carry colours, materials and the like, they show here beside the market’s list.
+          </Empty>
+        ) : (
+          <Empty title="No value is so.">Clear a filter, or look for another word.</Empty>
+        )
+      ) : (
+        <div className="min-h-0 flex-1 overflow-auto border-t border-base-300 p-5" aria-busy={isPlaceholderData}>
+          <table className="plain-table panel">
+            <thead>
+              <tr>
+                <th className="w-8">
+                  <input
+                    type="checkbox"
+                    className="checkbox checkbox-xs"
+                    aria-label="Tick all shown"
+                    disabled={isPlaceholderData || put.isPending}
+                    checked={chosen.length === rows.length}
+                    onChange={(e) => {
+                      tick(rows.map(keyOf), e.target.checked);
+                    }}
+                  />
+                </th>
+                <th>Attribute</th>
+                <th>Our value</th>
+                <th className="text-right">Items</th>
+                <th>Their value on {name}</th>
+                <th>How</th>
+              </tr>
+            </thead>
+            <tbody>
+              {rows.map((r) => (
+                <tr key={keyOf(r)}>
+                  <td>
+                    <input
+                      type="checkbox"
+                      className="checkbox checkbox-xs"
+                      aria-label={`Tick ${r.ours}, ${r.label}`}
+                      disabled={isPlaceholderData || put.isPending}
+                      checked={ticked.has(keyOf(r))}
+                      onChange={(e) => {
+                        tick([keyOf(r)], e.target.checked);
+                      }}
+                    />
+                  </td>
+                  <td>{r.label}</td>
+                  <td className="font-semibold break-words">{r.ours}</td>
+                  <td className="num text-right">{count(r.items)}</td>
+                  <td>
+                    <div className="flex flex-wrap items-center gap-2">
+                      <ListPicker
+                        label={`Their value for ${r.ours}`}
+                        placeholder="none"
+                        options={entriesOf(r.attribute)}
+                        value={r.theirs ?? ''}
+                        disabled={put.isPending}
+                        onChoose={(theirs) => {
+                          if (theirs !== r.theirs || r.node !== node) put.mutate([{ ...r, theirs }]);
+                        }}
+                      />
+                      {r.proposals.map((p) => (
+                        <button
+                          key={p.code}
+                          type="button"
+                          className="btn btn-xs"
+                          disabled={put.isPending}
+                          onClick={() => {
+                            put.mutate([{ ...r, theirs: p.code }]);
+                          }}
+                        >
+                          {p.label}?
+                        </button>
+                      ))}
+                    </div>
+                  </td>
+                  <td className={r.by === 'nothing' ? 'text-error' : 'quiet'}>
+                    {how[r.by]}
+                    {r.node !== null && r.node !== '' && `, for ${pathOf(r.node)}`}
+                  </td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+          <Pager
+            offset={offset}
+            size={valuesOnPage}
+            total={data.total}
+            onGo={(n) => {
+              setTicked(new Set());
+              setFrom(String(n));
+            }}
+          />
+        </div>
+      )}
+      {isBringing && (
+        <BringValues
+          node={node}
+          rulebook={rulebook}
+          isBusy={put.isPending}
+          onTake={(codes) => {
+            put.mutate(codes, {
+              onSuccess: () => {
+                setBringing(false);
+              },
+            });
+          }}
+          onClose={() => {
+            setBringing(false);
+          }}
+        />
+      )}
+    </div>
+  );
+}
+
+/** Gives a text as a file; spreadsheets know by the mark at its beginning that it is UTF-8. */
+function saveAs(name: string, text: string): void {
+  const url = URL.createObjectURL(new Blob([`\uFEFF${text}`], { type: 'text/csv;charset=utf-8' }));
+  const link = document.createElement('a');
+  link.href = url;
+  link.download = name;
+  link.click();
+  URL.revokeObjectURL(url);
+}

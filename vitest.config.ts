@@ -28,6 +28,7 @@ export default defineConfig({
         test: {
           ...node,
           name: 'server',
+          // The same: each file has a database of its own.
           isolate: false,
           include: ['server/**/*.test.ts'],
           globalSetup: ['server/tests/database.ts'],

@@ -27,7 +27,7 @@ describe('a table of values', () => {
       'Attribute,Our value,Items,Their value',
       'Colour,"Navy, ""deep""",3,Blue',
       'Colour,Moss,3,g2',
-      `Colour,'=cmd,3,`,
+      `Colour,"'=cmd",3,`,
     ]);
     expect(readValueTable(`\uFEFF${text}`)).toEqual([
       { attribute: 'Colour', ours: 'Navy, "deep"', theirs: 'Blue' },

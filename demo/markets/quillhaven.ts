@@ -23,6 +23,16 @@ export const quillhaven: DemoMarket = {
     ['roast', 'medium'],
     ['issue_rhythm', 'quart'],
   ],
+  sources: [
+    {
+      attribute: 'search_words',
+      node: 'cookware',
+      source: {
+        is: 'formula',
+        formula: 'lower([category]) & if([fact.material] = "", "", " " & lower([fact.material]))',
+      },
+    },
+  ],
   categories: new Map(lines.flatMap((l) => (l.leaf ? [[l.category, l.leaf] as const] : []))),
   // Hobs for some pans, lids, care of some linen.
   typed: {

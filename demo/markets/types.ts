@@ -1,3 +1,5 @@
+import type { SaidSource } from '@basileus/core/listing';
+
 /** A market of the demo: its rulebook, and what people have decided there already. */
 export interface DemoMarket {
   key: string;
@@ -9,6 +11,8 @@ export interface DemoMarket {
   user?: string;
   /** Attributes that have the same text for every item. */
   texts: readonly (readonly [attribute: string, text: string])[];
+  /** What else fills attributes, where the market's tree asks for something of its own. */
+  sources?: readonly SaidSource[];
   /** The market's category by our own, where somebody has chosen one. */
   categories: ReadonlyMap<string, string>;
   /** Sites where the items of a category of ours are not sold. */

@@ -1,5 +1,6 @@
 // Puts the demo into an empty database: markets, the catalog, correspondences, and a first state of the shelf that each
 // market's stand-in is told too, so that both sides agree from the first minute.
+import { everywhere } from '@basileus/core/listing';
 import { splitByGroup } from '@basileus/core/feed';
 import { type FeedRow, findForm, writeForm } from '@basileus/core/forms';
 import { belongs, parseRulebook } from '@basileus/core/rulebook';
@@ -81,13 +82,21 @@ async function addMarket(db: Db, { key, document, settings, secret, user }: Demo
 }
 
 /** What people have decided on a market: categories, sources of fields, and what they have typed. */
-async function addDecisions(db: Db, { key, texts, categories, typed, sitesOut = {} }: DemoMarket): Promise<void> {
+async function addDecisions(
+  db: Db,
+  { key, texts, sources = [], categories, typed, sitesOut = {} }: DemoMarket,
+): Promise<void> {
   const { id, rulebook } = await loadMarket(db, key);
-  for (const [attribute, text] of texts)
-    await db.raw(`insert into attribute_sources (market_id, attribute, source) values (?, ?, ?)`, [
+  const said = [
+    ...texts.map(([attribute, text]) => ({ attribute, node: everywhere, source: { is: 'text' as const, text } })),
+    ...sources,
+  ];
+  for (const { attribute, node, source } of said)
+    await db.raw(`insert into attribute_sources (market_id, attribute, node, source) values (?, ?, ?, ?)`, [
       id,
       attribute,
-      JSON.stringify({ is: 'text', text }),
+      node,
+      JSON.stringify(source),
     ]);
   for (const [ours, theirs] of categories)
     await db.raw(`insert into correspondences (market_id, kind, ours, theirs) values (?, 'category', ?, ?)`, [

@@ -63,6 +63,7 @@ export function FormulaSource({
           fault={read.ok ? undefined : read.fault}
           placeholder={'[Brand] & " " & [Title]'}
           rows={3}
+          isFirst
           onChange={setText}
         />
         {read.ok && trial.data?.ok && (

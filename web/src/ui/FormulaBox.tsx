@@ -10,6 +10,7 @@ export function FormulaBox({
   fault,
   placeholder = '',
   rows = 2,
+  isFirst = false,
   onChange,
 }: {
   label: string;
@@ -19,6 +20,8 @@ export function FormulaBox({
   fault: FormulaFault | undefined;
   placeholder?: string;
   rows?: number;
+  /** It has the focus when its dialog opens. */
+  isFirst?: boolean;
   onChange: (value: string) => void;
 }) {
   const box = useRef<HTMLTextAreaElement>(null);
@@ -44,6 +47,7 @@ export function FormulaBox({
       <div className="relative">
         <textarea
           ref={box}
+          data-first={isFirst || undefined}
           className="textarea textarea-sm num min-h-0 w-full leading-snug"
           rows={rows}
           aria-label={label}

@@ -1,10 +1,10 @@
 import { z } from 'zod';
-import { guessReasons, problemKinds } from '@basileus/core/sheet';
+import { encodings, guessReasons, problemKinds } from '@basileus/core/sheet';
 import { defineEndpoint } from './endpoint';
 import { fieldChange, id, idParam, nothing, ok, page, pathId, value, word } from './shapes';
 
 export const importReading = z.object({
-  encoding: z.enum(['utf-8', 'utf-16le', 'utf-16be', 'windows-1252']),
+  encoding: z.enum(encodings),
   delimiter: z.enum(['\t', ';', ',', '|']),
   sheet: z.string().nullable(),
   headerRow: z.number().int().min(0).max(1000),

@@ -1,4 +1,5 @@
 // How a file's bytes are judged, at the edges of what is counted. Byte ranges from RFC 3629, 4.
+import iconv from 'iconv-lite';
 import { describe, expect, it } from 'vitest';
 import { createEncodingJudge, isUtf8, sniffFile } from '.';
 
@@ -33,6 +34,33 @@ describe('a text is Windows-1252', () => {
     ['of a lead of three before two', [[0xe0, 0xa0, 0x41]]],
   ])('%s', (_, chunks) => {
     expect(judge(...chunks)).toBe('windows-1252');
+  });
+});
+
+describe('a text is Shift_JIS', () => {
+  const of = (s: string) => [...iconv.encode(s, 'shift_jis')];
+  it.each<[string, number[][]]>([
+    ['of words in kana and characters', [of('SKU,名前\nA-1,鉄のフライパン 24cm\n')]],
+    ['cut in the middle of a pair', [of('鉄のフライパン').slice(0, 3), of('鉄のフライパン').slice(3)]],
+    ['with half-width katakana beside them', [of('ﾌﾗｲﾊﾟﾝ のせ')]],
+    ['behind much that is ASCII', [new Array<number>(5000).fill(0x41), of('なべ')]],
+  ])('%s', (_, chunks) => {
+    expect(judge(...chunks)).toBe('shift_jis');
+  });
+  it.each([
+    'Crème brûlée für Söhne, 5 €',
+    'Größe – „fein“ ‚Über‘ àéèêëîïôùûüÿç',
+    '‚Ü‘ und größere Größen für Mädchen; Köln, Ärmel, öfter, süß, Maß, Straße',
+    'ØRE på RÅ æble, ÆØÅ og åre',
+  ])('and European letters are not: %s', (text) => {
+    expect(judge([...iconv.encode(text, 'win1252')])).toBe('windows-1252');
+  });
+  it('is judged so from the first bytes too', () => {
+    expect(sniffFile(Uint8Array.from(of('SKU,名前\nA-1,なべのふた\n')))).toEqual({
+      kind: 'text',
+      encoding: 'shift_jis',
+      mark: false,
+    });
   });
 });
 

@@ -1,5 +1,6 @@
 // Which kind of file this is and how its text is encoded, from its first bytes.
-export type Encoding = 'utf-8' | 'utf-16le' | 'utf-16be' | 'windows-1252';
+export const encodings = ['utf-8', 'utf-16le', 'utf-16be', 'windows-1252', 'shift_jis'] as const;
+export type Encoding = (typeof encodings)[number];
 export type FileKind =
   | { kind: 'text'; encoding: Encoding; mark: boolean }
   | { kind: 'workbook' }
@@ -38,7 +39,12 @@ export function sniffFile(head: Uint8Array): FileKind {
   let controls = 0;
   for (const b of head) if (b < 32 && b !== 9 && b !== 10 && b !== 13 && b !== 12) controls++;
   if (controls > 3 + head.length * 0.02) return { kind: 'binary', looksLike: 'a file of bytes, not of text' };
-  return { kind: 'text', encoding: isUtf8(head) ? 'utf-8' : 'windows-1252', mark: false };
+  if (isUtf8(head)) return { kind: 'text', encoding: 'utf-8', mark: false };
+  const judge = createEncodingJudge();
+  judge.push(head);
+  const judged = judge.judge();
+  // What is no UTF-8 at its beginning is none.
+  return { kind: 'text', encoding: judged === 'utf-8' ? 'windows-1252' : judged, mark: false };
 }
 
 function countZeros(head: Uint8Array): { even: number; odd: number } {
@@ -62,33 +68,79 @@ export function isUtf8(bytes: Uint8Array): boolean {
   }
 }
 
-/**
- * Judges a whole text as it passes by: UTF-8 or not, though its first letter beyond ASCII stands behind millions of others.
- * `judge` answers Windows-1252 where more bytes break UTF-8 than letters keep to it (RFC 3629, 4).
- */
-export function createEncodingJudge(): { push: (chunk: Uint8Array) => void; judge: () => 'utf-8' | 'windows-1252' } {
+/** Encodings that a text without a mark is judged to be in. */
+export type JudgedEncoding = 'utf-8' | 'windows-1252' | 'shift_jis';
+
+/** Counts what speaks for UTF-8 (RFC 3629, 4) and what against it, byte by byte. */
+function countUtf8() {
   let left = 0,
     kept = 0,
     broken = 0;
   return {
+    push: (byte: number): void => {
+      if (left > 0) {
+        if ((byte & 0xc0) === 0x80) {
+          if (--left === 0) kept++;
+          return;
+        }
+        left = 0;
+        broken++;
+      }
+      if (byte < 0x80) return;
+      if (byte >= 0xc2 && byte <= 0xdf) left = 1;
+      else if (byte >= 0xe0 && byte <= 0xef) left = 2;
+      else if (byte >= 0xf0 && byte <= 0xf4) left = 3;
+      else broken++;
+    },
+    isIt: () => broken + (left > 0 ? 1 : 0) <= kept,
+  };
+}
+
+/** Least share of kana among the pairs of a Japanese text; in a European one read as pairs they are all but missing. */
+const leastKana = 0.1;
+/** Pairs of Shift_JIS for one byte that is none. */
+const mostBroken = 50;
+
+/**
+ * Counts pairs of Shift_JIS and the kana among them, without which letters of European texts would pass for Chinese
+ * characters. Source: JIS X 0208:1997, appendix 1 (lead bytes, trail bytes; rows 4 and 5 are hiragana and katakana).
+ */
+function countShiftJis() {
+  let lead = 0,
+    pairs = 0,
+    kana = 0,
+    broken = 0;
+  return {
+    push: (byte: number): void => {
+      if (lead > 0) {
+        if (byte >= 0x40 && byte <= 0xfc && byte !== 0x7f) {
+          pairs++;
+          if ((lead === 0x82 && byte >= 0x9f && byte <= 0xf1) || (lead === 0x83 && byte <= 0x96)) kana++;
+        } else broken++;
+        lead = 0;
+      } else if ((byte >= 0x81 && byte <= 0x9f) || (byte >= 0xe0 && byte <= 0xfc)) lead = byte;
+      // Half-width katakana stand alone, from 0xa1 to 0xdf.
+      else if (byte === 0x80 || byte === 0xa0 || byte > 0xfc) broken++;
+    },
+    isIt: () => kana > 0 && kana >= pairs * leastKana && broken * mostBroken <= pairs,
+  };
+}
+
+/**
+ * Judges a whole text as it passes by, though its first letter beyond ASCII stands behind millions of others: UTF-8 where
+ * more letters keep to it than bytes break it, else Shift_JIS where it reads as Japanese, else Windows-1252.
+ */
+export function createEncodingJudge(): { push: (chunk: Uint8Array) => void; judge: () => JudgedEncoding } {
+  const utf8 = countUtf8(),
+    shiftJis = countShiftJis();
+  return {
     push: (chunk) => {
       for (const byte of chunk) {
-        if (left > 0) {
-          if ((byte & 0xc0) === 0x80) {
-            if (--left === 0) kept++;
-            continue;
-          }
-          left = 0;
-          broken++;
-        }
-        if (byte < 0x80) continue;
-        if (byte >= 0xc2 && byte <= 0xdf) left = 1;
-        else if (byte >= 0xe0 && byte <= 0xef) left = 2;
-        else if (byte >= 0xf0 && byte <= 0xf4) left = 3;
-        else broken++;
+        utf8.push(byte);
+        shiftJis.push(byte);
       }
     },
-    judge: () => (broken + (left > 0 ? 1 : 0) > kept ? 'windows-1252' : 'utf-8'),
+    judge: () => (utf8.isIt() ? 'utf-8' : shiftJis.isIt() ? 'shift_jis' : 'windows-1252'),
   };
 }
 

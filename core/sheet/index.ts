@@ -1,5 +1,6 @@
 export * from './bounds';
 export * from './encoding';
+export * from './guard';
 export * from './delimited';
 export * from './choices';
 export * from './workbook';

@@ -26,7 +26,7 @@ export const problemKinds = [
 export type ProblemKind = (typeof problemKinds)[number];
 
 export type ProblemFact =
-  | { is: 'foreign-currency'; sign: string }
+  | { is: 'foreign-currency'; sign: string; currency?: string }
   | { is: 'other-decimal-sign' | 'not-a-number'; decimalSign: '.' | ',' }
   | { is: 'under-zero' | 'not-whole' | 'not-yes-or-no' | 'not-a-day' | 'not-a-barcode' }
   /** An amount with more places than are kept. */
@@ -77,7 +77,7 @@ export function wordProblem(
   const leftOut = `${cell} is left out:`;
   switch (fact.is) {
     case 'foreign-currency':
-      return `${cell} is in another currency (${fact.sign}); our prices are in ${ownCurrency.code}. Convert it, or take the sign away if it is ${ownCurrency.code} already.`;
+      return `${cell} is in another currency (${fact.sign}); this field is in ${fact.currency ?? ownCurrency.code}. Convert it, or write the amount alone if it is in ${fact.currency ?? ownCurrency.code} already.`;
     case 'other-decimal-sign':
       return `${cell} is written with the other decimal sign; this file is read with “${fact.decimalSign}”.`;
     case 'not-a-number':

@@ -14,6 +14,7 @@ import {
   roundToPlaces,
   type DateOrder,
 } from '../quantity';
+import { unguardCode } from './guard';
 import { findIdentifierDamage, findScientificOriginal, findTextDamage } from './damage';
 import type { Problem, ProblemFact } from './problem';
 
@@ -52,7 +53,8 @@ export function readRow(
   for (const { index, field, unit, blankClears } of reading.columns) {
     const known = fields.get(field);
     if (!known) continue;
-    const written = (cells[index] ?? '').trim();
+    const found = (cells[index] ?? '').trim(),
+      written = isCode(known) ? unguardCode(found) : found;
     const cell = reading.replacements?.find((r) => r.field === field && r.from === written)?.to ?? written;
     if (cell === '') {
       if ((blankClears ?? reading.blankClears) && field !== 'sku') values[field] ??= null;
@@ -68,6 +70,10 @@ export function readRow(
   }
   return { values, problems };
 }
+
+/** A field in which an apostrophe is never a part of the value. */
+const isCode = ({ key, kind }: ProductField): boolean =>
+  key === 'sku' || kind === 'identifier' || kind === 'money' || kind === 'number' || kind === 'integer';
 
 function readCell(
   cell: string,
@@ -91,9 +97,10 @@ function readCell(
     case 'money':
     case 'number':
     case 'integer': {
-      const foreign = kind === 'money' ? findForeignCurrency(cell) : undefined;
-      if (foreign !== undefined) return refuse({ is: 'foreign-currency', sign: foreign });
-      const read = readNumber(cell, locale);
+      const currency = known.currency ?? ownCurrency.code,
+        written = kind === 'money' ? openAmount(cell, currency) : { amount: cell };
+      if ('foreign' in written) return refuse({ is: 'foreign-currency', sign: written.foreign, currency });
+      const read = readNumber(written.amount, locale);
       if (!read.ok)
         return refuse({ is: read.reason === 'other-locale' ? 'other-decimal-sign' : 'not-a-number', decimalSign });
       if (read.number.startsWith('-')) return refuse({ is: 'under-zero' });
@@ -192,10 +199,29 @@ function readIdentifier(
   return cell;
 }
 
-const currencySign = /\p{Sc}/u;
+const currencySign = /\p{Sc}/u,
+  currencyCode = /^([A-Z]{3})(?=[\s\d-])|(?<=[\s\d])([A-Z]{3})$/i;
+const currencies = new Set(Intl.supportedValuesOf('currency'));
 
-/** A currency sign in a cell that is not ours; a number under it is no price of ours. */
-const findForeignCurrency = (cell: string): string | undefined => {
+/** Signs by which a currency is written: "£" for GBP, "¥" and "￥" for JPY. */
+function isSignOf(sign: string, currency: string): boolean {
+  const parts = new Intl.NumberFormat('en', {
+    style: 'currency',
+    currency,
+    currencyDisplay: 'narrowSymbol',
+  }).formatToParts(0);
+  return parts.some((p) => p.type === 'currency' && p.value.normalize('NFKC') === sign);
+}
+
+/**
+ * An amount without its currency, by its code (ISO 4217) before or behind it or by its sign; or the currency that it is in,
+ * where that is not the field's.
+ */
+function openAmount(cell: string, currency: string): { amount: string } | { foreign: string } {
   const sign = currencySign.exec(cell)?.[0].normalize('NFKC');
-  return sign === undefined || sign === ownCurrency.sign ? undefined : sign;
-};
+  if (sign !== undefined && !isSignOf(sign, currency)) return { foreign: sign };
+  const found = currencyCode.exec(cell),
+    code = (found?.[1] ?? found?.[2])?.toUpperCase();
+  if (code === undefined || !currencies.has(code)) return { amount: cell };
+  return code === currency ? { amount: cell.replace(currencyCode, '').trim() } : { foreign: code };
+}

@@ -3,6 +3,7 @@
 import { mergeValue } from '../change/merge';
 import { toText, type Value, type Values } from '../listing/values';
 import { type FieldBook, isSameField, type ProductField } from '../product';
+import { unguard } from './guard';
 import { findHarm } from './harm';
 import { type PlannedRow, planRow, type RowContext } from './plan';
 import type { Problem } from './problem';
@@ -22,9 +23,6 @@ export interface WentOut {
   fields: ReadonlySet<string>;
   values: Values;
 }
-
-/** A cell without the mark that kept a spreadsheet from running it. */
-const unguard = (text: string): string => text.replace(/^'(?=\s*[=+\-@\uff1d\uff0b\uff0d\uff20])/, '');
 
 interface Sorted {
   columns: ImportColumn[];

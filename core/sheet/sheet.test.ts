@@ -8,6 +8,7 @@ import { zipSync } from 'fflate';
 import Papa from 'papaparse';
 import { describe, expect, it } from 'vitest';
 import { restoreZeros } from '../checks/rules/identifier-wrong';
+import { compileFields } from '../product';
 import {
   classifyRow,
   createEncodingJudge,
@@ -25,6 +26,7 @@ import {
   nameColumn,
   openWorkbook,
   planRow,
+  readRow,
   readRows,
   repairMojibake,
   SheetError,
@@ -791,6 +793,40 @@ describe('values that a field cannot hold', () => {
       ['parent_sku', 'left-out'],
       ['stock', 'left-out'],
     ]);
+  });
+});
+
+describe('an amount with its currency', () => {
+  const book = compileFields({ fields: [], languages: [], currencies: ['EUR', 'JPY', 'SEK'] });
+  const read = (field: string, cell: string) => {
+    const { values, problems } = readRow([cell], { columns: [{ index: 0, field }], ...plainReading }, undefined, book);
+    return problems[0] ? problems[0].fact : values[field];
+  };
+  it.each([
+    ['price', '£32.00', '32.00'],
+    ['price', '32 GBP', '32.00'],
+    ['price', 'gbp 1,032.50', '1032.50'],
+    ['price', 'GBP32.5', '32.50'],
+    ['price', "'32", '32.00'],
+    ['fact.price@eur', '€32.00', '32.00'],
+    ['fact.price@eur', 'EUR 32', '32.00'],
+    ['fact.price@jpy', '￥3200', '3200'],
+    ['fact.price@sek', '320.50 SEK', '320.50'],
+  ])('%s takes %s', (field, cell, amount) => {
+    expect(read(field, cell)).toBe(amount);
+  });
+  it.each([
+    ['price', '$32.00', '$'],
+    ['price', '32 EUR', 'EUR'],
+    ['fact.price@eur', '£32.00', '£'],
+    ['fact.price@eur', 'GBP 32', 'GBP'],
+    ['fact.price@jpy', '$32', '$'],
+  ])('%s refuses %s', (field, cell, sign) => {
+    expect(read(field, cell)).toMatchObject({ is: 'foreign-currency', sign });
+  });
+  it('is not taken for one where the letters are none', () => {
+    expect(read('price', '12 pcs')).toMatchObject({ is: 'not-a-number' });
+    expect(read('price', '12 XQZ')).toMatchObject({ is: 'not-a-number' });
   });
 });
 

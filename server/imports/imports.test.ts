@@ -3,6 +3,7 @@ import { request } from 'node:http';
 import { resolve } from 'node:path';
 import ExcelJS from 'exceljs';
 import { zipSync } from 'fflate';
+import iconv from 'iconv-lite';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { type House, openHouse, takeBack, until } from '../tests/house';
 
@@ -134,6 +135,28 @@ describe('a broken file gets a clear sentence and changes nothing', () => {
     const refused = await house.call<string>('GET', `/imports/${body.id}/refused.csv`);
     expect(refused.body).toContain(`"'=HYPERLINK(""x"")"`);
     expect(refused.headers.get('content-disposition')).toContain('attachment');
+  });
+  it('reads Japanese as it was written, and texts that were guarded against a spreadsheet', async () => {
+    const { body } = await house.upload<Import>(
+      'guarded.csv',
+      iconv.encode(
+        `SKU;GTIN;Title\n="FP-HEAR-24CM";="9520000001025";鉄のフライパン\n'FP-HEAR-28CM;;まるいなべ\n`,
+        'shift_jis',
+      ),
+    );
+    expect(body.reading).toMatchObject({ encoding: 'shift_jis', delimiter: ';' });
+    await wait(body.id, 'planned');
+    const { rows } = (
+      await house.call<{ rows: { sku: string; action: string; changes: { field: string; after: string }[] }[] }>(
+        'GET',
+        `/imports/${body.id}/rows`,
+      )
+    ).body;
+    expect(rows.map((r) => [r.sku, r.action, r.changes.find((c) => c.field === 'title')?.after])).toEqual([
+      ['FP-HEAR-24CM', 'update', '鉄のフライパン'],
+      ['FP-HEAR-28CM', 'update', 'まるいなべ'],
+    ]);
+    await house.call('DELETE', `/imports/${body.id}`);
   });
   it('text in the wrong encoding is shown, and read right when corrected', async () => {
     const { body } = await house.upload<Import>(

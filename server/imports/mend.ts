@@ -1,4 +1,5 @@
 // Mending a cell of a row before it is written, as if the file had said so; kept beside the file, which stays as it came.
+import { unguardCode } from '@basileus/core/sheet';
 import { type Db, rowOf, rowsOf } from '../database';
 import { announce } from '../events';
 import { loadImportFields } from './listed';
@@ -38,7 +39,7 @@ export async function mendRow(
     const cells = withMends(held.cells, (await loadMends(tx, id)).get(row));
     const reading = toCoreReading(found.reading),
       shape = toRowShape(found);
-    const sku = (cells[shape.skuAt] ?? '').trim();
+    const sku = unguardCode((cells[shape.skuAt] ?? '').trim());
     const before = await rowsOf<{ sku: string; row: number }>(
       tx,
       'select sku, "row" from import_rows where import_id = ? and sku = ? and "row" < ? order by "row" limit 1',

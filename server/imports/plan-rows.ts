@@ -8,6 +8,7 @@ import {
   type RowShape,
   sheetBounds,
   type ProblemFact,
+  unguardCode,
   type WentOut,
 } from '@basileus/core/sheet';
 import type { ImportReadingShape } from '@basileus/contract';
@@ -89,7 +90,7 @@ export async function planRows(
   { reading, shape, nameOf, seen, fields, baseline }: PlanContext,
 ): Promise<PlannedSheetRow[]> {
   // A database text holds no zero character; a SKU with one is refused, and not looked for.
-  const skuOf = (cells: readonly string[]): string => (cells[shape.skuAt] ?? '').trim();
+  const skuOf = (cells: readonly string[]): string => unguardCode((cells[shape.skuAt] ?? '').trim());
   const skus = rows.map((r) => skuOf(r.cells)).filter((s) => s !== '' && s.length < 1000 && dropBroken(s) === s);
   const products = new Map((await loadProductRows(db, 'p.sku = any(?)', [skus])).map((r) => [r.sku, r]));
   const wentOut = baseline && (await loadWentOut(db, baseline.id, skus));

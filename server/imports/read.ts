@@ -3,6 +3,7 @@ import { dropBroken, takeCharacters } from '@basileus/core/text';
 import {
   type ColumnGuess,
   createRowReader,
+  openFormulaText,
   createEncodingJudge,
   createTextDecoder,
   type Delimiter,
@@ -106,7 +107,7 @@ async function sampleText(
       .replace(/^\ufeff/, '');
     const { delimiter } = detectDelimiter(text.slice(0, sampleBytes));
     const isWhole = head.length < most,
-      rows = readRows(text, delimiter);
+      rows = openTexts(readRows(text, delimiter));
     // Where the file goes on, the last row was cut.
     if (!isWhole) rows.pop();
     if (isWhole || rows.length >= fewestSampled || most >= longestSample)
@@ -115,7 +116,7 @@ async function sampleText(
 }
 
 /** The first letter beyond ASCII may stand anywhere: the whole file is looked at. */
-async function judgeEncoding(db: Db, fileId: number): Promise<'utf-8' | 'windows-1252'> {
+async function judgeEncoding(db: Db, fileId: number): Promise<Encoding> {
   const judge = createEncodingJudge();
   for await (const chunk of openFile(db, fileId)()) judge.push(chunk);
   return judge.judge();
@@ -171,6 +172,8 @@ async function takeRows(rows: AsyncIterable<string[][]>, most: number): Promise<
   return taken.slice(0, most);
 }
 
+const openTexts = (rows: readonly string[][]): string[][] => rows.map((cells) => cells.map(openFormulaText));
+
 /** All rows of a file under a reading, in batches. */
 export async function* openRows(
   db: Db,
@@ -188,11 +191,11 @@ export async function* openRows(
     let isFirst = true;
     for await (const chunk of openFile(db, fileId)()) {
       const text = decoder.push(chunk);
-      yield reader.push(isFirst ? text.replace(/^\ufeff/, '') : text);
+      yield openTexts(reader.push(isFirst ? text.replace(/^\ufeff/, '') : text));
       isFirst = false;
     }
-    yield reader.push(decoder.end());
-    yield reader.end();
+    yield openTexts(reader.push(decoder.end()));
+    yield openTexts(reader.end());
   } catch (error) {
     if (error instanceof SheetError)
       throw new AppError('unreadable-file', error.message, { field: 'file', remedy: error.remedy });

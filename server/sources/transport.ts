@@ -149,6 +149,8 @@ const charsets: Readonly<Record<string, Encoding>> = {
   'utf-8': 'utf-8',
   'windows-1252': 'windows-1252',
   'iso-8859-1': 'windows-1252',
+  shift_jis: 'shift_jis',
+  'windows-31j': 'shift_jis',
   'utf-16le': 'utf-16le',
   'utf-16be': 'utf-16be',
 };

@@ -8,6 +8,7 @@ const encodings = {
   'utf-16le': 'UTF-16 LE',
   'utf-16be': 'UTF-16 BE',
   'windows-1252': 'Windows-1252',
+  shift_jis: 'Shift_JIS',
 };
 
 /** How the file was read, each part open to correction. */

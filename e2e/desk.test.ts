@@ -25,10 +25,10 @@ describe('a morning at the desk', () => {
     const alert = page.getByRole('alert');
     await alert
       .getByText(
-        '“photo.csv” is a PNG picture; rows are read from text files (CSV, tab-delimited) and .xlsx workbooks.',
+        '“photo.csv” is a PNG picture; rows are read from text files (CSV, tab-delimited) and from .xlsx and .ods workbooks.',
       )
       .waitFor();
-    await alert.getByText('Save it as CSV or .xlsx and drop that.').waitFor();
+    await alert.getByText('Save it as CSV, .xlsx or .ods and drop that.').waitFor();
   });
   it('gives a column another field, and the plan follows', async () => {
     await page.getByLabel('File to import').setInputFiles({

@@ -11,7 +11,7 @@ const signatures: readonly [string, string][] = [
   ['89504e47', 'a PNG picture'],
   ['ffd8ff', 'a JPEG picture'],
   ['25504446', 'a PDF document'],
-  ['d0cf11e0', 'an old binary workbook (save it as .xlsx or CSV)'],
+  ['d0cf11e0', 'an old binary workbook (save it as .xlsx, .ods or CSV)'],
   ['1f8b', 'a gzip archive'],
   ['377abcaf', 'a 7z archive'],
   ['52617221', 'a RAR archive'],

@@ -1,8 +1,9 @@
 // Reading XLSX (ECMA-376) as a stream. Memory holds the shared strings, not the sheet.
-import { exact, Exact } from '../quantity';
 import { propertiesPart } from './pack-workbook';
 import { createBounds, nameColumn, SheetError, sheetBounds, tooManyColumns } from './bounds';
 import { type ColumnChoice, createChoiceReader } from './choices';
+import { writeCellNumber } from './cell-number';
+import { contentPart, openDocument } from './open-document';
 import { join, readProperties } from './properties';
 import { createFeed, createSax, cut, type PartTaker } from './zip-parts';
 
@@ -38,7 +39,8 @@ const builtInDates = new Set([14, 15, 16, 17, 18, 19, 20, 21, 22, 45, 46, 47]);
 const isDateFormat = (code: string): boolean =>
   /[ymdhs]/i.test(code.replace(/"[^"]*"|\[[^\]]*\]|\\./g, '')) && !/general/i.test(code);
 
-async function readParts(source: ByteSource): Promise<Parts> {
+/** The parts beside the rows; undefined where the file is an OpenDocument. */
+async function readParts(source: ByteSource): Promise<Parts | undefined> {
   const parts: Parts = {
     sheets: [],
     strings: [],
@@ -127,7 +129,9 @@ async function readParts(source: ByteSource): Promise<Parts> {
       });
     return undefined;
   });
-  if (!names.some((n) => n === 'xl/workbook.xml'))
+  const isWorkbook = names.includes('xl/workbook.xml');
+  if (!isWorkbook && names.includes(contentPart)) return undefined;
+  if (!isWorkbook)
     throw new SheetError(
       'not-a-workbook',
       names.length
@@ -178,14 +182,9 @@ export function fromSerialDate(serial: number, epoch1904: boolean): string | und
   return `${y}-${two(m)}-${two(d)}${secs ? ` ${two(Math.floor(secs / 3600))}:${two(Math.floor(secs / 60) % 60)}` : ''}`;
 }
 
-/** Numbers as the spreadsheet shows them: fifteen significant digits, no exponent. */
-function writeCellNumber(text: string): string {
-  if (/^-?\d{1,15}$/.test(text)) return text;
-  const n = Number(text);
-  return Number.isFinite(n) ? exact(new Exact(n).toSignificantDigits(15)).toFixed() : text;
-}
-
 export interface Workbook {
+  /** ECMA-376 (.xlsx), or OpenDocument (.ods). */
+  kind: 'workbook' | 'open-document';
   sheets: readonly WorkbookSheet[];
   /** Rows of a sheet (the first that is shown, or the named one), in batches as they are inflated. */
   rows: (sheetName?: string) => AsyncGenerator<string[][]>;
@@ -198,7 +197,9 @@ export interface Workbook {
 /** Opens a workbook: its sheets, texts and styles are read, its rows not yet. Throws `SheetError`. */
 export async function openWorkbook(source: ByteSource): Promise<Workbook> {
   const parts = await readParts(source);
+  if (!parts) return openDocument(source);
   return {
+    kind: 'workbook',
     sheets: parts.sheets.map(({ name, hidden }) => ({ name, hidden })),
     properties: parts.properties,
     choices: async (name) => {

@@ -1,5 +1,5 @@
 // A market's blank template as it is: its sheets, what stands in them, and the drop-downs of its cells.
-import { type ByteSource, type CellRange, openWorkbook } from '../sheet';
+import { type ByteSource, type CellRange, openWorkbook, SheetError } from '../sheet';
 
 export interface TemplateSheet {
   name: string;
@@ -16,6 +16,12 @@ const mostRows = 20_000,
 /** Reads a template. Throws `SheetError` where it is no workbook that can be read. */
 export async function readTemplate(source: ByteSource): Promise<TemplateSheet[]> {
   const workbook = await openWorkbook(source);
+  if (workbook.kind !== 'workbook')
+    throw new SheetError(
+      'not-a-workbook',
+      'This is an .ods workbook; templates are filled as .xlsx.',
+      'Take the .xlsx that the market gives out, or save this one as .xlsx.',
+    );
   const rowsOf = new Map<string, string[][]>();
   for (const { name } of workbook.sheets) {
     const rows: string[][] = [];

@@ -158,6 +158,47 @@ describe('a broken file gets a clear sentence and changes nothing', () => {
     ]);
     await house.call('DELETE', `/imports/${body.id}`);
   });
+  it('reads an OpenDocument spreadsheet, one of its sheets or another', async () => {
+    const spaces = ['office', 'table', 'text'].map(
+      (n) => `xmlns:${n}="urn:oasis:names:tc:opendocument:xmlns:${n}:1.0"`,
+    );
+    const table = (name: string, rows: string[][]) =>
+      `<table:table table:name="${name}">${rows
+        .map(
+          (r) =>
+            `<table:table-row>${r.map((c) => `<table:table-cell office:value-type="string"><text:p>${c}</text:p></table:table-cell>`).join('')}</table:table-row>`,
+        )
+        .join('')}</table:table>`;
+    const sheets =
+      table('Prices', [
+        ['SKU', 'Price'],
+        ['FP-HEAR-24CM', '41.70'],
+      ]) +
+      table('Titles', [
+        ['SKU', 'Title'],
+        ['FP-HEAR-28CM', 'Another title'],
+      ]);
+    const content = `<office:document-content ${spaces.join(' ')}><office:body><office:spreadsheet>${sheets}</office:spreadsheet></office:body></office:document-content>`;
+    const { body } = await house.upload<Import & { sheets: { name: string }[] }>(
+      'prices.ods',
+      Buffer.from(zipSync({ 'content.xml': new TextEncoder().encode(content) })),
+    );
+    expect(body.sheets.map((s) => s.name)).toEqual(['Prices', 'Titles']);
+    await wait(body.id, 'planned');
+    const changes = async () =>
+      (
+        await house.call<{ rows: { sku: string; changes: { field: string; after: string }[] }[] }>(
+          'GET',
+          `/imports/${body.id}/rows`,
+        )
+      ).body.rows.map((r) => [r.sku, r.changes[0]?.field, r.changes[0]?.after]);
+    expect(await changes()).toEqual([['FP-HEAR-24CM', 'price', '41.70']]);
+    const { reading } = (await house.call<{ reading: object }>('GET', `/imports/${body.id}`)).body;
+    await house.call('PUT', `/imports/${body.id}/reading`, { ...reading, sheet: 'Titles' });
+    await wait(body.id, 'planned');
+    expect(await changes()).toEqual([['FP-HEAR-28CM', 'title', 'Another title']]);
+    await house.call('DELETE', `/imports/${body.id}`);
+  });
   it('text in the wrong encoding is shown, and read right when corrected', async () => {
     const { body } = await house.upload<Import>(
       'latin.csv',

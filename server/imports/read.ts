@@ -63,8 +63,8 @@ export async function understandFile(db: Db, fileId: number, name: string): Prom
   if (kind.kind === 'binary')
     throw unreadable(
       name,
-      `is ${kind.looksLike}; rows are read from text files (CSV, tab-delimited) and .xlsx workbooks.`,
-      'Save it as CSV or .xlsx and drop that.',
+      `is ${kind.looksLike}; rows are read from text files (CSV, tab-delimited) and from .xlsx and .ods workbooks.`,
+      'Save it as CSV, .xlsx or .ods and drop that.',
     );
   const base = {
     listSeparator: '|',

@@ -67,7 +67,7 @@ export function ImportsPage() {
         >
           <p className="font-serif text-lg">Drop a file here</p>
           <p className="quiet max-w-prose">
-            CSV, tab-delimited text or .xlsx, up to 250 MB. Encoding, delimiter, header and columns are found by
+            CSV, tab-delimited text, .xlsx or .ods, up to 250 MB. Encoding, delimiter, header and columns are found by
             themselves; you see what would change before anything is written.
           </p>
           <input
@@ -75,7 +75,7 @@ export function ImportsPage() {
             type="file"
             className="sr-only"
             aria-label="File to import"
-            accept=".csv,.tsv,.txt,.xlsx,text/csv,text/tab-separated-values"
+            accept=".csv,.tsv,.txt,.xlsx,.ods,text/csv,text/tab-separated-values"
             onChange={(e) => {
               const file = e.target.files?.[0];
               if (file) upload.mutate(file);

@@ -2,6 +2,7 @@
 import { compareDeep, compareParts, isObject, isSame, nameSome, pair, show } from './compare-parts';
 import { compareNarrowed, type LeafPair, narrowedParts, pairLeaves } from './compare-limits';
 import { listLeaves } from './compile';
+import { findRenames, followRenames, type Renames } from './renames';
 import type { CodeList, Form, Rulebook, RulebookAttribute, Slot } from './schema';
 import type { DemandLevel } from './terms';
 
@@ -14,15 +15,32 @@ export interface RulebookChange {
 }
 
 /** All changes from one version to another, area by area. An empty list means that nothing of substance differs. */
-export function compareRulebooks(before: Rulebook, after: Rulebook): RulebookChange[] {
+export function compareRulebooks(earlier: Rulebook, after: Rulebook): RulebookChange[] {
+  const renames = findRenames(earlier, after),
+    before = followRenames(earlier, renames);
   const leaves = pairLeaves(before, after);
   return [
+    ...sayRenames(renames, after),
     ...compareCategories(before, after),
     ...compareDemands(leaves),
     ...compareAttributes(before, after, leaves),
-    ...compareCodes(before, after),
+    ...compareCodes(before, after, renames),
     ...compareForms(before, after),
     ...compareTerms(before, after),
+  ];
+}
+
+/** What is called otherwise, with what stands under it. */
+function sayRenames({ nodes, attributes }: Renames, after: Rulebook): RulebookChange[] {
+  const say = (area: ChangeArea, names: ReadonlyMap<string, string>, labelOf: (key: string) => string) =>
+    [...names].map(([was, now]) => ({
+      area,
+      kind: 'changed' as const,
+      says: `${labelOf(now)} is called ${now} and no more ${was}; what was said and typed goes along.`,
+    }));
+  return [
+    ...say('categories', nodes, (key) => after.tree.find((n) => n.key === key)!.label),
+    ...say('attributes', attributes, (key) => after.attributes.find((a) => a.key === key)!.label),
   ];
 }
 
@@ -88,7 +106,7 @@ const words: Partial<Record<keyof RulebookAttribute | 'values', string>> = {
   textRules: 'rules of the text',
 };
 /** What changes for nobody's data. */
-const quiet = new Set<string>(['help', 'example', 'group']);
+const quiet = new Set<string>(['help', 'example', 'group', 'was']);
 const byCategory = new Set<string>(narrowedParts);
 
 function compareAttributes(before: Rulebook, after: Rulebook, leaves: readonly LeafPair[]): RulebookChange[] {
@@ -121,7 +139,7 @@ const sayPart = (
   says: `${label}: ${words[part as keyof typeof words] ?? part} ${show(was)} → ${show(now)}${leaves ? `, in ${nameSome(leaves)}` : ''}.`,
 });
 
-function compareCodes(before: Rulebook, after: Rulebook): RulebookChange[] {
+function compareCodes(before: Rulebook, after: Rulebook, renames: Renames): RulebookChange[] {
   // Those by which a category only narrows an attribute are compared with its limits.
   const own = (book: Rulebook) => {
     const named = new Set(book.attributes.map((a) => a.codes));
@@ -129,6 +147,8 @@ function compareCodes(before: Rulebook, after: Rulebook): RulebookChange[] {
   };
   const { both, added, gone } = pair<CodeList>(own(before), own(after));
   const entries = (list: CodeList) => list.entries.map((e) => [e.code, e.label] as const);
+  const renamedIn = (list: string): ReadonlyMap<string, string> =>
+    new Map(after.attributes.flatMap((a) => (a.codes === list ? [...(renames.codes.get(a.key) ?? [])] : [])));
   return [
     ...added.map(({ now }) => ({
       area: 'codes' as const,
@@ -140,8 +160,12 @@ function compareCodes(before: Rulebook, after: Rulebook): RulebookChange[] {
       kind: 'gone' as const,
       says: `The list ${was.label} is gone.`,
     })),
-    ...both.flatMap(({ was, now }): RulebookChange[] => {
-      const e = pair(entries(was), entries(now));
+    ...both.flatMap(({ key, was, now }): RulebookChange[] => {
+      const codes = renamedIn(key);
+      const e = pair(
+        entries(was).map(([code, label]) => [codes.get(code) ?? code, label] as const),
+        entries(now),
+      );
       const renamed = e.both.filter((x) => x.was !== x.now);
       const say = (kind: RulebookChange['kind'], what: string, names: string[]): RulebookChange[] =>
         names.length ? [{ area: 'codes', kind, says: `${now.label} ${what} ${nameSome(names)}.` }] : [];
@@ -155,6 +179,14 @@ function compareCodes(before: Rulebook, after: Rulebook): RulebookChange[] {
           'gone',
           'takes no more',
           e.gone.map((x) => `${x.was} (${x.key})`),
+        ),
+        ...say(
+          'changed',
+          'has other codes, and what was said and typed goes along, for',
+          now.entries.flatMap((x) => {
+            const old = [...codes].find(([, code]) => code === x.code)?.[0];
+            return old === undefined ? [] : [`${x.label} (${old} → ${x.code})`];
+          }),
         ),
         ...say(
           'changed',

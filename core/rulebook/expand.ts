@@ -49,6 +49,7 @@ function spread(a: DocumentAttribute, book: RulebookDocument): RulebookAttribute
     return {
       ...a,
       key: toFacetKey(a.key, name),
+      ...(a.was === undefined ? {} : { was: a.was.map((w) => toFacetKey(w, name)) }),
       // Of one language or site alone nothing has to be told apart.
       label: facets.length === 1 ? labelOf(a) : `${labelOf(a)} (${name})`,
       facet,

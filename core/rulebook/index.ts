@@ -9,6 +9,7 @@ export * from './compile';
 export * from './compare';
 export * from './fields';
 export * from './market-fields';
+export { findRenames, type Renames } from './renames';
 export * from './moment-terms';
 export * from './next-version';
 export * from './json-schema';

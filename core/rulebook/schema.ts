@@ -29,6 +29,8 @@ const site = z.strictObject({
 const attribute = z.strictObject({
   ...attributeShape,
   labels,
+  /** Keys that it had in earlier versions: what stands under them goes along. */
+  was: z.array(key).optional(),
   /** One value in all, one a language of the market, or one a site. */
   by: z.enum(['language', 'site']).optional(),
 });
@@ -36,6 +38,8 @@ const attribute = z.strictObject({
 /** A node of the tree. Demands and axes of a node hold for all below it; what a lower node says comes later. */
 const category = z.strictObject({
   key,
+  /** Keys that it had in earlier versions. */
+  was: z.array(key).optional(),
   code: code.optional(),
   label,
   labels,
@@ -90,7 +94,11 @@ export const rulebookSchema = z.strictObject({
     z.strictObject({
       label,
       labels,
-      entries: z.array(z.strictObject({ code, label, labels, also: z.array(z.string()).default([]) })).min(1),
+      entries: z
+        .array(
+          z.strictObject({ code, was: z.array(code).optional(), label, labels, also: z.array(z.string()).default([]) }),
+        )
+        .min(1),
     }),
   ),
   groups: z.array(z.strictObject({ key, label, labels })).min(1),

@@ -2,6 +2,7 @@
 import { houseCurrency, houseLanguage } from '@basileus/core/product';
 import {
   compareRulebooks,
+  findRenames,
   makeCategorySchema,
   parseRulebook,
   type Rulebook,
@@ -14,6 +15,7 @@ import { AppError } from '../http';
 import { refreshLater } from '../listings';
 import { bumpRevision, type Market } from '../markets';
 import { recordHistory } from '../history';
+import { carryOver } from './carry';
 
 /** A document as a rulebook; a refusal with the path of the first fault where it is none. */
 export function readRulebookDocument(body: unknown): Rulebook {
@@ -62,6 +64,7 @@ export async function putInForce(
       [market.key, rulebook.version, JSON.stringify(document)],
     ))!;
     await tx.raw('update markets set rulebook_id = ? where id = ?', [row.id, market.id]);
+    await carryOver(tx, market.id, findRenames(market.rulebook, rulebook));
     await keepFamilyRows(tx, market.id, rulebook);
     await keepSpoken(tx, rulebook);
     await bumpRevision(tx, market);

@@ -70,9 +70,17 @@ function compileLevel(attribute: RulebookAttribute, demands: readonly Demand[]):
   };
 }
 
-/** Nodes from the root to a category. */
+const nodesOf = new WeakMap<Rulebook['tree'], ReadonlyMap<string, RulebookCategory>>();
+/** The nodes of a tree by their keys; made once for each tree, which may have tens of thousands. */
+function getNodes({ tree }: Rulebook): ReadonlyMap<string, RulebookCategory> {
+  const known = nodesOf.get(tree) ?? new Map(tree.map((n) => [n.key, n]));
+  nodesOf.set(tree, known);
+  return known;
+}
+
+/** Nodes from the root to a category; none where the tree has no such node. */
 export function getCategoryPath(book: Rulebook, key: string): RulebookCategory[] {
-  const nodes = new Map(book.tree.map((n) => [n.key, n]));
+  const nodes = getNodes(book);
   const path: RulebookCategory[] = [];
   for (let at = nodes.get(key); at; at = at.parent === undefined ? undefined : nodes.get(at.parent)) path.unshift(at);
   return path;

@@ -23,6 +23,8 @@ import { labelNode, listLeavesAt, listPath, refuseStranger, sayAnew } from './no
 
 /** Listings of a node that are counted through, value by value; of more nothing is said. */
 const mostCounted = 20_000;
+/** Categories that are all asked what they demand; a market may have tens of thousands. */
+const mostAsked = 1000;
 
 /** A source with the fields of its formula called as people call them now. */
 const toShown = (source: Source, fields: FieldBook): Source => {
@@ -94,8 +96,10 @@ export async function loadFieldMap(
           leaves,
           leaves.reduce((n, leaf) => n + (placed.get(leaf) ?? 0), 0),
         );
+  // Of a large part of a tree those count in which something stands.
+  const asked = leaves.length <= mostAsked ? leaves : leaves.filter((leaf) => placed.has(leaf));
   const rows = market.rulebook.attributes.flatMap((a): FieldRow[] => {
-    const { level, demanded } = readDemand(market, a.key, leaves, placed);
+    const { level, demanded } = readDemand(market, a.key, asked, placed);
     if (node !== everywhere && level === 'unused') return [];
     const said = findSaid(a.key, path, c),
       above = node === everywhere ? undefined : findSaid(a.key, path.slice(0, -1), c);

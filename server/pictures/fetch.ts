@@ -21,14 +21,23 @@ export function toTarget(link: string, address: string | null): URL {
   return target;
 }
 
+/** A host may close a connection that was kept open just as it is used again; that is asked once more, at once. */
+async function ask(target: URL): Promise<Response> {
+  const once = (): Promise<Response> =>
+    fetch(target, { headers: { Accept: 'image/*' }, redirect: 'manual', signal: AbortSignal.timeout(timeoutMs) });
+  try {
+    return await once();
+  } catch (error) {
+    // Who did not answer in time is not asked again so soon.
+    if (error instanceof Error && error.name === 'TimeoutError') throw error;
+    return once();
+  }
+}
+
 /** Fetches what is behind a link. */
 export async function fetchPicture(link: string, address: string | null): Promise<Fetched> {
   try {
-    const response = await fetch(toTarget(link, address), {
-      headers: { Accept: 'image/*' },
-      redirect: 'manual',
-      signal: AbortSignal.timeout(timeoutMs),
-    });
+    const response = await ask(toTarget(link, address));
     // Busy or broken is not gone.
     if (response.status === 429 || response.status >= 500) {
       await response.body?.cancel();

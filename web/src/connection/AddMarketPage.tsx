@@ -14,6 +14,7 @@ import { KeyField } from './KeyField';
 import { TemplateForm } from './TemplateForm';
 import { UserField } from './UserField';
 import { plural } from '../ui/text';
+import { FileButton } from '../ui/FileButton';
 
 interface Brought {
   name: string;
@@ -70,20 +71,14 @@ export function AddMarketPage() {
         about="A market is what its rulebook says: bring that document, or the blank template that the market gives out, and look at it first."
       />
       <div className="flex min-h-0 flex-1 flex-col gap-4 overflow-auto border-t border-base-300 p-5">
-        <label className="btn btn-sm w-fit">
+        <FileButton
+          label="Rulebook or blank template of the new market"
+          accept="application/json,.json,.xlsx,.xlsm"
+          className="btn btn-sm w-fit"
+          onFiles={(f) => void take(f)}
+        >
           Choose the rulebook or the template …
-          <input
-            type="file"
-            accept="application/json,.json,.xlsx,.xlsm"
-            className="sr-only"
-            aria-label="Rulebook or blank template of the new market"
-            onChange={(e) => {
-              const f = e.target.files?.[0];
-              if (f) void take(f);
-              e.target.value = '';
-            }}
-          />
-        </label>
+        </FileButton>
         {brought && brought.faults.length > 0 && <Faults name={brought.name} faults={brought.faults} />}
         {template && (
           <TemplateForm

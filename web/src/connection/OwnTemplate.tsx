@@ -4,6 +4,7 @@ import { queryOptions, useMutation, useQuery, useQueryClient } from '@tanstack/r
 import { call } from '../api/call';
 import { Refused } from '../ui/faces';
 import { toast } from '../ui/messages';
+import { FileButton } from '../ui/FileButton';
 
 const templatesQuery = (market: string) =>
   queryOptions({
@@ -53,21 +54,17 @@ export function OwnTemplate({ market, form }: { market: string; form: string }) 
             ? `Written into the market’s own “${kept.name}”, sheet “${kept.sheet}”, from row ${kept.firstRow} on.`
             : 'A workbook of one sheet. Bring the blank template that the market gives out, and rows are written into that.'}
         </p>
-        <label className="btn btn-xs">
+        <FileButton
+          label="Blank template of the market"
+          accept=".xlsx,.xlsm"
+          disabled={bring.isPending}
+          className="btn btn-xs"
+          onFiles={(f) => {
+            bring.mutate(f);
+          }}
+        >
           {kept ? 'Bring a newer one …' : 'Bring the template …'}
-          <input
-            type="file"
-            accept=".xlsx,.xlsm"
-            className="sr-only"
-            aria-label="Blank template of the market"
-            disabled={bring.isPending}
-            onChange={(e) => {
-              const file = e.target.files?.[0];
-              if (file) bring.mutate(file);
-              e.target.value = '';
-            }}
-          />
-        </label>
+        </FileButton>
         {kept && (
           <button
             type="button"

@@ -7,6 +7,7 @@ import { call } from '../api/call';
 import { Empty, PageHead, Refused } from '../ui/faces';
 import { Thumb } from '../ui/Thumb';
 import { count, plural } from '../ui/text';
+import { FileButton } from '../ui/FileButton';
 
 type Matched = z.output<typeof matchPictures.response>;
 const nameOf = (link: string): string => {
@@ -61,23 +62,19 @@ export function MatchPage() {
               }}
             />
           </label>
-          <label className="btn btn-sm w-fit">
+          <FileButton
+            label="Files whose names are taken"
+            accept="image/*"
+            multiple
+            className="btn btn-sm w-fit"
+            onFiles={(_, all) => {
+              // Only their names are read: markets fetch pictures from where they are published.
+              setText([...links, ...all.map((f) => f.webkitRelativePath || f.name)].join('\n'));
+              forget();
+            }}
+          >
             Take them from a folder …
-            <input
-              type="file"
-              multiple
-              className="sr-only"
-              aria-label="Files whose names are taken"
-              accept="image/*"
-              onChange={(e) => {
-                // Only their names are read: markets fetch pictures from where they are published.
-                const names = [...(e.target.files ?? [])].map((f) => f.webkitRelativePath || f.name);
-                setText([...links, ...names].join('\n'));
-                e.target.value = '';
-                forget();
-              }}
-            />
-          </label>
+          </FileButton>
           <label className="flex flex-col gap-1">
             <span className="text-sm">Address under which files are published that are only named</span>
             <input

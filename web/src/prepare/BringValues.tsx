@@ -9,6 +9,7 @@ import { Refused } from '../ui/faces';
 import { Modal } from '../ui/Modal';
 import { count, plural } from '../ui/text';
 import { readValueTable } from './value-table';
+import { FileButton } from '../ui/FileButton';
 
 type Read = z.output<typeof readValueMap.response>;
 type Fault = Read['faults'][number];
@@ -78,20 +79,13 @@ export function BringValues({
           />
         </label>
         <div className="flex flex-wrap gap-2">
-          <label className="btn btn-sm">
+          <FileButton
+            label="A file with a table of values"
+            accept=".csv,.tsv,.txt,text/csv,text/plain"
+            onFiles={(f) => void f.text().then(give)}
+          >
             Open a file …
-            <input
-              type="file"
-              className="sr-only"
-              accept=".csv,.tsv,.txt,text/csv,text/plain"
-              aria-label="A file with a table of values"
-              onChange={(e) => {
-                const file = e.target.files?.[0];
-                e.target.value = '';
-                if (file) void file.text().then(give);
-              }}
-            />
-          </label>
+          </FileButton>
           <button type="submit" className="btn btn-sm" disabled={rows.length === 0 || read.isPending}>
             Look at {plural(rows.length, 'row', 'rows')}
           </button>

@@ -19,6 +19,7 @@ import { Refused } from '../ui/faces';
 import { toast } from '../ui/messages';
 import { Modal } from '../ui/Modal';
 import { NewVersion, type NextVersion } from './NewVersion';
+import { FileButton } from '../ui/FileButton';
 
 const documentQuery = (market: string) =>
   queryOptions({
@@ -67,20 +68,9 @@ export function MoreTemplates({ rulebook }: { rulebook: Rulebook }) {
       <p>
         {`${rulebook.market.name} gives out a template for each of its categories: bring another one, or a newer one of a category that is there.`}
       </p>
-      <label className="btn btn-sm">
+      <FileButton label="Blank template of a category" accept=".xlsx,.xlsm" onFiles={(f) => void take(f)}>
         Bring a template …
-        <input
-          type="file"
-          accept=".xlsx,.xlsm"
-          className="sr-only"
-          aria-label="Blank template of a category"
-          onChange={(e) => {
-            const file = e.target.files?.[0];
-            if (file) void take(file);
-            e.target.value = '';
-          }}
-        />
-      </label>
+      </FileButton>
       {wrong && (
         <p role="alert" className="w-full text-error">
           {`“${wrong.path}” cannot be taken: ${wrong.reason}`}

@@ -13,6 +13,7 @@ import { FileForms } from './FileForms';
 import { listLimits } from './limits';
 import { MoreTemplates } from './MoreTemplates';
 import { NewVersion, type NextVersion } from './NewVersion';
+import { FileButton } from '../ui/FileButton';
 
 /** What the form of an attribute is called by people. */
 const formWords: Record<AttributeType, string> = {
@@ -77,20 +78,15 @@ export function RulebookPage() {
         >
           Download this version
         </a>
-        <label className="btn btn-sm">
+        <FileButton
+          label="Rulebook file"
+          accept="application/json,.json"
+          onFiles={(f) => {
+            look.mutate(f);
+          }}
+        >
           Look at a new version …
-          <input
-            type="file"
-            accept="application/json,.json"
-            className="sr-only"
-            aria-label="Rulebook file"
-            onChange={(e) => {
-              const f = e.target.files?.[0];
-              if (f) look.mutate(f);
-              e.target.value = '';
-            }}
-          />
-        </label>
+        </FileButton>
       </PageHead>
       {look.error && <Refused error={look.error} />}
       <div className="grid min-h-0 flex-1 grid-rows-[30%_minmax(0,1fr)] border-t border-base-300 lg:grid-cols-[19rem_1fr] lg:grid-rows-1">

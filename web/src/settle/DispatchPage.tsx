@@ -16,6 +16,7 @@ import { dispatchWords } from './DispatchList';
 import { RefusalCauses } from './RefusalCauses';
 import { Retry } from './Retry';
 import { dispatchQuery, linesOnPage, linesQuery } from './queries';
+import { FileButton } from '../ui/FileButton';
 
 /** One dispatch: how it fares, the answer line by line, refused fields lit and mended where they stand. */
 export function DispatchPage() {
@@ -94,18 +95,14 @@ export function DispatchPage() {
           The file
         </a>
         {(d.state === 'by hand' || d.state === 'sent') && (
-          <label className="btn btn-sm">
+          <FileButton
+            label="Receipt file"
+            onFiles={(f) => {
+              receipt.mutate(f);
+            }}
+          >
             Give its receipt
-            <input
-              type="file"
-              className="sr-only"
-              aria-label="Receipt file"
-              onChange={(e) => {
-                const f = e.target.files?.[0];
-                if (f) receipt.mutate(f);
-              }}
-            />
-          </label>
+          </FileButton>
         )}
         <DispatchEnds dispatch={d} onDone={refresh} />
         {d.state === 'failed' && (

@@ -11,17 +11,8 @@ import type { Argument, FormulaFunction } from './functions';
 import { countDays, moveDay } from './functions/day';
 import { bound } from './functions/text';
 import { type FormulaNode, parseFormula } from './parse';
-import { type FormulaRow, type FormulaType, readStored, type Run, toFormulaType, toWords, type Worked } from './types';
-
-/** A piece of a formula that can run. `words` gives it as text: a field as it is written, 12.50 and not 12.5. */
-interface Piece {
-  type: FormulaType;
-  at: Place;
-  run: Run;
-  words: (row: FormulaRow) => string;
-  /** What a text says that stands in the formula itself. */
-  literal?: string;
-}
+import { type Piece, piece, wantType } from './piece';
+import { type FormulaRow, type FormulaType, readStored, type Run, toFormulaType, type Worked } from './types';
 
 export type FormulaResult = { ok: true; value: Worked } | { ok: false; fault: RowFault };
 
@@ -38,29 +29,6 @@ export interface Formula {
 }
 
 type Compiled = { ok: true; formula: Formula } | { ok: false; fault: FormulaFault };
-
-const writable: ReadonlySet<FormulaType> = new Set(['number', 'date', 'measure', 'yes-no', 'nothing']);
-const piece = (type: FormulaType, at: Place, run: Run): Piece => ({ type, at, run, words: (row) => toWords(run(row)) });
-
-/** A piece as a type that is wanted; refuses what cannot be it. */
-function wantType(p: Piece, of: string, ...wanted: FormulaType[]): Piece {
-  if (p.type === 'nothing' || wanted.includes(p.type)) return p;
-  if (wanted.includes('date') && p.literal !== undefined) {
-    const day = readDate(p.literal, 'day-first');
-    if (day !== undefined) return piece('date', p.at, () => day);
-  }
-  if (wanted.includes('measure') && p.type === 'text') return { ...p, type: 'measure' };
-  if (wanted.includes('text') && writable.has(p.type))
-    return {
-      ...p,
-      type: 'text',
-      run: (row) => {
-        const words = p.words(row);
-        return words === '' ? null : words;
-      },
-    };
-  return fail(p.at, { is: 'type', of, wanted, found: p.type });
-}
 
 interface Naming {
   fields: FieldBook;

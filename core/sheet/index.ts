@@ -3,6 +3,7 @@ export * from './encoding';
 export * from './guard';
 export * from './delimited';
 export * from './choices';
+export * from './serial-date';
 export * from './workbook';
 export * from './fill-template';
 export { readSheetText } from './sheet-text';

@@ -1,4 +1,4 @@
-import { listValueMap, putValueMap, type ValueRow } from '@basileus/contract';
+import { listValueMap, putValueMap } from '@basileus/contract';
 import { matchedBy, type MatchedBy } from '@basileus/core/listing';
 import type { Rulebook } from '@basileus/core/rulebook';
 import { useMutation, useQuery } from '@tanstack/react-query';
@@ -11,10 +11,11 @@ import { ListPicker } from '../ui/ListPicker';
 import { toast } from '../ui/messages';
 import { Pager } from '../ui/Pager';
 import { SearchBox } from '../ui/SearchBox';
-import { count, plural } from '../ui/text';
+import { count } from '../ui/text';
 import { oneOf, useUrlValue } from '../ui/url';
 import { BringValues } from './BringValues';
 import { NodeChoice } from './NodeChoice';
+import { type SaidCode, TickedValues } from './TickedValues';
 import { type ValuesAsked, valueMapQuery, valuesOnPage } from './queries';
 import { createPathText } from './tree';
 import { useFollowUp } from './useFollowUp';
@@ -31,8 +32,6 @@ const keyOf = (r: { attribute: string; ours: string }): string => `${r.attribute
 /** Values that a table which is taken out may have. */
 const mostOut = 20_000;
 
-type Code = Pick<ValueRow, 'attribute' | 'ours' | 'theirs'>;
-
 /** Our values of choice attributes and what each becomes on a market: one by one, many at once, or as a table made elsewhere. */
 export function ValuesView({ rulebook }: { rulebook: Rulebook }) {
   const { market, name } = useScope();
@@ -48,7 +47,7 @@ export function ValuesView({ rulebook }: { rulebook: Rulebook }) {
   const offset = Math.max(0, Number(from) || 0);
   const { data, error, isLoading, isPlaceholderData, refetch } = useQuery(valueMapQuery(market, asked, offset));
   const put = useMutation({
-    mutationFn: (codes: readonly Code[]) =>
+    mutationFn: (codes: readonly SaidCode[]) =>
       call(putValueMap, {
         params: { market },
         body: { node, codes: codes.map(({ attribute: a, ours, theirs }) => ({ attribute: a, ours, theirs })) },
@@ -80,8 +79,6 @@ export function ValuesView({ rulebook }: { rulebook: Rulebook }) {
     set(v);
   };
   const chosen = rows.filter((r) => ticked.has(keyOf(r)));
-  const proposed = chosen.filter((r) => r.proposals.length > 0);
-  const [one, ...others] = new Set(chosen.map((r) => r.attribute));
   const tick = (keys: readonly string[], isOn: boolean) => {
     const next = new Set(ticked);
     for (const k of keys)
@@ -131,45 +128,15 @@ export function ValuesView({ rulebook }: { rulebook: Rulebook }) {
         </button>
       </div>
       {chosen.length > 0 && (
-        <div
-          className="flex flex-wrap items-center gap-2 border-t border-base-300 px-5 py-2"
-          role="group"
-          aria-label="Ticked values"
-        >
-          <span className="text-sm">{plural(chosen.length, 'value', 'values')} ticked:</span>
-          <button
-            type="button"
-            className="btn btn-sm btn-primary"
-            disabled={proposed.length === 0 || put.isPending}
-            onClick={() => {
-              put.mutate(proposed.map((r) => ({ ...r, theirs: r.proposals[0]!.code })));
-            }}
-          >
-            Take the first proposal for {count(proposed.length)}
-          </button>
-          {one !== undefined && others.length === 0 && (
-            <ListPicker
-              label="The same value for all ticked"
-              placeholder="the same value for all …"
-              options={entriesOf(one)}
-              value=""
-              disabled={put.isPending}
-              onChoose={(theirs) => {
-                put.mutate(chosen.map((r) => ({ ...r, theirs })));
-              }}
-            />
-          )}
-          <button
-            type="button"
-            className="btn btn-sm btn-ghost"
-            disabled={!chosen.some((r) => r.by === 'chosen' && r.node === node) || put.isPending}
-            onClick={() => {
-              put.mutate(chosen.flatMap((r) => (r.by === 'chosen' && r.node === node ? [{ ...r, theirs: null }] : [])));
-            }}
-          >
-            Forget what was chosen
-          </button>
-        </div>
+        <TickedValues
+          chosen={chosen}
+          node={node}
+          entriesOf={entriesOf}
+          isBusy={put.isPending}
+          onSay={(codes) => {
+            put.mutate(codes);
+          }}
+        />
       )}
       {data.cut.length > 0 && (
         <p className="quiet px-5 pb-2 text-sm">

@@ -171,14 +171,24 @@ describe('a new version that calls things otherwise', () => {
   it('leaves what was said of a name that stays, where two become one', async () => {
     const d = renamed();
     d.version = '2026.12.2';
-    d.tree = d.tree.filter((n) => n.key !== 'woks');
+    d.tree = d.tree.filter((n) => n.key !== 'woks' && n.key !== 'crepe_pans');
     Object.assign(
       d.tree.find((n) => n.key === 'skillets')!,
-      { was: ['frying_pans', 'woks'] },
+      { was: ['frying_pans', 'woks', 'crepe_pans'] },
     );
     await house.call('PUT', `${m}/fields/made_of`, { node: 'woks', source: { is: 'nothing' } });
     await house.call('PUT', `${m}/fields/capacity`, { node: 'woks', source: { is: 'nothing' } });
-    const woks = (await pans('woks')).length;
+    // Both old names say something of it: that of the first of them counts.
+    await house.call('PUT', `${m}/fields/capacity`, {
+      node: 'crepe_pans',
+      source: { is: 'field', field: 'fact.size' },
+    });
+    for (const [node, theirs] of [
+      ['woks', 'stainless'],
+      ['crepe_pans', 'alu'],
+    ])
+      await house.call('PUT', `${m}/values`, { node, codes: [{ attribute: 'made_of', ours: 'Osier', theirs }] });
+    const woks = (await pans('woks')).length + (await pans('crepe_pans')).length;
     expect(woks).toBeGreaterThan(0);
     const skillets = (await pans('skillets')).length;
     const put = await house.call<{ job: string; message?: string }>('PUT', `${m}/rulebook`, d);
@@ -187,13 +197,18 @@ describe('a new version that calls things otherwise', () => {
     expect((await pans('skillets')).length).toBe(skillets + woks);
     expect(
       await house.rows(
-        `select node, attribute, source ->> 'is' as is from attribute_sources where node in ('woks', 'skillets') order by 1, 2`,
+        `select node, attribute, source ->> 'is' as is from attribute_sources where node in ('woks', 'crepe_pans', 'skillets') order by 1, 2`,
       ),
     ).toEqual([
+      // It counts for nothing any more, as what is said of woks below.
+      { node: 'crepe_pans', attribute: 'capacity', is: 'field' },
       { node: 'skillets', attribute: 'capacity', is: 'nothing' },
       { node: 'skillets', attribute: 'made_of', is: 'text' },
-      // It counts for nothing any more.
       { node: 'woks', attribute: 'made_of', is: 'nothing' },
+    ]);
+    expect(await house.rows(`select node, theirs from correspondences where ours = 'Osier' order by 1`)).toEqual([
+      { node: 'crepe_pans', theirs: 'alu' },
+      { node: 'skillets', theirs: 'stainless' },
     ]);
   });
 });

@@ -26,36 +26,36 @@ async function carryNodes(db: Db, market: number, nodes: ReadonlyMap<string, str
     `update correspondences c set theirs = r.now ${from} where c.market_id = ? and c.kind = 'category' and c.theirs = r.was`,
     [names, market],
   );
-  // Where two become one, what is said of the new name already stays.
-  await db.raw(
-    `update correspondences c set node = r.now ${from}
-      where c.market_id = ? and c.kind = 'value' and c.node = r.was
-        and not exists (select 1 from correspondences o where (o.market_id, o.kind, o.attribute, o.ours, o.node) = (c.market_id, c.kind, c.attribute, c.ours, r.now))`,
-    [names, market],
-  );
-  await db.raw(
-    `update attribute_sources s set node = r.now ${from}
-      where s.market_id = ? and s.node = r.was
-        and not exists (select 1 from attribute_sources o where (o.market_id, o.node, o.attribute) = (s.market_id, r.now, s.attribute))`,
-    [names, market],
-  );
+  await carrySaid(db, market, 'node', nodes);
 }
 
-async function carryAttributes(db: Db, market: number, attributes: ReadonlyMap<string, string>): Promise<void> {
-  const names = JSON.stringify(toPairs(attributes)),
-    from = 'from jsonb_to_recordset(?::jsonb) as r(was text, now text)';
-  await db.raw(
-    `update correspondences c set attribute = r.now ${from}
-      where c.market_id = ? and c.kind = 'value' and c.attribute = r.was
-        and not exists (select 1 from correspondences o where (o.market_id, o.kind, o.attribute, o.ours, o.node) = (c.market_id, c.kind, r.now, c.ours, c.node))`,
-    [names, market],
-  );
-  await db.raw(
-    `update attribute_sources s set attribute = r.now ${from}
-      where s.market_id = ? and s.attribute = r.was
-        and not exists (select 1 from attribute_sources o where (o.market_id, o.node, o.attribute) = (s.market_id, s.node, r.now))`,
-    [names, market],
-  );
+/**
+ * What is said at a node, or of an attribute. One name after the other: where several become one, what is said of the new
+ * name already stays, then that of the first old one.
+ */
+async function carrySaid(
+  db: Db,
+  market: number,
+  column: 'node' | 'attribute',
+  names: ReadonlyMap<string, string>,
+): Promise<void> {
+  const other = column === 'node' ? 'attribute' : 'node';
+  for (const [was, now] of names) {
+    await db.raw(
+      `update correspondences c set ${column} = ?
+        where c.market_id = ? and c.kind = 'value' and c.${column} = ?
+          and not exists (select 1 from correspondences o
+            where o.market_id = c.market_id and o.kind = c.kind and o.ours = c.ours and o.${other} = c.${other} and o.${column} = ?)`,
+      [now, market, was, now],
+    );
+    await db.raw(
+      `update attribute_sources s set ${column} = ?
+        where s.market_id = ? and s.${column} = ?
+          and not exists (select 1 from attribute_sources o
+            where o.market_id = s.market_id and o.${other} = s.${other} and o.${column} = ?)`,
+      [now, market, was, now],
+    );
+  }
 }
 
 async function carryCodes(db: Db, market: number, codes: string): Promise<void> {
@@ -75,7 +75,7 @@ async function carryCodes(db: Db, market: number, codes: string): Promise<void> 
 /** Carries everything of a market over to the names of a new version. In the transaction that puts it in force. */
 export async function carryOver(db: Db, market: number, { nodes, attributes, codes }: Renames): Promise<void> {
   if (nodes.size > 0) await carryNodes(db, market, nodes);
-  if (attributes.size > 0) await carryAttributes(db, market, attributes);
+  await carrySaid(db, market, 'attribute', attributes);
   const renamedCodes = JSON.stringify(
     [...codes].flatMap(([attribute, names]) => toPairs(names).map((n) => ({ attribute, ...n }))),
   );

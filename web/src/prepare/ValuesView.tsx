@@ -228,17 +228,18 @@ export function ValuesView({ rulebook }: { rulebook: Rulebook }) {
               ))}
             </tbody>
           </table>
-          <Pager
-            offset={offset}
-            size={valuesOnPage}
-            total={data.total}
-            onGo={(n) => {
-              setTicked(new Set());
-              setFrom(String(n));
-            }}
-          />
         </div>
       )}
+      {/* Values that were matched leave the last page of those that are not: the way back stays. */}
+      <Pager
+        offset={offset}
+        size={valuesOnPage}
+        total={data.total}
+        onGo={(n) => {
+          setTicked(new Set());
+          setFrom(String(n));
+        }}
+      />
       {isBringing && (
         <BringValues
           node={node}

@@ -157,6 +157,12 @@ describe('a morning at the desk', () => {
     await olive.getByText('chosen by you').waitFor();
     expect(await olive.getByRole('combobox').inputValue()).toBe('Natural');
   });
+  it('leads back from a page of values on which nothing is left', async () => {
+    await goto('/quillhaven/prepare?view=values&from=5000');
+    await page.getByRole('button', { name: 'Go to the first page' }).click();
+    await page.getByLabel('Tick all shown').waitFor();
+    expect(new URL(page.url()).searchParams.get('from')).toBeNull();
+  });
   it('matches several values at once, and forgets what was chosen for them', async () => {
     await goto('/quillhaven/prepare?view=values&attribute=colour');
     for (const ours of ['Olive', 'Cream']) await page.getByLabel(`Tick ${ours}, Colour`).check();

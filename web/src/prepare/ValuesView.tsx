@@ -11,7 +11,7 @@ import { ListPicker } from '../ui/ListPicker';
 import { toast } from '../ui/messages';
 import { Pager } from '../ui/Pager';
 import { SearchBox } from '../ui/SearchBox';
-import { count } from '../ui/text';
+import { count, plural } from '../ui/text';
 import { oneOf, useUrlValue } from '../ui/url';
 import { BringValues } from './BringValues';
 import { NodeChoice } from './NodeChoice';
@@ -148,6 +148,20 @@ export function ValuesView({ rulebook }: { rulebook: Rulebook }) {
           <Empty title="No values to match.">
             When items carry colours, materials and the like, they show here beside the market’s list.
           </Empty>
+        ) : data.total > 0 ? (
+          // Values that were matched have left the last page of those that are not.
+          <Empty title="Nothing is left on this page.">
+            <button
+              type="button"
+              className="underline"
+              onClick={() => {
+                setFrom('0');
+              }}
+            >
+              Go to the first page
+            </button>{' '}
+            of {plural(data.total, 'value', 'values')}.
+          </Empty>
         ) : (
           <Empty title="No value is so.">Clear a filter, or look for another word.</Empty>
         )
@@ -228,18 +242,17 @@ export function ValuesView({ rulebook }: { rulebook: Rulebook }) {
               ))}
             </tbody>
           </table>
+          <Pager
+            offset={offset}
+            size={valuesOnPage}
+            total={data.total}
+            onGo={(n) => {
+              setTicked(new Set());
+              setFrom(String(n));
+            }}
+          />
         </div>
       )}
-      {/* Values that were matched leave the last page of those that are not: the way back stays. */}
-      <Pager
-        offset={offset}
-        size={valuesOnPage}
-        total={data.total}
-        onGo={(n) => {
-          setTicked(new Set());
-          setFrom(String(n));
-        }}
-      />
       {isBringing && (
         <BringValues
           node={node}

@@ -3,10 +3,9 @@ import type { Locator, Page } from 'playwright-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { openWorld, until, type World } from './world';
 
-let world: World, page: Page;
+let world: World;
 beforeAll(async () => {
   world = await openWorld('typing', { size: 300 });
-  page = await world.newPage();
 });
 afterAll(async () => {
   await world.close();
@@ -15,7 +14,7 @@ afterAll(async () => {
 const text = 'MP-MUG-06 mug';
 const paces = [20, 40, 90, 250];
 
-async function typeAtEveryPace(box: Locator): Promise<void> {
+async function typeAtEveryPace(page: Page, box: Locator): Promise<void> {
   for (const delay of paces) {
     await box.fill('');
     await box.focus();
@@ -25,16 +24,18 @@ async function typeAtEveryPace(box: Locator): Promise<void> {
   }
 }
 
-describe('a search box', () => {
+// A slow hand is waited for; each box has a page of its own and all are typed into at once.
+describe.concurrent('a search box', () => {
   it.each([
     ['/all/gather', 'Find in the catalog', 'q'],
     ['/quillhaven/prepare?view=listings', 'Find listings', 'q'],
     ['/quillhaven/check', 'Find in findings', 'q'],
     ['/quillhaven/prepare?view=look-up', 'Look up on Quillhaven', 'look'],
   ])('of %s keeps what is typed, and the address follows', async (path, label, name) => {
+    const page = await world.newPage();
     await page.goto(world.base + path);
     const box = page.getByRole('searchbox', { name: label });
-    await typeAtEveryPace(box);
+    await typeAtEveryPace(page, box);
     await until(
       () => Promise.resolve(new URL(page.url()).searchParams.get(name)),
       (q) => q === text,
@@ -44,10 +45,12 @@ describe('a search box', () => {
     expect(await page.getByRole('searchbox', { name: label }).inputValue()).toBe(text);
   });
   it('of the fields keeps what is typed', async () => {
+    const page = await world.newPage();
     await page.goto(`${world.base}/quillhaven/prepare?view=fields`);
-    await typeAtEveryPace(page.getByRole('searchbox', { name: 'Find an attribute' }));
+    await typeAtEveryPace(page, page.getByRole('searchbox', { name: 'Find an attribute' }));
   });
   it('of the palette has the focus when it opens, and arrow keys reach what is found', async () => {
+    const page = await world.newPage();
     await page.goto(`${world.base}/all/gather`);
     await page.getByRole('grid').waitFor();
     await page.keyboard.press('Control+k');
@@ -56,13 +59,14 @@ describe('a search box', () => {
       () => box.evaluate((e) => e === document.activeElement),
       (is) => is,
     );
-    await typeAtEveryPace(box);
+    await typeAtEveryPace(page, box);
     await box.fill('');
     await page.keyboard.type('check', { delay: 20 });
     await page.keyboard.press('ArrowDown');
     expect(await page.getByRole('dialog').getByRole('option', { selected: true }).count()).toBe(1);
   });
   it('of the category picker has the focus, forgives a slip, and chooses with arrow keys', async () => {
+    const page = await world.newPage();
     await page.goto(`${world.base}/quillhaven/prepare?view=categories`);
     await page
       .getByRole('button', { name: /Choose/ })
@@ -74,7 +78,7 @@ describe('a search box', () => {
       () => box.evaluate((e) => e === document.activeElement),
       (is) => is,
     );
-    await typeAtEveryPace(box);
+    await typeAtEveryPace(page, box);
     await box.fill('towl tea');
     await dialog.getByRole('option', { name: /Tea towels/ }).waitFor();
     await page.keyboard.press('Enter');

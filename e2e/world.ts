@@ -96,7 +96,7 @@ export async function openWorld(
   await startServer();
   const pool = new pg.Pool({ connectionString: databaseUrl, max: 2 });
   pool.on('error', () => undefined);
-  let browser: Browser | undefined;
+  let browser: Promise<Browser> | undefined;
   const base = `http://127.0.0.1:${port}`;
   return {
     base,
@@ -115,8 +115,10 @@ export async function openWorld(
       await fetch(`${marketUrl}/_control/mood`, { method: 'POST', body: JSON.stringify(m) });
     },
     newPage: async (o = {}) => {
-      browser ??= await chromium.launch({ executablePath: inject('chromium'), args: flags });
-      const context = await browser.newContext({
+      browser ??= chromium.launch({ executablePath: inject('chromium'), args: flags });
+      const context = await (
+        await browser
+      ).newContext({
         viewport: { width: o.width ?? 1280, height: 800 },
         reducedMotion: 'reduce',
         permissions: ['clipboard-read', 'clipboard-write'],
@@ -137,7 +139,7 @@ export async function openWorld(
     },
     query: async <T>(sql: string, values: unknown[] = []) => (await pool.query(sql, values)).rows as T[],
     close: async () => {
-      await browser?.close();
+      await (await browser)?.close();
       await pool.end();
       for (const child of [server, market])
         if (child && child.exitCode === null && child.signalCode === null)

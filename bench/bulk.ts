@@ -1,33 +1,25 @@
-// Changes in bulk, questions over any field, formulas and files that go out, each beside the same work done barely; written as
-// a section of docs/measurements.md.
-import { mkdtempSync, rmSync } from 'node:fs';
-import { cpus, tmpdir } from 'node:os';
-import { join } from 'node:path';
+// Changes in bulk, formulas and files that go out, each beside the same work done barely; written as a section of
+// docs/measurements.md.
+import { cpus } from 'node:os';
 import { Writable } from 'node:stream';
 import { prepareChange, type ChangeStep } from '@basileus/core/change';
-import { type Clause, whichSchema } from '@basileus/core/choose';
+import { whichSchema } from '@basileus/core/choose';
 import { compileFormula } from '@basileus/core/formula';
 import { compileFields, firstFields } from '@basileus/core/product';
 import { Exact } from '@basileus/core/quantity';
 import { createExportWriter, toCell } from '@basileus/core/sheet';
-import type { Value, Values } from '@basileus/core/listing';
+import type { Values } from '@basileus/core/listing';
 import ExcelJS from 'exceljs';
 import Papa from 'papaparse';
-import pg from 'pg';
 import { bulkChangeJob, countBulkNow, beginBulk } from '../server/bulk';
-import { countWhich } from '../server/choose';
-import { connect, type Db, migrate, rowsOf } from '../server/database';
+import { type Db, rowsOf } from '../server/database';
 import { deflatePiece } from '../server/files';
 import { openQueues } from '../server/jobs';
-import { insertProducts } from '../server/products';
+import { makeItem, openItemHouse, size } from './item-house';
 import { median } from './measure';
 import { writeSection } from './section';
 
 const root = process.env['BASILEUS_ROOT']!;
-const { startCluster } = (await import(join(root, 'scripts/lib/postgres.mjs'))) as {
-  startCluster: (f: string) => Promise<{ url: (n: string) => string; stop: () => Promise<void> }>;
-};
-const size = 100_000;
 const book = compileFields(firstFields);
 const lines: string[] = [];
 const say = (name: string, ours: number, referenceName: string, reference: number, aim: string): void => {
@@ -52,26 +44,6 @@ async function pair(ours: () => unknown, reference: () => unknown, times = 5): P
   }
   return [median(a), median(b)];
 }
-
-const makeItem = (i: number): Record<string, Value> => ({
-  title: `Brindlewick Hearth Frying Pan ${20 + (i % 16)} cm number ${i}`,
-  brand: ['Brindlewick', 'Greyfell', 'Tallow Lane', 'Withy & Wren'][i % 4]!,
-  category: ['Frying pans', 'Bowls', 'Aprons', 'Cutlery', 'Boards'][i % 5]!,
-  mpn: `FP-${i}`,
-  price: `${20 + (i % 60)}.${String(i % 100).padStart(2, '0')}`,
-  cost: `${8 + (i % 20)}.40`,
-  stock: String(i % 400),
-  description: `A pan for daily frying with a flat base and sloping sides, number ${i} of its kind. `.repeat(4),
-  highlights: ['Holds its heat', 'Even base', i % 3 ? 'Riveted handle' : 'Stacks'],
-  'fact.colour': ['Blue', 'Black', 'Cream'][i % 3]!,
-  'fact.material': 'Cast iron',
-  'fact.width': `${20 + (i % 30)} cm`,
-  'fact.parcel_weight': `${1 + (i % 3)}.2 kg`,
-  'fact.dishwasher': i % 2 ? 'yes' : 'no',
-  'fact.title@de': `Brindlewick Bratpfanne ${20 + (i % 16)} cm Nummer ${i}`,
-  'fact.description@de': `Eine Pfanne für jeden Tag, Nummer ${i} ihrer Art. `.repeat(4),
-  'fact.price@eur': `${24 + (i % 60)}.99`,
-});
 
 // Formulas beside the same arithmetic by hand.
 {
@@ -136,28 +108,9 @@ const makeItem = (i: number): Record<string, Value> => ({
   say('Writing the same as a workbook', xlsx, 'exceljs, streaming', excel, '1.5');
 }
 
-const folder = mkdtempSync(join(tmpdir(), 'basileus-bench-'));
-const cluster = await startCluster(folder);
+const { db, close } = await openItemHouse('bench_bulk');
 try {
-  const admin = new pg.Client(cluster.url('postgres'));
-  await admin.connect();
-  await admin.query('create database bench_bulk');
-  await admin.end();
-  const db: Db = connect(cluster.url('bench_bulk'), 4);
-  await migrate(db);
   await openQueues(db, [bulkChangeJob]);
-  for (let i = 0; i < size; i += 1000)
-    await insertProducts(
-      db,
-      Array.from({ length: 1000 }, (_, n) => ({
-        sku: `SKU-${i + n}`,
-        kind: 'single' as const,
-        parentSku: null,
-        axes: [],
-        fields: makeItem(i + n),
-      })),
-    );
-  await db.raw('vacuum analyze');
   const steps: ChangeStep[] = [{ field: 'price', operation: { do: 'raise', by: 'percent', of: '1' } }];
   const which = whichSchema.parse({});
   if (!prepareChange(steps, book).ok) throw new Error('The change is wrong.');
@@ -190,28 +143,6 @@ try {
     3,
   );
   say('Counting what it would do, before', look, 'reading the same rows', bare, '');
-  const clauses: [string, Clause][] = [
-    ['Brand is', { is: 'equals', field: 'brand', value: 'Greyfell' }],
-    ['Price over', { is: 'over', field: 'price', value: '60' }],
-    ['Price ends in .99', { is: 'ends', field: 'price', value: '.99' }],
-    ['Title contains', { is: 'contains', field: 'title', value: 'number 77' }],
-    ['Description contains', { is: 'contains', field: 'description', value: 'number 77' }],
-    ['Colour is empty', { is: 'empty', field: 'fact.colour' }],
-    ['Colour is one of', { is: 'one-of', field: 'fact.colour', values: ['Blue', 'Cream'] }],
-    ['Width over, in another unit', { is: 'over', field: 'fact.width', value: '300 mm' }],
-    ['Highlights has the entry', { is: 'equals', field: 'highlights', value: 'Stacks' }],
-    ['Stock is', { is: 'equals', field: 'stock', value: '0' }],
-    ['Price (EUR) under', { is: 'under', field: 'fact.price@eur', value: '30' }],
-  ];
-  const asked: string[] = [];
-  for (const [name, clause] of clauses) {
-    const runs: number[] = [];
-    for (let i = 0; i < 7; i++)
-      runs.push(await time(() => countWhich(db, whichSchema.parse({ clauses: [clause] }), book)));
-    asked.push(`${name} ${Math.round(median(runs) * 1000)} ms`);
-    console.log(asked.at(-1));
-  }
-  await db.destroy();
   writeSection(
     root,
     `## Changes in bulk
@@ -221,11 +152,8 @@ Made by \`npm run bench bulk\`, which writes this section: medians of runs in tu
 | Work | Basileus | Reference | Ratio | Aim |
 | --- | --- | --- | --- | --- |
 ${lines.join('\n')}
-
-Questions over 100,000 items, counted (aim: under 100 ms): ${asked.join(', ')}.
 `,
   );
 } finally {
-  await cluster.stop();
-  rmSync(folder, { recursive: true, force: true });
+  await close();
 }

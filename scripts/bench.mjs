@@ -1,5 +1,6 @@
 // npm run bench: builds the measurements and runs them; the figures are in docs/measurements.md. `npm run bench attack` runs
-// the long attacks instead, `npm run bench containers` only what containers cost, `npm run bench bulk` only changes in bulk and files that go out.
+// the long attacks instead, `npm run bench containers` only what containers cost, `npm run bench bulk` only changes in bulk and
+// files that go out, `npm run bench questions` only questions over any field.
 import { spawnSync } from 'node:child_process';
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
@@ -24,6 +25,7 @@ await build({
     'bench-attack': join(root, 'bench/attack.ts'),
     'bench-containers': join(root, 'bench/containers.ts'),
     'bench-bulk': join(root, 'bench/bulk.ts'),
+    'bench-questions': join(root, 'bench/questions.ts'),
   },
   outdir: join(root, 'dist'),
   outExtension: { '.js': '.mjs' },
@@ -35,7 +37,7 @@ await build({
   logLevel: 'error',
   absWorkingDir: root,
 });
-const mode = ['attack', 'containers', 'bulk'].find((m) => process.argv.includes(m)) ?? 'run';
+const mode = ['attack', 'containers', 'bulk', 'questions'].find((m) => process.argv.includes(m)) ?? 'run';
 process.exit(
   spawnSync(process.execPath, ['--expose-gc', join(root, 'dist', `bench-${mode}.mjs`)], {
     stdio: 'inherit',

@@ -85,6 +85,9 @@ const isPlain = (text: string): boolean =>
 const toLower = (text: string, words: readonly string[]): string =>
   words.every(isPlain) ? `lower((${text}) collate "C")` : `lower(${text})`;
 
+/** Whether a text in small letters holds what is bound: looked for by leaps, which takes two thirds of the time of a pattern. */
+const holds = (lower: string): string => `position(lower(?) in ${lower}) > 0`;
+
 function toTextCondition(text: string, c: FieldClause): Condition {
   const lower = toLower(text, 'value' in c ? [c.value] : 'values' in c ? c.values : []);
   switch (c.is) {
@@ -93,9 +96,9 @@ function toTextCondition(text: string, c: FieldClause): Condition {
     case 'differs':
       return say(`coalesce(${lower}, '') <> lower(?)`, c.value.trim());
     case 'contains':
-      return say(`${lower} like lower(?)`, `%${escapeLike(c.value)}%`);
+      return say(holds(lower), c.value);
     case 'lacks':
-      return say(`coalesce(${lower}, '') not like lower(?)`, `%${escapeLike(c.value)}%`);
+      return say(`not coalesce(${holds(lower)}, false)`, c.value);
     case 'starts':
       return say(`${lower} like lower(?)`, `${escapeLike(c.value)}%`);
     case 'ends':
@@ -129,6 +132,11 @@ function toOrderCondition(column: string, c: FieldClause, read: (value: string) 
 const mostLookedFor = 5;
 /** A text as it stands inside the JSON of a list. */
 const inJson = (text: string): string => JSON.stringify(text).slice(1, -1);
+/**
+ * Whether a piece of text, where it stands in the JSON of a list, can only stand inside of an entry: it holds nothing that JSON
+ * writes otherwise, and something that does not stand between entries.
+ */
+const isOfEntry = (text: string): boolean => inJson(text) === text && /[^[\], ]/.test(text);
 
 /**
  * Entries of a list, whatever their capitals. The JSON of the list is looked at as a text first: most hold none of the words
@@ -141,8 +149,8 @@ function toListCondition(field: ProductField, c: FieldClause): Condition {
     words.length === 0 || words.length > mostLookedFor
       ? say(`coalesce(${sql}, false)`, ...bindings)
       : say(
-          `coalesce((${words.map(() => `${lower} like lower(?)`).join(' or ')}) and ${sql}, false)`,
-          ...words.map((w) => `%${escapeLike(inJson(w))}%`),
+          `coalesce((${words.map(() => holds(lower)).join(' or ')}) and ${sql}, false)`,
+          ...words.map(inJson),
           ...bindings,
         );
   const not = ({ sql, bindings }: Condition): Condition => ({ sql: `not ${sql}`, bindings });
@@ -157,6 +165,10 @@ function toListCondition(field: ProductField, c: FieldClause): Condition {
     return c.is === 'one-of' ? found : not(found);
   }
   if (c.is === 'contains' || c.is === 'lacks') {
+    if (isOfEntry(c.value)) {
+      const found = say(`coalesce(${holds(lower)}, false)`, c.value);
+      return c.is === 'contains' ? found : not(found);
+    }
     const path = `$[*] ? (@ like_regex ${JSON.stringify(c.value)} flag "iq")`;
     const found = has([c.value], `jsonb_path_exists(${held}, ?::jsonpath)`, path);
     return c.is === 'contains' ? found : not(found);
@@ -170,12 +182,21 @@ function toMeasureCondition(field: ProductField, c: FieldClause): Condition {
   const amounts = spreadMeasure(c.value, field.unit, knownUnits);
   // Its figures stand before its unit: cutting them off takes half of the time that a pattern for them would.
   const text = toHeldTextSql(field) ?? toTextSql(field),
-    unit = `ltrim(${text}, '-0123456789. ')`;
-  return say(
+    unit = `ltrim(${text}, '-0123456789. ')`,
+    is = compared[c.is as Compared];
+  const others = say(
     `case when (${text}) collate "C" ~ '^-{0,1}[0-9]+(\\.[0-9]+){0,1} *[^-0-9. ]' then
-      left(${text}, -length(${unit}))::numeric ${compared[c.is as Compared]} (?::jsonb ->> rtrim(${unit}))::numeric end`,
+      left(${text}, -length(${unit}))::numeric ${is} (?::jsonb ->> rtrim(${unit}))::numeric end`,
     JSON.stringify(amounts),
   );
+  const units = Object.entries(amounts);
+  if (units.length === 0) return others;
+  // As nearly all are written, "28 cm" and "2.4 kg": each unit is compared with its own amount, which takes two thirds of the time.
+  const figure = `split_part(${text}, ' ', 1)::numeric`;
+  const sql = `case when (${text}) collate "C" ~ '^[0-9]+(\\.[0-9]+){0,1} [^-0-9. ]' then
+      case ltrim(${text}, '0123456789. ') ${units.map(() => `when ? then ${figure} ${is} ?::numeric`).join(' ')} else ${others.sql} end
+    else ${others.sql} end`;
+  return say(sql, ...units.flat(), ...others.bindings, ...others.bindings);
 }
 
 /** Amounts and counts as they are compared; an ending may be written without its nought. */

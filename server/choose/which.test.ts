@@ -226,6 +226,9 @@ describe('a choice', () => {
     // The end of an entry behind a sign of its own is no entry.
     expect(await isMeant({ is: 'equals', field: 'highlights', value: 'Dishwasher safe' })).toBe(false);
     expect(await isMeant({ is: 'lacks', field: 'highlights', value: 'dishwasher safe' })).toBe(false);
+    // What stands between entries stands in none of them.
+    for (const value of [',', '", "', '[', ' ,'])
+      expect(await isMeant({ is: 'contains', field: 'highlights', value }), value).toBe(false);
     const many = ['a', 'b', 'c', 'd', 'e', entries[3]!];
     expect(await isMeant({ is: 'one-of', field: 'highlights', values: many })).toBe(true);
     expect(await isMeant({ is: 'none-of', field: 'highlights', values: many })).toBe(false);
@@ -345,8 +348,34 @@ describe('a choice', () => {
   });
 });
 
+describe('a measure', () => {
+  it.each([
+    ['35 cm', '300 mm', true],
+    ['35cm', '300 mm', true],
+    ['35.5  cm', '355 mm', false],
+    ['35.5 cm', '354.9 mm', true],
+    ['0.4 m', '39 cm', true],
+    ['-5 cm', '-60 mm', true],
+    ['-5 cm', '1 mm', false],
+    ['35 kg', '1 mm', false],
+  ])('of %s is compared with %s however it is written', async (width, value, isOver) => {
+    const item = items.find((p) => p.kind === 'single')!;
+    const put = (to: unknown) =>
+      house.rows(
+        `update products set facts = jsonb_strip_nulls(facts || jsonb_build_object('width', ?::text)) where id = ? returning id`,
+        [to, item.id],
+      );
+    await put(width);
+    try {
+      expect((await meant({ clauses: [{ is: 'over', field: 'fact.width', value }] })).includes(item.sku)).toBe(isOver);
+    } finally {
+      await put(item.fields['fact.width'] ?? null);
+    }
+  });
+});
+
 describe('what stands in a field from when it was of another kind', () => {
-  it.each(['5 -cm', '5.cm', '-', '.', '--3 cm', 'about 3 cm', '12', 'cm', '1.2.3 cm', '7 cm 2'])(
+  it.each(['5 -cm', '5.cm', '-', '.', '--3 cm', 'about 3 cm', '12', 'cm', '1.2.3 cm', '7 cm 2', '12 3cm', '7  -cm'])(
     'is passed over, and fails no question: “%s”',
     async (odd) => {
       const item = items.find((p) => p.kind === 'single')!;

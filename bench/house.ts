@@ -10,10 +10,8 @@ import { runHere } from '../server/jobs';
 import { refreshMarket } from '../server/listings';
 import { bumpRevision, loadMarket } from '../server/markets';
 
-const key = 'quillhaven';
-
 /** Everything of a market checked anew, as after a change of its rulebook that touches nothing. Answers the listings. */
-export async function recheck(db: Db): Promise<number> {
+export async function recheck(db: Db, key: string): Promise<number> {
   await bumpRevision(db, await loadMarket(db, key));
   let told = 0;
   await refreshMarket(db, await loadMarket(db, key), (done) => {
@@ -37,7 +35,7 @@ interface BareRow {
 const rowsAtOnce = 2000;
 
 /** The same rows read in pages and given to the same prepared checks, and nothing else. */
-export async function recheckBare(db: Db): Promise<number> {
+export async function recheckBare(db: Db, key: string): Promise<number> {
   const market = await loadMarket(db, key);
   let after = 0,
     rows = 0,

@@ -24,7 +24,7 @@ import { decodeText } from '../server/markets/decode';
 import { makeFamilies, makeJson, makeSheet, makeXml, packAll, parseBare, readAll, textOf, writeAll } from './forms';
 import { copyBare, importRows, listImportRows, onHouse, recheck, recheckBare } from './house';
 
-const [task = '', file = ''] = process.argv.slice(2);
+const [task = '', file = '', market = 'quillhaven'] = process.argv.slice(2);
 const count = 100_000;
 let peak = 0;
 const watch = setInterval(() => {
@@ -368,8 +368,8 @@ const tasks: Record<string, () => Promise<void>> = {
       return n;
     });
   },
-  recheck: () => onHouse(file, nothing, time, recheck),
-  'recheck-reference': () => onHouse(file, nothing, time, recheckBare),
+  recheck: () => onHouse(file, nothing, time, (db) => recheck(db, market)),
+  'recheck-reference': () => onHouse(file, nothing, time, (db) => recheckBare(db, market)),
   import: () => onHouse(file, (db) => listImportRows(db, `n${process.pid}`), time, importRows),
   'import-reference': () => onHouse(file, (db) => listImportRows(db, 'bare'), time, copyBare),
   store: async () => {

@@ -1,6 +1,7 @@
 // npm run bench: builds the measurements and runs them; the figures are in docs/measurements.md. `npm run bench attack` runs
 // the long attacks instead, `npm run bench containers` only what containers cost, `npm run bench bulk` only changes in bulk and
-// files that go out, `npm run bench questions` only questions over any field.
+// files that go out, `npm run bench questions` only questions over any field,
+// `npm run bench five` five markets from a change to their answers (most of an hour).
 import { spawnSync } from 'node:child_process';
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
@@ -25,6 +26,7 @@ await build({
     'bench-attack': join(root, 'bench/attack.ts'),
     'bench-containers': join(root, 'bench/containers.ts'),
     'bench-bulk': join(root, 'bench/bulk.ts'),
+    'bench-five': join(root, 'bench/five.ts'),
     'bench-questions': join(root, 'bench/questions.ts'),
   },
   outdir: join(root, 'dist'),
@@ -37,7 +39,7 @@ await build({
   logLevel: 'error',
   absWorkingDir: root,
 });
-const mode = ['attack', 'containers', 'bulk', 'questions'].find((m) => process.argv.includes(m)) ?? 'run';
+const mode = ['attack', 'containers', 'bulk', 'questions', 'five'].find((m) => process.argv.includes(m)) ?? 'run';
 process.exit(
   spawnSync(process.execPath, ['--expose-gc', join(root, 'dist', `bench-${mode}.mjs`)], {
     stdio: 'inherit',

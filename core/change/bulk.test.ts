@@ -33,6 +33,16 @@ function run(steps: ChangeStep[], values = mug, kind = 'single', index = 0) {
   if (!made.ok) throw new Error(wordStepProblem(made.problem));
   return made.change.run({ kind, values }, { today: '2026-11-26', index });
 }
+it('names all that an item must be loaded with: what it writes, and what it reads for that', () => {
+  const made = prepareChange(
+    [
+      step('price', { do: 'formula', formula: '[Cost] * 2 + value(left([Part number], 1))' }),
+      step('title', { do: 'copy', from: 'brand' }),
+    ],
+    fields,
+  );
+  expect(made.ok && [...made.change.reads].sort()).toEqual(['brand', 'cost', 'mpn', 'price', 'title']);
+});
 const after = (field: string, operation: ChangeOperation, held: Value | null): Value | null | undefined => {
   const { [field]: _, ...rest } = mug;
   const made = run([step(field, operation)], held === null ? rest : { ...rest, [field]: held });

@@ -20,6 +20,8 @@ describe('a number', () => {
     ['price', '5000.01', ['over']],
     ['price', '4999.999', ['decimals']],
     ['price', '-0.01', ['under']],
+    ['quantity', '0', []],
+    ['quantity', '-1', ['under']],
     ['diameter', '5 cm', []],
     ['diameter', '4.9 cm', ['under']],
     ['diameter', '50 mm', []],

@@ -148,6 +148,8 @@ describe('a formula', () => {
     ['if([Price], 1, 2)', 'if( ) takes yes or no here, and this is a number.', '[Price]'],
     ['[Price] > "dear"', '“>” takes a number here, and this is a text. value( ) reads a number from a text.', '"dear"'],
     ['if(yes, [Highlights], "x")', 'One choice is a text and the other a list; give both as the same.', '[Highlights]'],
+    ['if(yes, "x", [Highlights])', 'One choice is a text and the other a list; give both as the same.', '[Highlights]'],
+    ['if(yes, "x", 1 = 1)', 'One choice is a text and the other', '1 = 1'],
     [`${'('.repeat(60)}1${')'.repeat(60)}`, 'Brackets stand at most 40 deep in each other; take some apart.', '('],
     [`${'-'.repeat(60)}1`, 'Brackets stand at most 40 deep in each other; take some apart.', '-'],
     ['1'.repeat(2001), 'A formula has at most 2000 characters; this one has 2001.', '1'],

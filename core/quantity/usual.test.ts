@@ -16,6 +16,10 @@ describe('what is usual', () => {
   ])('is nothing of measures that are %s', (_, texts) => {
     expect(computeUsual(texts)).toBeUndefined();
   });
+  it('is told by two figures, since it is no measurement', () => {
+    expect(computeUsual(Array.from({ length: 9 }, () => '12.46 cm'))).toMatchObject({ amount: '12' });
+    expect(computeUsual(Array.from({ length: 9 }, () => '1246 g'))).toMatchObject({ amount: '1200' });
+  });
   it('leaves out what measures something else', () => {
     expect(computeUsual([...Array.from({ length: 8 }, () => '30 cm'), '2 kg', 'large'])).toEqual({
       amount: '30',

@@ -78,6 +78,17 @@ describe('what another sheet explains', () => {
       maxCharacters: undefined,
     });
   });
+  it('is told wherever the name of the field stands in its row', () => {
+    const columns = explain(
+      [
+        ['required', 'Lid', 'How it shuts'],
+        ['optional', 'Colour', ''],
+        ['required', 'Size', 'Across'],
+      ],
+      ['Needed', 'Field', 'Meaning'],
+    );
+    expect([columns['Lid']!.level, columns['Colour']!.level, columns['Size']!.help]).toEqual(['must', 'may', 'Across']);
+  });
   it('is nothing where two alone are named, as in a text', () => {
     expect(
       explain([

@@ -1,75 +1,16 @@
-// Which items are meant, as a condition on products p. One clause each; what a column holds is known here and nowhere above.
+// Which items are meant, as a condition on products p. One clause each.
 import { type Clause, type FieldClause, isFieldClause, spreadMeasure, toCode } from '@basileus/core/choose';
 import { type FieldBook, type ProductField, readMarketKey } from '@basileus/core/product';
 import { getEndingStep } from '@basileus/core/formula';
 import { exact, knownUnits, readDate } from '@basileus/core/quantity';
-import { dayColumns, listColumns, moneyColumns, textColumns } from '../products';
+import { bundleStockSql, toDaySql, toHeldSql, toHeldTextSql, toListSql, toNumberSql, toTextSql } from './held';
 
 export interface Condition {
   sql: string;
   bindings: unknown[];
 }
 const say = (sql: string, ...bindings: unknown[]): Condition => ({ sql, bindings });
-const isOf = (columns: readonly string[], key: string): boolean => columns.includes(key);
 const escapeLike = (text: string): string => text.replace(/[\\%_]/g, '\\$&');
-
-/** Of a bundle so many as its scarcest part is there for. */
-const bundleStockSql = `(select min(floor((select coalesce(sum(s.on_hand - s.reserved), 0) from stock s where s.product_id = b.part_id)::numeric / b.count))
-    from bundle_parts b where b.bundle_id = p.id)`;
-/** How many there are of an item; of a family nothing. */
-const stockSql = `case when p.kind = 'bundle' then ${bundleStockSql}
-  else (select sum(s.on_hand) from stock s where s.product_id = p.id) end`;
-
-/** What a listing l holds in a field; keys of attributes are letters, digits and signs that mean nothing here. */
-const listedSql = (field: ProductField, arrow: '->' | '->>'): string | undefined => {
-  const named = readMarketKey(field.key);
-  return named && `l."values" ${arrow} '${named.attribute.replaceAll("'", "''")}'`;
-};
-
-/** Joins the listings l of items p on a market that is bound; nothing where none is meant. Those that are left out hold nothing. */
-export const listingsSql = (market: string | undefined): string =>
-  market === undefined
-    ? ''
-    : `join listings l on l.product_id = p.id and l.market_state <> 'left out' and l.market_id = (select id from markets where key = ?)`;
-
-/** A field of JSON as text, which may be empty; undefined for columns. Names of facts are those of our own book, so that they may stand in the statement. */
-const toHeldTextSql = (field: ProductField): string | undefined =>
-  listedSql(field, '->>') ?? (field.fact ? `p.facts ->> '${field.key.slice('fact.'.length)}'` : undefined);
-
-/** A field as text, or null where it is empty. */
-export function toTextSql(field: ProductField): string {
-  const { key } = field;
-  if (field.market !== undefined && key.endsWith('/category')) return 'l.category';
-  const held = toHeldTextSql(field);
-  if (held !== undefined) return `nullif(${held}, '')`;
-  if (key === 'sku') return 'p.sku';
-  if (key === 'parent_sku') return '(select q.sku from products q where q.id = p.parent_id)';
-  if (isOf(textColumns, key)) return `nullif(p.${key}, '')`;
-  return `p.${key}::text`;
-}
-
-export function toNumberSql(field: ProductField): string {
-  if (field.key === 'stock') return stockSql;
-  if (isOf(moneyColumns, field.key)) return `p.${field.key}`;
-  const text = toHeldTextSql(field) ?? toTextSql(field);
-  // A bound on the figures would take longer than all the rest; bytes are compared faster than letters.
-  return `case when (${text}) collate "C" ~ '^-{0,1}[0-9]+(\\.[0-9]+){0,1}$' then (${text})::numeric end`;
-}
-const toDaySql = (field: ProductField): string => {
-  if (isOf(dayColumns, field.key)) return `p.${field.key}`;
-  // A moment counts as its day where it is said.
-  const text = field.moment ? `substring(${toTextSql(field)} for 10)` : toTextSql(field);
-  return `case when ${text} ~ '^[0-9]{4}-[0-9]{2}-[0-9]{2}$' then (${text})::date end`;
-};
-/** The JSON of a list as it is kept: entries, or a single text. */
-const toHeldSql = (field: ProductField): string => {
-  const { key } = field;
-  return listedSql(field, '->') ?? (isOf(listColumns, key) ? `p.${key}` : `p.facts -> '${key.slice('fact.'.length)}'`);
-};
-export const toListSql = (field: ProductField): string => {
-  const held = toHeldSql(field);
-  return `case jsonb_typeof(${held}) when 'array' then ${held} when 'string' then jsonb_build_array(${held}) else '[]' end`;
-};
 
 const compared = { over: '>', 'at-least': '>=', under: '<', 'at-most': '<=', equals: '=' } as const;
 type Compared = keyof typeof compared;

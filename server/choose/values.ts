@@ -3,7 +3,7 @@ import type { Which } from '@basileus/core/choose';
 import { type FieldBook, toShown } from '@basileus/core/product';
 import { type Db, rowsOf } from '../database';
 import { AppError } from '../http';
-import { listingsSql, toListSql, toNumberSql, toTextSql } from './sql';
+import { listingsSql, toListSql, toNumberSql, toTextSql } from './held';
 import { toWhichSql } from './which';
 
 const mostValues = 200;

@@ -6,6 +6,8 @@ import { fieldChange, id, idParam, nothing, ok, page, pathId, value, word } from
 export const importReading = z.object({
   encoding: z.enum(encodings),
   delimiter: z.enum(['\t', ';', ',', '|']),
+  /** True where each line stands between quotation marks as a whole, as a program leaves it that took it for one cell. */
+  wrapped: z.boolean().default(false),
   sheet: z.string().nullable(),
   headerRow: z.number().int().min(0).max(1000),
   decimalSign: z.enum(['.', ',', 'undetermined']),
@@ -31,10 +33,12 @@ export const importReading = z.object({
     .default([]),
 });
 export type ImportReadingShape = z.output<typeof importReading>;
-/** What went in against what came out: rows = lines - above - blank - notes; create + update + same + refuse = rows. */
+/** What went in against what came out: rows = lines - above - headings - blank - notes; create + update + same + refuse = rows. */
 const counts = z.object({
   lines: z.number(),
   above: z.number(),
+  /** Lines among the items that say the headings again. */
+  headings: z.number(),
   blank: z.number(),
   notes: z.number(),
   /** Row of the first note under the table; 0 where there is none. */

@@ -12,6 +12,7 @@ import {
   detectIdentifierKind,
   findSkuFault,
   foldSku,
+  isSameSkuMistyped,
   fromIssnBarcode,
   hasValidGs1CheckDigit,
   isCaseCode,
@@ -213,6 +214,22 @@ describe('SKUs that are nearly the same', () => {
   ])('%s and %s: %s', (a, b, isNear) => {
     expect(foldSku(a) === foldSku(b)).toBe(isNear);
     expect(foldSku(a)).not.toBe('');
+  });
+});
+
+describe('one SKU written as two', () => {
+  it.each([
+    ['FP-20-CM', 'fp 20_cm', true],
+    ['FP-20-CM', 'FP–20–CM', true],
+    ['FP-20-CM', 'ＦＰ-20-CM*', true],
+    ['AB-11', 'AB1-1', false],
+    ['AB-11', 'AB11', false],
+    ['AB-11', 'AB-11', false],
+    ['--', '##', false],
+    ['ガ-1', 'カ-1', false],
+  ])('%s and %s: %s', (a, b, isSame) => {
+    expect(isSameSkuMistyped(a, b)).toBe(isSame);
+    expect(isSameSkuMistyped(b, a)).toBe(isSame);
   });
 });
 

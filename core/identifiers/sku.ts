@@ -41,3 +41,13 @@ export const foldSku = (sku: string): string => {
     .replace(/[^\p{L}\p{M}\p{N}]/gu, '');
   return folded === '' ? sku : folded;
 };
+
+/** Capitals and widths apart, and whatever mark stands between its parts. */
+const unmark = (sku: string): string =>
+  sku
+    .normalize('NFKC')
+    .toLowerCase()
+    .replace(/[^\p{L}\p{M}\p{N}]+/gu, '-')
+    .replace(/^-|-$/g, '') || sku;
+/** Whether two SKUs have the same parts in the same places, so that one of them is the other, mistyped: `fp 20_cm`, FP-20-CM. */
+export const isSameSkuMistyped = (a: string, b: string): boolean => a !== b && unmark(a) === unmark(b);

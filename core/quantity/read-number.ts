@@ -42,7 +42,8 @@ function readUnder(text: string, locale: NumberLocale): NumberReading {
   const at = body.indexOf(locale.decimal);
   const whole = at < 0 ? body : body.slice(0, at);
   const fraction = at < 0 ? '' : body.slice(at + 1);
-  if (!/^\d*$/.test(fraction) || (at >= 0 && fraction === '')) return { ok: false, reason: 'not-a-number', text };
+  if (body === '' || !/^\d*$/.test(fraction) || (at >= 0 && fraction === ''))
+    return { ok: false, reason: 'not-a-number', text };
   const plain = stripGrouping(whole, locale.grouping);
   if (plain === undefined)
     return { ok: false, reason: /^[\d.,' \u00a0\u202f]+$/.test(body) ? 'grouping-out-of-place' : 'not-a-number', text };

@@ -1,7 +1,9 @@
 // What spreadsheet programs do to identifiers on the way, recognised and mended where it can be proven.
 import { parseGtin } from '../identifiers';
 import { restoreZeros } from '../checks/rules/identifier-wrong';
+import { decodeEntities } from '../text';
 import { repairMojibake } from './encoding';
+import { fromSerialDate } from './serial-date';
 
 export type Damage =
   | { kind: 'scientific'; text: string; known: string }
@@ -9,15 +11,61 @@ export type Damage =
   | { kind: 'digits-lost'; text: string }
   | { kind: 'date-like'; text: string }
   | { kind: 'decimal-tail'; text: string; mended: string }
-  | { kind: 'mojibake'; text: string; mended: string };
+  | { kind: 'mojibake'; text: string; mended: string }
+  /** Signs as web pages or other programs write them: `&amp;`, `\"`. */
+  | { kind: 'escaped'; text: string; mended: string }
+  /** A day as its number: 45992. */
+  | { kind: 'day-number'; text: string; mended: string }
+  /** What is shown in the place of a value: `#REF!` of a formula that failed, `####` of a column that is too narrow. */
+  | { kind: 'no-value'; text: string; why: 'formula' | 'narrow' };
 
 const scientific = /^(\d)(?:[.,](\d+))?E\+?(\d{1,2})$/i;
-const dateLike =
-  /^(?:\d{1,2}[.\-/ ]{1,2}(?:jan|feb|mar|mär|mrz|apr|may|mai|jun|jul|aug|sep|oct|okt|nov|dec|dez)[a-zäé]*\.?(?:[.\-/ ]\d{2,4})?|(?:jan|feb|mar|apr|may|jun|jul|aug|sep|oct|nov|dec)[a-z]*[-/ ]\d{1,4}|\d{4}-\d{2}-\d{2} 00:00)$/i;
+/** Names of months as spreadsheets write them, by their first letters: English, German, Swedish, French, Spanish, Italian, Dutch (from memory). */
+const month =
+  '(?:jan|ene|gen|feb|fév|fev|mar|mär|mrz|mrt|apr|avr|abr|may|mai|maj|mei|mag|jun|jui|giu|jul|lug|aug|aoû|ago|sep|set|oct|okt|ott|nov|dec|dez|déc|dic)[a-zà-ÿ]*\\.?';
+const dateLike = new RegExp(
+  [
+    `^\\d{1,2}[.\\-/ ]{1,2}${month}(?:[.\\-/ ]{1,2}\\d{2,4})?$`,
+    `^${month}[-/ ]\\d{1,4}$`,
+    '^\\d{4}-\\d{2}-\\d{2}[ T]00:00(?::00(?:\\.0+)?)?Z?$',
+    '^\\d{1,2}[./]\\d{1,2}[./](?:19|20)\\d{2}$',
+  ].join('|'),
+  'i',
+);
+
+/** True where a cell looks like a date that a spreadsheet made of something else: 04-Mar, 02.Okt, 2026-04-03 00:00:00. */
+export const isDateLike = (cell: string): boolean => dateLike.test(cell.trim());
+
+/**
+ * Errors of formulas as spreadsheets show them, in English and German, and Err:502 of others (ECMA-376 part 1, 18.17.3, names
+ * the English ones; the rest from memory).
+ */
+const failed =
+  /^(?:#(?:REF!|N\/A|VALUE!|NAME\?|DIV\/0!|NUM!|NULL!|SPILL!|CALC!|GETTING_DATA|BEZUG!|NV|WERT!|ZAHL!|ÜBERLAUF!)|Err:5\d\d)$/i;
+
+/** What stands in a cell instead of its value; nothing of such a cell can be taken. */
+export function findNoValue(cell: string): Damage | undefined {
+  // Nearly all cells are none of these.
+  if (!cell.startsWith('#') && !cell.startsWith('Err:')) return undefined;
+  if (failed.test(cell)) return { kind: 'no-value', text: cell, why: 'formula' };
+  return /^#{3,}$/.test(cell) ? { kind: 'no-value', text: cell, why: 'narrow' } : undefined;
+}
+
+/** Days from 1990 to 2099 as spreadsheets number them. */
+const firstDay = 32_874,
+  lastDay = 73_050;
+/** A date cell that holds the number of its day, as where a column of dates was shown as numbers. */
+export function findDayNumber(cell: string): Damage | undefined {
+  if (!/^\d{5}(?:\.\d+)?$/.test(cell)) return undefined;
+  const serial = Number(cell);
+  const day = serial >= firstDay && serial < lastDay + 1 ? fromSerialDate(Math.floor(serial), false) : undefined;
+  return day === undefined ? undefined : { kind: 'day-number', text: cell, mended: day };
+}
 
 /** Damage in a cell that should hold a barcode. The mended number is proven by its check digit. */
 export function findIdentifierDamage(cell: string): Damage | undefined {
   const text = cell.trim();
+  if (isDateLike(text)) return { kind: 'date-like', text };
   const s = scientific.exec(text);
   if (s) return { kind: 'scientific', text, known: s[1]! + (s[2] ?? '') };
   if (/^\d+[.,]0+$/.test(text)) return { kind: 'decimal-tail', text, mended: text.replace(/[.,]0+$/, '') };
@@ -28,12 +76,21 @@ export function findIdentifierDamage(cell: string): Damage | undefined {
   return undefined;
 }
 
-/** Damage in a cell of plain text: a size or code that became a date, or letters read in the wrong encoding. */
-export function findTextDamage(cell: string): Damage | undefined {
-  const mended = repairMojibake(cell);
-  if (mended !== undefined && mended !== cell) return { kind: 'mojibake', text: cell, mended };
-  return dateLike.test(cell.trim()) ? { kind: 'date-like', text: cell } : undefined;
+/**
+ * Damage in a cell of text: letters read in the wrong encoding, as often as that was done; signs that another program has
+ * written otherwise, where the text is no markup; a size or code that became a date.
+ */
+export function findTextDamage(cell: string, isMarkup = false): Damage | undefined {
+  let mended = repairMojibake(cell);
+  for (let more = mended; more !== undefined && more !== cell; more = repairMojibake(more)) mended = more;
+  if (mended !== undefined && mended !== cell)
+    return { kind: 'mojibake', text: cell, mended: isMarkup ? mended : unescape(mended) };
+  if (isMarkup) return undefined;
+  const plain = unescape(cell);
+  if (plain !== cell) return { kind: 'escaped', text: cell, mended: plain };
+  return isDateLike(cell) ? { kind: 'date-like', text: cell } : undefined;
 }
+const unescape = (text: string): string => decodeEntities(text).replaceAll('\\"', '"');
 
 /**
  * The whole number behind 5.90123E+12, found again among numbers we already hold: exactly one must begin with the
@@ -69,5 +126,13 @@ export function wordDamage(d: Damage, field: string): string {
       return `${field} “${d.text}” became a decimal number; ${d.mended} was meant.`;
     case 'mojibake':
       return `${field} “${d.text}” was read in the wrong encoding; “${d.mended}” was meant.`;
+    case 'escaped':
+      return `${field} “${d.text}” holds signs as another program writes them; “${d.mended}” was meant.`;
+    case 'day-number':
+      return `${field} “${d.text}” is a day as spreadsheets count them; ${d.mended} was meant.`;
+    case 'no-value':
+      return d.why === 'formula'
+        ? `${field} “${d.text}” is what a spreadsheet shows where a formula failed; the value itself is not in the file. Mend the formula and save the file again.`
+        : `${field} “${d.text}” is what a spreadsheet shows where a column is too narrow; the value itself is not in the file. Make the column wider and save the file again.`;
   }
 }

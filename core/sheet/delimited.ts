@@ -128,3 +128,22 @@ export function writeRows(
     }) + options.newline
   );
 }
+
+const lineOf = (row: readonly string[]): string => row[0] ?? '';
+const isBlankRow = (row: readonly string[]): boolean => row.every((c) => c.trim() === '');
+/**
+ * The delimiter of a file whose lines stand between quotation marks as wholes (`"SKU,Title"`), which a program has read as one
+ * column and saved again; undefined where a file is none.
+ */
+export function findWrapped(rows: readonly (readonly string[])[]): Delimiter | undefined {
+  const lines = rows.filter((r) => !isBlankRow(r));
+  if (lines.length < 2 || lines.some((r) => !isBlankRow(r.slice(1)))) return undefined;
+  const { delimiter, sure } = detectDelimiter(lines.map(lineOf).join('\n'));
+  if (!sure) return undefined;
+  const widths = new Set(unwrapRows(lines, delimiter).map((r) => r.length));
+  return widths.size === 1 && !widths.has(1) ? delimiter : undefined;
+}
+
+/** The rows that stand in the first cells of rows, as text. */
+export const unwrapRows = (rows: readonly (readonly string[])[], delimiter: Delimiter): string[][] =>
+  rows.map((r) => readRows(lineOf(r), delimiter)[0] ?? []);

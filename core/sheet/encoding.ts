@@ -19,6 +19,22 @@ const signatures: readonly [string, string][] = [
   ['47494638', 'a GIF picture'],
 ];
 
+/** Texts that are no tables, by how they begin. */
+const beginnings: readonly [RegExp, string][] = [
+  [
+    /^<(?:!doctype html|html|head|body|meta|table|style)\b/i,
+    'a web page (open it in a spreadsheet program and save it as one of these)',
+  ],
+  [/^<\?xml\b|^<[a-z][\w:.-]*[\s>]/i, 'a document of XML'],
+  [/^\{\\rtf/, 'a text with layout (RTF)'],
+  [/^[[{]\s*[[{"\]}]/, 'a document of JSON'],
+];
+/** What a text is that begins so, where it is no table. */
+function nameText(head: Uint8Array): string | undefined {
+  const begin = new TextDecoder('utf-8').decode(head.subarray(0, 400)).trimStart();
+  return beginnings.find(([is]) => is.test(begin))?.[1];
+}
+
 /**
  * Judges a file by its first bytes (a few kilobytes are enough). A zip is taken for a workbook here; whether it is one
  * shows when it is opened.
@@ -28,6 +44,8 @@ export function sniffFile(head: Uint8Array): FileKind {
   const hex = Array.from(head.subarray(0, 8), (b) => b.toString(16).padStart(2, '0')).join('');
   if (hex.startsWith('504b0304') || hex.startsWith('504b0506')) return { kind: 'workbook' };
   for (const [signature, name] of signatures) if (hex.startsWith(signature)) return { kind: 'binary', looksLike: name };
+  const named = nameText(head);
+  if (named !== undefined) return { kind: 'binary', looksLike: named };
   if (hex.startsWith('efbbbf')) return { kind: 'text', encoding: 'utf-8', mark: true };
   if (hex.startsWith('fffe')) return { kind: 'text', encoding: 'utf-16le', mark: true };
   if (hex.startsWith('feff')) return { kind: 'text', encoding: 'utf-16be', mark: true };

@@ -18,6 +18,8 @@ export interface RowContext {
   fields: FieldBook;
   /** SKUs of the rows before it, with their rows. */
   seen: ReadonlyMap<string, number>;
+  /** A SKU of the catalog or of a row before it that this one was probably meant to be (`isSameSkuMistyped`). */
+  twin?: string | undefined;
   /** Faults of the row as a whole (`findRowFaults`). */
   faults?: readonly Problem[];
   /** What kind of item we hold under the SKU: a family is not sold, and a bundle's stock follows from its parts. */
@@ -29,7 +31,7 @@ export function planRow(
   cells: readonly string[],
   reading: ImportReading,
   held: HeldProduct | undefined,
-  { fields, seen, faults = [], kind }: RowContext,
+  { fields, seen, faults = [], kind, twin }: RowContext,
 ): PlannedRow {
   const read = readRow(cells, reading, held, fields);
   const { values } = read;
@@ -57,7 +59,9 @@ export function planRow(
   if (sku === '') return faults.length ? { sku, action: 'refuse', changes: [], problems } : refuse({ is: 'no-sku' });
   const before = seen.get(sku);
   if (before !== undefined) return refuse({ is: 'sku-again', row: before });
-  if (held === undefined && reading.mode === 'update') return refuse({ is: 'not-in-catalog' });
+  if (held === undefined && reading.mode === 'update')
+    return refuse({ is: 'not-in-catalog', ...(twin === undefined ? {} : { twin }) });
+  if (held === undefined && twin !== undefined) return refuse({ is: 'mistyped-sku', twin });
   if (held !== undefined && reading.mode === 'create') return refuse({ is: 'already-in-catalog' });
   if (problems.some((p) => p.level === 'blocker')) return { sku, action: 'refuse', changes: [], problems };
   if (held !== undefined) leaveOut(fields, values, held, kind, problems);

@@ -43,7 +43,10 @@ export type ProblemFact =
   | { is: 'of-family' }
   | { is: 'wrong-check-digit'; proposal: string }
   | { is: 'fault'; fault: ValueFault }
-  | { is: 'no-sku' | 'not-in-catalog' | 'already-in-catalog' | 'no-title' }
+  | { is: 'no-sku' | 'already-in-catalog' | 'no-title' }
+  /** `twin` is the SKU that was probably meant. */
+  | { is: 'not-in-catalog'; twin?: string }
+  | { is: 'mistyped-sku'; twin: string }
   | { is: 'sku-again'; row: number }
   | { is: 'family-stays'; family: string | null }
   | { is: 'title-stays'; title: string }
@@ -87,7 +90,7 @@ export function wordProblem(
     case 'kept-as':
       return `${cell} is kept as ${fact.amount}.`;
     case 'not-whole':
-      return `${cell} is not a whole number.`;
+      return `${cell} is not a whole number; write digits only, such as 12.`;
     case 'not-yes-or-no':
       return `${cell} is neither yes nor no.`;
     case 'not-a-day':
@@ -128,7 +131,9 @@ export function wordProblem(
     case 'sku-again':
       return `SKU ${value} already stands in row ${fact.row}; keep one of them.`;
     case 'not-in-catalog':
-      return `SKU ${value} is not in the catalog, and this import only updates.`;
+      return `SKU ${value} is not in the catalog, and this import only updates.${fact.twin === undefined ? '' : ` ${fact.twin} is.`}`;
+    case 'mistyped-sku':
+      return `SKU ${value} would be new, and differs from ${fact.twin} only in capitals or marks. Write it as ${fact.twin}, or give the new item a SKU of its own.`;
     case 'already-in-catalog':
       return `SKU ${value} is already in the catalog, and this import only creates.`;
     case 'no-title':

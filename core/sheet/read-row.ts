@@ -15,7 +15,16 @@ import {
   type DateOrder,
 } from '../quantity';
 import { unguardCode } from './guard';
-import { findIdentifierDamage, findScientificOriginal, findTextDamage } from './damage';
+import {
+  type Damage,
+  findDayNumber,
+  findIdentifierDamage,
+  findNoValue,
+  findScientificOriginal,
+  findTextDamage,
+  isDateLike,
+} from './damage';
+import { readYesNo } from './yes-no';
 import type { Problem, ProblemFact } from './problem';
 
 export type ImportMode = 'update' | 'create' | 'both';
@@ -53,7 +62,7 @@ export function readRow(
   for (const { index, field, unit, blankClears } of reading.columns) {
     const known = fields.get(field);
     if (!known) continue;
-    const found = (cells[index] ?? '').trim(),
+    const found = dropUnseen(cells[index] ?? '', known).trim(),
       written = isCode(known) ? unguardCode(found) : found;
     const cell = reading.replacements?.find((r) => r.field === field && r.from === written)?.to ?? written;
     if (cell === '') {
@@ -71,9 +80,53 @@ export function readRow(
   return { values, problems };
 }
 
+/** Marks without width that come along with texts of web pages, and the end mark of old files; no value is meant to hold one. */
+// eslint-disable-next-line no-control-regex
+const unseen = /[\u001a\u200b\u2060\ufeff]/,
+  everyUnseen = new RegExp(unseen, 'g');
+/** A cell without what nobody sees; where a word may be divided is kept in long texts alone. */
+function dropUnseen(cell: string, { kind }: ProductField): string {
+  const seen = unseen.test(cell) ? cell.replace(everyUnseen, '') : cell;
+  return kind !== 'long-text' && seen.includes('\u00ad') ? seen.replaceAll('\u00ad', '') : seen;
+}
+
 /** A field in which an apostrophe is never a part of the value. */
 const isCode = ({ key, kind }: ProductField): boolean =>
   key === 'sku' || kind === 'identifier' || kind === 'money' || kind === 'number' || kind === 'integer';
+
+/** What is said of a cell while it is read. */
+interface CellNotes {
+  note: (fact: ProblemFact, level: Problem['level']) => void;
+  /** Says why a cell cannot be read, and gives nothing. */
+  refuse: (fact: ProblemFact) => undefined;
+  /** Says what became of a cell, and gives what is taken of it: what was meant, or the cell itself unless it is refused. */
+  damaged: (damage: Damage, isRefused: boolean) => string | undefined;
+}
+function takeNotes(cell: string, field: string, { acceptMended }: ImportReading, problems: Problem[]): CellNotes {
+  const note = (fact: ProblemFact, level: Problem['level']): void => {
+    problems.push({ field, value: cell, kind: 'not-read', fact, level });
+  };
+  return {
+    note,
+    refuse: (fact) => {
+      note(fact, 'blocker');
+      return undefined;
+    },
+    damaged: (damage, isRefused) => {
+      const mended = 'mended' in damage ? damage.mended : undefined,
+        isTaken = mended !== undefined && acceptMended;
+      problems.push({
+        field,
+        value: cell,
+        kind: 'damage',
+        fact: { is: 'damaged', damage },
+        level: isRefused && !isTaken ? 'blocker' : 'caution',
+        ...(mended === undefined ? {} : { mended }),
+      });
+      return isTaken ? mended : isRefused ? undefined : cell;
+    },
+  };
+}
 
 function readCell(
   cell: string,
@@ -82,75 +135,74 @@ function readCell(
   held: HeldProduct | undefined,
   problems: Problem[],
 ): Value | undefined {
-  const { key: field, kind } = known,
-    isMoment = known.moment !== undefined;
-  const note = (fact: ProblemFact, level: Problem['level']): void => {
-    problems.push({ field, value: cell, kind: 'not-read', fact, level });
+  const { key: field, kind } = known;
+  const notes = takeNotes(cell, field, reading, problems),
+    { refuse, damaged } = notes;
+  const nothing = findNoValue(cell);
+  if (nothing) return damaged(nothing, true);
+  const readText = (isMarkup: boolean): string => {
+    const damage = findTextDamage(cell, isMarkup);
+    return (damage && damaged(damage, false)) ?? cell;
   };
-  const refuse = (fact: ProblemFact): undefined => {
-    note(fact, 'blocker');
-    return undefined;
-  };
-  const { decimalSign } = reading;
-  const locale = decimalSign === ',' ? commaLocale : pointLocale;
   switch (kind) {
     case 'money':
     case 'number':
-    case 'integer': {
-      const currency = known.currency ?? ownCurrency.code,
-        written = kind === 'money' ? openAmount(cell, currency) : { amount: cell };
-      if ('foreign' in written) return refuse({ is: 'foreign-currency', sign: written.foreign, currency });
-      const read = readNumber(written.amount, locale);
-      if (!read.ok)
-        return refuse({ is: read.reason === 'other-locale' ? 'other-decimal-sign' : 'not-a-number', decimalSign });
-      if (read.number.startsWith('-')) return refuse({ is: 'under-zero' });
-      if (kind === 'money') {
-        const places = getMoneyPlaces(known),
-          rounded = roundToPlaces(read.number, places);
-        const kept = places === 0 ? rounded : padMoney(rounded);
-        if (rounded !== normaliseNumber(read.number)) note({ is: 'kept-as', amount: kept }, 'caution');
-        return kept;
-      }
-      const number = normaliseNumber(read.number);
-      return kind === 'integer' && number.includes('.') ? refuse({ is: 'not-whole' }) : number;
-    }
+    case 'integer':
+      return isDateLike(cell)
+        ? damaged({ kind: 'date-like', text: cell }, true)
+        : readAmount(cell, known, reading.decimalSign, notes);
     case 'identifier':
       return readIdentifier(cell, field, reading, held, problems);
     case 'list':
-      return cell
+      return readText(false)
         .split(reading.listSeparator)
         .map((p) => p.trim())
         .filter((p) => p !== '');
     case 'measure': {
+      if (isDateLike(cell)) return damaged({ kind: 'date-like', text: cell }, true);
       const read = parseMeasure(reading.decimalSign === ',' ? cell.replace(',', '.') : cell);
       return read ? (read.unit ? `${read.amount} ${read.unit}` : read.amount) : cell;
     }
     case 'yes-no':
-      return /^(y|yes|true|1|x|ja|wahr)$/i.test(cell)
-        ? 'yes'
-        : /^(n|no|false|0|nein|falsch)$/i.test(cell)
-          ? 'no'
-          : refuse({ is: 'not-yes-or-no' });
-    case 'date':
+      return readYesNo(cell) ?? refuse({ is: 'not-yes-or-no' });
+    case 'date': {
       // A moment of a market comes back as it went out.
-      if (isMoment && judgeMoment(cell) !== 'none') return cell;
-      return readDate(cell, reading.dateOrder ?? 'day-first') ?? refuse({ is: 'not-a-day' });
-    case 'text':
-    case 'long-text': {
-      const damage = findTextDamage(cell);
-      if (!damage) return cell;
-      const mended = 'mended' in damage ? damage.mended : undefined;
-      problems.push({
-        field,
-        value: cell,
-        kind: 'damage',
-        fact: { is: 'damaged', damage },
-        level: 'caution',
-        ...(mended === undefined ? {} : { mended }),
-      });
-      return mended !== undefined && reading.acceptMended ? mended : cell;
+      if (known.moment !== undefined && judgeMoment(cell) !== 'none') return cell;
+      const day = readDate(cell, reading.dateOrder ?? 'day-first');
+      if (day !== undefined) return day;
+      const number = findDayNumber(cell);
+      return number ? damaged(number, true) : refuse({ is: 'not-a-day' });
     }
+    case 'text':
+    case 'long-text':
+      return readText(kind === 'long-text');
   }
+}
+
+/** An amount of money, a number or a whole number. */
+function readAmount(
+  cell: string,
+  known: ProductField,
+  decimalSign: '.' | ',',
+  { note, refuse }: CellNotes,
+): string | undefined {
+  const { kind } = known;
+  const currency = known.currency ?? ownCurrency.code,
+    written = kind === 'money' ? openAmount(cell, currency) : { amount: cell };
+  if ('foreign' in written) return refuse({ is: 'foreign-currency', sign: written.foreign, currency });
+  const read = readNumber(written.amount, decimalSign === ',' ? commaLocale : pointLocale);
+  if (!read.ok) {
+    if (read.reason === 'other-locale') return refuse({ is: 'other-decimal-sign', decimalSign });
+    return refuse(kind === 'integer' ? { is: 'not-whole' } : { is: 'not-a-number', decimalSign });
+  }
+  if (read.number.startsWith('-')) return refuse({ is: 'under-zero' });
+  const number = normaliseNumber(read.number);
+  if (kind !== 'money') return kind === 'integer' && number.includes('.') ? refuse({ is: 'not-whole' }) : number;
+  const places = getMoneyPlaces(known),
+    rounded = roundToPlaces(read.number, places);
+  const kept = places === 0 ? rounded : padMoney(rounded);
+  if (rounded !== number) note({ is: 'kept-as', amount: kept }, 'caution');
+  return kept;
 }
 
 function readIdentifier(
@@ -183,8 +235,12 @@ function readIdentifier(
     });
     return reading.acceptMended ? mended : undefined;
   }
-  const digits = cell.replace(/[\s-]/g, '');
-  if (parseIsbn(cell).ok || parseGtin(digits).ok) return digits.toUpperCase();
+  // Its kind may stand before it, and its figures may be as wide as Japanese letters.
+  const written = cell
+    .normalize('NFKC')
+    .replace(/^(?:e\.?a\.?n|g\.?t\.?i\.?n|u\.?p\.?c|isbn)\b[-\s.:#]*(?:8|12|13|14)?[\s.:#]+/i, '');
+  const digits = written.replace(/[\s-]/g, '');
+  if (parseIsbn(written).ok || parseGtin(digits).ok) return digits.toUpperCase();
   const read = parseGtin(digits);
   problems.push({
     field,

@@ -21,6 +21,7 @@ import {
   findRowFaults,
   findScientificOriginal,
   findTextDamage,
+  findWrapped,
   fromSerialDate,
   measureWidth,
   nameColumn,
@@ -33,6 +34,8 @@ import {
   sheetBounds,
   sniffFile,
   understandSheet as understandWith,
+  unwrapRows,
+  wordProblem,
   writeRows,
 } from '.';
 import { fields, sayProblem } from '../tests/house-fields';
@@ -40,6 +43,7 @@ import type { ImportReading, RowShape } from '.';
 
 const understandSheet = (rows: readonly (readonly string[])[]) => understandWith(rows, fields);
 const bytes = (...n: number[]) => Uint8Array.from(n);
+const text = (t: string) => new TextEncoder().encode(t);
 const source = (data: Uint8Array, size = 1000) =>
   async function* () {
     for (let i = 0; i < data.length; i += size) yield await Promise.resolve(data.subarray(i, i + size));
@@ -94,8 +98,18 @@ describe('what kind of file it is', () => {
       { kind: 'text', encoding: 'windows-1252' },
     ],
     ['UTF-8', new TextEncoder().encode('Größe;Café'), { kind: 'text', encoding: 'utf-8' }],
-  ])('tells %s', (_, head, is) => {
-    expect(sniffFile(head)).toMatchObject(is);
+    ['a web page', text('\n<!DOCTYPE html><table><tr><td>SKU'), { kind: 'binary', looksLike: /^a web page/ }],
+    ['a table of one', text('<table border="1"><tr><td>SKU'), { kind: 'binary', looksLike: /^a web page/ }],
+    ['XML', text('\ufeff<?xml version="1.0"?><Workbook>'), { kind: 'binary', looksLike: /XML/ }],
+    ['XML without its first line', text('<items><item/></items>'), { kind: 'binary', looksLike: /XML/ }],
+    ['JSON', text('[\n  {"sku":"A"}]'), { kind: 'binary', looksLike: /JSON/ }],
+    ['RTF', text('{\\rtf1 SKU}'), { kind: 'binary', looksLike: /RTF/ }],
+    ['a table that begins with a sign', text('<24 cm;SKU'), { kind: 'text' }],
+    ['a table in brackets', text('[SKU];[Title]'), { kind: 'text' }],
+  ])('tells %s', (_, head, is: Record<string, unknown>) => {
+    expect(sniffFile(head)).toMatchObject(
+      is['looksLike'] instanceof RegExp ? { ...is, looksLike: expect.stringMatching(is['looksLike']) as string } : is,
+    );
   });
   it('reads every sign of Windows-1252 as iconv-lite does, the quotes and the euro sign too', () => {
     const defined = Array.from({ length: 256 }, (_, b) => b).filter((b) => ![0x81, 0x8d, 0x8f, 0x90, 0x9d].includes(b));
@@ -854,5 +868,66 @@ describe('days that a workbook counts', () => {
     for (let serial = 45_200; serial < 45_700; serial++) expect(fromSerialDate(serial, false)).toBe(day(serial));
     expect(fromSerialDate(0, true)).toBe('1904-01-01');
     expect(fromSerialDate(45_300.5, false)).toBe(`${day(45_300)} 12:00`);
+  });
+});
+
+describe('lines that stand between quotation marks as wholes', () => {
+  it('are rows, where all of them fall into as many cells', () => {
+    const rows = readRows('"SKU;""Title"";Price"\n"A;""Pan; deep"";1"\n\n"B;Pot;2"\n', ',');
+    expect(findWrapped(rows)).toBe(';');
+    expect(unwrapRows(rows, ';')).toEqual([['SKU', 'Title', 'Price'], ['A', 'Pan; deep', '1'], [], ['B', 'Pot', '2']]);
+  });
+  it.each([
+    ['rows of several cells', 'SKU,Title\nA,Pan\n'],
+    ['one line', '"SKU,Title"\n'],
+    ['texts of a single column', '"Remarks, all"\n"Nice"\n"Good, but dear, and late"\n'],
+    ['a single column', 'SKU\nA\nB\n'],
+  ])('are none of %s', (_, of) => {
+    expect(findWrapped(readRows(of, ','))).toBeUndefined();
+  });
+});
+
+describe('a row that says the headings again', () => {
+  const header = ['SKU', 'Title', 'Price'];
+  it('is no item', () => {
+    expect(classifyRow(['SKU ', 'Title', ' Price'], 3, header)).toBe('header');
+    expect(classifyRow(['SKU', 'Title', 'Prices'], 3, header)).toBe('item');
+    expect(classifyRow(['SKU', 'Title'], 3, header)).toBe('item');
+    // A list of one column may hold its own heading as a value.
+    expect(classifyRow(['SKU'], 1, ['SKU'])).toBe('item');
+  });
+  it('nor is the end mark of an old file', () => {
+    expect(classifyRow(['\u001a'], 3, header)).toBe('blank');
+  });
+});
+
+describe('a SKU that is probably another', () => {
+  const plan = (mode: 'both' | 'create' | 'update', twin?: string) =>
+    planRow(
+      ['fp 20_cm', 'Pan'],
+      {
+        ...plainReading,
+        mode,
+        columns: [
+          { index: 0, field: 'sku' },
+          { index: 1, field: 'title' },
+        ],
+      },
+      undefined,
+      { fields, seen: new Map(), twin },
+    );
+  it.each(['both', 'create'] as const)('is not added by a file that may do %s', (mode) => {
+    expect(plan(mode).action).toBe('create');
+    const refused = plan(mode, 'FP-20-CM');
+    expect([refused.action, wordProblem(refused.problems[0]!, fields)]).toEqual([
+      'refuse',
+      'SKU fp 20_cm would be new, and differs from FP-20-CM only in capitals or marks. Write it as FP-20-CM, or give the new item a SKU of its own.',
+    ]);
+  });
+  it('is named where the file only updates', () => {
+    expect(wordProblem(plan('update', 'FP-20-CM').problems[0]!, fields)).toBe(
+      'SKU fp 20_cm is not in the catalog, and this import only updates. FP-20-CM is.',
+    );
+    expect(wordProblem(plan('update').problems[0]!, fields)).toMatch(/only updates\.$/);
   });
 });

@@ -41,7 +41,8 @@ export interface SheetUnderstanding {
   titleLines: string[];
 }
 
-const isFilledCell = (c: string | undefined): boolean => c !== undefined && c.trim() !== '';
+// Old programs end a file with a mark of its own (U+001A), which no cell is.
+const isFilledCell = (c: string | undefined): boolean => c !== undefined && c.trim() !== '' && c !== '\u001a';
 /** Names and samples are judged by their beginning: no column is called by more. */
 const longestName = 120;
 /** Cells of a row that are tried as headings. */
@@ -189,7 +190,14 @@ function settleTwins(fields: FieldBook, guesses: ColumnGuess[]): void {
 }
 
 /** What a row of the body is: an item, nothing at all, or a sentence such as stands under a table. */
-export function classifyRow(row: readonly string[], width: number): 'item' | 'blank' | 'note' {
+export function classifyRow(
+  row: readonly string[],
+  width: number,
+  header: readonly string[] = [],
+): 'item' | 'blank' | 'note' | 'header' {
+  // Where pages were put one under the other their headings stand between the items.
+  if (header.length > 1 && row.length === header.length && row.every((c, i) => c.trim() === header[i]!.trim()))
+    return 'header';
   const filled = row.filter(isFilledCell).length;
   if (filled === 0) return 'blank';
   return width >= 4 && filled === 1 && (row[0] ?? '').length > 24 ? 'note' : 'item';

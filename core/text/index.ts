@@ -4,6 +4,7 @@ export * from './width';
 export * from './contact';
 export * from './decoration';
 export * from './html';
+export * from './entities';
 export * from './similarity';
 export * from './whole';
 export * from './plural';

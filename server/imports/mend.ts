@@ -1,4 +1,5 @@
 // Mending a cell of a row before it is written, as if the file had said so; kept beside the file, which stays as it came.
+import { foldSku } from '@basileus/core/identifiers';
 import { unguardCode } from '@basileus/core/sheet';
 import { type Db, rowOf, rowsOf } from '../database';
 import { announce } from '../events';
@@ -46,11 +47,18 @@ export async function mendRow(
       [id, sku, row],
     );
     const seen = new Map(before.map((b) => [b.sku, b.row]));
+    const alike = await rowsOf<{ sku: string }>(
+      tx,
+      `select sku from import_rows where import_id = ? and action = 'create' and "row" < ?
+          and regexp_replace(lower(sku), '[^[:alnum:]]', '', 'g') = regexp_replace(lower(?), '[^[:alnum:]]', '', 'g')`,
+      [id, row, sku],
+    );
     const [planned] = await planRows(tx, [{ row, cells }], {
       reading,
       shape,
       nameOf: createNamer(found.reading),
       seen,
+      spelled: new Map(alike.map((a) => [foldSku(a.sku), a.sku])),
       fields: await loadImportFields(tx, found.reading),
       baseline: await loadBaseline(tx, found),
     });

@@ -14,7 +14,8 @@ import {
 import type { ImportReadingShape } from '@basileus/contract';
 import { type FieldBook, readHeadingUnit } from '@basileus/core/product';
 import { dropBroken } from '@basileus/core/text';
-import type { Db } from '../database';
+import { foldSku, isSameSkuMistyped } from '@basileus/core/identifiers';
+import { type Db, rowsOf } from '../database';
 import { loadWentOut, mustLoadExport } from '../exports';
 import { loadProductRows, toFields } from '../products';
 import { createListedJudge } from './judge-listed';
@@ -66,6 +67,8 @@ export interface PlanContext {
   shape: RowShape;
   nameOf: (index: number) => string;
   seen: Map<string, number>;
+  /** New SKUs of rows before, by their folded form. */
+  spelled: Map<string, string>;
   fields: FieldBook;
   /** The file that went out of which this one is the return. */
   baseline?: Baseline | undefined;
@@ -87,12 +90,17 @@ export async function loadBaseline(db: Db, found: ImportRow): Promise<Baseline |
 export async function planRows(
   db: Db,
   rows: readonly SheetRow[],
-  { reading, shape, nameOf, seen, fields, baseline }: PlanContext,
+  { reading, shape, nameOf, seen, spelled, fields, baseline }: PlanContext,
 ): Promise<PlannedSheetRow[]> {
   // A database text holds no zero character; a SKU with one is refused, and not looked for.
   const skuOf = (cells: readonly string[]): string => unguardCode((cells[shape.skuAt] ?? '').trim());
   const skus = rows.map((r) => skuOf(r.cells)).filter((s) => s !== '' && s.length < 1000 && dropBroken(s) === s);
   const products = new Map((await loadProductRows(db, 'p.sku = any(?)', [skus])).map((r) => [r.sku, r]));
+  const twinOf = await findTwins(
+    db,
+    skus.filter((s) => !products.has(s)),
+    spelled,
+  );
   const wentOut = baseline && (await loadWentOut(db, baseline.id, skus));
   const judge = await createListedJudge(
     db,
@@ -105,14 +113,37 @@ export async function planRows(
     const values = wentOut?.get(skuOf(cells));
     const went = baseline && values ? { fields: baseline.fields, values } : undefined;
     const held = product && { ...toFields(product), ...judge.held(product.id) },
-      context = { fields, seen, faults, kind: product?.kind };
+      context = { fields, seen, faults, kind: product?.kind, twin: product ? undefined : twinOf(skuOf(cells)) };
     const planned = judge.leaveOut(
       went ? planReturn(cells, reading, held, went, context) : planRow(cells, reading, held, context),
       product,
     );
     if (planned.sku && !seen.has(planned.sku)) seen.set(planned.sku, row);
+    if (planned.action === 'create') spelled.set(foldSku(planned.sku), planned.sku);
     return { row, cells, planned, swallowed, went };
   });
+}
+
+/** Of SKUs that are not in the catalog: which there, or in a row before, each was probably meant to be. */
+async function findTwins(
+  db: Db,
+  unknown: readonly string[],
+  spelled: ReadonlyMap<string, string>,
+): Promise<(sku: string) => string | undefined> {
+  const near = new Map<string, string[]>();
+  for (const { sku, fold } of await rowsOf<{ sku: string; fold: string }>(
+    db,
+    'select sku, sku_fold as fold from products where sku_fold = any(?) order by sku',
+    [unknown.map(foldSku)],
+  ))
+    near.set(fold, [...(near.get(fold) ?? []), sku]);
+  return (sku) => {
+    const fold = foldSku(sku),
+      before = spelled.get(fold);
+    return [...(near.get(fold) ?? []), ...(before === undefined ? [] : [before])].find((s) =>
+      isSameSkuMistyped(s, sku),
+    );
+  };
 }
 
 /** A refused cell as it is kept for the file of refused rows: whole characters, no more than a sheet's cell holds. */

@@ -45,7 +45,8 @@ export const planImportJob = defineJob({
       novelties = createNoveltyJudge(fields),
       shuffles = createShuffleJudge();
     const baseline = await loadBaseline(db, found);
-    const seen = new Map<string, number>();
+    const seen = new Map<string, number>(),
+      spelled = new Map<string, string>();
     let waiting: SheetRow[] = [],
       notes: SheetRow[] = [];
     const flush = async () => {
@@ -57,7 +58,7 @@ export const planImportJob = defineJob({
           header,
           rows.map((r) => r.cells),
         );
-      const planned = await planRows(db, rows, { reading, shape, nameOf, seen, fields, baseline });
+      const planned = await planRows(db, rows, { reading, shape, nameOf, seen, spelled, fields, baseline });
       for (const p of planned) if (p.went) shuffles.note(p.cells, reading, p.went);
       for (const p of planned) if (p.planned.action !== 'refuse') novelties.note(p.row, p.planned.changes);
       await storePlanned(write, id, planned, counts);
@@ -71,8 +72,9 @@ export const planImportJob = defineJob({
           header = cells;
           continue;
         }
-        const is = classifyRow(cells, columns);
+        const is = classifyRow(cells, columns, header);
         if (is === 'blank') counts.blank++;
+        else if (is === 'header') counts.headings++;
         else if (is === 'note' && notes.length < mostNotes) notes.push({ row, cells });
         else {
           // What stands between items is no note under the table.

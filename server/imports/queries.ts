@@ -37,6 +37,7 @@ export interface ImportRow {
 export const noCounts: Counts = {
   lines: 0,
   above: 0,
+  headings: 0,
   blank: 0,
   notes: 0,
   firstNote: 0,

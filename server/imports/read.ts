@@ -8,6 +8,8 @@ import {
   createTextDecoder,
   type Delimiter,
   detectDelimiter,
+  findWrapped,
+  unwrapRows,
   type Encoding,
   type FileKind,
   markProperty,
@@ -72,6 +74,7 @@ export async function understandFile(db: Db, fileId: number, name: string): Prom
     blankClears: false,
     acceptMended: true,
     sheet: null,
+    wrapped: false,
     replacements: [],
   };
   try {
@@ -86,8 +89,8 @@ export async function understandFile(db: Db, fileId: number, name: string): Prom
       };
     }
     const encoding = kind.mark || kind.encoding.startsWith('utf-16') ? kind.encoding : await judgeEncoding(db, fileId);
-    const { rows, delimiter } = await sampleText(db, fileId, encoding);
-    return finish('text', [], rows, { ...base, encoding, delimiter }, name, await loadFields(db));
+    const { rows, delimiter, wrapped } = await sampleText(db, fileId, encoding);
+    return finish('text', [], rows, { ...base, encoding, delimiter, wrapped }, name, await loadFields(db));
   } catch (error) {
     if (error instanceof SheetError) throw unreadable(name, `cannot be read: ${error.message}`, error.remedy);
     throw error;
@@ -99,7 +102,7 @@ async function sampleText(
   db: Db,
   fileId: number,
   encoding: Encoding,
-): Promise<{ rows: string[][]; delimiter: Delimiter }> {
+): Promise<{ rows: string[][]; delimiter: Delimiter; wrapped: boolean }> {
   for (let most = sampleBytes; ; most *= 8) {
     const head = await readHead(db, fileId, most);
     const text = createTextDecoder(encoding)
@@ -110,8 +113,13 @@ async function sampleText(
       rows = openTexts(readRows(text, delimiter));
     // Where the file goes on, the last row was cut.
     if (!isWhole) rows.pop();
-    if (isWhole || rows.length >= fewestSampled || most >= longestSample)
-      return { rows: rows.slice(0, sampleRows), delimiter };
+    if (isWhole || rows.length >= fewestSampled || most >= longestSample) {
+      const sample = rows.slice(0, sampleRows),
+        within = findWrapped(sample);
+      return within === undefined
+        ? { rows: sample, delimiter, wrapped: false }
+        : { rows: unwrapRows(sample, within), delimiter: within, wrapped: true };
+    }
   }
 }
 
@@ -187,15 +195,16 @@ export async function* openRows(
       return;
     }
     const decoder = createTextDecoder(reading.encoding);
-    const reader = createRowReader(reading.delimiter);
+    const reader = createRowReader(reading.delimiter),
+      open = (rows: string[][]): string[][] => openTexts(reading.wrapped ? unwrapRows(rows, reading.delimiter) : rows);
     let isFirst = true;
     for await (const chunk of openFile(db, fileId)()) {
       const text = decoder.push(chunk);
-      yield openTexts(reader.push(isFirst ? text.replace(/^\ufeff/, '') : text));
+      yield open(reader.push(isFirst ? text.replace(/^\ufeff/, '') : text));
       isFirst = false;
     }
-    yield openTexts(reader.push(decoder.end()));
-    yield openTexts(reader.end());
+    yield open(reader.push(decoder.end()));
+    yield open(reader.end());
   } catch (error) {
     if (error instanceof SheetError)
       throw new AppError('unreadable-file', error.message, { field: 'file', remedy: error.remedy });

@@ -131,6 +131,56 @@ describe('a cell', () => {
   });
 });
 
+describe('a SKU that is nearly another', () => {
+  const [sku, other] = ['FP-HEAR-20CM', 'TWIN-9-A'];
+  it('is not added, neither beside one of the catalog nor beside a row before it, until it is mended', async () => {
+    const i = await bring(
+      'twins.csv',
+      `SKU,Title,Price\n${sku.toLowerCase()},Pan,9.99\n${other},Pot,9.99\ntwin_9 a,Pot,9.99\nSKU,Title,Price\nTWIN-9-B,Lid,3.50\n`,
+    );
+    expect(i.counts).toMatchObject({ lines: 6, above: 1, headings: 1, rows: 4, create: 2, refuse: 2 });
+    const refused = await rowsOf(i, 'refuse');
+    expect(refused.map((r) => [r.row, (r as unknown as { problems: { says: string }[] }).problems[0]!.says])).toEqual([
+      [2, expect.stringContaining(`differs from ${sku} only in capitals or marks`)],
+      [4, expect.stringContaining(`differs from ${other} only in capitals or marks`)],
+    ]);
+    const mend = (row: number, text: string) =>
+      house.call<Import>('PUT', `/imports/${i.id}/rows/${row}`, { column: 0, text });
+    expect((await mend(2, sku)).body.counts).toMatchObject({ update: 1, refuse: 1 });
+    expect((await mend(4, `${other}.`)).body.counts).toMatchObject({ refuse: 1 });
+    expect((await mend(4, 'TWIN-10')).body.counts).toMatchObject({ create: 3, refuse: 0 });
+  });
+  it('is named where a file only updates', async () => {
+    const i = await bring('update.csv', `SKU,Price\n${sku.toLowerCase()},9.99\n`);
+    const only = await correct(i, (r) => {
+      (r as unknown as { mode: string }).mode = 'update';
+    });
+    const [row] = (await rowsOf(only, 'refuse')) as unknown as { problems: { says: string }[] }[];
+    expect(row!.problems[0]!.says).toMatch(new RegExp(`only updates\\. ${sku} is\\.$`));
+  });
+});
+
+describe('a file whose lines a program took for one cell each', () => {
+  it('is read as the table that it was', async () => {
+    const i = await bring('lines.csv', '"SKU;Title;Price"\r\n"WRAP-1;""Pan; deep"";9,99"\r\n"WRAP-2;Pot;8,50"\r\n');
+    expect(fieldsOf(i)).toEqual({ SKU: 'sku', Title: 'title', Price: 'price' });
+    expect((await rowsOf(i)).map((r) => r.changes.map((c) => c.after))).toEqual([
+      ['Pan; deep', '9.99'],
+      ['Pot', '8.50'],
+    ]);
+  });
+  it('is named where it is no table at all', async () => {
+    const page = await house.upload<{ message: string }>(
+      'list.xls',
+      '<html><table><tr><td>SKU</td></tr></table></html>',
+    );
+    expect([page.status, page.body.message]).toEqual([
+      422,
+      expect.stringMatching(/^“list\.xls” is a web page .* rows are read from text files/),
+    ]);
+  });
+});
+
 describe('names that no item has yet', () => {
   it('are told with the nearest that one has, and are read as that for the whole file', async () => {
     const [known] = await house.rows<{ category: string; brand: string }>(

@@ -141,7 +141,15 @@ async function bring(db: Db, rows: readonly Row[]): Promise<number> {
       tx,
       { id: file.id, name },
       {
-        ...{ encoding: 'utf-8', delimiter: ',', sheet: null, headerRow: 0, decimalSign: '.', dateOrder: 'day-first' },
+        ...{
+          encoding: 'utf-8',
+          delimiter: ',',
+          sheet: null,
+          wrapped: false,
+          headerRow: 0,
+          decimalSign: '.',
+          dateOrder: 'day-first',
+        },
         listSeparator: separator,
         columns: columns.map((c, index) => ({
           ...{ index, name: c.name, field: c.field, why: 'chosen' },

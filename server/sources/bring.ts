@@ -114,6 +114,7 @@ export async function bringRows(db: Db, id: number): Promise<Brought> {
       encoding: 'utf-8',
       delimiter: ',',
       sheet: null,
+      wrapped: false,
       headerRow: 0,
       decimalSign: '.',
       dateOrder: 'day-first',

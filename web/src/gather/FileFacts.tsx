@@ -7,6 +7,7 @@ export function FileFacts({ data }: { data: ImportShape }) {
   if (data.state === 'planning' || c.lines === 0) return null;
   const parts = [
     c.above > 0 && `${count(c.above)} to the header`,
+    c.headings > 0 && `${plural(c.headings, 'heading', 'headings')} again`,
     c.blank > 0 && `${count(c.blank)} blank`,
     c.notes > 0 && `${plural(c.notes, 'note', 'notes')} under the table, from row ${count(c.firstNote)}`,
     `${plural(c.rows, 'item', 'items')}`,

@@ -9,7 +9,8 @@ export const importReading = z.object({
   /** True where each line stands between quotation marks as a whole, as a program leaves it that took it for one cell. */
   wrapped: z.boolean().default(false),
   sheet: z.string().nullable(),
-  headerRow: z.number().int().min(0).max(1000),
+  /** From 0; -1 where the file has no headings. */
+  headerRow: z.number().int().min(-1).max(1000),
   decimalSign: z.enum(['.', ',', 'undetermined']),
   /** Which of day and month stands first in dates. */
   dateOrder: z.enum(['day-first', 'month-first']).default('day-first'),

@@ -33,6 +33,7 @@ interface Guess {
   confidence: number;
 }
 export interface SheetUnderstanding {
+  /** From 0; -1 where there are no headings. */
   headerRow: number;
   columns: ColumnGuess[];
   decimalSign: '.' | ',' | 'undetermined';
@@ -134,9 +135,18 @@ export function understandSheet(
     const values = body.map((r) => r[i] ?? '');
     if (!isFilledCell(header[i]) && !values.some(isFilledCell)) continue; // trailing empty columns
     const samples = [...new Set(values.filter(isFilledCell))].slice(0, 5);
-    const guess = isFilledCell(header[i])
-      ? guessField(header[i]!.trim(), values.slice(0, 50), i < mostRead, i < mostThorough, fields)
-      : undefined;
+    const isNamed = isFilledCell(header[i]);
+    // Without a heading a column tells what it is by its values alone.
+    const guess =
+      isNamed || headerRow < 0
+        ? guessField(
+            (header[i] ?? '').trim(),
+            values.slice(0, 50),
+            isNamed && i < mostRead,
+            isNamed && i < mostThorough,
+            fields,
+          )
+        : undefined;
     guesses.push({
       index: i,
       // A mark of the encoding that was read in another is no part of the name.
@@ -163,7 +173,7 @@ export function understandSheet(
     dateOrder: order === 'undetermined' ? 'day-first' : order,
     columns: guesses,
     titleLines: rows
-      .slice(0, headerRow)
+      .slice(0, Math.max(0, headerRow))
       .map((r) => r.filter(isFilledCell).join(' '))
       .filter((t) => t !== ''),
     decimalSign: locale === 'undetermined' ? (texts.length === 0 || whole ? '.' : 'undetermined') : locale.decimal,

@@ -29,7 +29,8 @@ const isCorrection = (why: ImportReadingShape['columns'][number]['why']): boolea
 
 /** Keeps a reading that a person has corrected. */
 export async function rememberLayout(db: Db, file: string, reading: ImportReadingShape): Promise<void> {
-  if (!reading.columns.some((c) => isCorrection(c.why))) return;
+  // Without headings one file is like any other with as many columns.
+  if (reading.headerRow < 0 || !reading.columns.some((c) => isCorrection(c.why))) return;
   await db.raw(
     `insert into import_layouts (fingerprint, fields, decimal_sign, list_separator, from_file)
       values (md5(?), ?, ?, ?, ?)
@@ -52,6 +53,7 @@ export async function recallLayout(
   /** All that there are by now. */
   held: FieldBook,
 ): Promise<{ reading: ImportReadingShape; from: string | null }> {
+  if (reading.headerRow < 0) return { reading, from: null };
   const known = await rowOf<LayoutRow>(db, 'select * from import_layouts where fingerprint = md5(?)', [
     getFingerprint(reading.columns),
   ]);

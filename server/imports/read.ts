@@ -2,6 +2,8 @@
 import { dropBroken, takeCharacters } from '@basileus/core/text';
 import {
   type ColumnGuess,
+  type SheetUnderstanding,
+  unguardCode,
   createRowReader,
   openFormulaText,
   createEncodingJudge,
@@ -21,8 +23,7 @@ import {
   type WorkbookSheet,
 } from '@basileus/core/sheet';
 import type { ImportReadingShape } from '@basileus/contract';
-import type { FieldBook } from '@basileus/core/product';
-import type { Db } from '../database';
+import { type Db, rowOf } from '../database';
 import { loadFields } from '../fields';
 import { openFile } from '../files';
 import { AppError } from '../http';
@@ -84,13 +85,13 @@ export async function understandFile(db: Db, fileId: number, name: string): Prom
       const sample = await takeRows(workbook.rows(sheet), sampleRows);
       const read = { ...base, encoding: 'utf-8', delimiter: ',', sheet } as const;
       return {
-        ...finish('workbook', [...workbook.sheets], sample, read, name, await loadFields(db)),
+        ...(await finish(db, 'workbook', [...workbook.sheets], sample, read, name)),
         mark: workbook.properties[markProperty] ?? null,
       };
     }
     const encoding = kind.mark || kind.encoding.startsWith('utf-16') ? kind.encoding : await judgeEncoding(db, fileId);
     const { rows, delimiter, wrapped } = await sampleText(db, fileId, encoding);
-    return finish('text', [], rows, { ...base, encoding, delimiter, wrapped }, name, await loadFields(db));
+    return await finish(db, 'text', [], rows, { ...base, encoding, delimiter, wrapped }, name);
   } catch (error) {
     if (error instanceof SheetError) throw unreadable(name, `cannot be read: ${error.message}`, error.remedy);
     throw error;
@@ -130,17 +131,17 @@ async function judgeEncoding(db: Db, fileId: number): Promise<Encoding> {
   return judge.judge();
 }
 
-function finish(
+async function finish(
+  db: Db,
   kind: 'text' | 'workbook',
   sheets: WorkbookSheet[],
   sample: string[][],
   part: Omit<ImportReadingShape, 'headerRow' | 'columns' | 'decimalSign' | 'dateOrder'>,
   name: string,
-  fields: FieldBook,
-): Understood {
+): Promise<Understood> {
   if (!sample.some((r) => r.some((c) => c.trim() !== '')))
     throw unreadable(name, 'holds no rows.', 'Export it again and look whether it holds rows.');
-  const u = understandSheet(sample, fields);
+  const u = await understandSample(db, sample);
   if (sample.length <= u.headerRow + 1)
     throw unreadable(name, 'has a header but no rows under it.', 'Export it again with its rows.');
   return {
@@ -156,6 +157,28 @@ function finish(
       dateOrder: u.dateOrder,
       columns: u.columns.map(toColumn),
     },
+  };
+}
+
+/** A sample with its headings; where one of these is a SKU of ours there are none, and that column holds SKUs. */
+async function understandSample(db: Db, sample: string[][]): Promise<SheetUnderstanding> {
+  const fields = await loadFields(db);
+  const u = understandSheet(sample, fields);
+  if (u.columns.some((c) => c.field === 'sku')) return u;
+  const begin = sample[u.headerRow]!.map((c) => unguardCode(c.trim()));
+  const { skus } = (await rowOf<{ skus: string[] | null }>(
+    db,
+    'select array_agg(sku) as skus from products where sku = any(?)',
+    [begin.filter((c) => c !== '' && dropBroken(c) === c)],
+  ))!;
+  const index = begin.findIndex((c) => skus?.includes(c));
+  if (index < 0) return u;
+  const bare = understandSheet(sample.slice(u.headerRow), fields, -1);
+  return {
+    ...bare,
+    headerRow: u.headerRow - 1,
+    titleLines: u.titleLines,
+    columns: bare.columns.map((c) => (c.index === index ? { ...c, field: 'sku', why: 'values' } : c)),
   };
 }
 

@@ -161,8 +161,10 @@ export async function changeReading(
     throw new AppError('not-now', 'This import has been written already.', {
       remedy: 'Drop the file again to read it another way.',
     });
-  judgeReading(wanted, await loadWideFields(db));
-  const reading = await withColumnsAnew(db, threads, found, wanted);
+  const isAnew = hasOtherColumns(found.reading, wanted);
+  // Fields of columns that will not be there any more are no fault.
+  if (!isAnew) judgeReading(wanted, await loadWideFields(db));
+  const reading = isAnew ? await withColumnsAnew(db, threads, found, wanted) : wanted;
   await db.transaction(async (tx) => {
     await rememberLayout(tx, found.name, reading);
     const plan = (await rowOf<{ plan_no: number }>(
@@ -179,15 +181,17 @@ export async function changeReading(
   return mustLoadImport(db, id);
 }
 
-/** A changed header row, encoding, delimiter or sheet makes other columns; their fields are guessed anew. */
+/** A changed header row, encoding, delimiter or sheet makes other columns. */
+const hasOtherColumns = (was: ImportReadingShape, wanted: ImportReadingShape): boolean =>
+  (['headerRow', 'encoding', 'delimiter', 'sheet'] as const).some((part) => was[part] !== wanted[part]);
+
+/** The columns of a file under another reading; their fields are guessed anew. */
 async function withColumnsAnew(
   db: Db,
   threads: Threads,
-  { id, file_id, kind, reading: was }: ImportRow,
+  { id, file_id, kind }: ImportRow,
   wanted: ImportReadingShape,
 ): Promise<ImportReadingShape> {
-  const parts = ['headerRow', 'encoding', 'delimiter', 'sheet'] as const;
-  if (parts.every((p) => was[p] === wanted[p])) return wanted;
   const anew = await threads.ask<Awaited<ReturnType<typeof readColumns>>>(
     'read-columns',
     { file: file_id, kind, reading: wanted },

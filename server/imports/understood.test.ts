@@ -36,7 +36,7 @@ const correct = async (i: Import, change: (r: Import['reading']) => void) => {
   const reading = structuredClone(i.reading);
   change(reading);
   const answer = await house.call<Import>('PUT', `/imports/${i.id}/reading`, reading);
-  expect(answer.status).toBe(200);
+  expect([answer.status, answer.body]).toEqual([200, expect.anything()]);
   return planned(i.id);
 };
 const rowsOf = async (i: Import, action = '') =>
@@ -168,6 +168,40 @@ describe('a file whose lines a program took for one cell each', () => {
       ['Pan; deep', '9.99'],
       ['Pot', '8.50'],
     ]);
+  });
+  it('is read from its first row where it has no headings, and is not taken for another without them', async () => {
+    const bare =
+      'FP-HEAR-20CM,9520000001018,19.95\nFP-HEAR-24CM,9520000001025,21.95\nFP-HEAR-28CM,9520000001032,23.95\n';
+    const i = await bring('bare.csv', bare);
+    expect(i.reading.columns.map((c) => [c.name, c.field])).toEqual([
+      ['(column 1)', 'sku'],
+      ['(column 2)', 'gtin'],
+      ['(column 3)', null],
+    ]);
+    expect(i.counts).toMatchObject({ lines: 3, above: 0, rows: 3, same: 3 });
+    const priced = await correct(i, (r) => {
+      Object.assign(r.columns[2]!, { field: 'price', why: 'chosen' });
+    });
+    expect((await rowsOf(priced)).map((r) => [r.sku, r.changes.map((c) => c.after)])).toEqual([
+      ['FP-HEAR-20CM', ['19.95']],
+      ['FP-HEAR-24CM', ['21.95']],
+      ['FP-HEAR-28CM', ['23.95']],
+    ]);
+    const again = await bring('bare again.csv', bare);
+    expect([again.rememberedFrom, again.reading.columns[2]!.field]).toEqual([null, null]);
+    // A person may say so of any file, and take it back.
+    const named = await bring('named.csv', 'Code,Worth\nUX-NEW-1,9.99\n');
+    const without = await correct(named, (r) => {
+      (r as unknown as { headerRow: number }).headerRow = -1;
+    });
+    expect([without.counts['rows'], without.reading.columns.map((c) => c.name)]).toEqual([
+      2,
+      ['(column 1)', '(column 2)'],
+    ]);
+    const withAgain = await correct(without, (r) => {
+      (r as unknown as { headerRow: number }).headerRow = 0;
+    });
+    expect([withAgain.counts['rows'], withAgain.reading.columns.map((c) => c.name)]).toEqual([1, ['Code', 'Worth']]);
   });
   it('is named where it is no table at all', async () => {
     const page = await house.upload<{ message: string }>(

@@ -141,14 +141,15 @@ export function Understood({
           Header in row
           <input
             type="number"
-            min={1}
+            min={0}
             max={30}
+            title="0 where the file has no headings"
             className="input input-sm num"
             key={reading.headerRow}
             defaultValue={reading.headerRow + 1}
             onBlur={(e) => {
               const n = Number(e.target.value) - 1;
-              if (n >= 0 && n !== reading.headerRow) set({ headerRow: n });
+              if (e.target.value !== '' && n >= -1 && n !== reading.headerRow) set({ headerRow: n });
             }}
           />
         </label>

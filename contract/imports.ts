@@ -27,6 +27,8 @@ export const importReading = z.object({
   mode: z.enum(['update', 'create', 'both']),
   blankClears: z.boolean(),
   acceptMended: z.boolean(),
+  /** True where a SKU that differs from one of the catalog only in capitals or marks is read as that. */
+  asTwins: z.boolean().default(false),
   /** Names in the file that are read as others: “Fryng pans” as “Frying pans”. */
   replacements: z
     .array(z.object({ field: word, from: z.string().max(2000), to: z.string().min(1).max(2000) }))
@@ -52,6 +54,8 @@ const counts = z.object({
   same: z.number(),
   refuse: z.number(),
   damaged: z.number(),
+  /** Rows whose SKU differs from one of the catalog, or of a row before, only in capitals or marks. */
+  mistyped: z.number(),
   applied: z.number(),
   /** Rows that somebody else changed meanwhile, differently; they wait for a decision. */
   conflicts: z.number(),

@@ -21,10 +21,7 @@ const signatures: readonly [string, string][] = [
 
 /** Texts that are no tables, by how they begin. */
 const beginnings: readonly [RegExp, string][] = [
-  [
-    /^<(?:!doctype html|html|head|body|meta|table|style)\b/i,
-    'a web page (open it in a spreadsheet program and save it as one of these)',
-  ],
+  [/^<(?:!doctype html|html|head|body|meta|table|style)\b/i, 'a web page'],
   [/^<\?xml\b|^<[a-z][\w:.-]*[\s>]/i, 'a document of XML'],
   [/^\{\\rtf/, 'a text with layout (RTF)'],
   [/^[[{]\s*[[{"\]}]/, 'a document of JSON'],

@@ -15,3 +15,13 @@ export const unguard = (text: string): string => text.replace(/^'(?=\s*[=+\-@\uf
 
 /** Without the apostrophe that makes a text of a code; a text of words may begin with one of its own. */
 export const unguardCode = (code: string): string => code.replace(/^'(?=[\p{L}\d])/u, '');
+
+/** Marks without width that come along with texts of web pages, and the end mark of old files; no value is meant to hold one. */
+// eslint-disable-next-line no-control-regex
+const unseen = /[\u001a\u200b\u2060\ufeff]/,
+  everyUnseen = new RegExp(unseen, 'g');
+/** A cell without what nobody sees. */
+export const dropUnseen = (cell: string): string => (unseen.test(cell) ? cell.replace(everyUnseen, '') : cell);
+
+/** The SKU of a cell, as it is looked for and kept. */
+export const readSku = (cell: string): string => unguardCode(dropUnseen(cell).replaceAll('\u00ad', '').trim());

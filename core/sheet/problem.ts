@@ -47,6 +47,8 @@ export type ProblemFact =
   /** `twin` is the SKU that was probably meant. */
   | { is: 'not-in-catalog'; twin?: string }
   | { is: 'mistyped-sku'; twin: string }
+  /** A SKU that is read as one of the catalog, since a person has said so. */
+  | { is: 'read-as'; sku: string }
   | { is: 'sku-again'; row: number }
   | { is: 'family-stays'; family: string | null }
   | { is: 'title-stays'; title: string }
@@ -132,6 +134,8 @@ export function wordProblem(
       return `SKU ${value} already stands in row ${fact.row}; keep one of them.`;
     case 'not-in-catalog':
       return `SKU ${value} is not in the catalog, and this import only updates.${fact.twin === undefined ? '' : ` ${fact.twin} is.`}`;
+    case 'read-as':
+      return `SKU ${value} is read as ${fact.sku}.`;
     case 'mistyped-sku':
       return `SKU ${value} would be new, and differs from ${fact.twin} only in capitals or marks. Write it as ${fact.twin}, or give the new item a SKU of its own.`;
     case 'already-in-catalog':

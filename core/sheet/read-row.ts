@@ -14,7 +14,7 @@ import {
   roundToPlaces,
   type DateOrder,
 } from '../quantity';
-import { unguardCode } from './guard';
+import { dropUnseen, unguardCode } from './guard';
 import {
   type Damage,
   findDayNumber,
@@ -45,6 +45,8 @@ export interface ImportReading {
   mode: ImportMode;
   blankClears: boolean;
   acceptMended: boolean;
+  /** True where a SKU that differs from one of the catalog only in capitals or marks is read as that. */
+  asTwins?: boolean;
   /** Names that are read as others. */
   replacements?: readonly { field: string; from: string; to: string }[];
 }
@@ -62,7 +64,7 @@ export function readRow(
   for (const { index, field, unit, blankClears } of reading.columns) {
     const known = fields.get(field);
     if (!known) continue;
-    const found = dropUnseen(cells[index] ?? '', known).trim(),
+    const found = dropHidden(cells[index] ?? '', known).trim(),
       written = isCode(known) ? unguardCode(found) : found;
     const cell = reading.replacements?.find((r) => r.field === field && r.from === written)?.to ?? written;
     if (cell === '') {
@@ -80,13 +82,9 @@ export function readRow(
   return { values, problems };
 }
 
-/** Marks without width that come along with texts of web pages, and the end mark of old files; no value is meant to hold one. */
-// eslint-disable-next-line no-control-regex
-const unseen = /[\u001a\u200b\u2060\ufeff]/,
-  everyUnseen = new RegExp(unseen, 'g');
 /** A cell without what nobody sees; where a word may be divided is kept in long texts alone. */
-function dropUnseen(cell: string, { kind }: ProductField): string {
-  const seen = unseen.test(cell) ? cell.replace(everyUnseen, '') : cell;
+function dropHidden(cell: string, { kind }: ProductField): string {
+  const seen = dropUnseen(cell);
   return kind !== 'long-text' && seen.includes('\u00ad') ? seen.replaceAll('\u00ad', '') : seen;
 }
 

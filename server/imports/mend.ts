@@ -1,11 +1,11 @@
 // Mending a cell of a row before it is written, as if the file had said so; kept beside the file, which stays as it came.
 import { foldSku } from '@basileus/core/identifiers';
-import { unguardCode } from '@basileus/core/sheet';
+import { readSku } from '@basileus/core/sheet';
 import { type Db, rowOf, rowsOf } from '../database';
 import { announce } from '../events';
 import { loadImportFields } from './listed';
 import { AppError } from '../http';
-import { createNamer, loadBaseline, planRows, toCoreReading, toRecord, toRowShape } from './plan-rows';
+import { createNamer, isMistyped, loadBaseline, planRows, toCoreReading, toRecord, toRowShape } from './plan-rows';
 import { withMends } from './plan';
 import { loadImport, loadMends } from './queries';
 
@@ -29,7 +29,7 @@ export async function mendRow(
       sku: string;
       action: keyof typeof found.counts;
       cells: string[] | null;
-      problems: unknown[];
+      problems: { kind?: string; fact?: unknown }[];
     }>(tx, 'select sku, action, cells, problems from import_rows where import_id = ? and "row" = ?', [id, row]);
     if (!held?.cells) throw new AppError('not-found', `Row ${row} of this import has nothing to mend.`);
     await tx.raw(
@@ -40,7 +40,7 @@ export async function mendRow(
     const cells = withMends(held.cells, (await loadMends(tx, id)).get(row));
     const reading = toCoreReading(found.reading),
       shape = toRowShape(found);
-    const sku = unguardCode((cells[shape.skuAt] ?? '').trim());
+    const sku = readSku(cells[shape.skuAt] ?? '');
     const before = await rowsOf<{ sku: string; row: number }>(
       tx,
       'select sku, "row" from import_rows where import_id = ? and sku = ? and "row" < ? order by "row" limit 1',
@@ -82,10 +82,10 @@ export async function mendRow(
     counts[held.action] = (counts[held.action] ?? 0) - 1;
     counts[record.action] = (counts[record.action] ?? 0) + 1;
     counts.damaged = (counts.damaged ?? 0) + Number(isDamagedNow) - Number(wasDamaged);
+    counts.mistyped = (counts.mistyped ?? 0) + Number(isMistyped(record.problems)) - Number(isMistyped(held.problems));
     await tx.raw('update imports set counts = ? where id = ?', [JSON.stringify(counts), id]);
     await announce(tx, { topic: 'imports', id: String(id) });
   });
 }
 
-const isDamaged = (problems: readonly unknown[]): boolean =>
-  problems.some((p) => (p as { kind?: string }).kind === 'damage');
+const isDamaged = (problems: readonly { kind?: string }[]): boolean => problems.some((p) => p.kind === 'damage');

@@ -8,7 +8,7 @@ import {
   type RowShape,
   sheetBounds,
   type ProblemFact,
-  unguardCode,
+  readSku,
   type WentOut,
 } from '@basileus/core/sheet';
 import type { ImportReadingShape } from '@basileus/contract';
@@ -33,6 +33,7 @@ export const toCoreReading = (r: ImportReadingShape): ImportReading => ({
   mode: r.mode,
   blankClears: r.blankClears,
   acceptMended: r.acceptMended,
+  asTwins: r.asTwins,
   replacements: r.replacements,
 });
 
@@ -93,29 +94,44 @@ export async function planRows(
   { reading, shape, nameOf, seen, spelled, fields, baseline }: PlanContext,
 ): Promise<PlannedSheetRow[]> {
   // A database text holds no zero character; a SKU with one is refused, and not looked for.
-  const skuOf = (cells: readonly string[]): string => unguardCode((cells[shape.skuAt] ?? '').trim());
-  const skus = rows.map((r) => skuOf(r.cells)).filter((s) => s !== '' && s.length < 1000 && dropBroken(s) === s);
-  const products = new Map((await loadProductRows(db, 'p.sku = any(?)', [skus])).map((r) => [r.sku, r]));
-  const twinOf = await findTwins(
+  const written = rows.map((r) => readSku(r.cells[shape.skuAt] ?? ''));
+  const twins = await findTwins(
     db,
-    skus.filter((s) => !products.has(s)),
+    written.filter((s) => s !== '' && s.length < 1000 && dropBroken(s) === s),
     spelled,
   );
-  const wentOut = baseline && (await loadWentOut(db, baseline.id, skus));
+  const skus = written.map((sku) => (reading.asTwins ? twins.inCatalog(sku) : undefined) ?? sku);
+  const products = new Map(
+    (await loadProductRows(db, 'p.sku = any(?)', [skus.filter((s) => dropBroken(s) === s)])).map((r) => [r.sku, r]),
+  );
+  const wentOut = baseline && (await loadWentOut(db, baseline.id, [...products.keys()]));
   const judge = await createListedJudge(
     db,
     reading.columns.map((c) => c.field),
     [...products.values()],
   );
-  return rows.map(({ row, cells }) => {
+  return rows.map(({ row, cells }, i) => {
+    const sku = skus[i]!,
+      product = products.get(sku),
+      values = wentOut?.get(sku);
     const { problems: faults, swallowed } = findRowFaults(cells, shape, nameOf);
-    const product = products.get(skuOf(cells));
-    const values = wentOut?.get(skuOf(cells));
+    const isReadAs = sku !== written[i];
+    if (isReadAs)
+      faults.push({
+        field: 'sku',
+        value: written[i]!,
+        kind: 'damage',
+        fact: { is: 'read-as', sku },
+        level: 'caution',
+        mended: sku,
+      });
+    const meant = isReadAs ? cells.map((c, at) => (at === shape.skuAt ? sku : c)) : cells;
     const went = baseline && values ? { fields: baseline.fields, values } : undefined;
     const held = product && { ...toFields(product), ...judge.held(product.id) },
-      context = { fields, seen, faults, kind: product?.kind, twin: product ? undefined : twinOf(skuOf(cells)) };
+      twin = product ? undefined : (twins.inCatalog(sku) ?? twins.before(sku)),
+      context = { fields, seen, faults, kind: product?.kind, twin };
     const planned = judge.leaveOut(
-      went ? planReturn(cells, reading, held, went, context) : planRow(cells, reading, held, context),
+      went ? planReturn(meant, reading, held, went, context) : planRow(meant, reading, held, context),
       product,
     );
     if (planned.sku && !seen.has(planned.sku)) seen.set(planned.sku, row);
@@ -124,27 +140,39 @@ export async function planRows(
   });
 }
 
-/** Of SKUs that are not in the catalog: which there, or in a row before, each was probably meant to be. */
-async function findTwins(
-  db: Db,
-  unknown: readonly string[],
-  spelled: ReadonlyMap<string, string>,
-): Promise<(sku: string) => string | undefined> {
-  const near = new Map<string, string[]>();
+interface Twins {
+  /** The SKU of the catalog that one was probably meant to be; nothing of those that stand there themselves. */
+  inCatalog: (sku: string) => string | undefined;
+  /** The new SKU of a row before. */
+  before: (sku: string) => string | undefined;
+}
+async function findTwins(db: Db, skus: readonly string[], spelled: ReadonlyMap<string, string>): Promise<Twins> {
+  const near = new Map<string, string[]>(),
+    there = new Set<string>();
   for (const { sku, fold } of await rowsOf<{ sku: string; fold: string }>(
     db,
     'select sku, sku_fold as fold from products where sku_fold = any(?) order by sku',
-    [unknown.map(foldSku)],
-  ))
+    [skus.map(foldSku)],
+  )) {
     near.set(fold, [...(near.get(fold) ?? []), sku]);
-  return (sku) => {
-    const fold = foldSku(sku),
-      before = spelled.get(fold);
-    return [...(near.get(fold) ?? []), ...(before === undefined ? [] : [before])].find((s) =>
-      isSameSkuMistyped(s, sku),
-    );
+    there.add(sku);
+  }
+  return {
+    inCatalog: (sku) =>
+      there.has(sku) ? undefined : near.get(foldSku(sku))?.find((other) => isSameSkuMistyped(other, sku)),
+    before: (sku) => {
+      const other = spelled.get(foldSku(sku));
+      return other !== undefined && isSameSkuMistyped(other, sku) ? other : undefined;
+    },
   };
 }
+
+/** Whether a row's SKU was probably meant to be another, or is read as that. */
+export const isMistyped = (problems: readonly { fact?: unknown }[]): boolean =>
+  problems.some(({ fact }) => {
+    const { is, twin } = (fact ?? {}) as { is?: string; twin?: string };
+    return is === 'mistyped-sku' || is === 'read-as' || (is === 'not-in-catalog' && twin !== undefined);
+  });
 
 /** A refused cell as it is kept for the file of refused rows: whole characters, no more than a sheet's cell holds. */
 const keepCell = (cell: string): string => dropBroken(cell.slice(0, sheetBounds.cellCharacters));

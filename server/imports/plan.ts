@@ -9,6 +9,7 @@ import { trimNewFamilies } from './new-families';
 import { loadKnownNames } from './novelties';
 import {
   createNamer,
+  isMistyped,
   loadBaseline,
   type PlannedSheetRow,
   planRows,
@@ -135,6 +136,7 @@ async function storePlanned(
     counts.swallowed += swallowed;
     counts[planned.action]++;
     if (planned.problems.some((p) => p.kind === 'damage')) counts.damaged++;
+    if (isMistyped(planned.problems)) counts.mistyped++;
   }
   const json = JSON.stringify(rows.map(toRecord));
   await write((tx) =>

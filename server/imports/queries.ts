@@ -48,6 +48,7 @@ export const noCounts: Counts = {
   same: 0,
   refuse: 0,
   damaged: 0,
+  mistyped: 0,
   applied: 0,
   conflicts: 0,
 };

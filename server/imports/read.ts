@@ -3,7 +3,7 @@ import { dropBroken, takeCharacters } from '@basileus/core/text';
 import {
   type ColumnGuess,
   type SheetUnderstanding,
-  unguardCode,
+  readSku,
   createRowReader,
   openFormulaText,
   createEncodingJudge,
@@ -76,6 +76,7 @@ export async function understandFile(db: Db, fileId: number, name: string): Prom
     acceptMended: true,
     sheet: null,
     wrapped: false,
+    asTwins: false,
     replacements: [],
   };
   try {
@@ -165,7 +166,7 @@ async function understandSample(db: Db, sample: string[][]): Promise<SheetUnders
   const fields = await loadFields(db);
   const u = understandSheet(sample, fields);
   if (u.columns.some((c) => c.field === 'sku')) return u;
-  const begin = sample[u.headerRow]!.map((c) => unguardCode(c.trim()));
+  const begin = sample[u.headerRow]!.map((c) => readSku(c));
   const { skus } = (await rowOf<{ skus: string[] | null }>(
     db,
     'select array_agg(sku) as skus from products where sku = any(?)',

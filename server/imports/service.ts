@@ -1,5 +1,5 @@
 // Taking a file in, correcting how it is read, mending its cells, letting it be written or dropping it.
-import { unguardCode } from '@basileus/core/sheet';
+import { readSku } from '@basileus/core/sheet';
 import type { ImportReadingShape } from '@basileus/contract';
 import type { FieldBook } from '@basileus/core/product';
 import { type Db, rowOf } from '../database';
@@ -99,7 +99,7 @@ const toIncoming = (
     fields: reading.columns.flatMap((c) => c.field ?? []),
     skus: sample
       .slice(reading.headerRow + 1)
-      .map((cells) => unguardCode((cells[skuAt] ?? '').trim()))
+      .map((cells) => readSku(cells[skuAt] ?? ''))
       .filter((sku) => sku !== ''),
   };
 };

@@ -150,6 +150,28 @@ describe('a SKU that is nearly another', () => {
     expect((await mend(4, `${other}.`)).body.counts).toMatchObject({ refuse: 1 });
     expect((await mend(4, 'TWIN-10')).body.counts).toMatchObject({ create: 3, refuse: 0 });
   });
+  it('is read as the one of the catalog, for the whole file at once, where a person says so', async () => {
+    const i = await bring(
+      'shouted.csv',
+      `SKU,Title,Price\nfp-hear-24cm,Small pan,9.99\n\u200bfp_hear_28cm,Large pan,9.99\nFP-HEAR-28CM,Again,8.99\nNEW-1-X,New,1.00\n`,
+    );
+    expect(i.counts).toMatchObject({ refuse: 2, update: 1, create: 1, mistyped: 2, damaged: 0 });
+    const read = await correct(i, (r) => Object.assign(r, { asTwins: true }));
+    expect(read.counts).toMatchObject({ refuse: 1, update: 2, create: 1, mistyped: 2, damaged: 2 });
+    const rows = await rowsOf(read);
+    expect(rows.map((r) => [r.row, r.sku, r.action])).toEqual([
+      [2, 'FP-HEAR-24CM', 'update'],
+      [3, 'FP-HEAR-28CM', 'update'],
+      [4, 'FP-HEAR-28CM', 'refuse'],
+      [5, 'NEW-1-X', 'create'],
+    ]);
+    expect(rows[0]!.problems).toMatchObject([
+      { value: 'fp-hear-24cm', says: 'SKU fp-hear-24cm is read as FP-HEAR-24CM.' },
+    ]);
+    // What nobody sees is no part of a SKU.
+    const unseen = await bring('unseen.csv', `SKU,Price\nFP-\u200bHEAR-24CM\u00a0,9.99\n`);
+    expect([unseen.counts['update'], unseen.counts['mistyped']]).toEqual([1, 0]);
+  });
   it('is named where a file only updates', async () => {
     const i = await bring('update.csv', `SKU,Price\n${sku.toLowerCase()},9.99\n`);
     const only = await correct(i, (r) => {
@@ -210,7 +232,7 @@ describe('a file whose lines a program took for one cell each', () => {
     );
     expect([page.status, page.body.message]).toEqual([
       422,
-      expect.stringMatching(/^“list\.xls” is a web page .* rows are read from text files/),
+      expect.stringMatching(/^“list\.xls” is a web page; rows are read from text files/),
     ]);
   });
 });

@@ -155,7 +155,7 @@ async function bring(db: Db, rows: readonly Row[]): Promise<number> {
           ...{ index, name: c.name, field: c.field, why: 'chosen' },
           samples: cells.slice(0, 3).map((row) => row[index]!.slice(0, 200)),
         })),
-        ...{ mode: 'update', blankClears: false, acceptMended: true, replacements: [] },
+        ...{ mode: 'update', blankClears: false, acceptMended: true, asTwins: false, replacements: [] },
       },
       [heading, ...cells.slice(0, 20)],
     );

@@ -132,6 +132,7 @@ export async function bringRows(db: Db, id: number): Promise<Brought> {
       mode: source.mode,
       blankClears: false,
       acceptMended: true,
+      asTwins: false,
       replacements: [],
     },
     lines: async function* () {

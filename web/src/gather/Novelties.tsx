@@ -2,7 +2,7 @@ import type { ImportReadingShape, ImportShape } from '@basileus/contract';
 import { useFieldsOfFile } from '../choose/wideFields';
 import { plural } from '../ui/text';
 
-/** Names that no item has yet: what is new is said, and a mistyped one is put right for the whole file at once. */
+/** Names that no item has yet, and SKUs that are nearly others: what is new is said, and what is mistyped is put right for the whole file at once. */
 export function Novelties({
   data,
   set,
@@ -12,14 +12,35 @@ export function Novelties({
   set: ((part: Partial<ImportReadingShape>) => void) | undefined;
   isBusy: boolean;
 }) {
-  const { novelties, reading } = data;
-  const { replacements } = reading;
+  const { novelties, reading, counts } = data;
+  const { replacements, asTwins } = reading;
   const { labelOf } = useFieldsOfFile(reading.columns);
-  if (novelties.length === 0 && replacements.length === 0) return null;
+  if (novelties.length === 0 && replacements.length === 0 && counts.mistyped === 0) return null;
   return (
     <section className="panel px-4 py-3" aria-label="New names">
       <h2 className="mb-1 text-lg">New names</h2>
       <ul className="flex max-h-56 flex-col gap-1 overflow-auto">
+        {counts.mistyped > 0 && (
+          <li className="flex flex-wrap items-center gap-x-3">
+            <span>
+              {asTwins
+                ? `${plural(counts.mistyped, 'SKU is', 'SKUs are')} read as ones of the catalog that differ only in capitals or marks.`
+                : `${plural(counts.mistyped, 'SKU differs', 'SKUs differ')} from ones that are there only in capitals or marks.`}
+            </span>
+            {set && (
+              <button
+                type="button"
+                className="btn btn-xs"
+                disabled={isBusy}
+                onClick={() => {
+                  set({ asTwins: !asTwins });
+                }}
+              >
+                {asTwins ? 'Read them as they are' : 'Read them as those of the catalog'}
+              </button>
+            )}
+          </li>
+        )}
         {replacements.map((r) => (
           <li key={`${r.field}/${r.from}`} className="flex flex-wrap items-center gap-x-3">
             <span>

@@ -53,6 +53,7 @@ describe('a date that was something else', () => {
     'Mar-04',
     '2026-04-03 00:00:00',
     '2026-04-03T00:00:00.000Z',
+    '2026-04-03',
     '01/02/2026',
     '4 maj',
   ])('“%s” is kept in a text with a word, and taken into no measure, number or barcode', (cell) => {
@@ -67,6 +68,13 @@ describe('a date that was something else', () => {
       expect(read('fact.size', cell)).toEqual({ is: cell, level: undefined, says: '' });
     },
   );
+  it('is what we hold, where only that can have become it', () => {
+    expect(read('fact.size', '04-Mar', { held: '3/4' })).toMatchObject({ is: '3/4', level: 'caution' });
+    expect(read('fact.size', '2026-04-03', { held: '3/4' }).says).toMatch(/3\/4 is what we hold for this SKU\.$/);
+    expect(read('fact.size', '04-Mar', { held: '3/4', acceptMended: false }).is).toBe('04-Mar');
+    expect(read('fact.size', '04-Mar', { held: '3/5' })).toMatchObject({ is: '04-Mar' });
+    expect(read('fact.size', '04-Mar', { held: '3/5' }).says).not.toMatch(/we hold/);
+  });
   it('is no damage where a date belongs', () => {
     expect(read('sale_start', '04-Mar-2026')).toEqual({ is: '2026-03-04', level: undefined, says: '' });
   });

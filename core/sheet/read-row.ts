@@ -15,6 +15,7 @@ import {
   type DateOrder,
 } from '../quantity';
 import { dropUnseen, unguardCode } from './guard';
+import { findHarm } from './harm';
 import {
   type Damage,
   findDayNumber,
@@ -97,8 +98,8 @@ interface CellNotes {
   note: (fact: ProblemFact, level: Problem['level']) => void;
   /** Says why a cell cannot be read, and gives nothing. */
   refuse: (fact: ProblemFact) => undefined;
-  /** Says what became of a cell, and gives what is taken of it: what was meant, or the cell itself unless it is refused. */
-  damaged: (damage: Damage, isRefused: boolean) => string | undefined;
+  /** Says what became of a cell, by what we hold where that proves it, and gives what is taken of it: what was meant, or the cell itself unless it is refused. */
+  damaged: (damage: Damage, isRefused: boolean, held?: string) => string | undefined;
 }
 function takeNotes(cell: string, field: string, { acceptMended }: ImportReading, problems: Problem[]): CellNotes {
   const note = (fact: ProblemFact, level: Problem['level']): void => {
@@ -110,14 +111,14 @@ function takeNotes(cell: string, field: string, { acceptMended }: ImportReading,
       note(fact, 'blocker');
       return undefined;
     },
-    damaged: (damage, isRefused) => {
-      const mended = 'mended' in damage ? damage.mended : undefined,
+    damaged: (damage, isRefused, held) => {
+      const mended = held ?? ('mended' in damage ? damage.mended : undefined),
         isTaken = mended !== undefined && acceptMended;
       problems.push({
         field,
         value: cell,
         kind: 'damage',
-        fact: { is: 'damaged', damage },
+        fact: { is: 'damaged', damage, ...(held === undefined ? {} : { held }) },
         level: isRefused && !isTaken ? 'blocker' : 'caution',
         ...(mended === undefined ? {} : { mended }),
       });
@@ -139,8 +140,13 @@ function readCell(
   const nothing = findNoValue(cell);
   if (nothing) return damaged(nothing, true);
   const readText = (isMarkup: boolean): string => {
-    const damage = findTextDamage(cell, isMarkup);
-    return (damage && damaged(damage, false)) ?? cell;
+    const damage = findTextDamage(cell, isMarkup),
+      own = held?.[field];
+    if (!damage) return cell;
+    // What we hold may prove what the date was: 3/4 becomes the third of April or the fourth of March, and nothing else does.
+    if (damage.kind === 'date-like' && typeof own === 'string' && findHarm(own, cell) === 'date')
+      return damaged(damage, false, own) ?? cell;
+    return damaged(damage, false) ?? cell;
   };
   switch (kind) {
     case 'money':

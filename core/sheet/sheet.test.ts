@@ -206,6 +206,32 @@ describe('workbooks', () => {
     fill(b);
     return new Uint8Array(await b.xlsx.writeBuffer());
   };
+  it('reads a code with the zeros that its format shows before it', async () => {
+    const data = await make((b) => {
+      const s = b.addWorksheet('Codes');
+      for (const [value, format] of [
+        [42, '00000'],
+        [123456, '00000'],
+        [36000291452, '0000000000000'],
+        [42, '0'],
+        [4.5, '000'],
+        [42, '0.00'],
+        ['7', '000'],
+      ] as const) {
+        const cell = s.addRow([value]).getCell(1);
+        cell.numFmt = format;
+      }
+    });
+    expect((await collect((await openWorkbook(source(data))).rows())).flat()).toEqual([
+      '00042',
+      '123456',
+      '0036000291452',
+      '42',
+      '4.5',
+      '42',
+      '7',
+    ]);
+  });
   it('reads texts, numbers, long barcodes, dates, gaps and several sheets, in pieces of any size', async () => {
     const data = await make((b) => {
       const s = b.addWorksheet('Preise');

@@ -19,6 +19,8 @@ interface Parts {
   sheets: (WorkbookSheet & { path: string })[];
   strings: string[];
   dateStyles: Set<number>;
+  /** Styles under which a number has so many places, with zeros before it. */
+  paddedStyles: Map<number, number>;
   epoch1904: boolean;
   properties: Record<string, string>;
   /** What names of the workbook stand for, by small letters. */
@@ -46,6 +48,7 @@ async function readParts(source: ByteSource): Promise<Parts | undefined> {
     sheets: [],
     strings: [],
     dateStyles: new Set(),
+    paddedStyles: new Map(),
     epoch1904: false,
     properties: {},
     names: new Map(),
@@ -91,7 +94,9 @@ async function readParts(source: ByteSource): Promise<Parts | undefined> {
           if (n === 'cellXfs') inCellXfs = true;
           if (n === 'xf' && inCellXfs) {
             const id = Number(a['numFmtId']);
-            if (builtInDates.has(id) || isDateFormat(custom.get(id) ?? '')) parts.dateStyles.add(styleIndex);
+            const code = custom.get(id) ?? '';
+            if (builtInDates.has(id) || isDateFormat(code)) parts.dateStyles.add(styleIndex);
+            else if (allZeros.test(code)) parts.paddedStyles.set(styleIndex, code.length);
             styleIndex++;
           }
         },
@@ -146,6 +151,11 @@ async function readParts(source: ByteSource): Promise<Parts | undefined> {
   if (parts.sheets.length === 0) throw new SheetError('no-sheet', 'The workbook has no sheet.');
   return parts;
 }
+
+/** A format such as 00000, under which a number is shown with zeros before it: that is how its code is written. */
+const allZeros = /^0{2,30}$/;
+const padAs = (number: string, places: number | undefined): string =>
+  places !== undefined && /^\d+$/.test(number) ? number.padStart(places, '0') : number;
 
 /** Column of a reference such as AB12, from 0. */
 const toColumn = (reference: string): number => {
@@ -220,7 +230,7 @@ async function* readRowsOf(
           ? ''
           : parts.dateStyles.has(style)
             ? (fromSerialDate(Number(text), parts.epoch1904) ?? text)
-            : writeCellNumber(text);
+            : padAs(writeCellNumber(text), parts.paddedStyles.get(style));
     while (row.length < column) row.push('');
     row[column] = value;
   };

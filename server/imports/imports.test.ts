@@ -362,6 +362,28 @@ describe('an import', () => {
     expect(body.reading).toMatchObject({ headerRow: 1, sheet: 'Winter prices' });
     expect((await wait(body.id, 'planned')).counts['rows']).toBe(40);
   });
+  it('reads the sheet with the items, though instructions stand before it', async () => {
+    const b = new ExcelJS.Workbook();
+    b.addWorksheet('Empty');
+    b.addWorksheet('How to').addRows([['How to fill this workbook'], ['Fill the sheet Items']]);
+    const old = b.addWorksheet('Last year', { state: 'hidden' });
+    old.addRows([
+      ['SKU', 'Title'],
+      ['OLD-1', 'Old'],
+    ]);
+    b.addWorksheet('Items').addRows([
+      ['SKU', 'Title'],
+      ['SHEET-1', 'Pan'],
+    ]);
+    const { body } = await house.upload<Import>('template.xlsx', new Uint8Array(await b.xlsx.writeBuffer()));
+    expect(body.reading).toMatchObject({ sheet: 'Items' });
+    expect((await wait(body.id, 'planned')).counts).toMatchObject({ rows: 1, create: 1 });
+    // Where no sheet has any the first is shown, and the person chooses.
+    const notes = new ExcelJS.Workbook();
+    for (const name of ['One', 'Two']) notes.addWorksheet(name).addRows([['Remark'], ['Nice'], ['Good']]);
+    const none = await house.upload<Import>('notes.xlsx', new Uint8Array(await notes.xlsx.writeBuffer()));
+    expect(none.body.reading).toMatchObject({ sheet: 'One' });
+  });
   it('of a large workbook keeps every cell, umlauts too', async () => {
     const b = new ExcelJS.Workbook();
     const s = b.addWorksheet('x');

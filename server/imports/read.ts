@@ -20,6 +20,7 @@ import {
   sniffFile,
   SheetError,
   understandSheet,
+  type Workbook,
   type WorkbookSheet,
 } from '@basileus/core/sheet';
 import type { ImportReadingShape } from '@basileus/contract';
@@ -82,8 +83,7 @@ export async function understandFile(db: Db, fileId: number, name: string): Prom
   try {
     if (kind.kind === 'workbook') {
       const workbook = await openWorkbook(openFile(db, fileId));
-      const sheet = (workbook.sheets.find((s) => !s.hidden) ?? workbook.sheets[0]!).name;
-      const sample = await takeRows(workbook.rows(sheet), sampleRows);
+      const { sheet, sample } = await chooseSheet(db, workbook);
       const read = { ...base, encoding: 'utf-8', delimiter: ',', sheet } as const;
       return {
         ...(await finish(db, 'workbook', [...workbook.sheets], sample, read, name)),
@@ -97,6 +97,22 @@ export async function understandFile(db: Db, fileId: number, name: string): Prom
     if (error instanceof SheetError) throw unreadable(name, `cannot be read: ${error.message}`, error.remedy);
     throw error;
   }
+}
+
+/** Sheets of a workbook that are looked into for the one with items. */
+const mostSheets = 12;
+/** The first sheet in which a column holds SKUs, among those that are shown: instructions often stand before it. Else the first. */
+async function chooseSheet(db: Db, workbook: Workbook): Promise<{ sheet: string; sample: string[][] }> {
+  const shown = workbook.sheets.filter((s) => !s.hidden),
+    fields = await loadFields(db);
+  let first: { sheet: string; sample: string[][] } | undefined;
+  for (const { name: sheet } of (shown.length > 0 ? shown : workbook.sheets).slice(0, mostSheets)) {
+    const found = { sheet, sample: await takeRows(workbook.rows(sheet), sampleRows) };
+    first ??= found;
+    const isFilled = found.sample.some((r) => r.some((c) => c.trim() !== ''));
+    if (isFilled && understandSheet(found.sample, fields).columns.some((c) => c.field === 'sku')) return found;
+  }
+  return first!;
 }
 
 /** The first whole rows of a text: more of it is read where its rows are long. */

@@ -922,6 +922,14 @@ describe('a row that says the headings again', () => {
     // A list of one column may hold its own heading as a value.
     expect(classifyRow(['SKU'], 1, ['SKU'])).toBe('item');
   });
+  it('speaks for no field', () => {
+    const u = understandSheet([header, ['A', 'Pan', '1,50'], header, ['B', 'Pot', '2,50']]);
+    expect(u.columns.map((c) => c.samples)).toEqual([
+      ['A', 'B'],
+      ['Pan', 'Pot'],
+      ['1,50', '2,50'],
+    ]);
+  });
   it('nor is the end mark of an old file', () => {
     expect(classifyRow(['\u001a'], 3, header)).toBe('blank');
   });

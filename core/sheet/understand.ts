@@ -128,7 +128,9 @@ export function understandSheet(
   headerRow = findHeaderRow(rows, fields),
 ): SheetUnderstanding {
   const header = rows[headerRow] ?? [];
-  const body = rows.slice(headerRow + 1, headerRow + 200).filter((r) => r.some(isFilledCell));
+  const body = rows
+    .slice(headerRow + 1, headerRow + 200)
+    .filter((r) => r.some(isFilledCell) && !saysHeadings(r, header));
   const width = Math.max(header.length, ...body.map((r) => r.length), 0);
   const guesses: ColumnGuess[] = [];
   for (let i = 0; i < width; i++) {
@@ -199,15 +201,17 @@ function settleTwins(fields: FieldBook, guesses: ColumnGuess[]): void {
   list.why = 'only-price';
 }
 
+/** Where pages were put one under the other their headings stand between the items. A list of one column may hold its own name. */
+const saysHeadings = (row: readonly string[], header: readonly string[]): boolean =>
+  header.length > 1 && row.length === header.length && row.every((c, i) => c.trim() === header[i]!.trim());
+
 /** What a row of the body is: an item, nothing at all, or a sentence such as stands under a table. */
 export function classifyRow(
   row: readonly string[],
   width: number,
   header: readonly string[] = [],
 ): 'item' | 'blank' | 'note' | 'header' {
-  // Where pages were put one under the other their headings stand between the items.
-  if (header.length > 1 && row.length === header.length && row.every((c, i) => c.trim() === header[i]!.trim()))
-    return 'header';
+  if (saysHeadings(row, header)) return 'header';
   const filled = row.filter(isFilledCell).length;
   if (filled === 0) return 'blank';
   return width >= 4 && filled === 1 && (row[0] ?? '').length > 24 ? 'note' : 'item';

@@ -123,7 +123,6 @@ export async function planRows(
         kind: 'damage',
         fact: { is: 'read-as', sku },
         level: 'caution',
-        mended: sku,
       });
     const meant = isReadAs ? cells.map((c, at) => (at === shape.skuAt ? sku : c)) : cells;
     const went = baseline && values ? { fields: baseline.fields, values } : undefined;

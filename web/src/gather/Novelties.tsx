@@ -17,8 +17,8 @@ export function Novelties({
   const { labelOf } = useFieldsOfFile(reading.columns);
   if (novelties.length === 0 && replacements.length === 0 && counts.mistyped === 0) return null;
   return (
-    <section className="panel px-4 py-3" aria-label="New names">
-      <h2 className="mb-1 text-lg">New names</h2>
+    <section className="panel px-4 py-3" aria-label="New names and SKUs">
+      <h2 className="mb-1 text-lg">New names and SKUs</h2>
       <ul className="flex max-h-56 flex-col gap-1 overflow-auto">
         {counts.mistyped > 0 && (
           <li className="flex flex-wrap items-center gap-x-3">

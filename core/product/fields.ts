@@ -98,6 +98,8 @@ export interface OwnFields {
 export interface FieldBook {
   /** Every field, in the order in which they are shown. */
   all: readonly ProductField[];
+  /** Fields in the language of the house that have a value in each further one. */
+  byLanguage: ReadonlySet<string>;
   get: (key: string) => ProductField | undefined;
   /** Label of a field, or its key where it is not known. */
   labelOf: (key: string) => string;
@@ -230,6 +232,7 @@ export function compileFields({ fields, languages, currencies }: OwnFields): Fie
   for (const f of all) byName.set(foldLoosely(f.label), f);
   return {
     all,
+    byLanguage: new Set(inLanguages.map((f) => f.key)),
     get: (key) => byKey.get(key),
     labelOf: (key) => byKey.get(key)?.label ?? saidOfRows.get(key) ?? key.replace(/^fact\./, ''),
     isOfSellable: (key) => byKey.get(key)?.rows === 'sellable',

@@ -18,7 +18,7 @@ const cases: readonly (readonly [field: string | undefined, ...headings: string[
       'Our Price',
       'Resale price',
     ],
-    ...['Verkaufspreis', 'VK', 'VK Preis', 'VK-Preis EUR', 'Ladenverkaufspreis', 'Endkundenpreis', 'Preis in EUR'],
+    ...['Verkaufspreis', 'VK', 'VK Preis', 'VK-Preis GBP', 'Ladenverkaufspreis', 'Endkundenpreis', 'Preis in £'],
     ...[
       'Prix de vente',
       'Prix TTC',
@@ -33,7 +33,7 @@ const cases: readonly (readonly [field: string | undefined, ...headings: string[
       'Consumentenprijs',
       'Försäljningspris',
       'Utpris',
-      'Pris SEK',
+      'Pris GBP',
       'Cena sprzedaży',
       '販売価格',
       '価格',
@@ -137,7 +137,7 @@ const cases: readonly (readonly [field: string | undefined, ...headings: string[
       'Catalogue price',
       'RRP GBP',
     ],
-    ...['UVP', 'UVP (EUR)', 'Listenpreis', 'Empfohlener Verkaufspreis', 'Unverb. Preisempfehlung', 'Prix conseillé'],
+    ...['UVP', 'UVP (GBP)', 'Listenpreis', 'Empfohlener Verkaufspreis', 'Unverb. Preisempfehlung', 'Prix conseillé'],
     ...[
       'Prix catalogue',
       'Precio recomendado',
@@ -376,5 +376,48 @@ describe('a heading', () => {
   });
   it.each(table)('“%s” means %s', (heading, field) => {
     expect(readHeading(heading, fields)?.field).toBe(field);
+  });
+});
+
+describe('a heading that names a language or a currency', () => {
+  it.each([
+    [
+      'fact.title@de',
+      'Titel (de)',
+      'Title_de',
+      'title.de',
+      'German title',
+      'Titel deutsch',
+      'Title DE',
+      'TITLE [DE-AT]',
+    ],
+    ['fact.description@sv', 'Beschreibung (sv)', 'Description_sv', 'Description svenska', 'Swedish description'],
+    ['fact.title@ja', '商品名 ja', 'Japanese name', '商品名 日本語'],
+    ['fact.highlights@ar', 'Highlights (ar)', 'Bullet points Arabic'],
+    ['title', 'Title EN', 'Titel (en)', 'English title', 'Nom'],
+    ['fact.price@eur', 'VK-Preis EUR', 'Preis in EUR', 'Price €', 'prix eur', 'PRICE EUR'],
+    ['fact.price@sek', 'Pris SEK', 'Pris (SEK)'],
+    ['fact.price@usd', 'Price in USD', 'Price $', 'Retail price (USD)'],
+    ['fact.sale_price@eur', 'Angebotspreis EUR', 'Sale price €'],
+    ['price', 'Price GBP', 'Price £', 'TOP PRICE', 'Price for all', 'Top price'],
+    ['cost', 'Cost GBP', 'EK'],
+    // What says nothing of its language stays where it is the same in all.
+    ['fact.colour', 'Farbe (de)', 'Colour_fr'],
+    ['fact.height', 'Height in', 'Height (in)'],
+  ] as const)('is %s: %s', (field, ...headings) => {
+    for (const heading of headings)
+      expect({ heading, is: readHeading(heading, fields)?.field }).toEqual({ heading, is: field });
+  });
+  it.each([
+    'Title (fr)',
+    'French description',
+    'titre_fr',
+    'UVP (EUR)',
+    'Preis CHF',
+    'Cost USD',
+    'Einkaufspreis in EUR',
+    'Price KRW',
+  ])('is left out where the house has no field for that: %s', (heading) => {
+    expect(readHeading(heading, fields)).toBeUndefined();
   });
 });

@@ -2,6 +2,7 @@
 import { foldLoosely } from '../text';
 import { findUnit, isKnownUnit } from '../quantity';
 import type { FieldBook } from './fields';
+import { readHeadingFacets } from './heading-facet';
 import { type HeadingWords, headingWords, neutralWords } from './heading-words';
 import { type MoneyConcept, readMoneyHeading } from './money-heading';
 
@@ -52,9 +53,18 @@ const longestHeading = 120;
 /** The field that a heading means; undefined where its words mean none of ours, or something beside one of ours. */
 export function readHeading(heading: string, fields: FieldBook): HeadingReading | undefined {
   const text = heading.slice(0, longestHeading);
-  const own = fields.findNamed(text);
-  if (own) return { field: own.key, confidence: 1 };
-  const tokens = splitHeading(text);
+  const facets = readHeadingFacets(text, fields),
+    own = fields.findNamed(text);
+  // What a person has named is that, whatever it says; a sign of a currency is no part of a name.
+  const named = own && /\p{Sc}/u.test(text) ? facets.put(own) : own;
+  if (own) return named && { field: named.key, confidence: 1 };
+  const found = readWords(splitHeading(facets.word === undefined ? text : text.replace(facets.word, ' ')), fields);
+  const field = found && facets.put(fields.get(found.field)!);
+  return field && { ...found, field: field.key };
+}
+
+/** The field in the house's own language and currency that words mean. */
+function readWords(tokens: readonly string[], fields: FieldBook): HeadingReading | undefined {
   if (tokens.length === 0 || tokens.length > 8) return undefined;
   let best: HeadingReading | undefined;
   for (const [field, words] of Object.entries(headingWords)) {
@@ -68,8 +78,25 @@ export function readHeading(heading: string, fields: FieldBook): HeadingReading 
   return money && fields.get(moneyFields[money]) ? { field: moneyFields[money], confidence: 0.95 } : best;
 }
 
-/** Units that a heading may end with as a word; others, such as "in" and "m", are words of their own. */
-const plainUnits = new Set(['mm', 'cm', 'g', 'kg', 'oz', 'lb', 'ml', 'cl', 'W', 'kW', 'Wh', 'kWh']);
+/** Units that a heading may end with as a word. */
+const plainUnits = new Set([
+  'mm',
+  'cm',
+  'm',
+  'in',
+  'ft',
+  'g',
+  'kg',
+  'oz',
+  'lb',
+  'ml',
+  'cl',
+  'l',
+  'W',
+  'kW',
+  'Wh',
+  'kWh',
+]);
 
 /** The unit that a heading says its measures are in: "Length (mm)", "Weight [kg]", "width_cm". */
 export function readHeadingUnit(heading: string): string | undefined {

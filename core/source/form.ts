@@ -19,6 +19,7 @@ export function toSourceBook(columns: readonly string[]): FieldBook {
   const byName = new Map(all.map((f) => [foldLoosely(f.label), f]));
   return {
     all,
+    byLanguage: new Set(),
     get: (key) => byKey.get(key),
     labelOf: (key) => key,
     isOfSellable: () => false,

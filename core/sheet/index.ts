@@ -1,6 +1,7 @@
 export * from './bounds';
 export * from './encoding';
 export * from './guard';
+export * from './list-items';
 export * from './delimited';
 export * from './choices';
 export * from './serial-date';

@@ -25,6 +25,7 @@ import {
   findTextDamage,
   isDateLike,
 } from './damage';
+import { splitList } from './list-items';
 import { readYesNo } from './yes-no';
 import type { Problem, ProblemFact } from './problem';
 
@@ -158,10 +159,7 @@ function readCell(
     case 'identifier':
       return readIdentifier(cell, field, reading, held, problems);
     case 'list':
-      return readText(false)
-        .split(reading.listSeparator)
-        .map((p) => p.trim())
-        .filter((p) => p !== '');
+      return splitList(readText(false), reading.listSeparator);
     case 'measure': {
       if (isDateLike(cell)) return damaged({ kind: 'date-like', text: cell }, true);
       const read = parseMeasure(reading.decimalSign === ',' ? cell.replace(',', '.') : cell);

@@ -10,6 +10,7 @@ import {
   readNumber,
 } from '../quantity';
 import { type FieldBook, readHeading } from '../product';
+import { guessListSeparator } from './list-items';
 import { computeLikeness, foldLoosely } from '../text';
 
 /**
@@ -37,6 +38,8 @@ export interface SheetUnderstanding {
   headerRow: number;
   columns: ColumnGuess[];
   decimalSign: '.' | ',' | 'undetermined';
+  /** What divides the entries of lists within a cell. */
+  listSeparator: string;
   /** The day first, where both orders read every date. */
   dateOrder: DateOrder;
   titleLines: string[];
@@ -172,6 +175,9 @@ export function understandSheet(
   const whole = texts.every((t) => canonicalNumber.test(t) && !t.includes('.'));
   return {
     headerRow,
+    listSeparator: guessListSeparator(
+      guesses.filter((g) => kindOf(g.field) === 'list').flatMap((g) => body.map((r) => r[g.index] ?? '')),
+    ),
     dateOrder: order === 'undetermined' ? 'day-first' : order,
     columns: guesses,
     titleLines: rows

@@ -71,7 +71,6 @@ export async function understandFile(db: Db, fileId: number, name: string): Prom
       'Save it as CSV, .xlsx or .ods and drop that.',
     );
   const base = {
-    listSeparator: '|',
     mode: 'both' as const,
     blankClears: false,
     acceptMended: true,
@@ -153,7 +152,7 @@ async function finish(
   kind: 'text' | 'workbook',
   sheets: WorkbookSheet[],
   sample: string[][],
-  part: Omit<ImportReadingShape, 'headerRow' | 'columns' | 'decimalSign' | 'dateOrder'>,
+  part: Omit<ImportReadingShape, 'headerRow' | 'columns' | 'decimalSign' | 'dateOrder' | 'listSeparator'>,
   name: string,
 ): Promise<Understood> {
   if (!sample.some((r) => r.some((c) => c.trim() !== '')))
@@ -171,6 +170,7 @@ async function finish(
       ...part,
       headerRow: u.headerRow,
       decimalSign: u.decimalSign,
+      listSeparator: u.listSeparator,
       dateOrder: u.dateOrder,
       columns: u.columns.map(toColumn),
     },

@@ -131,6 +131,26 @@ describe('a cell', () => {
   });
 });
 
+describe('lists in one cell', () => {
+  it('are divided by the sign that divides most of them, or the one that a person chooses', async () => {
+    const i = await bring(
+      'lists.csv',
+      'SKU,Title,Highlights,Pictures\nUX-L-1,Pan,Even base; Stacks,https://p.example/1.jpg https://p.example/2.jpg\nUX-L-2,Pot,"Oven safe, too; Light",\n',
+    );
+    const lists = async (of: Import) =>
+      (await rowsOf(of)).map((r) => r.changes.flatMap((c) => (Array.isArray(c.after) ? [c.after] : [])));
+    expect(await lists(i)).toEqual([
+      [
+        ['Even base', 'Stacks'],
+        ['https://p.example/1.jpg', 'https://p.example/2.jpg'],
+      ],
+      [['Oven safe, too', 'Light']],
+    ]);
+    const other = await correct(i, (r) => Object.assign(r, { listSeparator: ',' }));
+    expect((await lists(other))[1]).toEqual([['Oven safe', 'too; Light']]);
+  });
+});
+
 describe('a SKU that is nearly another', () => {
   const [sku, other] = ['FP-HEAR-20CM', 'TWIN-9-A'];
   it('is not added, neither beside one of the catalog nor beside a row before it, until it is mended', async () => {

@@ -1,5 +1,5 @@
 import type { ImportReadingShape, ImportShape } from '@basileus/contract';
-import { delimiterNames } from '@basileus/core/sheet';
+import { delimiterNames, listSeparators } from '@basileus/core/sheet';
 import { useFieldsOfFile } from '../choose/wideFields';
 import { ColumnFields } from './ColumnFields';
 
@@ -9,6 +9,15 @@ const encodings = {
   'utf-16be': 'UTF-16 BE',
   'windows-1252': 'Windows-1252',
   shift_jis: 'Shift_JIS',
+};
+
+/** Line ends divide entries as well, whatever is said here. */
+const separatorNames: Readonly<Record<(typeof listSeparators)[number], string>> = {
+  '|': 'pipe |',
+  ';': 'semicolon ;',
+  ',': 'comma ,',
+  '*': 'asterisk *',
+  '/': 'slash /',
 };
 
 /** How the file was read, each part open to correction. */
@@ -55,6 +64,24 @@ export function Understood({
             <option value=",">comma, 12,50</option>
           </select>
         </label>
+        {reading.columns.some((c) => c.field !== null && fields.get(c.field)?.kind === 'list') && (
+          <label className={field}>
+            Lists divided by
+            <select
+              className="select select-sm"
+              value={reading.listSeparator}
+              onChange={(e) => {
+                set({ listSeparator: e.target.value });
+              }}
+            >
+              {listSeparators.map((sign) => (
+                <option key={sign} value={sign}>
+                  {separatorNames[sign]}
+                </option>
+              ))}
+            </select>
+          </label>
+        )}
         {reading.columns.some((c) => c.field !== null && fields.get(c.field)?.kind === 'date') && (
           <label className={field}>
             Dates

@@ -10,7 +10,7 @@ import {
   readDate,
   toEdgeOfDay,
 } from '../quantity';
-import { countCharacters, findNearest, foldLoosely, isWhole } from '../text';
+import { countCharacters, findNearest, foldLoosely, isFormulaError, isWhole } from '../text';
 import type { FieldBook, ProductField } from './fields';
 import { partsField, readParts } from './parts';
 
@@ -46,7 +46,7 @@ const mostOf = (field: string): number =>
 
 /** Why a value cannot stand in a field of ours. */
 export type ValueFault =
-  | { kind: 'zero-character' | 'half-character' }
+  | { kind: 'zero-character' | 'half-character' | 'formula-error' }
   | { kind: 'not-a-price' | 'zero-price' | 'amount-too-large' }
   | { kind: 'too-many-places'; places: number; most: number }
   | { kind: 'not-whole' | 'whole-too-large' }
@@ -69,6 +69,7 @@ export function findValueFault(field: ProductField, value: Value): ValueFault | 
   for (const text of items) {
     if (text.includes('\0')) return { kind: 'zero-character' };
     if (!isWhole(text)) return { kind: 'half-character' };
+    if (isFormulaError(text)) return { kind: 'formula-error' };
   }
   if (kind === 'list') return findListFault(items) ?? findStranger(field, items);
   if (typeof value !== 'string') return { kind: 'several', count: items.length };

@@ -16,6 +16,8 @@ export function wordCellFault(fault: CellFault, label: string, value: Value | nu
       return `${label} holds a zero character, which no text may have; take it out.`;
     case 'half-character':
       return `${held} holds half of a character; type that character anew.`;
+    case 'formula-error':
+      return `${held} is what a spreadsheet shows where a formula failed, and no value; give the value itself.`;
     case 'not-a-price':
       return `${held} is not a price; write digits with a point, such as 12.50.`;
     case 'zero-price':

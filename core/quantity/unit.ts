@@ -39,9 +39,9 @@ export interface Measure {
 export const knownUnits: readonly string[] = Object.keys(units);
 export const isKnownUnit = (unit: string): boolean => unit in units;
 
-/** Reads "24 cm", "1.5 l", "24" (unit undefined). Undefined where no number stands first. */
+/** Reads "24 cm", "1.5 l", "24" (unit undefined). Undefined where no number stands first, or more of one behind it: "24,5 cm", "10-12 cm". */
 export function parseMeasure(text: string): { amount: string; unit: string | undefined } | undefined {
-  const m = /^(-?\d+(?:\.\d+)?)\s*([^]*)$/.exec(text.trim());
+  const m = /^(-?\d+(?:\.\d+)?)(?!\s*[-.,:/\d])\s*([^]*)$/.exec(text.trim());
   if (!m || !canonicalNumber.test(m[1]!)) return undefined;
   return { amount: m[1]!, unit: m[2] ? (findUnit(m[2]) ?? m[2]) : undefined };
 }

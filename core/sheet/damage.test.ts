@@ -1,7 +1,7 @@
 // What spreadsheets, web pages and other programs make of cells on the way, as it comes into a row of ours.
 import { describe, expect, it } from 'vitest';
 import { compileFields, firstFields } from '../product';
-import { readRow, wordProblem } from '.';
+import { planRow, readRow, wordProblem } from '.';
 
 const fields = compileFields(firstFields);
 const read = (field: string, cell: string, rest: { acceptMended?: boolean; held?: string } = {}) => {
@@ -153,6 +153,25 @@ describe('yes and no', () => {
   });
   it('are not made of other words', () => {
     expect(read('fact.dishwasher', 'top rack')).toMatchObject({ is: undefined, level: 'blocker' });
+  });
+});
+
+describe('a measure', () => {
+  it.each(['24,5 cm', '10-12 cm', '1 1/2 in', '24:30'])('is not made of “%s”', (cell) => {
+    const fields = compileFields(firstFields);
+    const planned = planRow(
+      ['NEW-1', 'Pan', cell],
+      {
+        columns: ['sku', 'title', 'fact.width'].map((field, index) => ({ index, field })),
+        ...{ decimalSign: '.', listSeparator: '|', mode: 'both', blankClears: false, acceptMended: true },
+      },
+      undefined,
+      { fields, seen: new Map() },
+    );
+    expect([planned.action, wordProblem(planned.problems[0]!, fields)]).toEqual([
+      'refuse',
+      `Width “${cell}” is not a measure; write a number and its unit, such as 24 cm.`,
+    ]);
   });
 });
 

@@ -1,7 +1,7 @@
 // What spreadsheet programs do to identifiers on the way, recognised and mended where it can be proven.
 import { parseGtin } from '../identifiers';
 import { restoreZeros } from '../checks/rules/identifier-wrong';
-import { decodeEntities } from '../text';
+import { decodeEntities, isFormulaError } from '../text';
 import { repairMojibake } from './encoding';
 import { fromSerialDate } from './serial-date';
 
@@ -36,18 +36,9 @@ const dateLike = new RegExp(
 /** True where a cell looks like a date that a spreadsheet made of something else: 04-Mar, 02.Okt, 2026-04-03 00:00:00. */
 export const isDateLike = (cell: string): boolean => dateLike.test(cell.trim());
 
-/**
- * Errors of formulas as spreadsheets show them, in English and German, and Err:502 of others (ECMA-376 part 1, 18.17.3, names
- * the English ones; the rest from memory).
- */
-const failed =
-  /^(?:#(?:REF!|N\/A|VALUE!|NAME\?|DIV\/0!|NUM!|NULL!|SPILL!|CALC!|GETTING_DATA|BEZUG!|NV|WERT!|ZAHL!|ÜBERLAUF!)|Err:5\d\d)$/i;
-
 /** What stands in a cell instead of its value; nothing of such a cell can be taken. */
 export function findNoValue(cell: string): Damage | undefined {
-  // Nearly all cells are none of these.
-  if (!cell.startsWith('#') && !cell.startsWith('Err:')) return undefined;
-  if (failed.test(cell)) return { kind: 'no-value', text: cell, why: 'formula' };
+  if (isFormulaError(cell)) return { kind: 'no-value', text: cell, why: 'formula' };
   return /^#{3,}$/.test(cell) ? { kind: 'no-value', text: cell, why: 'narrow' } : undefined;
 }
 

@@ -5,6 +5,7 @@ export * from './contact';
 export * from './decoration';
 export * from './html';
 export * from './entities';
+export * from './formula-error';
 export * from './similarity';
 export * from './whole';
 export * from './plural';

@@ -56,18 +56,37 @@ describe('a date that was something else', () => {
     '2026-04-03',
     '01/02/2026',
     '4 maj',
+    '04-mrz',
+    '3 févr.',
+    'January 12',
+    '12. März 2026',
   ])('“%s” is kept in a text with a word, and taken into no measure, number or barcode', (cell) => {
     expect(read('fact.size', cell)).toMatchObject({ is: cell, level: 'caution' });
     expect(read('fact.size', cell).says).toMatch(/turned into a date/);
     for (const field of ['fact.width', 'price', 'stock', 'gtin'])
       expect({ field, ...read(field, cell) }).toMatchObject({ field, is: undefined, level: 'blocker' });
   });
-  it.each(['Mar 1 kitchen', '3/4', '1-2', '24 cm', 'March', '2026', '12:30', 'Sept', '01/02/26 model'])(
-    '“%s” is none',
-    (cell) => {
-      expect(read('fact.size', cell)).toEqual({ is: cell, level: undefined, says: '' });
-    },
-  );
+  it.each([
+    'Mar 1 kitchen',
+    '3/4',
+    '1-2',
+    '24 cm',
+    'March',
+    '2026',
+    '12:30',
+    'Sept',
+    '01/02/26 model',
+    '2 Aprons',
+    '1 apron',
+    '6 Set',
+    'Set 4',
+    '3 Marble',
+    '12 Decor',
+    '4 Mayfair',
+    'Pan 4',
+  ])('“%s” is none', (cell) => {
+    expect(read('fact.size', cell)).toEqual({ is: cell, level: undefined, says: '' });
+  });
   it('is what we hold, where only that can have become it', () => {
     expect(read('fact.size', '04-Mar', { held: '3/4' })).toMatchObject({ is: '3/4', level: 'caution' });
     expect(read('fact.size', '2026-04-03', { held: '3/4' }).says).toMatch(/3\/4 is what we hold for this SKU\.$/);

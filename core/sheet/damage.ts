@@ -20,21 +20,38 @@ export type Damage =
   | { kind: 'no-value'; text: string; why: 'formula' | 'narrow' };
 
 const scientific = /^(\d)(?:[.,](\d+))?E\+?(\d{1,2})$/i;
-/** Names of months as spreadsheets write them, by their first letters: English, German, Swedish, French, Spanish, Italian, Dutch (from memory). */
-const month =
-  '(?:jan|ene|gen|feb|fév|fev|mar|mär|mrz|mrt|apr|avr|abr|may|mai|maj|mei|mag|jun|jui|giu|jul|lug|aug|aoû|ago|sep|set|oct|okt|ott|nov|dec|dez|déc|dic)[a-zà-ÿ]*\\.?';
-const dateLike = new RegExp(
-  [
-    `^\\d{1,2}[.\\-/ ]{1,2}${month}(?:[.\\-/ ]{1,2}\\d{2,4})?$`,
-    `^${month}[-/ ]\\d{1,4}$`,
-    '^\\d{4}-\\d{2}-\\d{2}(?:[ T]00:00(?::00(?:\\.0+)?)?Z?)?$',
-    '^\\d{1,2}[./]\\d{1,2}[./](?:19|20)\\d{2}$',
-  ].join('|'),
-  'i',
+/**
+ * Names of months, whole and short, as spreadsheets write them in the languages that files of the trade often come in (those of
+ * the platform, CLDR; the shorter ones from memory). "Set" and "mag" of Italian are left out: goods come in sets.
+ */
+const months: ReadonlySet<string> = new Set(
+  ['en', 'de', 'sv', 'fr', 'es', 'it', 'nl']
+    .flatMap((language) =>
+      (['long', 'short'] as const).flatMap((month) => {
+        const format = new Intl.DateTimeFormat(language, { month, timeZone: 'UTC' });
+        return Array.from({ length: 12 }, (_, i) =>
+          format
+            .format(Date.UTC(2026, i, 1))
+            .replace('.', '')
+            .toLowerCase(),
+        );
+      }),
+    )
+    .concat('jan feb mar apr jun jul aug sep oct nov dec mär mrz okt dez mrt maj fév févr avr déc ene abr'.split(' '))
+    .filter((name) => name !== 'set' && name !== 'mag'),
 );
+const dayAndMonth = /^\d{1,2}[.\-/ ]{1,2}(\p{L}{3,})\.?(?:[.\-/ ]{1,2}\d{2,4})?$/u,
+  monthAndYear = /^(\p{L}{3,})\.?[-/ ]\d{1,4}$/u,
+  wholeDate = /^\d{4}-\d{2}-\d{2}(?:[ T]00:00(?::00(?:\.0+)?)?Z?)?$|^\d{1,2}[./]\d{1,2}[./](?:19|20)\d{2}$/i;
 
 /** True where a cell looks like a date that a spreadsheet made of something else: 04-Mar, 02.Okt, 2026-04-03 00:00:00. */
-export const isDateLike = (cell: string): boolean => dateLike.test(cell.trim());
+export function isDateLike(cell: string): boolean {
+  const text = cell.trim();
+  // Nearly all texts are longer than any date, which is seen at once.
+  if (text.length > 30) return false;
+  const month = (dayAndMonth.exec(text) ?? monthAndYear.exec(text))?.[1];
+  return month === undefined ? wholeDate.test(text) : months.has(month.toLowerCase());
+}
 
 /** What stands in a cell instead of its value; nothing of such a cell can be taken. */
 export function findNoValue(cell: string): Damage | undefined {

@@ -304,4 +304,27 @@ describe('an import', () => {
       { sku: 'SPR-2', category: 'Frying pans', price: 19.9 },
     ]);
   });
+  it('reads mistyped SKUs as those of the catalog at once, says where a list ends, and takes no error of a formula', async () => {
+    const [pan, other] = await world.query<{ sku: string }>(
+      `select sku from products where kind = 'single' and sku ~ '^[A-Z]+-[A-Z]' order by sku limit 2`,
+    );
+    await goto('/all/gather/imports');
+    await page.getByLabel('File to import').setInputFiles({
+      name: 'shouted.csv',
+      mimeType: 'text/csv',
+      buffer: Buffer.from(
+        `SKU,Brand,Highlights\n${pan!.sku.toLowerCase()},Withy &amp; Wren,One; Two\n${other!.sku},#NAME?,Three; Four\n`,
+      ),
+    });
+    await page.getByText('1 SKU differs from ones that are there only in capitals or marks.').waitFor();
+    await page.getByText('Brand “#NAME?” is what a spreadsheet shows where a formula failed').waitFor();
+    await page.getByRole('button', { name: 'Read them as those of the catalog' }).click();
+    await page.getByText('1 SKU is read as ones of the catalog that differ only in capitals or marks.').waitFor();
+    expect(await page.getByLabel('Lists divided by').inputValue()).toBe(';');
+    await page.getByRole('button', { name: 'Write 1 row' }).click();
+    await page.getByRole('link', { name: 'See the catalog' }).waitFor();
+    expect(await world.query(`select brand, highlights from products where sku = $1`, [pan!.sku])).toEqual([
+      { brand: 'Withy & Wren', highlights: ['One', 'Two'] },
+    ]);
+  });
 });

@@ -2,4 +2,4 @@ export { applyImportJob } from './apply';
 export { planImportJob } from './plan';
 export { readColumns, understandFile } from './read';
 export { addImportRoutes } from './routes';
-export { discard, startWriting, takeIn, takePrepared } from './service';
+export { discard, ownReading, startWriting, takeIn, takePrepared } from './service';

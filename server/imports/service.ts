@@ -67,6 +67,21 @@ export async function takeIn(db: Db, threads: Threads, file: { id: number; name:
   }
 }
 
+/** How a file is read that was made here: what its columns are is said beside it. */
+export const ownReading: Omit<ImportReadingShape, 'columns' | 'mode' | 'listSeparator'> = {
+  encoding: 'utf-8',
+  delimiter: ',',
+  wrapped: false,
+  sheet: null,
+  headerRow: 0,
+  decimalSign: '.',
+  dateOrder: 'day-first',
+  blankClears: false,
+  acceptMended: true,
+  asTwins: false,
+  replacements: [],
+};
+
 /** Takes a file in of which it is known how it is read, in the caller's transaction, and begins to plan it. */
 export async function takePrepared(
   tx: Db,

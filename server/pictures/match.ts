@@ -6,7 +6,7 @@ import type { z } from 'zod';
 import { type Db, rowsOf } from '../database';
 import { storeFile } from '../files';
 import { AppError } from '../http';
-import { takePrepared } from '../imports';
+import { ownReading, takePrepared } from '../imports';
 
 type Asked = z.output<typeof endpoint.body>;
 type Answer = z.output<typeof endpoint.response>;
@@ -141,21 +141,13 @@ async function bring(db: Db, rows: readonly Row[]): Promise<number> {
       tx,
       { id: file.id, name },
       {
-        ...{
-          encoding: 'utf-8',
-          delimiter: ',',
-          sheet: null,
-          wrapped: false,
-          headerRow: 0,
-          decimalSign: '.',
-          dateOrder: 'day-first',
-        },
+        ...ownReading,
         listSeparator: separator,
         columns: columns.map((c, index) => ({
           ...{ index, name: c.name, field: c.field, why: 'chosen' },
           samples: cells.slice(0, 3).map((row) => row[index]!.slice(0, 200)),
         })),
-        ...{ mode: 'update', blankClears: false, acceptMended: true, asTwins: false, replacements: [] },
+        mode: 'update',
       },
       [heading, ...cells.slice(0, 20)],
     );

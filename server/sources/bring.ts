@@ -4,6 +4,7 @@ import { toDay } from '@basileus/core/quantity';
 import { writeRows } from '@basileus/core/sheet';
 import { createClashJudge, createFamilyMaker, type FamilyRow, type SourceRules } from '@basileus/core/source';
 import type { FieldBook } from '@basileus/core/product';
+import { ownReading } from '../imports';
 import { type Db, rowsOf } from '../database';
 import { loadFields } from '../fields';
 import { AppError } from '../http';
@@ -111,13 +112,7 @@ export async function bringRows(db: Db, id: number): Promise<Brought> {
     counts,
     sample,
     reading: {
-      encoding: 'utf-8',
-      delimiter: ',',
-      sheet: null,
-      wrapped: false,
-      headerRow: 0,
-      decimalSign: '.',
-      dateOrder: 'day-first',
+      ...ownReading,
       listSeparator: '|',
       columns: fields.map((field, index) => ({
         index,
@@ -130,10 +125,6 @@ export async function bringRows(db: Db, id: number): Promise<Brought> {
         why: 'chosen',
       })),
       mode: source.mode,
-      blankClears: false,
-      acceptMended: true,
-      asTwins: false,
-      replacements: [],
     },
     lines: async function* () {
       yield write([header]);

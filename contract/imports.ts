@@ -54,7 +54,7 @@ const counts = z.object({
   same: z.number(),
   refuse: z.number(),
   damaged: z.number(),
-  /** Rows whose SKU differs from one of the catalog, or of a row before, only in capitals or marks. */
+  /** Rows whose SKU differs from one of the catalog only in capitals or marks. */
   mistyped: z.number(),
   applied: z.number(),
   /** Rows that somebody else changed meanwhile, differently; they wait for a decision. */

@@ -316,10 +316,10 @@ describe('an import', () => {
         `SKU,Brand,Highlights\n${pan!.sku.toLowerCase()},Withy &amp; Wren,One; Two\n${other!.sku},#NAME?,Three; Four\n`,
       ),
     });
-    await page.getByText('1 SKU differs from ones that are there only in capitals or marks.').waitFor();
+    await page.getByText('1 SKU differs from one of the catalog only in capitals or marks.').waitFor();
     await page.getByText('Brand “#NAME?” is what a spreadsheet shows where a formula failed').waitFor();
     await page.getByRole('button', { name: 'Read them as those of the catalog' }).click();
-    await page.getByText('1 SKU is read as ones of the catalog that differ only in capitals or marks.').waitFor();
+    await page.getByText('1 SKU is read as one of the catalog that differs only in capitals or marks.').waitFor();
     expect(await page.getByLabel('Lists divided by').inputValue()).toBe(';');
     await page.getByRole('button', { name: 'Write 1 row' }).click();
     await page.getByRole('link', { name: 'See the catalog' }).waitFor();

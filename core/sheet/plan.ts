@@ -19,7 +19,7 @@ export interface RowContext {
   /** SKUs of the rows before it, with their rows. */
   seen: ReadonlyMap<string, number>;
   /** A SKU of the catalog or of a row before it that this one was probably meant to be (`isSameSkuMistyped`). */
-  twin?: string | undefined;
+  twin?: { sku: string; isInFile: boolean } | undefined;
   /** Faults of the row as a whole (`findRowFaults`). */
   faults?: readonly Problem[];
   /** What kind of item we hold under the SKU: a family is not sold, and a bundle's stock follows from its parts. */
@@ -60,8 +60,9 @@ export function planRow(
   const before = seen.get(sku);
   if (before !== undefined) return refuse({ is: 'sku-again', row: before });
   if (held === undefined && reading.mode === 'update')
-    return refuse({ is: 'not-in-catalog', ...(twin === undefined ? {} : { twin }) });
-  if (held === undefined && twin !== undefined) return refuse({ is: 'mistyped-sku', twin });
+    return refuse({ is: 'not-in-catalog', ...(twin === undefined ? {} : { twin: twin.sku }) });
+  if (held === undefined && twin !== undefined)
+    return refuse({ is: 'mistyped-sku', twin: twin.sku, ...(twin.isInFile ? { isInFile: true } : {}) });
   if (held !== undefined && reading.mode === 'create') return refuse({ is: 'already-in-catalog' });
   if (problems.some((p) => p.level === 'blocker')) return { sku, action: 'refuse', changes: [], problems };
   if (held !== undefined) leaveOut(fields, values, held, kind, problems);

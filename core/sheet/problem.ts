@@ -46,7 +46,8 @@ export type ProblemFact =
   | { is: 'no-sku' | 'already-in-catalog' | 'no-title' }
   /** `twin` is the SKU that was probably meant. */
   | { is: 'not-in-catalog'; twin?: string }
-  | { is: 'mistyped-sku'; twin: string }
+  /** `isInFile` where it is the SKU of a row before, and not of the catalog. */
+  | { is: 'mistyped-sku'; twin: string; isInFile?: true }
   /** A SKU that is read as one of the catalog, since a person has said so. */
   | { is: 'read-as'; sku: string }
   | { is: 'sku-again'; row: number }

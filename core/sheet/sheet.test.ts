@@ -948,7 +948,7 @@ describe('a SKU that is probably another', () => {
         ],
       },
       undefined,
-      { fields, seen: new Map(), twin },
+      { fields, seen: new Map(), twin: twin === undefined ? undefined : { sku: twin, isInFile: false } },
     );
   it.each(['both', 'create'] as const)('is not added by a file that may do %s', (mode) => {
     expect(plan(mode).action).toBe('create');

@@ -47,18 +47,18 @@ export async function mendRow(
       [id, sku, row],
     );
     const seen = new Map(before.map((b) => [b.sku, b.row]));
-    const alike = await rowsOf<{ sku: string }>(
+    const fold = foldSku(sku);
+    const added = await rowsOf<{ sku: string }>(
       tx,
-      `select sku from import_rows where import_id = ? and action = 'create' and "row" < ?
-          and regexp_replace(lower(sku), '[^[:alnum:]]', '', 'g') = regexp_replace(lower(?), '[^[:alnum:]]', '', 'g')`,
-      [id, row, sku],
+      `select sku from import_rows where import_id = ? and action = 'create' and "row" < ?`,
+      [id, row],
     );
     const [planned] = await planRows(tx, [{ row, cells }], {
       reading,
       shape,
       nameOf: createNamer(found.reading),
       seen,
-      spelled: new Map(alike.map((a) => [foldSku(a.sku), a.sku])),
+      spelled: new Map(added.flatMap((a) => (foldSku(a.sku) === fold ? [[fold, a.sku]] : []))),
       fields: await loadImportFields(tx, found.reading),
       baseline: await loadBaseline(tx, found),
     });

@@ -127,7 +127,7 @@ export async function planRows(
     const meant = isReadAs ? cells.map((c, at) => (at === shape.skuAt ? sku : c)) : cells;
     const went = baseline && values ? { fields: baseline.fields, values } : undefined;
     const held = product && { ...toFields(product), ...judge.held(product.id) },
-      twin = product ? undefined : (twins.inCatalog(sku) ?? twins.before(sku)),
+      twin = product ? undefined : twins.of(sku),
       context = { fields, seen, faults, kind: product?.kind, twin };
     const planned = judge.leaveOut(
       went ? planReturn(meant, reading, held, went, context) : planRow(meant, reading, held, context),
@@ -142,8 +142,8 @@ export async function planRows(
 interface Twins {
   /** The SKU of the catalog that one was probably meant to be; nothing of those that stand there themselves. */
   inCatalog: (sku: string) => string | undefined;
-  /** The new SKU of a row before. */
-  before: (sku: string) => string | undefined;
+  /** The same, or the new SKU of a row before. */
+  of: (sku: string) => { sku: string; isInFile: boolean } | undefined;
 }
 async function findTwins(db: Db, skus: readonly string[], spelled: ReadonlyMap<string, string>): Promise<Twins> {
   const near = new Map<string, string[]>(),
@@ -156,21 +156,24 @@ async function findTwins(db: Db, skus: readonly string[], spelled: ReadonlyMap<s
     near.set(fold, [...(near.get(fold) ?? []), sku]);
     there.add(sku);
   }
+  const inCatalog = (sku: string): string | undefined =>
+    there.has(sku) ? undefined : near.get(foldSku(sku))?.find((other) => isSameSkuMistyped(other, sku));
   return {
-    inCatalog: (sku) =>
-      there.has(sku) ? undefined : near.get(foldSku(sku))?.find((other) => isSameSkuMistyped(other, sku)),
-    before: (sku) => {
-      const other = spelled.get(foldSku(sku));
-      return other !== undefined && isSameSkuMistyped(other, sku) ? other : undefined;
+    inCatalog,
+    of: (sku) => {
+      const known = inCatalog(sku),
+        before = spelled.get(foldSku(sku));
+      if (known !== undefined) return { sku: known, isInFile: false };
+      return before !== undefined && isSameSkuMistyped(before, sku) ? { sku: before, isInFile: true } : undefined;
     },
   };
 }
 
-/** Whether a row's SKU was probably meant to be another, or is read as that. */
+/** Whether a row's SKU was probably meant to be one of the catalog, or is read as that. */
 export const isMistyped = (problems: readonly { fact?: unknown }[]): boolean =>
   problems.some(({ fact }) => {
-    const { is, twin } = (fact ?? {}) as { is?: string; twin?: string };
-    return is === 'mistyped-sku' || is === 'read-as' || (is === 'not-in-catalog' && twin !== undefined);
+    const { is, twin, isInFile } = (fact ?? {}) as { is?: string; twin?: string; isInFile?: true };
+    return (is === 'mistyped-sku' && !isInFile) || is === 'read-as' || (is === 'not-in-catalog' && twin !== undefined);
   });
 
 /** A refused cell as it is kept for the file of refused rows: whole characters, no more than a sheet's cell holds. */

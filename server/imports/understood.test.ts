@@ -158,7 +158,7 @@ describe('a SKU that is nearly another', () => {
       'twins.csv',
       `SKU,Title,Price\n${sku.toLowerCase()},Pan,9.99\n${other},Pot,9.99\ntwin_9 a,Pot,9.99\nSKU,Title,Price\nTWIN-9-B,Lid,3.50\n`,
     );
-    expect(i.counts).toMatchObject({ lines: 6, above: 1, headings: 1, rows: 4, create: 2, refuse: 2 });
+    expect(i.counts).toMatchObject({ lines: 6, above: 1, headings: 1, rows: 4, create: 2, refuse: 2, mistyped: 1 });
     const refused = await rowsOf(i, 'refuse');
     expect(refused.map((r) => [r.row, (r as unknown as { problems: { says: string }[] }).problems[0]!.says])).toEqual([
       [2, expect.stringContaining(`differs from ${sku} only in capitals or marks`)],

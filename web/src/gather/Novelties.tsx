@@ -24,8 +24,8 @@ export function Novelties({
           <li className="flex flex-wrap items-center gap-x-3">
             <span>
               {asTwins
-                ? `${plural(counts.mistyped, 'SKU is', 'SKUs are')} read as ones of the catalog that differ only in capitals or marks.`
-                : `${plural(counts.mistyped, 'SKU differs', 'SKUs differ')} from ones that are there only in capitals or marks.`}
+                ? `${plural(counts.mistyped, 'SKU is read as one of the catalog that differs', 'SKUs are read as ones of the catalog that differ')} only in capitals or marks.`
+                : `${plural(counts.mistyped, 'SKU differs from one of the catalog', 'SKUs differ from ones of the catalog')} only in capitals or marks.`}
             </span>
             {set && (
               <button
@@ -36,7 +36,7 @@ export function Novelties({
                   set({ asTwins: !asTwins });
                 }}
               >
-                {asTwins ? 'Read them as they are' : 'Read them as those of the catalog'}
+                {asTwins ? 'Read them as written' : 'Read them as those of the catalog'}
               </button>
             )}
           </li>

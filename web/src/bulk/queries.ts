@@ -2,6 +2,7 @@ import { type BulkShape, countBulk, listRecipes, lookAtBulk, readTrial, sampleIt
 import type { Which } from '@basileus/core/choose';
 import { keepPreviousData, queryOptions } from '@tanstack/react-query';
 import { call } from '../api/call';
+import { keepWithin } from '../api/keep';
 
 export const rowsOnPage = 100;
 
@@ -16,10 +17,10 @@ export const bulkCountQuery = (bulk: BulkShape, isAsked: boolean) =>
   });
 export const bulkRowsQuery = (bulk: BulkShape, only: 'changed' | 'wrong' | 'same', from: number, isAsked: boolean) =>
   queryOptions({
-    queryKey: ['products', 'bulk', 'rows', bulk, only, from],
+    queryKey: ['products', 'bulk', 'rows', only, bulk, from],
     queryFn: () => call(lookAtBulk, { body: { ...bulk, only, from, limit: rowsOnPage } }),
     enabled: isAsked,
-    placeholderData: keepPreviousData,
+    placeholderData: keepWithin('products', 'bulk', 'rows', only),
     retry: false,
   });
 /** The first items of a choice, on a market where one is named, for showing what a formula gives. */

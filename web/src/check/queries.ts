@@ -1,7 +1,8 @@
 import { type FillRequest, listCauses, previewFill, previewRemedies } from '@basileus/contract';
 import type { CauseKey } from '@basileus/core/checks';
-import { keepPreviousData, queryOptions } from '@tanstack/react-query';
+import { queryOptions } from '@tanstack/react-query';
 import { call } from '../api/call';
+import { keepWithin } from '../api/keep';
 import { keyOf } from './cause';
 
 /** What of a market’s findings is looked at. */
@@ -18,7 +19,7 @@ export const causesQuery = (market: string, filter: CauseFilter) =>
     queryKey: ['listings', 'causes', market, filter],
     queryFn: () => call(listCauses, { params: { market }, query: filter }),
     enabled: market !== '',
-    placeholderData: keepPreviousData,
+    placeholderData: keepWithin('listings', 'causes', market),
   });
 
 export const remediesQuery = (market: string, { check, message, field }: CauseKey) =>

@@ -1,6 +1,7 @@
 import { type ImportShape, listImportRows, listViews, readImport } from '@basileus/contract';
-import { keepPreviousData, queryOptions } from '@tanstack/react-query';
+import { queryOptions } from '@tanstack/react-query';
 import { call } from '../api/call';
+import { keepWithin } from '../api/keep';
 import { oneOf } from '../ui/url';
 
 export const rowsOnPage = 200;
@@ -24,5 +25,5 @@ export const importRowsQuery = ({ id, state, counts }: ImportShape, view: string
     queryFn: () =>
       call(listImportRows, { params: { id }, query: { action: oneOf(actions, view), offset, limit: rowsOnPage } }),
     enabled: state !== 'planning',
-    placeholderData: keepPreviousData,
+    placeholderData: keepWithin('imports', id, 'rows', view),
   });

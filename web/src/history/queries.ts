@@ -6,8 +6,9 @@ import {
   readItemHistory,
   readReversal,
 } from '@basileus/contract';
-import { keepPreviousData, queryOptions } from '@tanstack/react-query';
+import { queryOptions } from '@tanstack/react-query';
 import { call } from '../api/call';
+import { keepWithin } from '../api/keep';
 
 export const setsOnPage = 100,
   cellsOnPage = 200,
@@ -18,14 +19,14 @@ export const changeSetsQuery = (offset: number) =>
   queryOptions({
     queryKey: ['products', 'change-sets', 'list', offset],
     queryFn: () => call(listChangeSets, { query: { offset, limit: setsOnPage } }),
-    placeholderData: keepPreviousData,
+    placeholderData: keepWithin('products', 'change-sets', 'list'),
   });
 
 export const changeSetQuery = (id: number, offset: number) =>
   queryOptions({
     queryKey: ['products', 'change-sets', id, offset],
     queryFn: () => call(readChangeSet, { params: { id }, query: { offset, limit: cellsOnPage } }),
-    placeholderData: keepPreviousData,
+    placeholderData: keepWithin('products', 'change-sets', id),
   });
 
 /** What taking a set back would do, or some of its items: always asked anew, since others go on working. */
@@ -43,12 +44,12 @@ export const historyQuery = (offset: number) =>
   queryOptions({
     queryKey: ['products', 'history', offset],
     queryFn: () => call(listHistory, { query: { offset, limit: entriesOnPage } }),
-    placeholderData: keepPreviousData,
+    placeholderData: keepWithin('products', 'history'),
   });
 
 export const itemHistoryQuery = (id: number, field: string, offset: number) =>
   queryOptions({
     queryKey: ['products', 'item-history', id, field, offset],
     queryFn: () => call(readItemHistory, { params: { id }, query: { field, offset, limit: changesOnPage } }),
-    placeholderData: keepPreviousData,
+    placeholderData: keepWithin('products', 'item-history', id, field),
   });

@@ -8,8 +8,9 @@ import {
   trySource,
 } from '@basileus/contract';
 import type { MatchedBy } from '@basileus/core/listing';
-import { keepPreviousData, queryOptions } from '@tanstack/react-query';
+import { queryOptions } from '@tanstack/react-query';
 import { call } from '../api/call';
+import { keepWithin } from '../api/keep';
 
 /** Own categories with what is placed, chosen and proposed. */
 export const groupsQuery = (market: string) =>
@@ -23,7 +24,7 @@ export const fieldMapQuery = (market: string, node: string) =>
   queryOptions({
     queryKey: ['listings', 'fields', market, node],
     queryFn: () => call(listFieldMap, { params: { market }, query: { node } }),
-    placeholderData: keepPreviousData,
+    placeholderData: keepWithin('listings', 'fields', market),
   });
 /** What a formula gives for an attribute; asked once it can be worked out. */
 export const sourceTrialQuery = (
@@ -39,7 +40,7 @@ export const sourceTrialQuery = (
         body: { node: asked.node, formula: asked.formula },
       }),
     enabled: isReady,
-    placeholderData: keepPreviousData,
+    placeholderData: keepWithin('listings', 'try-source', market),
   });
 
 export const valuesOnPage = 100;
@@ -54,7 +55,7 @@ export const valueMapQuery = (market: string, asked: ValuesAsked, from: number, 
   queryOptions({
     queryKey: ['listings', 'values', market, asked, from, limit],
     queryFn: () => call(listValueMap, { params: { market }, query: { ...asked, from, limit } }),
-    placeholderData: keepPreviousData,
+    placeholderData: keepWithin('listings', 'values', market),
   });
 
 export const listingQuery = (market: string, id: number) =>

@@ -33,7 +33,8 @@ export function FamilyAsk({ ids, onClose }: { ids: readonly number[]; onClose: (
         : { is: 'new', sku, title, axes: [...axes] };
   const quiet = useQuiet(wanted, 250);
   const isSaid = wanted.is === 'none' || (sku.trim() !== '' && (wanted.is === 'there' || title.trim() !== ''));
-  const look = useQuery(familyMoveQuery(ids, quiet, isSaid && JSON.stringify(quiet) === JSON.stringify(wanted)));
+  const isQuiet = JSON.stringify(quiet) === JSON.stringify(wanted);
+  const look = useQuery(familyMoveQuery(ids, quiet, isSaid && isQuiet));
   const found = useQuery(familiesQuery(useQuiet(sku, 200))).data ?? [];
   const put = useMutation({
     mutationFn: () => call(putIntoFamily, { body: { ids: [...ids], family: wanted } }),
@@ -48,13 +49,15 @@ export function FamilyAsk({ ids, onClose }: { ids: readonly number[]; onClose: (
     },
   });
   const counts = isSaid && !look.error ? look.data : undefined;
+  // What is shown may still be of the letters before; only what was shown for these is done.
+  const isShown = isQuiet && !look.isPlaceholderData && counts !== undefined && counts.moved > 0;
   return (
     <Modal title={`The family of ${plural(ids.length, 'item', 'items')}`} onClose={onClose}>
       <form
         className="flex flex-col gap-3 p-5"
         onSubmit={(e) => {
           e.preventDefault();
-          if (counts && counts.moved > 0) put.mutate();
+          if (isShown) put.mutate();
         }}
       >
         <fieldset className="flex flex-col gap-1">
@@ -119,7 +122,7 @@ export function FamilyAsk({ ids, onClose }: { ids: readonly number[]; onClose: (
           <button
             type="submit"
             className="btn btn-primary btn-sm"
-            disabled={!counts || counts.moved === 0 || put.isPending}
+            disabled={!isShown || put.isPending}
           >
             {counts ? `Move ${plural(counts.moved, 'item', 'items')}` : 'Move'}
           </button>

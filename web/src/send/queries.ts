@@ -1,8 +1,9 @@
 import { listPlanRows, previewFile, readPlan } from '@basileus/contract';
 import type { Operation } from '@basileus/core/rulebook';
-import { keepPreviousData, queryOptions } from '@tanstack/react-query';
+import { queryOptions } from '@tanstack/react-query';
 import type { z } from 'zod';
 import { call } from '../api/call';
+import { keepWithin } from '../api/keep';
 import type { RowChoice } from './ChooseRows';
 
 export type FilePreview = z.output<typeof previewFile.response>;
@@ -13,7 +14,7 @@ export const planQuery = (market: string, choice: RowChoice) =>
   queryOptions({
     queryKey: ['listings', 'plan', market, choice],
     queryFn: () => call(readPlan, { params: { market }, query: choice }),
-    placeholderData: keepPreviousData,
+    placeholderData: keepWithin('listings', 'plan', market),
   });
 
 export const planRowsQuery = (
@@ -27,7 +28,7 @@ export const planRowsQuery = (
     queryKey: ['listings', 'plan', market, operation, held, offset, choice],
     queryFn: () =>
       call(listPlanRows, { params: { market, operation }, query: { ...choice, held, offset, limit: rowsOnPage } }),
-    placeholderData: keepPreviousData,
+    placeholderData: keepWithin('listings', 'plan', market, operation, held),
   });
 
 /** The file as the market would get it, its first rows. */
@@ -35,5 +36,5 @@ export const fileQuery = (market: string, operation: Operation, choice: RowChoic
   queryOptions({
     queryKey: ['listings', 'plan', market, operation, 'file', choice, form],
     queryFn: () => call(previewFile, { params: { market, operation }, query: { ...choice, form } }),
-    placeholderData: keepPreviousData,
+    placeholderData: keepWithin('listings', 'plan', market, operation, 'file'),
   });

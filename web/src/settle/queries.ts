@@ -6,8 +6,9 @@ import {
   readDispatch,
   readShelf,
 } from '@basileus/contract';
-import { keepPreviousData, queryOptions } from '@tanstack/react-query';
+import { queryOptions } from '@tanstack/react-query';
 import { call } from '../api/call';
+import { keepWithin } from '../api/keep';
 import { oneOf } from '../ui/url';
 
 export const dispatchesOnPage = 100,
@@ -18,7 +19,7 @@ export const dispatchesQuery = (market: string, offset: number) =>
   queryOptions({
     queryKey: ['dispatches', market, offset],
     queryFn: () => call(listDispatches, { query: { market, offset, limit: dispatchesOnPage } }),
-    placeholderData: keepPreviousData,
+    placeholderData: keepWithin('dispatches', market),
   });
 
 export const dispatchQuery = (id: number) =>
@@ -35,7 +36,7 @@ export const linesQuery = (id: number, show: string, cause: string, offset: numb
         params: { id },
         query: { state: cause ? 'refused' : oneOf(lineStates, show), code, field, offset, limit: linesOnPage },
       }),
-    placeholderData: keepPreviousData,
+    placeholderData: keepWithin('dispatches', 'lines', id, show, cause),
   });
 };
 
@@ -51,5 +52,5 @@ export const shelfQuery = (market: string, state: string, offset: number) =>
         params: { market },
         query: { state: oneOf(['live', ...listingState.options], state), offset, limit: entriesOnPage },
       }),
-    placeholderData: keepPreviousData,
+    placeholderData: keepWithin('listings', 'shelf', market, state),
   });

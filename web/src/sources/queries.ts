@@ -1,7 +1,8 @@
 import { listSources, readSource, tryRules } from '@basileus/contract';
 import type { SourceRules } from '@basileus/core/source';
-import { keepPreviousData, queryOptions } from '@tanstack/react-query';
+import { queryOptions } from '@tanstack/react-query';
 import { call } from '../api/call';
+import { keepWithin } from '../api/keep';
 
 /** Business systems that are connected. */
 export const sourcesQuery = queryOptions({ queryKey: ['sources'], queryFn: () => call(listSources) });
@@ -25,5 +26,5 @@ export const triedQuery = (
     queryFn: () => call(tryRules, { params: { id }, body: { rules, search } }),
     enabled: isAsked && fetchedAt !== null,
     retry: false,
-    placeholderData: keepPreviousData,
+    placeholderData: keepWithin('sources', id, 'tried'),
   });

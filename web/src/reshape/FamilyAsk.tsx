@@ -119,11 +119,7 @@ export function FamilyAsk({ ids, onClose }: { ids: readonly number[]; onClose: (
         {counts && <Does counts={counts} labelOf={book.labelOf} />}
         {put.error && <Refused error={put.error} />}
         <div className="flex gap-2">
-          <button
-            type="submit"
-            className="btn btn-primary btn-sm"
-            disabled={!isShown || put.isPending}
-          >
+          <button type="submit" className="btn btn-primary btn-sm" disabled={!isShown || put.isPending}>
             {counts ? `Move ${plural(counts.moved, 'item', 'items')}` : 'Move'}
           </button>
           <button type="button" className="btn btn-sm" onClick={onClose}>

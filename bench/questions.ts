@@ -10,7 +10,7 @@ import { median } from './measure';
 import { writeSection } from './section';
 
 const book = compileFields(firstFields);
-const rounds = 9;
+const rounds = 15;
 const clauses: [string, Clause][] = [
   ['Brand is', { is: 'equals', field: 'brand', value: 'Greyfell' }],
   ['SKU starts with', { is: 'starts', field: 'sku', value: 'sku-77' }],
@@ -21,12 +21,14 @@ const clauses: [string, Clause][] = [
   ['Price over', { is: 'over', field: 'price', value: '60' }],
   ['Price ends in .99', { is: 'ends', field: 'price', value: '.99' }],
   ['Price in euro under', { is: 'under', field: 'fact.price@eur', value: '30' }],
+  ['Price in euro between', { is: 'between', field: 'fact.price@eur', from: '30', to: '60' }],
   ['Colour is empty', { is: 'empty', field: 'fact.colour' }],
   ['Colour is one of', { is: 'one-of', field: 'fact.colour', values: ['Blue', 'Cream'] }],
   ['Width over, in another unit', { is: 'over', field: 'fact.width', value: '300 mm' }],
   ['Highlights has the entry', { is: 'equals', field: 'highlights', value: 'Stacks' }],
   ['Highlights contains', { is: 'contains', field: 'highlights', value: 'handle' }],
   ['Stock is', { is: 'equals', field: 'stock', value: '0' }],
+  ['Stock over', { is: 'over', field: 'stock', value: '10' }],
 ];
 const { db, close } = await openItemHouse('bench_questions');
 try {
@@ -48,7 +50,7 @@ try {
     }
     const [a, b] = [median(ours), median(passes)];
     lines.push(
-      `| ${name} | ${Math.round(a)} ms | ${Math.round(b)} ms | ${(a / b).toFixed(1)} | ${a < 100 ? 'met' : 'missed'} |`,
+      `| ${name} | ${Math.round(a)} ms | ${Math.round(Math.min(...ours))} ms | ${Math.round(b)} ms | ${(a / b).toFixed(1)} | ${a < 100 ? 'met' : 'missed'} |`,
     );
     console.log(lines.at(-1));
   }
@@ -59,8 +61,8 @@ try {
 Made by \`npm run bench questions\`, which writes this section: how many of 100,000 items a condition means, medians of ${rounds} runs in turn with a bare pass that
 looks at one column of each of the same rows; ${cpus().length} cores. Aim: under 100 ms.
 
-| Condition | Basileus | A bare pass | Ratio | Aim |
-| --- | --- | --- | --- | --- |
+| Condition | Basileus | At its quickest | A bare pass | Ratio | Aim |
+| --- | --- | --- | --- | --- | --- |
 ${lines.join('\n')}
 `,
   );

@@ -1,6 +1,6 @@
 // A private PostgreSQL cluster on loopback, in a folder of ours that no other user can read. PostgreSQL refuses to run as
 // root: started as root, it runs as the system user that Debian's package makes. No other cluster is touched.
-import { totalmem } from 'node:os';
+import { availableParallelism, totalmem } from 'node:os';
 import { spawn, spawnSync } from 'node:child_process';
 import { randomBytes } from 'node:crypto';
 import { chmodSync, chownSync, existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
@@ -135,6 +135,8 @@ export class Cluster {
       seq_page_cost: '0.1',
       random_page_cost: '0.15',
       parallel_setup_cost: '200',
+      // Who asks looks too: one more looker than there are cores costs more to start than it helps.
+      max_parallel_workers_per_gather: String(Math.min(2, Math.max(1, availableParallelism() - 1))),
       jit: 'off',
       logging_collector: 'off',
       log_min_messages: 'fatal',

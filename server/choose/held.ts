@@ -23,26 +23,22 @@ export const listingsSql = (market: string | undefined): string =>
     ? ''
     : `join listings l on l.product_id = p.id and l.market_state <> 'left out' and l.market_id = (select id from markets where key = ?)`;
 
-/** A field of JSON as text, which may be empty; undefined for columns. Names of facts are those of our own book, so that they may stand in the statement. */
-export const toHeldTextSql = (field: ProductField): string | undefined =>
-  listedSql(field, '->>') ?? (field.fact ? `p.facts ->> '${field.key.slice('fact.'.length)}'` : undefined);
-
-/** A field as text, or null where it is empty. */
-export function toTextSql(field: ProductField): string {
+/** A field as text as it is kept, which may be empty. Names of facts are those of our own book, so that they may stand in the statement. */
+export function toHeldTextSql(field: ProductField): string {
   const { key } = field;
   if (field.market !== undefined && key.endsWith('/category')) return 'l.category';
-  const held = toHeldTextSql(field);
-  if (held !== undefined) return `nullif(${held}, '')`;
-  if (key === 'sku') return 'p.sku';
   if (key === 'parent_sku') return '(select q.sku from products q where q.id = p.parent_id)';
-  if (isOf(textColumns, key)) return `nullif(p.${key}, '')`;
-  return `p.${key}::text`;
+  const inJson = listedSql(field, '->>') ?? (field.fact ? `p.facts ->> '${key.slice('fact.'.length)}'` : undefined);
+  return inJson ?? (key === 'sku' || isOf(textColumns, key) ? `p.${key}` : `p.${key}::text`);
 }
+
+/** A field as text, or null where it is empty. */
+export const toTextSql = (field: ProductField): string => `nullif(${toHeldTextSql(field)}, '')`;
 
 export function toNumberSql(field: ProductField): string {
   if (field.key === 'stock') return stockSql;
   if (isOf(moneyColumns, field.key)) return `p.${field.key}`;
-  const text = toHeldTextSql(field) ?? toTextSql(field);
+  const text = toHeldTextSql(field);
   // A bound on the figures would take longer than all the rest; bytes are compared faster than letters.
   return `case when (${text}) collate "C" ~ '^-{0,1}[0-9]+(\\.[0-9]+){0,1}$' then (${text})::numeric end`;
 }

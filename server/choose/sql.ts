@@ -51,15 +51,33 @@ function toTextCondition(text: string, c: FieldClause): Condition {
     case 'within':
       return say(`${text} in (select name from own_lineage where lower(ancestor) = lower(?))`, c.value.trim());
     default:
-      return toFilled(text, c.is);
+      return toFilled(`nullif(${text}, '')`, c.is);
   }
 }
 const lowered = (values: readonly string[]): string[] => values.map((v) => v.trim().toLowerCase());
 const toFilled = (text: string, is: string): Condition => say(`(${text}) is ${is === 'filled' ? 'not ' : ''}null`);
 
+const ranges = { numeric: 'numrange', date: 'daterange' } as const;
 /** Numbers and days alike: compared, between two, or with an ending (12.99 ends in .99, and in 2.99). */
-function toOrderCondition(column: string, c: FieldClause, read: (value: string) => string, type: string): Condition {
-  if (c.is === 'between') return say(`${column} between ?::${type} and ?::${type}`, read(c.from), read(c.to));
+function toOrderCondition(
+  column: string,
+  c: FieldClause,
+  read: (value: string) => string,
+  type: 'numeric' | 'date',
+): Condition {
+  if (c.is === 'between') {
+    // As one range, so that what stands in JSON is read once. Nothing lies between a greater and a lesser.
+    const [from, to] = [read(c.from), read(c.to)],
+      least = `least(?::${type}, ?::${type})`;
+    return say(
+      `(${column}) <@ ${ranges[type]}(${least}, ?::${type}, '[]') and ?::${type} <= ?::${type}`,
+      from,
+      to,
+      to,
+      from,
+      to,
+    );
+  }
   if (c.is === 'differs') return say(`(${column}) is distinct from ?::${type}`, read(c.value));
   if (c.is === 'ends') {
     const ending = exact(read(c.value));
@@ -73,45 +91,46 @@ function toOrderCondition(column: string, c: FieldClause, read: (value: string) 
 const mostLookedFor = 5;
 /** A text as it stands inside the JSON of a list. */
 const inJson = (text: string): string => JSON.stringify(text).slice(1, -1);
+const isPlainInJson = (text: string): boolean => inJson(text) === text;
 /**
  * Whether a piece of text, where it stands in the JSON of a list, can only stand inside of an entry: it holds nothing that JSON
  * writes otherwise, and something that does not stand between entries.
  */
-const isOfEntry = (text: string): boolean => inJson(text) === text && /[^[\], ]/.test(text);
+const isOfEntry = (text: string): boolean => isPlainInJson(text) && /[^[\], ]/.test(text);
 
 /**
  * Entries of a list, whatever their capitals. The JSON of the list is looked at as a text first: most hold none of the words
- * at all. No set of rows is made of it, so that several cores may look.
+ * at all, and a word in its quotation marks is an entry, unless some entry holds quotation marks of its own. No set of rows is
+ * made of it, so that several cores may look.
  */
 function toListCondition(field: ProductField, c: FieldClause): Condition {
   const held = toHeldSql(field),
     lower = toLower(`(${held})::text`, 'value' in c ? [c.value] : 'values' in c ? c.values : []);
-  const has = (words: readonly string[], sql: string, ...bindings: unknown[]): Condition =>
-    words.length === 0 || words.length > mostLookedFor
-      ? say(`coalesce(${sql}, false)`, ...bindings)
-      : say(
-          `coalesce((${words.map(() => holds(lower)).join(' or ')}) and ${sql}, false)`,
-          ...words.map(inJson),
-          ...bindings,
-        );
   const not = ({ sql, bindings }: Condition): Condition => ({ sql: `not ${sql}`, bindings });
+  const hasEntry = (words: readonly string[], sql: string, ...bindings: unknown[]): Condition => {
+    if (words.length === 0 || words.length > mostLookedFor) return say(`coalesce(${sql}, false)`, ...bindings);
+    const isPlain = words.every(isPlainInJson) ? `position('\\' in (${held})::text) = 0 or ` : '';
+    return say(
+      `coalesce((${words.map(() => holds(lower)).join(' or ')}) and (${isPlain}${sql}), false)`,
+      ...words.map((word) => JSON.stringify(word)),
+      ...bindings,
+    );
+  };
   if (c.is === 'equals' || c.is === 'differs') {
     const value = c.value.trim();
-    const found = has([value], `${lower}::jsonb @> to_jsonb(lower(?::text))`, value);
+    const found = hasEntry([value], `${lower}::jsonb @> to_jsonb(lower(?::text))`, value);
     return c.is === 'equals' ? found : not(found);
   }
   if (c.is === 'one-of' || c.is === 'none-of') {
     const values = lowered(c.values);
-    const found = has(values, `jsonb_exists_any(${lower}::jsonb, ?::text[])`, values);
+    const found = hasEntry(values, `jsonb_exists_any(${lower}::jsonb, ?::text[])`, values);
     return c.is === 'one-of' ? found : not(found);
   }
   if (c.is === 'contains' || c.is === 'lacks') {
-    if (isOfEntry(c.value)) {
-      const found = say(`coalesce(${holds(lower)}, false)`, c.value);
-      return c.is === 'contains' ? found : not(found);
-    }
     const path = `$[*] ? (@ like_regex ${JSON.stringify(c.value)} flag "iq")`;
-    const found = has([c.value], `jsonb_path_exists(${held}, ?::jsonpath)`, path);
+    const found = isOfEntry(c.value)
+      ? say(`coalesce(${holds(lower)}, false)`, c.value)
+      : say(`coalesce(${holds(lower)} and jsonb_path_exists(${held}, ?::jsonpath), false)`, inJson(c.value), path);
     return c.is === 'contains' ? found : not(found);
   }
   return say(`jsonb_array_length(${toListSql(field)}) ${c.is === 'filled' ? '>' : '='} 0`);
@@ -122,7 +141,7 @@ function toMeasureCondition(field: ProductField, c: FieldClause): Condition {
   if (!('value' in c)) return toFilled(toTextSql(field), c.is);
   const amounts = spreadMeasure(c.value, field.unit, knownUnits);
   // Its figures stand before its unit: cutting them off takes half of the time that a pattern for them would.
-  const text = toHeldTextSql(field) ?? toTextSql(field),
+  const text = toHeldTextSql(field),
     unit = `ltrim(${text}, '-0123456789. ')`,
     is = compared[c.is as Compared];
   const others = say(
@@ -132,12 +151,15 @@ function toMeasureCondition(field: ProductField, c: FieldClause): Condition {
   );
   const units = Object.entries(amounts);
   if (units.length === 0) return others;
-  // As nearly all are written, "28 cm" and "2.4 kg": each unit is compared with its own amount, which takes two thirds of the time.
-  const figure = `split_part(${text}, ' ', 1)::numeric`;
-  const sql = `case when (${text}) collate "C" ~ '^[0-9]+(\\.[0-9]+){0,1} [^-0-9. ]' then
-      case ltrim(${text}, '0123456789. ') ${units.map(() => `when ? then ${figure} ${is} ?::numeric`).join(' ')} else ${others.sql} end
-    else ${others.sql} end`;
-  return say(sql, ...units.flat(), ...others.bindings, ...others.bindings);
+  // As nearly all are written, "28 cm" and "2.4 kg": what stands behind the figures is compared with each unit, and what stands
+  // before it with its amount, which takes half of the time. What begins with a dash, a point or a space comes before the nought in
+  // the order of bytes, and is read the long way.
+  const sql = `case when (${text}) collate "C" >= '0' and ${text} not like '%.%.%' then
+      case ltrim(${text}, '0123456789.')
+        ${units.map(([unit]) => `when ? then left(${text}, ${-unit.length - 1})::numeric ${is} ?::numeric`).join(' ')}
+        else ${others.sql} end
+    when ${text} <> '' then ${others.sql} end`;
+  return say(sql, ...units.flatMap(([unit, amount]) => [` ${unit}`, amount]), ...others.bindings, ...others.bindings);
 }
 
 /** Amounts and counts as they are compared; an ending may be written without its nought. */
@@ -165,11 +187,10 @@ function toStockCondition(c: FieldClause): Condition {
 /** Fields whose words stand in the index that search boxes ask. */
 const searched: ReadonlySet<string> = new Set(['sku', 'title', 'brand', 'gtin', 'mpn']);
 /** What must be true where a condition is, and is found out sooner; nothing where there is no such thing. */
-function toQuickLook(c: FieldClause, { key, fact }: ProductField): Condition | undefined {
-  if (!('value' in c) || c.is === 'differs' || c.is === 'lacks') return undefined;
-  if (searched.has(key)) return say('p.search like lower(?)', `%${escapeLike(c.value.trim())}%`);
-  return fact ? say('jsonb_exists(p.facts, ?)', key.slice('fact.'.length)) : undefined;
-}
+const toQuickLook = (c: FieldClause, { key }: ProductField): Condition | undefined =>
+  'value' in c && c.is !== 'differs' && c.is !== 'lacks' && searched.has(key)
+    ? say('p.search like lower(?)', `%${escapeLike(c.value.trim())}%`)
+    : undefined;
 
 function toFieldCondition(c: FieldClause, field: ProductField): Condition {
   if (field.key === 'stock') return toStockCondition(c);
@@ -191,7 +212,7 @@ function toExactCondition(c: FieldClause, field: ProductField): Condition {
     case 'measure':
       return toMeasureCondition(field, c);
     default:
-      return toTextCondition(toTextSql(field), c);
+      return toTextCondition(toHeldTextSql(field), c);
   }
 }
 

@@ -77,6 +77,11 @@ const brand = () =>
     items.find((i) => text(i, 'brand') !== '')!,
     'brand',
   );
+/** A price in euro in the middle of those that there are. */
+const eur = (): string => {
+  const all = items.map((i) => text(i, 'fact.price@eur')).filter(Boolean);
+  return all.sort((a, b) => Number(a) - Number(b))[all.length >> 1]!;
+};
 const cases: [string, () => Clause, (p: Product) => boolean][] = [
   [
     'a text is',
@@ -123,6 +128,16 @@ const cases: [string, () => Clause, (p: Product) => boolean][] = [
     'a price between',
     () => ({ is: 'between', field: 'price', from: '10', to: '20' }),
     (p) => num(p, 'price') >= 10 && num(p, 'price') <= 20,
+  ],
+  [
+    'a price in another currency between, both ends too',
+    () => ({ is: 'between', field: 'fact.price@eur', from: '10', to: eur() }),
+    (p) => num(p, 'fact.price@eur') >= 10 && num(p, 'fact.price@eur') <= Number(eur()),
+  ],
+  [
+    'a day between, both ends too',
+    () => ({ is: 'between', field: 'sale_start', from: '2026-11-27', to: '2026-12-01' }),
+    (p) => text(p, 'sale_start') >= '2026-11-27' && text(p, 'sale_start') <= '2026-12-01',
   ],
   [
     'a price ends in .99',
@@ -236,6 +251,12 @@ describe('a choice', () => {
       JSON.stringify(item!.fields['highlights'] ?? []),
       item!.id,
     ]);
+  });
+  it('finds nothing between a greater and a lesser', async () => {
+    const nothing = { is: 'between', field: 'price', from: '20', to: '10' } as const;
+    expect(await meant({ clauses: [nothing] })).toEqual([]);
+    const { length } = await meant({ match: 'any', clauses: [nothing, { is: 'over', field: 'price', value: '0' }] });
+    expect(length).toBeGreaterThan(1000);
   });
   it('wants all of its conditions, or one of them', async () => {
     const clauses: Clause[] = [

@@ -98,7 +98,8 @@ export const readDispatch = defineEndpoint({
 });
 export const dispatchLine = z.object({
   line: count,
-  listingId: z.number(),
+  /** None where the item has left the catalog. */
+  listingId: z.number().nullable(),
   sku: z.string(),
   /** The site that the line is about; empty where it is about the entry. */
   site: z.string(),

@@ -8,7 +8,7 @@ const which = whichSchema as z.ZodType<Which>;
 const sku = z.string().trim().min(1, 'Give a SKU.').max(60);
 const title = z.string().trim().min(1, 'Give a title.').max(2000);
 
-/** Why an item stays in the catalog: a market has it or had it, a bundle holds it, a variant of the family stays. */
+/** Why an item stays in the catalog: it stands on a market or is on its way there, a bundle holds it, a variant of the family stays. */
 export const staysFor = ['sent', 'part', 'family'] as const;
 export type StaysFor = (typeof staysFor)[number];
 
@@ -17,9 +17,10 @@ const removalCounts = z.object({
   total: z.number(),
   families: z.number(),
   variants: z.number(),
-  /** Of those that go: with stock, and with something that was typed for a market. */
+  /** Of those that go: with stock, with something that was typed for a market, and sent to one before. */
   withStock: z.number(),
   withTyped: z.number(),
+  withPast: z.number(),
   stays: z.array(z.object({ why: z.enum(staysFor), count: z.number(), skus: z.array(z.string()) })),
 });
 export type RemovalCounts = z.output<typeof removalCounts>;
@@ -39,7 +40,7 @@ export const removeItems = defineEndpoint({
   method: 'post',
   path: '/items/removal',
   about:
-    'Takes items out of the catalog, as a job; what a market has or had, and what a bundle holds, stays. Kept as a change that can be taken back, but for the stock.',
+    'Takes items out of the catalog, as a job; what stands on a market or is on its way there, and what a bundle holds, stays. What markets know of those that were withdrawn is kept under their SKUs for when they come again. Kept as a change that can be taken back.',
   params: nothing,
   query: nothing,
   body: z.object({ which }),

@@ -7,7 +7,7 @@ import { type Db, rowsOf } from '../database';
 import { loadFields } from '../fields';
 import { AppError } from '../http';
 import { loadMarketById } from '../markets';
-import { type LeftAs, loadChangeSet, loadParts, loadProductRows, loadSameDeed, toFields } from '../products';
+import { type LeftAs, loadChangeSet, loadParts, loadProductRows, loadSameDeed, standsSql, toFields } from '../products';
 
 /** What a set changed of one item, as it stands in the set. */
 export interface SetItem extends ItemChange {
@@ -148,14 +148,13 @@ const isOtherDeed = `not exists (
   where mine.id = a.change_set_id and one.id in (s.id, s.reverses))`;
 
 /**
- * Items that a set added, each with the reason for which it stays, or null where it can go: nothing of it was sent, it was
- * not changed by another set, no bundle holds it, and all of its variants go with it.
+ * Items that a set added, each with the reason for which it stays, or null where it can go: nothing of it stands on a market, it
+ * was not changed by another set, no bundle holds it, and all of its variants go with it.
  */
 export const keepSql = `select a.product_id, a.sku, p.kind,
     case
       when p.id is null then 'gone'
-      when exists (select 1 from listings l where l.product_id = p.id
-        and (l.market_state not in ('none', 'left out') or l.in_flight > 0 or l.number is not null or exists (select 1 from dispatch_lines d where d.listing_id = l.id)))
+      when ${standsSql('p.id')}
         then 'sent'
       when exists (select 1 from change_items c join change_sets s on s.id = c.change_set_id
           where s.target = 'products' and c.target_id = p.id and s.id <> a.change_set_id and ${isOtherDeed})

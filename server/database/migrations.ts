@@ -29,6 +29,7 @@ import { listedColumns } from './migrations/0027-listed-columns';
 import { formOfFile } from './migrations/0031-form-of-file';
 import { pictures } from './migrations/0032-pictures';
 import { saidByNode } from './migrations/0033-said-by-node';
+import { leftEntries } from './migrations/0034-left-entries';
 import { marketTemplates } from './migrations/0030-market-templates';
 import { deeds } from './migrations/0029-deeds';
 import { retries } from './migrations/0028-retries';
@@ -72,6 +73,7 @@ const all: readonly Migration[] = [
   { name: '0031-form-of-file', ...formOfFile },
   { name: '0032-pictures', ...pictures },
   { name: '0033-said-by-node', ...saidByNode },
+  { name: '0034-left-entries', ...leftEntries },
 ];
 
 /** Migrations live in code, so that the built server carries them. */

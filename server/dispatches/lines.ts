@@ -12,7 +12,7 @@ export interface LineFilter {
 }
 interface LineRow {
   line: number;
-  listing_id: number;
+  listing_id: number | null;
   sku: string;
   site: string;
   more: { code: string; field: string; says: string; remedy: string }[] | null;
@@ -51,7 +51,7 @@ export async function loadDispatchLines(
             where x.listing_id = d.listing_id and x.dispatch_id > d.dispatch_id and x.state in ('accepted', 'remarked')
         ) end as settled_by
       from dispatch_lines d
-      join listings l on l.id = d.listing_id
+      left join listings l on l.id = d.listing_id
       where ${where}
       order by (${refused}) desc, (d.state = 'remarked') desc, d.line offset ? limit ?`,
     [...bindings, offset, limit],

@@ -5,6 +5,7 @@ import { type Db, rowOf, rowsOf, type Write } from '../database';
 import { announce } from '../events';
 import { refreshListings } from '../listings';
 import type { Market } from '../markets';
+import { noteLeftEntries } from '../products';
 
 interface Seen {
   sku: string;
@@ -30,6 +31,11 @@ export async function applyShelf(
       : [];
   });
   return write(async (tx) => {
+    await noteLeftEntries(
+      tx,
+      market.id,
+      seen.filter((s) => s.site === ''),
+    );
     const changed = await storeStates(tx, market, await combineSites(tx, market, seen));
     // A line about a row that is still on its way would be lost if the cursor moved past it: the list is read again instead.
     const waiting = await rowOf<{ n: number }>(

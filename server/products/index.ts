@@ -29,6 +29,7 @@ export {
   toGtin14,
 } from './fields';
 export { loadFamilies, moveToFamilies, setFamilyAxes } from './family';
+export { leaveEntries, noteLeftEntries, standsSql, wasSentSql } from './left-entries';
 export { type ListedRows, listRows, type ProductFilter } from './list';
 export { loadFacets, loadProduct, loadProductRows, loadProducts, loadProductsWith } from './queries';
 export { loadCatalogCounts } from './tallies';

@@ -5,6 +5,7 @@ import type { Value } from '@basileus/core/listing';
 import { toText } from '@basileus/core/listing';
 import { type Db, rowsOf } from '../database';
 import { dayColumns, listColumns, moneyColumns, textColumns, toGtin14 } from './fields';
+import { recallEntries } from './left-entries';
 
 export interface ProductChange {
   id: number;
@@ -144,6 +145,10 @@ export async function insertProducts(db: Db, items: readonly NewProduct[]): Prom
       where p.id = any(?) and (m.family_rows or p.kind <> 'family')
       on conflict do nothing`,
     [added.map((a) => a.id)],
+  );
+  await recallEntries(
+    db,
+    added.map((a) => a.id),
   );
   return added;
 }

@@ -16,7 +16,7 @@ import { takeOut } from './take-out';
 
 /** Why an item cannot be joined to another. */
 const whyStays = {
-  sent: 'a market has it or had it; withdraw it there and leave it in the catalog',
+  sent: 'it stands on a market or is on its way there; withdraw it there first',
   part: 'a bundle holds it; put the other item into the bundle first',
   family: 'it is a family; join its variants one by one',
 } as const;

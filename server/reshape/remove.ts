@@ -12,13 +12,8 @@ import { recordHistory } from '../history';
 import { AppError } from '../http';
 import { defineJob, enqueue } from '../jobs';
 import { loadMarkets } from '../markets';
-import { loadChangeSet, openChangeSet } from '../products';
+import { loadChangeSet, openChangeSet, standsSql, wasSentSql } from '../products';
 import { takeOut } from './take-out';
-
-/** Something of it is on a market, on its way there, or was: its entry there must not be forgotten here. */
-const isSentSql = (product: string): string => `exists (select 1 from listings l where l.product_id = ${product}
-  and (l.market_state not in ('none', 'left out') or l.in_flight > 0 or l.number is not null
-    or exists (select 1 from dispatch_lines d where d.listing_id = l.id)))`;
 
 /** What is meant, and the variants of families that are. */
 const meantSql = (
@@ -39,11 +34,12 @@ export async function lookAtRemovalOf(db: Db, which: Which): Promise<RemovalCoun
     n: number;
     stock: number;
     typed: number;
+    past: number;
     skus: string[];
   }>(
     db,
     `with meant as materialized (${meantSql(sql)}),
-      sent as materialized (select m.*, ${isSentSql('m.id')} as is_sent from meant m),
+      sent as materialized (select m.*, ${standsSql('m.id')} as is_sent from meant m),
       held as materialized (select s.*, exists (
           select 1 from bundle_parts b left join sent g on g.id = b.bundle_id and not g.is_sent
           where b.part_id = s.id and g.id is null) as is_held
@@ -55,12 +51,13 @@ export async function lookAtRemovalOf(db: Db, which: Which): Promise<RemovalCoun
       select why, kind, count(*)::int as n,
         count(*) filter (where exists (select 1 from stock s where s.product_id = j.id and s.on_hand > 0))::int as stock,
         count(*) filter (where exists (select 1 from listings l where l.product_id = j.id and l.overrides <> '{}'))::int as typed,
+        count(*) filter (where ${wasSentSql('j.id')})::int as past,
         (array_agg(sku order by sku))[1:${mostNamed}] as skus
       from judged j group by 1, 2`,
     [...bindings, ...bindings],
   );
   const go = rows.filter((r) => r.why === null);
-  const sum = (some: typeof rows, of: 'n' | 'stock' | 'typed'): number => some.reduce((n, r) => n + r[of], 0);
+  const sum = (some: typeof rows, of: 'n' | 'stock' | 'typed' | 'past'): number => some.reduce((n, r) => n + r[of], 0);
   return {
     total: sum(go, 'n'),
     families: sum(
@@ -73,6 +70,7 @@ export async function lookAtRemovalOf(db: Db, which: Which): Promise<RemovalCoun
     ),
     withStock: sum(go, 'stock'),
     withTyped: sum(go, 'typed'),
+    withPast: sum(go, 'past'),
     stays: (['sent', 'part', 'family'] as const).flatMap((why) => {
       const some = rows.filter((r) => r.why === why);
       return some.length === 0
@@ -136,7 +134,7 @@ async function stepOf(tx: Db, set: number): Promise<number> {
           and rank = (select min(rank) from removals where change_set_id = ? and not is_done)
         order by product_id limit ?)
       select d.product_id, p.id is not null as is_there,
-        case when ${isSentSql('d.product_id')} then 'sent'
+        case when ${standsSql('d.product_id')} then 'sent'
           when exists (select 1 from bundle_parts b where b.part_id = d.product_id) then 'part'
           when exists (select 1 from products v where v.parent_id = d.product_id) then 'family' end as why
       from due d left join products p on p.id = d.product_id`,

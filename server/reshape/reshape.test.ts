@@ -85,7 +85,7 @@ describe('taking items out', () => {
     await takeBack(house, body.changeSet);
     expect(await catalog()).toBe(before);
   });
-  it('leaves what a market has or had, what a bundle holds, and a family of which a variant stays, each with its reason', async () => {
+  it('leaves what stands on a market, what a bundle holds, and a family of which a variant stays, each with its reason', async () => {
     const before = await catalog();
     const [live] = await items(
       `p.kind = 'variant' and exists (select 1 from listings l where l.product_id = p.id and l.market_state = 'live')`,
@@ -290,7 +290,7 @@ describe('several items', () => {
     );
     const [family] = await items(`p.kind = 'family'`);
     expect((await join(a!.id, [live!.id])).body.message).toBe(
-      `${live!.sku} cannot be joined: a market has it or had it; withdraw it there and leave it in the catalog.`,
+      `${live!.sku} cannot be joined: it stands on a market or is on its way there; withdraw it there first.`,
     );
     expect((await join(a!.id, [family!.id])).body.message).toMatch(/is a family; singles and variants are joined/);
     expect((await join(a!.id, [a!.id])).status).toBe(400);

@@ -3,7 +3,7 @@ import { z } from 'zod';
 import { type Db, rowsOf } from '../database';
 import { announce } from '../events';
 import { refreshProducts } from '../listings';
-import { getStock, loadProductRows, toFields } from '../products';
+import { getStock, leaveEntries, loadProductRows, toFields } from '../products';
 
 const values = z.record(z.string(), z.union([z.string(), z.array(z.string()).readonly()]));
 /** What is kept of an item that was removed. */
@@ -28,7 +28,10 @@ export const removedRecord = z.object({
 });
 type RemovedRecord = z.input<typeof removedRecord>;
 
-/** Removes items that nothing holds any more, as a part of a change set. Who hangs on them is followed up. */
+/**
+ * Removes items that nothing holds any more, as a part of a change set. What markets know of them is put aside; who hangs on them
+ * is followed up.
+ */
 export async function takeOut(db: Db, ids: readonly number[], into: number): Promise<void> {
   if (ids.length === 0) return;
   await db.raw('select id from products where id = any(?) order by id for update', [[...ids]]);
@@ -70,6 +73,7 @@ export async function takeOut(db: Db, ids: readonly number[], into: number): Pro
       where p.id = any(?) and not q.id = any(?)`,
     [[...ids], [...ids]],
   );
+  await leaveEntries(db, ids);
   await db.raw('delete from products where id = any(?)', [[...ids]]);
   const parents = rows.flatMap((r) => r.parent_id ?? []).filter((p) => !ids.includes(p));
   await refreshProducts(db, [...new Set([...parents, ...alike.map((a) => a.id)])]);

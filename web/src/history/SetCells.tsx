@@ -16,7 +16,7 @@ const leftWords = {
 };
 const keptWords = {
   changed: 'changed since',
-  sent: 'a market has it or had it',
+  sent: 'stands on a market or is on its way there',
   family: 'its variants stay',
   part: 'part of a bundle',
   taken: 'its SKU is taken',

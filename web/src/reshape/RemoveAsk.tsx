@@ -11,7 +11,7 @@ import { removalQuery } from './queries';
 
 const why: Readonly<Record<StaysFor, (n: number) => string>> = {
   sent: (n) =>
-    `${plural(n, 'item stays', 'items stay')} that a market has or had, so that what is known of its entry is not lost. Withdraw them there, or leave them out of the market.`,
+    `${plural(n, 'item stays', 'items stay')} that ${n === 1 ? 'stands' : 'stand'} on a market or ${n === 1 ? 'is' : 'are'} on the way there. Withdraw ${n === 1 ? 'it' : 'them'} there first.`,
   part: (n) => `${plural(n, 'item stays', 'items stay')} that a bundle holds.`,
   family: (n) => `${plural(n, 'family stays', 'families stay')} of which a variant stays.`,
 };
@@ -90,6 +90,8 @@ function Goes({ counts }: { counts: RemovalCounts }) {
       </p>
       <p className="quiet">
         The change stands in the history and can be taken back: all of it comes again, with the stock it has now.
+        {counts.withPast > 0 &&
+          ` ${plural(counts.withPast, 'was', 'were')} sent to a market before: what was sent and answered stays, and what the market knows of the SKU is taken up again when it comes back.`}
       </p>
     </>
   );

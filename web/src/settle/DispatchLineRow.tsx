@@ -29,16 +29,16 @@ export function DispatchLineRow({
   line: DispatchLine;
   market: string;
   rulebook: Rulebook | undefined;
-  onOpen: () => void;
+  onOpen: (listing: number) => void;
   onSaved: () => void;
 }) {
   const attribute = rulebook?.attributes.find((a) => a.key === l.field);
   const column = rulebook && attribute ? toGridColumn(rulebook, attribute, undefined) : undefined;
   const save = useMutation({
-    mutationFn: (after: ReturnType<typeof toCellValue>) =>
+    mutationFn: ({ id, after }: { id: number; after: ReturnType<typeof toCellValue> }) =>
       saveCells(
         `listings:${market}`,
-        [{ id: l.listingId, field: l.field, before: l.current, after }],
+        [{ id, field: l.field, before: l.current, after }],
         `Mended after a refusal: ${l.fieldLabel}`,
       ),
     onSuccess: onSaved,
@@ -46,19 +46,26 @@ export function DispatchLineRow({
   const text = column ? toCellText(column, l.current) : shown(l.current);
   const [word, tone] = answers[l.state];
   const label = `${l.fieldLabel} of ${l.sku}`;
-  const isOpen = l.state === 'refused' && column !== undefined;
+  const { listingId: id } = l;
+  const isOpen = l.state === 'refused' && column !== undefined && id !== null;
   return (
     <tr className={l.state === 'refused' && !l.mended ? 'bg-error/5' : ''}>
       <td className="num text-right quiet">{l.line}</td>
       <td className="num whitespace-nowrap">
-        <button
-          type="button"
-          className="underline decoration-base-300 underline-offset-2"
-          aria-label={`Open ${l.sku}`}
-          onClick={onOpen}
-        >
-          {l.sku}
-        </button>
+        {id === null ? (
+          l.sku
+        ) : (
+          <button
+            type="button"
+            className="underline decoration-base-300 underline-offset-2"
+            aria-label={`Open ${l.sku}`}
+            onClick={() => {
+              onOpen(id);
+            }}
+          >
+            {l.sku}
+          </button>
+        )}
         {l.site && <span className="quiet"> · {siteName(rulebook, l.site)}</span>}
       </td>
       <td className={tone}>
@@ -67,6 +74,8 @@ export function DispatchLineRow({
           <Link className="block text-success underline" to={`/${market}/settle/${l.settledBy}`}>
             taken with No. {l.settledBy}
           </Link>
+        ) : id === null ? (
+          <span className="block quiet">not in the catalog any more</span>
         ) : (
           l.mended && <span className="block text-success">mended</span>
         )}
@@ -96,7 +105,7 @@ export function DispatchLineRow({
                 value={typeof l.current === 'string' ? l.current : ''}
                 disabled={save.isPending}
                 onChange={(e) => {
-                  save.mutate(e.target.value || null);
+                  save.mutate({ id, after: e.target.value || null });
                 }}
               >
                 <option value="" />
@@ -117,7 +126,7 @@ export function DispatchLineRow({
                   if (e.key === 'Enter') e.currentTarget.blur();
                 }}
                 onBlur={(e) => {
-                  if (e.target.value !== text) save.mutate(toCellValue(column, e.target.value));
+                  if (e.target.value !== text) save.mutate({ id, after: toCellValue(column, e.target.value) });
                 }}
               />
             )}

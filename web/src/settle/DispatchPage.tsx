@@ -187,9 +187,7 @@ export function DispatchPage() {
                     line={l}
                     market={d.market}
                     rulebook={rulebook}
-                    onOpen={() => {
-                      setOpenId(l.listingId);
-                    }}
+                    onOpen={setOpenId}
                     onSaved={refresh}
                   />
                 ))}

@@ -136,7 +136,8 @@ function Joining({ items, onClose }: { items: readonly Product[]; onClose: () =>
       )}
       {!odd && stays.length > 0 && (
         <p className="text-error" role="alert">
-          {stays.join(', ')} cannot go: it stands on a market or is on its way there, or a bundle holds it. Let it be the one that stays.
+          {stays.join(', ')} cannot go: it stands on a market or is on its way there, or a bundle holds it. Let it be
+          the one that stays.
         </p>
       )}
       {join.error && <Refused error={join.error} />}

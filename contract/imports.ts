@@ -9,6 +9,8 @@ export const importReading = z.object({
   /** True where each line stands between quotation marks as a whole, as a program leaves it that took it for one cell. */
   wrapped: z.boolean().default(false),
   sheet: z.string().nullable(),
+  /** Whether rows that the sheet does not show are read. */
+  hiddenRows: z.enum(['read', 'left-out']).default('read'),
   /** From 0; -1 where the file has no headings. */
   headerRow: z.number().int().min(-1).max(1000),
   decimalSign: z.enum(['.', ',', 'undetermined']),
@@ -36,7 +38,8 @@ export const importReading = z.object({
     .default([]),
 });
 export type ImportReadingShape = z.output<typeof importReading>;
-/** What went in against what came out: rows = lines - above - headings - blank - notes; create + update + same + refuse = rows. */
+/** What went in against what came out: rows = lines - above - headings - blank - notes, and less those
+ * that are hidden where they are left out; create + update + same + refuse = rows. */
 const counts = z.object({
   lines: z.number(),
   above: z.number(),
@@ -44,6 +47,8 @@ const counts = z.object({
   headings: z.number(),
   blank: z.number(),
   notes: z.number(),
+  /** Rows with items that the sheet does not show. */
+  hidden: z.number(),
   /** Row of the first note under the table; 0 where there is none. */
   firstNote: z.number(),
   /** Rows that stand inside a cell of another row, behind a quotation mark that was not closed. */

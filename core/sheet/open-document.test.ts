@@ -4,7 +4,7 @@ import ExcelJS from 'exceljs';
 import { strToU8, zipSync } from 'fflate';
 import { describe, expect, it } from 'vitest';
 import { convertWithSpreadsheet } from '../tests/spreadsheet';
-import { openWorkbook, SheetError, sheetBounds } from '.';
+import { openWorkbook, SheetError, sheetBounds, type Workbook } from '.';
 
 const source = (bytes: Uint8Array, size = 65_536) =>
   async function* () {
@@ -33,6 +33,11 @@ const table = (rows: string, name = 'one', style = '') =>
 const text = (t: string, more = '') =>
   `<table:table-cell office:value-type="string" ${more}><text:p>${t}</text:p></table:table-cell>`;
 const row = (cells: string, more = '') => `<table:table-row ${more}>${cells}</table:table-row>`;
+/** What stands first in rows that the sheet does not show. */
+const listHidden = async (workbook: Workbook): Promise<(string | undefined)[]> => {
+  const hidden = new WeakSet<readonly string[]>();
+  return (await collect(workbook.rows(undefined, hidden))).filter((r) => hidden.has(r)).map((r) => r[0]);
+};
 const read = async (bytes: Uint8Array, name?: string) => collect((await openWorkbook(source(bytes))).rows(name));
 
 describe('an OpenDocument spreadsheet', () => {
@@ -44,6 +49,7 @@ describe('an OpenDocument spreadsheet', () => {
     s.addRow(['A-2', '0012', '9520000001025', new Date('2026-11-27T13:45:00Z'), false, 'one\nline more']);
     s.getCell('A6').value = 'A-3';
     s.getCell('C6').value = { richText: [{ text: 'zwei ' }, { text: 'Teile' }] };
+    s.getRow(3).hidden = true;
     s.getCell('B6').note = 'a note of somebody';
     s.getCell('E6').value = 0.1 + 0.2;
     b.addWorksheet('Away', { state: 'hidden' }).addRow(['n']);
@@ -60,6 +66,7 @@ describe('an OpenDocument spreadsheet', () => {
     expect(rows[2]).toEqual(['A-2', '0012', '9520000001025', '2026-11-27 13:45', '0', 'one\nline more']);
     for (const size of [7, 501, 100_000])
       expect(await collect((await openWorkbook(source(ods, size))).rows())).toEqual(rows);
+    for (const workbook of [first, made]) expect(await listHidden(workbook)).toEqual(['A-2']);
     expect(await collect(made.rows('Notes'))).toEqual([['x', '', 'y']]);
     expect(await collect(made.rows('Away'))).toEqual([['n']]);
   });
@@ -71,6 +78,14 @@ describe('an OpenDocument spreadsheet', () => {
       row('<table:covered-table-cell/>' + text('c')) +
       row('<table:table-cell table:number-columns-repeated="16384"/>', 'table:number-rows-repeated="1048569"');
     expect(await read(make(table(rows)))).toEqual([['', '', 'a', 'a'], ['b'], ['b'], [], [], [], ['', 'c']]);
+  });
+  it('does not show rows that are filtered away or hidden', async () => {
+    const rows =
+      row(text('a')) +
+      row(text('b'), 'table:visibility="filter"') +
+      row(text('c'), 'table:visibility="visible"') +
+      row(text('d'), 'table:visibility="collapse" table:number-rows-repeated="2"');
+    expect(await listHidden(await openWorkbook(source(make(table(rows)))))).toEqual(['b', 'd', 'd']);
   });
   it('has texts of several lines, with spaces that are counted, and notes that are none of them', async () => {
     const cell =

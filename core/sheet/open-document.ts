@@ -49,7 +49,7 @@ function readValue(a: Attributes): string | undefined {
 }
 
 /** Tells the rows of one table, blank ones behind the last that holds something left out. */
-function createTableReader(wanted: string, onRow: (cells: string[]) => void) {
+function createTableReader(wanted: string, onRow: (cells: string[]) => void, hidden?: WeakSet<readonly string[]>) {
   const bound = createBounds();
   let depth = 0,
     isIn = false,
@@ -99,6 +99,7 @@ function createTableReader(wanted: string, onRow: (cells: string[]) => void) {
       if (!isIn || depth !== 1) return;
       if (n === 'table-row') {
         row = [];
+        if (a['table:visibility'] === 'filter' || a['table:visibility'] === 'collapse') hidden?.add(row);
         column = 0;
         rowTimes = times(a, 'rows');
       } else if (n === 'table-cell' || n === 'covered-table-cell')
@@ -130,10 +131,14 @@ function createTableReader(wanted: string, onRow: (cells: string[]) => void) {
   });
 }
 
-async function* readRowsOf(source: ByteSource, table: string): AsyncGenerator<string[][]> {
+async function* readRowsOf(
+  source: ByteSource,
+  table: string,
+  hidden?: WeakSet<readonly string[]>,
+): AsyncGenerator<string[][]> {
   const queue: string[][] = [];
   const feed = createFeed((name) =>
-    name === contentPart ? createTableReader(table, (cells) => void queue.push(cells)) : undefined,
+    name === contentPart ? createTableReader(table, (cells) => void queue.push(cells), hidden) : undefined,
   );
   for await (const chunk of source())
     for (const piece of cut(chunk)) {
@@ -184,6 +189,6 @@ export async function openDocument(source: ByteSource): Promise<Workbook> {
     properties,
     // Lists of its drop-downs are read of templates only, and these are filled as .xlsx.
     choices: () => Promise.resolve([]),
-    rows: (name) => readRowsOf(source, (sheets.find((s) => s.name === name) ?? first).name),
+    rows: (name, notShown) => readRowsOf(source, (sheets.find((s) => s.name === name) ?? first).name, notShown),
   };
 }

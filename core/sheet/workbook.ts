@@ -173,8 +173,11 @@ export interface Workbook {
   /** ECMA-376 (.xlsx), or OpenDocument (.ods). */
   kind: 'workbook' | 'open-document';
   sheets: readonly WorkbookSheet[];
-  /** Rows of a sheet (the first that is shown, or the named one), in batches as they are inflated. */
-  rows: (sheetName?: string) => AsyncGenerator<string[][]>;
+  /**
+   * Rows of a sheet (the first that is shown, or the named one), in batches as they are inflated. Those that the sheet does not
+   * show, filtered away or hidden by hand, are noted in `hidden` (ECMA-376 part 1, 18.3.1.73; OpenDocument part 3, 19.769).
+   */
+  rows: (sheetName?: string, hidden?: WeakSet<readonly string[]>) => AsyncGenerator<string[][]>;
   /** Custom properties of the document. */
   properties: Readonly<Record<string, string>>;
   /** The drop-downs of a sheet. */
@@ -197,11 +200,12 @@ export async function openWorkbook(source: ByteSource): Promise<Workbook> {
       );
       return found;
     },
-    rows: (name) =>
+    rows: (name, hidden) =>
       readRowsOf(
         source,
         parts,
         parts.sheets.find((s) => s.name === name) ?? parts.sheets.find((s) => !s.hidden) ?? parts.sheets[0]!,
+        hidden,
       ),
   };
 }
@@ -210,6 +214,7 @@ async function* readRowsOf(
   source: ByteSource,
   parts: Parts,
   sheet: Parts['sheets'][number],
+  hidden?: WeakSet<readonly string[]>,
 ): AsyncGenerator<string[][]> {
   const bound = createBounds();
   const queue: string[][] = [];
@@ -238,6 +243,7 @@ async function* readRowsOf(
     open: (n, a) => {
       if (n === 'row') {
         row = [];
+        if (a['hidden'] === '1' || a['hidden'] === 'true') hidden?.add(row);
         column = -1;
         const at = Number(a['r'] ?? lastRow + 1);
         // Rows may be left out, never go back: what says so is read as the next one.

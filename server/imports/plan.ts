@@ -65,7 +65,8 @@ export const planImportJob = defineJob({
       await storePlanned(write, id, planned, counts);
       await progress(counts.rows, counts.rows, `row ${counts.lines}`);
     };
-    for await (const rows of openRows(db, found.file_id, found.kind, found.reading)) {
+    const hidden = new WeakSet<readonly string[]>();
+    for await (const rows of openRows(db, found.file_id, found.kind, found.reading, hidden)) {
       for (const cells of rows) {
         const row = ++counts.lines;
         if (row <= found.reading.headerRow + 1) {
@@ -78,6 +79,10 @@ export const planImportJob = defineJob({
         else if (is === 'header') counts.headings++;
         else if (is === 'note' && notes.length < mostNotes) notes.push({ row, cells });
         else {
+          if (hidden.has(cells)) {
+            counts.hidden++;
+            if (found.reading.hiddenRows === 'left-out') continue;
+          }
           // What stands between items is no note under the table.
           waiting.push(...notes, { row, cells: withMends(cells, mends.get(row)) });
           notes = [];

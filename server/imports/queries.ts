@@ -40,6 +40,7 @@ export const noCounts: Counts = {
   headings: 0,
   blank: 0,
   notes: 0,
+  hidden: 0,
   firstNote: 0,
   swallowed: 0,
   rows: 0,

@@ -75,6 +75,7 @@ export async function understandFile(db: Db, fileId: number, name: string): Prom
     blankClears: false,
     acceptMended: true,
     sheet: null,
+    hiddenRows: 'read' as const,
     wrapped: false,
     asTwins: false,
     replacements: [],
@@ -222,16 +223,17 @@ async function takeRows(rows: AsyncIterable<string[][]>, most: number): Promise<
 
 const openTexts = (rows: readonly string[][]): string[][] => rows.map((cells) => cells.map(openFormulaText));
 
-/** All rows of a file under a reading, in batches. */
+/** All rows of a file under a reading, in batches; those that a sheet does not show are noted in `hidden`. */
 export async function* openRows(
   db: Db,
   fileId: number,
   kind: 'text' | 'workbook',
   reading: ImportReadingShape,
+  hidden?: WeakSet<readonly string[]>,
 ): AsyncGenerator<string[][]> {
   try {
     if (kind === 'workbook') {
-      yield* (await openWorkbook(openFile(db, fileId))).rows(reading.sheet ?? undefined);
+      yield* (await openWorkbook(openFile(db, fileId))).rows(reading.sheet ?? undefined, hidden);
       return;
     }
     const decoder = createTextDecoder(reading.encoding);

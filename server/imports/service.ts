@@ -73,6 +73,7 @@ export const ownReading: Omit<ImportReadingShape, 'columns' | 'mode' | 'listSepa
   delimiter: ',',
   wrapped: false,
   sheet: null,
+  hiddenRows: 'read',
   headerRow: 0,
   decimalSign: '.',
   dateOrder: 'day-first',

@@ -1,4 +1,5 @@
 // How a file is understood, corrected and mended before it is written, and what of that is remembered.
+import ExcelJS from 'exceljs';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { type House, openHouse, until } from '../tests/house';
 
@@ -42,6 +43,27 @@ const correct = async (i: Import, change: (r: Import['reading']) => void) => {
 const rowsOf = async (i: Import, action = '') =>
   (await house.call<{ rows: Row[] }>('GET', `/imports/${i.id}/rows?action=${action}`)).body.rows;
 const fieldsOf = (i: Import) => Object.fromEntries(i.reading.columns.map((c) => [c.name, c.field]));
+
+describe('rows that a sheet does not show', () => {
+  it('are counted and read, or left out where that is said', async () => {
+    const b = new ExcelJS.Workbook();
+    const s = b.addWorksheet('Prices');
+    s.addRow(['SKU', 'Title', 'Price']);
+    for (const n of [1, 2, 3, 4]) s.addRow([`HID-${n}`, `Pan number ${n}`, `${n}0.00`]);
+    s.addRow([]);
+    for (const n of [3, 4, 6]) s.getRow(n).hidden = true;
+    const i = await planned(
+      (await house.upload<Import>('filtered.xlsx', new Uint8Array(await b.xlsx.writeBuffer()))).body.id,
+    );
+    expect(i.counts).toMatchObject({ hidden: 2, rows: 4, create: 4 });
+    const left = await correct(i, (r) => Object.assign(r, { hiddenRows: 'left-out' }));
+    expect(left.counts).toMatchObject({ hidden: 2, rows: 2, create: 2 });
+    expect((await rowsOf(left)).map((r) => [r.row, r.sku])).toEqual([
+      [2, 'HID-1'],
+      [5, 'HID-4'],
+    ]);
+  });
+});
 
 describe('columns', () => {
   it('of amounts are told apart, families by their parent, and pictures come from as many columns as there are', async () => {

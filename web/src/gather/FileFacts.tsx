@@ -10,6 +10,7 @@ export function FileFacts({ data }: { data: ImportShape }) {
     c.headings > 0 && `${plural(c.headings, 'heading', 'headings')} again`,
     c.blank > 0 && `${count(c.blank)} blank`,
     c.notes > 0 && `${plural(c.notes, 'note', 'notes')} under the table, from row ${count(c.firstNote)}`,
+    reading.hiddenRows === 'left-out' && c.hidden > 0 && `${count(c.hidden)} hidden and left out`,
     `${plural(c.rows, 'item', 'items')}`,
   ].filter(Boolean);
   const first = data.sheets[0],
@@ -19,6 +20,12 @@ export function FileFacts({ data }: { data: ImportShape }) {
       <p className="quiet">
         {plural(c.lines, 'row', 'rows')} in the {data.kind === 'workbook' ? 'sheet' : 'file'}: {parts.join(', ')}.
       </p>
+      {c.hidden > 0 && reading.hiddenRows === 'read' && (
+        <p className="text-warning">
+          {plural(c.hidden, 'item stands in a row', 'items stand in rows')} that the sheet does not show, filtered away
+          or hidden, and {c.hidden === 1 ? 'is' : 'are'} read too.
+        </p>
+      )}
       {first?.hidden && first.name !== reading.sheet && (
         <p className="quiet">
           The first sheet, “{first.name}”, is hidden in the workbook; “{reading.sheet}” is read.

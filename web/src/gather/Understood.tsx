@@ -164,6 +164,21 @@ export function Understood({
             </select>
           </label>
         )}
+        {data.counts.hidden > 0 && (
+          <label className={field}>
+            Hidden rows
+            <select
+              className="select select-sm"
+              value={reading.hiddenRows}
+              onChange={(e) => {
+                set({ hiddenRows: e.target.value as ImportReadingShape['hiddenRows'] });
+              }}
+            >
+              <option value="read">are read too</option>
+              <option value="left-out">are left out</option>
+            </select>
+          </label>
+        )}
         <label className={field}>
           Header in row
           <input

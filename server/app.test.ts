@@ -46,6 +46,22 @@ describe('the interface as a whole', () => {
   it('says it is ready', async () => {
     expect((await house.call('GET', '/health')).body).toEqual({ ready: true, database: true, version: '0.1.0' });
   });
+  it('works an overview out for all who ask at once, and none of them is left out', async () => {
+    let runs = 0;
+    const note = ({ sql }: { sql: string }): void => {
+      if (sql.includes(`where state = 'planned'`)) runs++;
+    };
+    house.db.on('query', note);
+    const all = await Promise.all(
+      Array.from({ length: 24 }, () => house.call<{ products: number }>('GET', '/overview')),
+    );
+    house.db.removeListener('query', note);
+    expect(new Set(all.map((a) => a.status))).toEqual(new Set([200]));
+    expect(all.every((a) => a.body.products > 100)).toBe(true);
+    // Requests come one by one: the first is answered alone, some may come after the second run has begun.
+    expect(runs).toBeGreaterThan(0);
+    expect(runs).toBeLessThan(8);
+  });
   it('refuses in one shape, naming field and remedy', async () => {
     expect(await house.call<Refusal>('GET', '/nowhere')).toMatchObject({
       status: 404,

@@ -2,7 +2,7 @@ import { buildOpenApi, readHealth, readOpenApi, readOverview, streamEvents } fro
 import type { Router } from 'express';
 import type { Db } from '../database';
 import type { EventHub } from '../events';
-import { route } from '../http';
+import { route, shareRuns } from '../http';
 import { loadOverview } from './overview';
 
 export function addHouseRoutes(router: Router, db: Db, hub: EventHub): void {
@@ -14,7 +14,9 @@ export function addHouseRoutes(router: Router, db: Db, hub: EventHub): void {
     if (!database) response.status(503);
     return { ready: database, database, version: '0.1.0' };
   });
-  route(router, readOverview, ({ query }) => loadOverview(db, query.market));
+  // Every open page asks after every event; one answer takes a dozen sessions of the database.
+  const overviewOf = shareRuns((market) => loadOverview(db, market));
+  route(router, readOverview, ({ query }) => overviewOf(query.market));
   route(router, streamEvents, ({ request, response }) => {
     hub.attach(request, response);
     return Promise.resolve(undefined);

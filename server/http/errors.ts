@@ -53,6 +53,10 @@ export function isAway(error: unknown, state = sqlStateOf(error)): boolean {
   );
 }
 
+/** True where the database is there, and no session of it was free for long enough. */
+const isCrowded = (error: unknown, state: string): boolean =>
+  state === '53300' || (error as { name?: string }).name === 'KnexTimeoutError';
+
 function toErrorBody(error: unknown): ErrorBody {
   if (error instanceof AppError)
     return {
@@ -73,6 +77,13 @@ function toErrorBody(error: unknown): ErrorBody {
     };
   }
   const state = sqlStateOf(error);
+  if (isCrowded(error, state))
+    return {
+      code: 'not-ready',
+      message: 'More is asked of the database at once than it answers in time; nothing was changed.',
+      field: null,
+      remedy: 'Try again in a moment.',
+    };
   if (isAway(error, state))
     return {
       code: 'not-ready',

@@ -59,6 +59,10 @@ beforeAll(async () => {
     tries['unlucky'] = (tries['unlucky'] ?? 0) + 1;
     return Promise.reject(Object.assign(new Error('deadlock'), { code: '40P01' }));
   });
+  route(app, endpoint('crowded'), () =>
+    Promise.reject(Object.assign(new Error('no session was free'), { name: 'KnexTimeoutError' })),
+  );
+  route(app, endpoint('away'), () => Promise.reject(Object.assign(new Error('gone'), { code: '57P01' })));
   app.use(createErrorHandler(pino({ level: 'silent' })));
   server = createServer(app);
   await new Promise<void>((done) => {
@@ -87,6 +91,16 @@ describe('any other fault', () => {
   it('is not tried again', async () => {
     expect(await post('broken')).toMatchObject({ status: 500, body: { code: 'internal' } });
     expect(tries['broken']).toBe(1);
+  });
+  it('says whether the database is away, or too much is asked of it', async () => {
+    expect(await post('crowded')).toMatchObject({
+      status: 503,
+      body: { code: 'not-ready', message: expect.stringMatching(/^More is asked/) as string },
+    });
+    expect(await post('away')).toMatchObject({
+      status: 503,
+      body: { code: 'not-ready', message: expect.stringMatching(/cannot be reached/) as string },
+    });
   });
   it('ends after three tries, however it is named', async () => {
     expect((await post('unlucky')).status).toBe(500);

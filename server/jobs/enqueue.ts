@@ -24,12 +24,18 @@ const sender = new PgBoss({
   schema: 'boss',
 });
 
-/** Makes a waiting job due now. pg-boss has no call for it; its table says when a message may be fetched. */
+/**
+ * Makes a waiting job due now. pg-boss has no call for it; its table says when a message may be fetched. A message that somebody
+ * else holds is being made due or fetched by them: waiting for that would be for nothing, and two who wait for each other fail.
+ */
 export const hurry = (db: Db, kind: string, once: string): Promise<unknown> =>
   db.raw(
     `update boss.job set start_after = now()
-      where name = ? and state < 'active' and id in (select boss_id from jobs where kind = ? and once = ? and state = 'queued')`,
-    [kind, kind, once],
+      where id in (
+        select m.id from boss.job m join jobs j on j.boss_id = m.id
+          where m.name = ? and m.state < 'active' and m.start_after > now() and j.kind = ? and j.once = ? and j.state = 'queued'
+          for update of m skip locked) and name = ?`,
+    [kind, kind, once, kind],
   );
 
 const defaultAttempts = 5;

@@ -5,6 +5,7 @@ import { connect, type Db } from '../database';
 import { type Listener, startListener } from '../events';
 import { AppError } from '../http';
 import { type House, openHouse, until } from '../tests/house';
+import { hurry } from './enqueue';
 import { createBoss, defineJob, enqueue, openQueues, type JobContext, JobLost, startWorker, type Worker } from '.';
 
 let house: House;
@@ -189,6 +190,24 @@ const silence = async (id: string) => {
     (r) => r.length === 0,
   );
 };
+
+describe('a job that waits', () => {
+  it('is made due by whoever asks first; others do not wait for that, nor for each other', async () => {
+    const once = 'patience-of-two';
+    await enqueue(house.db, { kind: 'note', title: '', payload: { text: once }, once, delaySeconds: 3600 });
+    const first = await house.db.transaction(),
+      second = await house.db.transaction();
+    try {
+      await second.raw(`set local lock_timeout = '3s'`);
+      await hurry(first, 'note', once);
+      await hurry(second, 'note', once);
+    } finally {
+      await second.commit();
+      await first.commit();
+    }
+    await until(() => Promise.resolve(ran.includes(once)), Boolean);
+  });
+});
 
 describe('jobs', () => {
   it('run once, though two workers race for each of thirty', async () => {

@@ -37,17 +37,28 @@ function sortFields(fields: Record<string, Value | null>) {
 export async function updateProducts(db: Db, changes: readonly ProductChange[]): Promise<void> {
   if (changes.length === 0) return;
   const records = changes.map(({ id, fields }) => ({ id, ...sortFields(fields) }));
+  // Columns that no item of the batch changes are not named: what is worked out of them is not worked out anew.
+  const named = new Set(records.flatMap((r) => [...Object.keys(r.set), ...Object.keys(r.lists)]));
+  const types: [string, string][] = [
+    ...[...textColumns, 'gtin14'].map((c): [string, string] => [c, 'text']),
+    ...moneyColumns.map((c): [string, string] => [c, 'numeric']),
+    ...dayColumns.map((c): [string, string] => [c, 'date']),
+  ];
   const assign = [
-    ...textColumns.map((c) => `${c} = case when r."set" \\? '${c}' then r."set" ->> '${c}' else p.${c} end`),
-    `gtin14 = case when r."set" \\? 'gtin14' then r."set" ->> 'gtin14' else p.gtin14 end`,
-    ...[...moneyColumns.map((c) => [c, 'numeric']), ...dayColumns.map((c) => [c, 'date'])].map(
-      ([c, type]) => `${c} = case when r."set" \\? '${c}' then (r."set" ->> '${c}')::${type} else p.${c} end`,
-    ),
-    ...listColumns.map((c) => `${c} = case when r.lists \\? '${c}' then r.lists -> '${c}' else p.${c} end`),
+    ...types
+      .filter(([c]) => named.has(c))
+      .map(([c, type]) => `${c} = case when r."set" \\? '${c}' then (r."set" ->> '${c}')::${type} else p.${c} end`),
+    ...listColumns
+      .filter((c) => named.has(c))
+      .map((c) => `${c} = case when r.lists \\? '${c}' then r.lists -> '${c}' else p.${c} end`),
+    ...(records.some((r) => r.dropped.length > 0 || Object.keys(r.facts).length > 0)
+      ? ['facts = (p.facts - r.dropped) || r.facts']
+      : []),
+    'version = p.version + 1',
+    'updated_at = now()',
   ];
   await db.raw(
-    `update products p set ${assign.join(', ')}, facts = (p.facts - r.dropped) || r.facts, version = p.version + 1,
-        updated_at = now()
+    `update products p set ${assign.join(', ')}
     from (select (e ->> 'id')::bigint as id, e -> 'set' as "set", e -> 'lists' as lists, e -> 'facts' as facts, array(select jsonb_array_elements_text(e -> 'dropped')) as dropped from jsonb_array_elements(?::jsonb) e) r where p.id = r.id`,
     [JSON.stringify(records)],
   );

@@ -4,7 +4,7 @@ import { canSurprise, findSurprises, type MovingCounts, type Surprise, takesWhol
 import { listForms, listTaken } from '@basileus/core/forms';
 import { type Operation, operations } from '@basileus/core/rulebook';
 import { type Db, rowOf, rowsOf } from '../database';
-import { hasStale, loadPlanCounts, loadStateCounts, staleSql } from '../listings';
+import { countStalePlanned, hasStale, loadPlanCounts, loadStateCounts, staleSql } from '../listings';
 import type { Market } from '../markets';
 import { loadCatalogCounts } from '../products';
 import { chooseSql, type RowChoice } from './choose';
@@ -20,7 +20,10 @@ interface PlanCounts {
   n: number;
 }
 
-/** Planned rows by operation and what holds them. What is stale is held, and is nothing that is kept: then they are counted. */
+/**
+ * Planned rows by operation and what holds them. What is stale is held, and is nothing that is kept: it is counted, and all rows
+ * are where the market itself has changed.
+ */
 async function loadCounts(db: Db, market: Market, choice: RowChoice): Promise<PlanCounts[]> {
   const isWhole =
     choice.ids === undefined &&
@@ -28,7 +31,18 @@ async function loadCounts(db: Db, market: Market, choice: RowChoice): Promise<Pl
     choice.brand === '' &&
     choice.own === '' &&
     choice.import === 0;
-  return isWhole && !(await hasStale(db, market)) ? loadPlanCounts(db, market.id) : countPlan(db, market, choice);
+  if (!isWhole || market.checksFrom > 1) return countPlan(db, market, choice);
+  const kept = await loadPlanCounts(db, market.id);
+  return (await hasStale(db, market)) ? holdStale(kept, await countStalePlanned(db, market)) : kept;
+}
+
+/** Counts of which some rows that nothing held are held for being stale. */
+function holdStale(kept: readonly PlanCounts[], stale: readonly { operation: Operation; n: number }[]): PlanCounts[] {
+  const staleOf = new Map(stale.map((s) => [s.operation, s.n]));
+  return [
+    ...kept.map((k) => (k.held === null ? { ...k, n: Math.max(0, k.n - (staleOf.get(k.operation) ?? 0)) } : k)),
+    ...stale.map((s) => ({ ...s, held: 'stale' as const })),
+  ].filter((c) => c.n > 0);
 }
 const sum = (rows: readonly PlanCounts[], f: (r: PlanCounts) => boolean): number =>
   rows.filter(f).reduce((n, r) => n + r.n, 0);

@@ -12,7 +12,7 @@ export { categoryOf, type FullRow, isCurrent, loadFullRows, roleOf, staleSql, to
 export { patchListingCells } from './service';
 export { setWanted } from './wanted';
 export { loadStandings, toStandingSql } from './standings';
-export { hasStale, markSharing, refreshLater, refreshStale } from './stale';
+export { countStalePlanned, hasStale, markSharing, refreshLater, refreshStale } from './stale';
 export {
   type CauseCount,
   loadCauseCounts,

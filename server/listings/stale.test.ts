@@ -7,6 +7,7 @@ import { bumpRevision, loadMarket } from '../markets/load';
 import { type House, openHouse } from '../tests/house';
 import { refreshProducts } from './follow-up';
 import { refreshMarket } from './refresh';
+import { staleSql } from './rows';
 import { dropOwnMarks, hasStale, markSharing, refreshLater, refreshStale } from './stale';
 
 let house: House;
@@ -66,6 +67,31 @@ describe('a listing that is stale', () => {
     expect(rows.body.rows.find((r) => r.listingId === id)?.held).toBe('stale');
     await checkAll();
     expect(await heldOf(id, 'price')).toBe('price-moved');
+    expect((await plan()).held.some((h) => h.reason === 'stale')).toBe(false);
+  });
+  it('is counted by what has changed as by looking at every listing', async () => {
+    await house.db.raw(
+      `update products set version = version + 1 where id in (select product_id from listings where planned <> '[]' order by id limit 20)`,
+    );
+    // Of some both is true, some were never checked, one is on its way.
+    await house.db.raw(
+      `update listings set market_revision = 0 where id in (select id from listings where planned <> '[]' order by id offset 10 limit 25)`,
+    );
+    await house.db.raw(
+      `update listings set in_flight = 1 where id in (select id from listings where planned <> '[]' order by id offset 5 limit 1)`,
+    );
+    const looked = await house.rows<{ operation: string; count: number; held: number }>(
+      `select e ->> 'operation' as operation, count(*) filter (where not h.held)::int as count, count(*) filter (where h.held)::int as held
+        from listings l join products p on p.id = l.product_id join markets m on m.id = l.market_id
+          cross join jsonb_array_elements(l.planned) e
+          cross join lateral (select e ->> 'held' is not null or ${staleSql} as held) h
+        where l.in_flight = 0 group by 1 order by 1`,
+    );
+    const { operations, held } = await plan();
+    expect(operations.sort((a, b) => a.operation.localeCompare(b.operation))).toEqual(looked);
+    expect(held.find((h) => h.reason === 'stale')!.count).toBeGreaterThan(25);
+    await house.db.raw('update listings set in_flight = 0');
+    await checkAll();
     expect((await plan()).held.some((h) => h.reason === 'stale')).toBe(false);
   });
   it('is every one of a market whose rulebook or correspondences have changed', async () => {

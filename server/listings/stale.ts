@@ -1,5 +1,6 @@
 // Listings that were checked against something older than what stands now: found, marked, and checked anew by a job.
 import { causesInOthers } from '@basileus/core/checks';
+import type { Operation } from '@basileus/core/rulebook';
 import { compactTallies, type Db, rowOf, rowsOf, type Write, writeOn } from '../database';
 import { announce } from '../events';
 import { enqueue } from '../jobs';
@@ -73,6 +74,25 @@ export const hasStale = async (db: Db, market: Market): Promise<boolean> =>
         or exists (select 1 from listings where market_id = m.id and market_revision = 0))`,
     [market.id],
   )) !== undefined;
+
+/**
+ * Planned rows that nothing else holds, of listings that are stale though their market as a whole is not: found by the marks, so
+ * that it costs by what has changed.
+ */
+export const countStalePlanned = (db: Db, market: Market): Promise<{ operation: Operation; n: number }[]> =>
+  rowsOf(
+    db,
+    `with changed as (select distinct unnest(products) as id from unchecked where market_id = ?),
+      stale as (
+        select l.in_flight, l.planned from listings l where l.market_id = ? and l.market_revision = 0
+        union all select l.in_flight, l.planned
+          from changed c join products p on p.id = c.id join listings l on l.product_id = p.id and l.market_id = ?
+          where l.product_version <> p.version and l.market_revision <> 0)
+      select e ->> 'operation' as operation, count(*)::int as n
+        from stale s cross join jsonb_array_elements(s.planned) e
+        where s.in_flight = 0 and e ->> 'held' is null group by 1`,
+    [market.id, market.id, market.id],
+  );
 
 /** Takes away what this transaction has marked, where it has checked all of it itself. */
 export const dropOwnMarks = (db: Db, checked: readonly number[]): Promise<unknown> =>

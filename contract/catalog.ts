@@ -251,7 +251,7 @@ export const reverseChangeSet = defineEndpoint({
   method: 'post',
   path: '/change-sets/:id/reverse',
   about:
-    'Takes a change set back, as a job: cells changed again since stay as they are, stock is never put back, items that it added are removed unless they were sent or changed since. Of some items named by SKU only their cells are taken back; the rest can be taken back later. The change set that does it says what became of it.',
+    'Takes a change set back, as a job: cells changed again since stay as they are, stock is never put back, items that it added are removed unless a market has them or is being sent them, or they were changed since. Of some items named by SKU only their cells are taken back; the rest can be taken back later. The change set that does it says what became of it.',
   params: idParam,
   query: nothing,
   body: part.extend({

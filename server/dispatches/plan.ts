@@ -21,8 +21,9 @@ interface PlanCounts {
 }
 
 /**
- * Planned rows by operation and what holds them. What is stale is held, and is nothing that is kept: it is counted, and all rows
- * are where the market itself has changed.
+ * Planned rows by operation and what holds them. What is stale is held, and is nothing that is kept: it is counted by its marks.
+ * Where the market itself has changed all of it is stale until it was gone through, but for the few rows that are written on the
+ * way; these wait for the end too, so that nobody has to look at every listing whenever somebody looks at the page.
  */
 async function loadCounts(db: Db, market: Market, choice: RowChoice): Promise<PlanCounts[]> {
   const isWhole =
@@ -31,17 +32,20 @@ async function loadCounts(db: Db, market: Market, choice: RowChoice): Promise<Pl
     choice.brand === '' &&
     choice.own === '' &&
     choice.import === 0;
-  if (!isWhole || market.checksFrom > 1) return countPlan(db, market, choice);
+  if (!isWhole) return countPlan(db, market, choice);
   const kept = await loadPlanCounts(db, market.id);
+  if (market.checksFrom > 1) return holdStale(kept, kept.filter(isFree));
   return (await hasStale(db, market)) ? holdStale(kept, await countStalePlanned(db, market)) : kept;
 }
+
+const isFree = (row: PlanCounts): boolean => row.held === null;
 
 /** Counts of which some rows that nothing held are held for being stale. */
 function holdStale(kept: readonly PlanCounts[], stale: readonly { operation: Operation; n: number }[]): PlanCounts[] {
   const staleOf = new Map(stale.map((s) => [s.operation, s.n]));
   return [
-    ...kept.map((k) => (k.held === null ? { ...k, n: Math.max(0, k.n - (staleOf.get(k.operation) ?? 0)) } : k)),
-    ...stale.map((s) => ({ ...s, held: 'stale' as const })),
+    ...kept.map((k) => (isFree(k) ? { ...k, n: Math.max(0, k.n - (staleOf.get(k.operation) ?? 0)) } : k)),
+    ...stale.map(({ operation, n }) => ({ operation, n, held: 'stale' as const })),
   ].filter((c) => c.n > 0);
 }
 const sum = (rows: readonly PlanCounts[], f: (r: PlanCounts) => boolean): number =>

@@ -18,7 +18,7 @@ export const wordReversal = (c: ReversalCounts): { does: string[]; leaves: strin
     [c.stock, `${plural(c.stock, 'stock', 'stocks')}, because what was on hand then says nothing of now`],
     [c.gone, `${cells(c.gone)} of items that are gone`],
     [c.refused, `${cells(c.refused)} whose old value is no longer taken`],
-    [c.keptSent, `${items(c.keptSent)} sent to a market since`],
+    [c.keptSent, `${items(c.keptSent)} that a market has or is being sent`],
     [c.keptChanged, `${items(c.keptChanged)} changed since`],
     [c.keptFamily, `${plural(c.keptFamily, 'family', 'families')} whose variants stay`],
     [c.keptPart, `${items(c.keptPart)} that a bundle holds`],

@@ -3,7 +3,7 @@ import type { ReactNode } from 'react';
 import { CallError } from '../api/call';
 
 export const Loading = ({ what = 'Loading' }: { what?: string }) => (
-  <div className="flex items-center gap-3 p-6 quiet" role="status">
+  <div className="said-late flex items-center gap-3 p-6 quiet" role="status">
     <span className="loading loading-bars loading-sm" aria-hidden="true" />
     {what} …
   </div>

@@ -20,8 +20,12 @@ export async function removeStep(db: Db, set: number, into: number): Promise<num
     [set, itemStep],
   );
   if (items.length === 0) return 0;
-  const ids = items.map((i) => i.product_id);
-  await takeOut(db, ids, into);
+  // One that is being sent since it was judged stays, and is judged again.
+  const ids = await takeOut(
+    db,
+    items.map((i) => i.product_id),
+    into,
+  );
   await db.raw('update change_products set reversed = true where change_set_id = ? and product_id = any(?)', [
     set,
     ids,

@@ -54,7 +54,11 @@ export async function joinToOne(
     const gone = rows.filter((r) => r.id !== keep).map((r) => r.sku);
     const title = `${gone.length === 1 ? gone[0]! : plural(gone.length, 'item', 'items')} joined to ${kept.sku}`;
     const set = await openChangeSet(tx, { title, actor, target: 'products', marketId: null });
-    await takeOut(tx, others, set);
+    if ((await takeOut(tx, others, set)).length < others.length)
+      throw new AppError('not-now', `One of them was put into a file for a market just now; ${whyStays.sent}.`, {
+        field: 'others',
+        remedy: 'Keep that one, and join the others to it.',
+      });
     const held = toFields(kept);
     const outcome = await patchProductCells(
       tx,

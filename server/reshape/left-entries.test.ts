@@ -155,3 +155,28 @@ it('was refused and never mended: nothing of it is left to mend', async () => {
     ),
   ).toEqual([]);
 });
+
+it('is put into a file while it is about to be taken out: it stays, and its line is answered', async () => {
+  const item = await takeLive();
+  await withdraw(item);
+  // Somebody who makes a file has put it in, and is not done yet.
+  const maker = await house.db.transaction();
+  await maker.raw('update listings set in_flight = in_flight + 1 where id = ?', [item.id]);
+  const { body } = await house.call<{ changeSet: number }>('POST', '/items/removal', of(item));
+  await until(
+    () =>
+      house.rows(
+        `select 1 as x from pg_stat_activity where wait_event_type = 'Lock' and query like 'select id from listings%'`,
+      ),
+    (rows) => rows.length > 0,
+  );
+  await maker.commit();
+  await until(
+    () => house.rows('select 1 as x from change_sets where id = ? and not is_done', [body.changeSet]),
+    (rows) => rows.length === 0,
+  );
+  expect((await cedarpost.loadItems('p.sku = ?', item.sku)).map((r) => r.id)).toEqual([item.id]);
+  expect(
+    await house.rows('select 1 as x from dispatch_lines where listing_id is null and sku = ?', [item.sku]),
+  ).toEqual([]);
+});

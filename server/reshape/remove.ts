@@ -141,16 +141,15 @@ async function stepOf(tx: Db, set: number): Promise<number> {
     [set, set, itemsAtOnce],
   );
   if (due.length === 0) return 0;
-  await takeOut(
-    tx,
-    due.filter((d) => d.is_there && d.why === null).map((d) => d.product_id),
-    set,
-  );
+  const free = due.filter((d) => d.is_there && d.why === null).map((d) => d.product_id),
+    gone = new Set(await takeOut(tx, free, set)),
+    // What stands on a market only since it was judged here is judged again with the next ones.
+    settled = due.filter((d) => !d.is_there || d.why !== null || gone.has(d.product_id));
   await tx.raw(
     `update removals r set is_done = true, left_as = d.why
       from jsonb_to_recordset(?::jsonb) as d(product_id bigint, why text)
       where r.change_set_id = ? and r.product_id = d.product_id`,
-    [JSON.stringify(due), set],
+    [JSON.stringify(settled), set],
   );
   return due.length;
 }

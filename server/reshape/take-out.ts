@@ -3,7 +3,7 @@ import { z } from 'zod';
 import { type Db, rowsOf } from '../database';
 import { announce } from '../events';
 import { refreshProducts } from '../listings';
-import { getStock, leaveEntries, loadProductRows, toFields } from '../products';
+import { getStock, leaveEntries, loadProductRows, standsSql, toFields } from '../products';
 
 const values = z.record(z.string(), z.union([z.string(), z.array(z.string()).readonly()]));
 /** What is kept of an item that was removed. */
@@ -30,11 +30,20 @@ type RemovedRecord = z.input<typeof removedRecord>;
 
 /**
  * Removes items that nothing holds any more, as a part of a change set. What markets know of them is put aside; who hangs on them
- * is followed up.
+ * is followed up. Answers those that went: one that was put into a file for a market just now stays.
  */
-export async function takeOut(db: Db, ids: readonly number[], into: number): Promise<void> {
-  if (ids.length === 0) return;
-  await db.raw('select id from products where id = any(?) order by id for update', [[...ids]]);
+export async function takeOut(db: Db, meant: readonly number[], into: number): Promise<number[]> {
+  if (meant.length === 0) return [];
+  await db.raw('select id from products where id = any(?) order by id for update', [[...meant]]);
+  // Whoever makes a file holds the listings that go into it: judged is what stands when they are done.
+  await db.raw('select id from listings where product_id = any(?) order by id for update', [[...meant]]);
+  const free = await rowsOf<{ id: number }>(
+    db,
+    `select p.id from products p where p.id = any(?) and not ${standsSql('p.id')}`,
+    [[...meant]],
+  );
+  const ids = free.map((p) => p.id);
+  if (ids.length === 0) return [];
   const rows = await loadProductRows(db, 'p.id = any(?)', [[...ids]]);
   const listings = await rowsOf<RemovedRecord['listings'][number] & { product_id: number }>(
     db,
@@ -78,4 +87,5 @@ export async function takeOut(db: Db, ids: readonly number[], into: number): Pro
   const parents = rows.flatMap((r) => r.parent_id ?? []).filter((p) => !ids.includes(p));
   await refreshProducts(db, [...new Set([...parents, ...alike.map((a) => a.id)])]);
   await announce(db, { topic: 'products' });
+  return ids;
 }

@@ -156,7 +156,7 @@ it('was refused and never mended: nothing of it is left to mend', async () => {
   ).toEqual([]);
 });
 
-it('is put into a file while it is about to be taken out: it stays, and its line is answered', async () => {
+it('is put into a file while it is about to be taken out: it stays', async () => {
   const item = await takeLive();
   await withdraw(item);
   // Somebody who makes a file has put it in, and is not done yet.

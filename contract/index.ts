@@ -11,6 +11,7 @@ export * from './exports';
 export * from './history';
 export * from './house';
 export * from './imports';
+export * from './languages';
 export * from './listings';
 export * from './market';
 export * from './openapi';

@@ -9,6 +9,7 @@ import { errorSchema } from './errors';
 import * as exported from './exports';
 import * as house from './house';
 import * as imports from './imports';
+import * as languages from './languages';
 import * as market from './market';
 import * as own from './own';
 import * as plan from './plan';
@@ -34,6 +35,7 @@ export const endpoints: readonly Endpoint[] = [
   causes,
   plan,
   dispatch,
+  languages,
   house,
 ].flatMap((m) => Object.values(m).filter(isEndpoint));
 

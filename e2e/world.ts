@@ -48,7 +48,7 @@ const flags = [
 /** Opens a world with the demo in it, on one market or on several. `work` and `review` are their times in milliseconds. */
 export async function openWorld(
   name: string,
-  options: { size?: number; work?: number; review?: number; markets?: string[] } = {},
+  options: { size?: number; work?: number; review?: number; markets?: string[]; languages?: string } = {},
 ): Promise<World> {
   const admin = new pg.Client(inject('clusterUrl'));
   await admin.connect();
@@ -88,6 +88,7 @@ export async function openWorld(
       BASILEUS_DATABASE_URL: databaseUrl,
       BASILEUS_PORT: String(port),
       BASILEUS_WEB: join(root, 'dist/web'),
+      ...(options.languages === undefined ? {} : { BASILEUS_LANGUAGES: options.languages }),
       BASILEUS_MARKETS: JSON.stringify(urls),
       BASILEUS_DEMO_SIZE: String(options.size ?? 1200),
       BASILEUS_LOG: 'fatal',

@@ -92,6 +92,7 @@ const server = new Program(
     BASILEUS_PORT: String(port),
     BASILEUS_HOST: host,
     BASILEUS_WEB: join(app, 'web'),
+    BASILEUS_LANGUAGES: process.env.BASILEUS_LANGUAGES ?? join(app, 'languages'),
     BASILEUS_MARKETS: JSON.stringify(
       Object.fromEntries(standIns.map((key) => [key, `http://127.0.0.1:${ports[key]}`])),
     ),

@@ -12,6 +12,7 @@ import { addHouseRoutes } from './house';
 import { AppError, createErrorHandler, createGuard, listKnownHosts } from './http';
 import { addImportRoutes } from './imports';
 import { addJobRoutes, type Threads } from './jobs';
+import { addLanguageRoutes, createListener, openLanguages } from './languages';
 import { addListingRoutes } from './listings';
 import { addMarketRoutes } from './markets';
 import { addCatalogRoutes } from './catalog';
@@ -25,6 +26,7 @@ import { addOwnRoutes } from './own';
 import { addPictureRoutes } from './pictures';
 import { addRemedyRoutes } from './remedies';
 import { addRulebookRoutes } from './rulebooks';
+import { say } from '@basileus/core/text';
 
 /** The whole HTTP server: the interface under /api, the built web application under everything else. */
 export interface AppOptions {
@@ -34,10 +36,12 @@ export interface AppOptions {
   log: Logger;
   /** Folder of the built web application; without it only the interface is served. */
   webFolder?: string | undefined;
+  /** Folder of the languages that the interface speaks beside English. */
+  languageFolder?: string | undefined;
   knownHosts?: ReadonlySet<string>;
 }
 
-export function createApp({ db, hub, threads, log, webFolder, knownHosts }: AppOptions): Express {
+export function createApp({ db, hub, threads, log, webFolder, languageFolder, knownHosts }: AppOptions): Express {
   const app = express();
   app.disable('x-powered-by');
   app.use(
@@ -60,8 +64,11 @@ export function createApp({ db, hub, threads, log, webFolder, knownHosts }: AppO
     response.set('Cache-Control', 'no-store');
     next();
   });
+  const languages = openLanguages(languageFolder);
   api.use(express.json({ limit: '12mb' }));
+  api.use(createListener(languages));
   addHouseRoutes(api, db, hub);
+  addLanguageRoutes(api, languages);
   addHistoryRoutes(api, db);
   addCatalogRoutes(api, db);
   addOwnRoutes(api, db);
@@ -82,8 +89,8 @@ export function createApp({ db, hub, threads, log, webFolder, knownHosts }: AppO
   addDispatchRoutes(api, db, threads);
   addJobRoutes(api, db);
   api.use((request) => {
-    throw new AppError('not-found', `There is no ${request.method} ${request.path}.`, {
-      remedy: 'See /api/openapi.json for what there is.',
+    throw new AppError('not-found', say`There is no ${request.method} ${request.path}.`, {
+      remedy: say`See /api/openapi.json for what there is.`,
     });
   });
   app.use('/api', api);

@@ -91,6 +91,7 @@ const server =
       threads,
       log,
       webFolder: process.env['BASILEUS_WEB'],
+      languageFolder: process.env['BASILEUS_LANGUAGES'],
       knownHosts: listKnownHosts(host, process.env['BASILEUS_HOSTS']),
     }),
   );

@@ -1,6 +1,6 @@
 import { isEveryItem, type Which, wordWhich } from '../choose';
 import type { FieldBook } from '../product';
-import { plural } from '../text';
+import { digits, plural } from '../text';
 import type { ChangeStep } from './bulk';
 
 /**
@@ -23,7 +23,7 @@ export function nameChange(
   if (items.size === 1) return `${what} of ${[...items][0]!}`;
   const [brand] = brands;
   const ofBrand = brand && brands.every((b) => b === brand) ? `${brand} ` : '';
-  return `${what}, ${items.size.toLocaleString('en-GB')} ${ofBrand}items`;
+  return `${what}, ${digits(items.size)} ${ofBrand}items`;
 }
 
 const mostFields = 3;

@@ -1,6 +1,7 @@
 // When something is done again and again: some times a day, every day or workday, on a day of the week or of the month.
 import { addDays, addMonths, getDaysInMonth, getISODay, isWeekend, set as setTime, setDate } from 'date-fns';
 import { z } from 'zod';
+import { say, sayWord, term } from '../text';
 
 const at = z.string().regex(/^([01]\d|2[0-3]):[0-5]\d$/, 'A time is written as 06:30.');
 /** Hours that go into a day without a rest, so that each day has the same times. */
@@ -45,7 +46,15 @@ export function findNextTime(s: Schedule, now: Date): Date {
 }
 const later = (time: Date, now: Date): Date | undefined => (time > now ? time : undefined);
 
-const weekdays = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday'];
+const weekdays = [
+  term`Monday`,
+  term`Tuesday`,
+  term`Wednesday`,
+  term`Thursday`,
+  term`Friday`,
+  term`Saturday`,
+  term`Sunday`,
+];
 const ordinal = (n: number): string => {
   const teens = n % 100 > 10 && n % 100 < 14;
   return `${n}${teens ? 'th' : (['th', 'st', 'nd', 'rd'][n % 10] ?? 'th')}`;
@@ -55,14 +64,14 @@ const ordinal = (n: number): string => {
 export function wordSchedule(s: Schedule): string {
   switch (s.every) {
     case 'hours':
-      return `every ${s.hours === 1 ? 'hour' : `${s.hours} hours`} from ${s.at}`;
+      return s.hours === 1 ? say`every hour from ${s.at}` : say`every ${s.hours} hours from ${s.at}`;
     case 'workday':
-      return `from Monday to Friday at ${s.at}`;
+      return say`from Monday to Friday at ${s.at}`;
     case 'day':
-      return `every day at ${s.at}`;
+      return say`every day at ${s.at}`;
     case 'week':
-      return `every ${weekdays[s.weekday - 1]!} at ${s.at}`;
+      return say`every ${sayWord(weekdays[s.weekday - 1]!)} at ${s.at}`;
     case 'month':
-      return `on the ${ordinal(s.day)} of every month at ${s.at}`;
+      return say`on the ${ordinal(s.day)} of every month at ${s.at}`;
   }
 }

@@ -5,79 +5,80 @@ import { type FieldBook, toShown, wordCellFault } from '../product';
 import { wordRowFault } from '../formula';
 import type { ChangeStep, RowProblem } from './bulk';
 import type { StepProblem } from './operations';
+import { say, sayWord, term } from '../text';
 
 const longest = 60;
 const quote = (value: Value): string => {
   const text = toText(value);
   return `“${text.length > longest ? `${text.slice(0, longest - 1)}…` : text}”`;
 };
-const ways = { up: 'up', nearest: 'to the nearest', down: 'down' } as const;
+const ways = { up: term`up`, nearest: term`to the nearest`, down: term`down` } as const;
 
 /** What a step does: “Price raised by 10 %”. */
 export function wordStep({ field, operation: o }: ChangeStep, { get, labelOf }: FieldBook): string {
   const label = labelOf(field);
   switch (o.do) {
     case 'set':
-      return `${label} becomes ${quote(toShown(get(field), o.value))}`;
+      return say`${label} becomes ${quote(toShown(get(field), o.value))}`;
     case 'clear':
-      return `${label} emptied`;
+      return say`${label} emptied`;
     case 'raise': {
       const isLower = o.of.startsWith('-');
-      return `${label} ${isLower ? 'lowered' : 'raised'} by ${o.of.replace(/^-/, '')}${o.by === 'percent' ? ' %' : ''}`;
+      return say`${label} ${isLower ? say`lowered` : say`raised`} by ${o.of.replace(/^-/, '')}${o.by === 'percent' ? ' %' : ''}`;
     }
     case 'round':
-      return `${label} rounded ${ways[o.way]} to ${o.ending}`;
+      return say`${label} rounded ${sayWord(ways[o.way])} to ${o.ending}`;
     case 'formula':
       return `${label} = ${o.formula.trim().replace(/^=\s*/, '')}`;
     case 'copy':
-      return `${label} from ${labelOf(o.from)}`;
+      return say`${label} from ${labelOf(o.from)}`;
     case 'rewrite':
       return o.by === ''
-        ? `${quote(o.find)} taken out of ${label}`
-        : `${quote(o.find)} becomes ${quote(o.by)} in ${label}`;
+        ? say`${quote(o.find)} taken out of ${label}`
+        : say`${quote(o.find)} becomes ${quote(o.by)} in ${label}`;
     case 'add':
-      return `${quote(o.items.join(', '))} added to ${label}`;
+      return say`${quote(o.items.join(', '))} added to ${label}`;
     case 'remove':
-      return `${quote(o.items.join(', '))} taken out of ${label}`;
+      return say`${quote(o.items.join(', '))} taken out of ${label}`;
     case 'swap':
-      return `${quote(o.from)} becomes ${quote(o.to)} in ${label}`;
+      return say`${quote(o.from)} becomes ${quote(o.to)} in ${label}`;
     case 'number':
-      return `${label} numbered ${o.pattern}`;
+      return say`${label} numbered ${o.pattern}`;
     case 'follow':
-      return `${label} as the catalog has it`;
+      return say`${label} as the catalog has it`;
   }
 }
 
 const parts: Readonly<Record<string, string>> = {
-  value: 'the value',
-  items: 'the entries',
-  from: 'what it is taken from',
-  to: 'what takes its place',
-  find: 'what is looked for',
-  of: 'by how much',
-  ending: 'the ending',
-  pattern: 'the pattern',
+  value: term`the value`,
+  items: term`the entries`,
+  from: term`what it is taken from`,
+  to: term`what takes its place`,
+  find: term`what is looked for`,
+  of: term`by how much`,
+  ending: term`the ending`,
+  pattern: term`the pattern`,
 };
 
 /** What is wrong with a step, and the remedy. */
 export function wordStepProblem(p: StepProblem): string {
   switch (p.is) {
     case 'unknown-field':
-      return `There is no field “${p.name}” any more; choose another.`;
+      return say`There is no field “${p.name}” any more; choose another.`;
     case 'not-changed-here':
-      return `${p.field} is not changed in bulk.`;
+      return say`${p.field} is not changed in bulk.`;
     case 'not-for-field':
-      return `This cannot be done to ${p.field}; choose another change.`;
+      return say`This cannot be done to ${p.field}; choose another change.`;
     case 'elsewhere':
-      return `${p.field} stands elsewhere than the first field; change items and the listings of each market one after the other.`;
+      return say`${p.field} stands elsewhere than the first field; change items and the listings of each market one after the other.`;
     case 'nothing-given':
-      return `Say ${parts[p.part] ?? p.part}.`;
+      return say`Say ${sayWord(parts[p.part] ?? p.part)}.`;
     case 'not-a-number':
-      return `“${p.value}” is not a number; write digits with a point, such as 12.5.`;
+      return say`“${p.value}” is not a number; write digits with a point, such as 12.5.`;
     case 'no-digits':
-      return `“${p.pattern}” has no place for the number; write # for each figure, such as ART-####.`;
+      return say`“${p.pattern}” has no place for the number; write # for each figure, such as ART-####.`;
     case 'cannot-hold':
-      return `${p.field} cannot hold what stands in ${p.from}.`;
+      return say`${p.field} cannot hold what stands in ${p.from}.`;
     case 'value':
       return wordCellFault(p.fault, p.field, p.value);
     case 'formula':
@@ -90,15 +91,15 @@ export function wordRowProblem({ field, value, fault }: RowProblem, { get, label
   const label = labelOf(field);
   switch (fault.kind) {
     case 'not-on-market':
-      return `The item is not wanted on this market; say in the catalog under Markets … that it is.`;
+      return say`The item is not wanted on this market; say in the catalog under Markets … that it is.`;
     case 'no-category':
-      return 'It has no category on this market yet, so its fields are not known; choose one first.';
+      return say`It has no category on this market yet, so its fields are not known; choose one first.`;
     case 'not-in-category':
-      return `${label} is not asked of “${fault.category}”; what stands there would be refused.`;
+      return say`${label} is not asked of “${fault.category}”; what stands there would be refused.`;
     case 'not-in-rows':
       return fault.of === 'variants'
-        ? `${label} belongs to what is sold; give it to the variants of this family.`
-        : `${label} stands in the row of the family, for all of its variants.`;
+        ? say`${label} belongs to what is sold; give it to the variants of this family.`
+        : say`${label} stands in the row of the family, for all of its variants.`;
     case 'divided-by-zero':
     case 'no-number':
     case 'no-day':

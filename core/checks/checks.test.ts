@@ -1,8 +1,9 @@
 // Every check: cases that it accepts and rejects, as data. A rejecting case names the message and what its remedy settles.
-import { describe, expect, it } from 'vitest';
+import { describe, expect, it, onTestFinished } from 'vitest';
 import type { Listing, Value } from '../listing';
 import type { PictureFacts } from '../pictures';
 import { compileCategory } from '../rulebook';
+import { speakTo, tongueSchema } from '../text';
 import { lamps, listing, pans, smallDocument, smallRulebook } from '../tests/builders';
 import {
   type CheckContext,
@@ -1084,24 +1085,23 @@ describe('mending a cause', () => {
 
 describe('words', () => {
   it('are those of another language where it has them, and the check’s own where it lacks them', () => {
-    const german = {
-      ...wording,
-      phrases: {
-        messages: {
-          'demanded-missing/must': {
-            title: '„{{field}}“ fehlt',
-            says: '„{{field}}“ ist leer; {{market}} verlangt es.',
-          },
-        },
-        or: 'oder',
-        and: 'und',
+    const german = tongueSchema.parse({
+      language: 'de',
+      name: 'Deutsch',
+      says: { or: 'oder' },
+      findings: {
+        'demanded-missing/must': { title: '„{{field}}“ fehlt', says: '„{{field}}“ ist leer; {{market}} verlangt es.' },
       },
-    };
+    });
     const [empty] = judgePans(listing({ title: undefined }));
-    expect(wordFinding(empty!, german)).toBe('„Title“ ist leer; Stall verlangt es.');
-    expect(wordCause(empty!, german)).toBe('„Title“ fehlt');
     const [inches] = judgePans(listing({ diameter: '11 in' }));
-    expect(wordFinding(inches!, german)).toBe('Diameter is 11 in; Stall takes cm oder mm. That is 27.9 cm.');
+    speakTo(() => german);
+    onTestFinished(() => {
+      speakTo(() => undefined);
+    });
+    expect(wordFinding(empty!, wording)).toBe('„Title“ ist leer; Stall verlangt es.');
+    expect(wordCause(empty!, wording)).toBe('„Title“ fehlt');
+    expect(wordFinding(inches!, wording)).toBe('Diameter is 11 in; Stall takes cm oder mm. That is 27.9 cm.');
   });
 });
 

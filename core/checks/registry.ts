@@ -81,5 +81,7 @@ export const entryCheck = marketEntry.id;
 /** The check of what stands behind links, which is known of links and not of items. */
 export const pictureCheck = pictureFiles.id;
 
-const byId = new Map([categoryMissing, ...checks].map((c) => [c.id, c]));
+/** All that is said of listings anywhere, also of those without a category. */
+export const allChecks: readonly CheckDefinition[] = [categoryMissing, ...checks];
+const byId = new Map(allChecks.map((c) => [c.id, c]));
 export const getCheck = (id: string): CheckDefinition | undefined => byId.get(id);

@@ -5,6 +5,7 @@ import { listLeaves } from './compile';
 import { findRenames, followRenames, type Renames } from './renames';
 import type { CodeList, Form, Rulebook, RulebookAttribute, Slot } from './schema';
 import type { DemandLevel } from './terms';
+import { say, sayWord, term } from '../text';
 
 export const changeAreas = ['categories', 'demands', 'attributes', 'codes', 'files', 'terms'] as const;
 export type ChangeArea = (typeof changeAreas)[number];
@@ -32,15 +33,15 @@ export function compareRulebooks(earlier: Rulebook, after: Rulebook): RulebookCh
 
 /** What is called otherwise, with what stands under it. */
 function sayRenames({ nodes, attributes }: Renames, after: Rulebook): RulebookChange[] {
-  const say = (area: ChangeArea, names: ReadonlyMap<string, string>, labelOf: (key: string) => string) =>
+  const list = (area: ChangeArea, names: ReadonlyMap<string, string>, labelOf: (key: string) => string) =>
     [...names].map(([was, now]) => ({
       area,
       kind: 'changed' as const,
-      says: `${labelOf(now)} is called ${now} and no more ${was}; what was said and typed goes along.`,
+      says: say`${labelOf(now)} is called ${now} and no more ${was}; what was said and typed goes along.`,
     }));
   return [
-    ...say('categories', nodes, (key) => after.tree.find((n) => n.key === key)!.label),
-    ...say('attributes', attributes, (key) => after.attributes.find((a) => a.key === key)!.label),
+    ...list('categories', nodes, (key) => after.tree.find((n) => n.key === key)!.label),
+    ...list('attributes', attributes, (key) => after.attributes.find((a) => a.key === key)!.label),
   ];
 }
 
@@ -48,15 +49,15 @@ function compareCategories(before: Rulebook, after: Rulebook): RulebookChange[] 
   const leaves = (book: Rulebook) => listLeaves(book).map((l) => [l.key, l.path.join(' › ')] as const);
   const { both, added, gone } = pair(leaves(before), leaves(after));
   return [
-    ...added.map((l) => ({ area: 'categories' as const, kind: 'new' as const, says: `${l.now} takes items now.` })),
+    ...added.map((l) => ({ area: 'categories' as const, kind: 'new' as const, says: say`${l.now} takes items now.` })),
     ...gone.map((l) => ({
       area: 'categories' as const,
       kind: 'gone' as const,
-      says: `${l.was} takes no items any more; what stands in it needs another category.`,
+      says: say`${l.was} takes no items any more; what stands in it needs another category.`,
     })),
     ...both
       .filter((l) => l.was !== l.now)
-      .map((l) => ({ area: 'categories' as const, kind: 'changed' as const, says: `${l.was} is now ${l.now}.` })),
+      .map((l) => ({ area: 'categories' as const, kind: 'changed' as const, says: say`${l.was} is now ${l.now}.` })),
   ];
 }
 
@@ -84,26 +85,26 @@ function compareDemands(leaves: readonly LeafPair[]): RulebookChange[] {
   return [...groups.values()].map(({ says, kind, leaves }) => ({
     area: 'demands',
     kind,
-    says: `${says}, in ${nameSome(leaves)}.`,
+    says: say`${says}, in ${nameSome(leaves)}.`,
   }));
 }
 
 const words: Partial<Record<keyof RulebookAttribute | 'values', string>> = {
-  values: 'values in the list',
-  maxCharacters: 'characters at most',
-  minCharacters: 'characters at least',
-  maxBytes: 'bytes at most',
-  maxItems: 'entries at most',
-  minItems: 'entries at least',
-  min: 'least',
-  max: 'most',
-  decimals: 'places after the point',
-  label: 'name',
-  codes: 'list of values',
-  rows: 'rows in which it stands',
-  shared: 'the same in a family',
-  protectedWhenLive: 'kept once live',
-  textRules: 'rules of the text',
+  values: term`values in the list`,
+  maxCharacters: term`characters at most`,
+  minCharacters: term`characters at least`,
+  maxBytes: term`bytes at most`,
+  maxItems: term`entries at most`,
+  minItems: term`entries at least`,
+  min: term`least`,
+  max: term`most`,
+  decimals: term`places after the point`,
+  label: term`name`,
+  codes: term`list of values`,
+  rows: term`rows in which it stands`,
+  shared: term`the same in a family`,
+  protectedWhenLive: term`kept once live`,
+  textRules: term`rules of the text`,
 };
 /** What changes for nobody's data. */
 const quiet = new Set<string>(['help', 'example', 'group', 'was']);
@@ -114,11 +115,11 @@ function compareAttributes(before: Rulebook, after: Rulebook, leaves: readonly L
   const { both, added, gone } = pair<RulebookAttribute>(list(before), list(after));
   const narrowed = compareNarrowed(before, after, leaves);
   return [
-    ...added.map(({ now }) => ({ area: 'attributes' as const, kind: 'new' as const, says: `${now.label} is new.` })),
+    ...added.map(({ now }) => ({ area: 'attributes' as const, kind: 'new' as const, says: say`${now.label} is new.` })),
     ...gone.map(({ was }) => ({
       area: 'attributes' as const,
       kind: 'gone' as const,
-      says: `${was.label} is gone; what was typed into it is kept but not sent.`,
+      says: say`${was.label} is gone; what was typed into it is kept but not sent.`,
     })),
     ...both.flatMap(({ was, now }) =>
       compareParts(was, now, quiet)
@@ -136,7 +137,7 @@ const sayPart = (
 ): RulebookChange => ({
   area: 'attributes',
   kind: 'changed',
-  says: `${label}: ${words[part as keyof typeof words] ?? part} ${show(was)} → ${show(now)}${leaves ? `, in ${nameSome(leaves)}` : ''}.`,
+  says: `${label}: ${sayWord(words[part as keyof typeof words] ?? part)} ${show(was)} → ${show(now)}${leaves ? say`, in ${nameSome(leaves)}` : ''}.`,
 });
 
 function compareCodes(before: Rulebook, after: Rulebook, renames: Renames): RulebookChange[] {
@@ -153,12 +154,12 @@ function compareCodes(before: Rulebook, after: Rulebook, renames: Renames): Rule
     ...added.map(({ now }) => ({
       area: 'codes' as const,
       kind: 'new' as const,
-      says: `The list ${now.label} is new, with ${now.entries.length} values.`,
+      says: say`The list ${now.label} is new, with ${now.entries.length} values.`,
     })),
     ...gone.map(({ was }) => ({
       area: 'codes' as const,
       kind: 'gone' as const,
-      says: `The list ${was.label} is gone.`,
+      says: say`The list ${was.label} is gone.`,
     })),
     ...both.flatMap(({ key, was, now }): RulebookChange[] => {
       const codes = renamedIn(key);
@@ -167,31 +168,31 @@ function compareCodes(before: Rulebook, after: Rulebook, renames: Renames): Rule
         entries(now),
       );
       const renamed = e.both.filter((x) => x.was !== x.now);
-      const say = (kind: RulebookChange['kind'], what: string, names: string[]): RulebookChange[] =>
-        names.length ? [{ area: 'codes', kind, says: `${now.label} ${what} ${nameSome(names)}.` }] : [];
+      const list = (kind: RulebookChange['kind'], what: string, names: string[]): RulebookChange[] =>
+        names.length ? [{ area: 'codes', kind, says: say`${now.label} ${what} ${nameSome(names)}.` }] : [];
       return [
-        ...say(
+        ...list(
           'new',
-          'takes also',
+          say`takes also`,
           e.added.map((x) => `${x.now} (${x.key})`),
         ),
-        ...say(
+        ...list(
           'gone',
-          'takes no more',
+          say`takes no more`,
           e.gone.map((x) => `${x.was} (${x.key})`),
         ),
-        ...say(
+        ...list(
           'changed',
-          'has other codes, and what was said and typed goes along, for',
+          say`has other codes, and what was said and typed goes along, for`,
           now.entries.flatMap((x) => {
             const old = [...codes].find(([, code]) => code === x.code)?.[0];
             return old === undefined ? [] : [`${x.label} (${old} → ${x.code})`];
           }),
         ),
-        ...say(
+        ...list(
           'changed',
-          'names anew',
-          renamed.map((x) => `${x.was} as ${x.now}`),
+          say`names anew`,
+          renamed.map((x) => say`${x.was} as ${x.now}`),
         ),
       ];
     }),
@@ -205,19 +206,19 @@ function compareForms(before: Rulebook, after: Rulebook): RulebookChange[] {
     ...added.map(({ now }) => ({
       area: 'files' as const,
       kind: 'new' as const,
-      says: `The file ${now.label} is new.`,
+      says: say`The file ${now.label} is new.`,
     })),
     ...gone.map(({ was }) => ({
       area: 'files' as const,
       kind: 'gone' as const,
-      says: `The file ${was.label} is gone.`,
+      says: say`The file ${was.label} is gone.`,
     })),
     ...both.flatMap(({ was, now }): RulebookChange[] => {
       const slots = pair<Slot>(
         was.slots.map((c) => [c.key, c] as const),
         now.slots.map((c) => [c.key, c] as const),
       );
-      const say = (kind: RulebookChange['kind'], says: string): RulebookChange => ({
+      const list = (kind: RulebookChange['kind'], says: string): RulebookChange => ({
         area: 'files',
         kind,
         says: `${now.label}: ${says}.`,
@@ -225,16 +226,18 @@ function compareForms(before: Rulebook, after: Rulebook): RulebookChange[] {
       const order = (l: Form) => l.slots.map((c) => c.key).filter((k) => slots.both.some((c) => c.key === k));
       const changed = slots.both.filter((c) => !isSame(c.was, c.now));
       return [
-        ...(slots.added.length ? [say('new', `new columns ${nameSome(slots.added.map((c) => c.key))}`)] : []),
-        ...(slots.gone.length ? [say('gone', `without the columns ${nameSome(slots.gone.map((c) => c.key))}`)] : []),
-        ...(changed.length ? [say('changed', `other contents in ${nameSome(changed.map((c) => c.key))}`)] : []),
-        ...(isSame(order(was), order(now)) ? [] : [say('changed', 'the columns stand in another order')]),
+        ...(slots.added.length ? [list('new', say`new columns ${nameSome(slots.added.map((c) => c.key))}`)] : []),
+        ...(slots.gone.length
+          ? [list('gone', say`without the columns ${nameSome(slots.gone.map((c) => c.key))}`)]
+          : []),
+        ...(changed.length ? [list('changed', say`other contents in ${nameSome(changed.map((c) => c.key))}`)] : []),
+        ...(isSame(order(was), order(now)) ? [] : [list('changed', say`the columns stand in another order`)]),
         ...(isSame(was.for, now.for)
           ? []
-          : [say('changed', `for ${showNodes(before, was.for)} → for ${showNodes(after, now.for)}`)]),
+          : [list('changed', say`for ${showNodes(before, was.for)} → for ${showNodes(after, now.for)}`)]),
         ...compareParts(was, now, new Set(['slots', 'for']))
           .flatMap((d) => compareDeep(d.part, d.was, d.now))
-          .map((d) => say('changed', `${d.way} ${show(d.was)} → ${show(d.now)}`)),
+          .map((d) => list('changed', `${d.way} ${show(d.was)} → ${show(d.now)}`)),
       ];
     }),
   ];
@@ -262,7 +265,7 @@ const termParts = [
 ] as const;
 
 const showState = (s: unknown): string =>
-  isObject(s) ? `${show(s['is'])}${s['entry'] === 'gone' ? ', the entry gone' : ''}` : show(s);
+  isObject(s) ? `${show(s['is'])}${s['entry'] === 'gone' ? say`, the entry gone` : ''}` : show(s);
 
 function compareTerms(before: Rulebook, after: Rulebook): RulebookChange[] {
   const terms = termParts.flatMap((part) => compareDeep(part, before[part], after[part]));
@@ -275,7 +278,7 @@ function compareTerms(before: Rulebook, after: Rulebook): RulebookChange[] {
     ...compareParts(before.states, after.states).map((d) => ({
       area: 'terms' as const,
       kind: 'changed' as const,
-      says: `The market’s word ${show(d.part)} means ${showState(d.now)} (was ${showState(d.was)}).`,
+      says: say`The market’s word ${show(d.part)} means ${showState(d.now)} (was ${showState(d.was)}).`,
     })),
   ];
 }

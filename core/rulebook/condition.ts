@@ -1,6 +1,7 @@
 import { canonicalNumber, exact, parseMeasure } from '../quantity';
 import { type RowRole, type Values, isFilled } from '../listing/values';
 import type { Circumstance, Condition } from './schema-basics';
+import { say, sayWord, term } from '../text';
 
 /**
  * Members of the European Union, by ISO 3166. Published: Treaty on European Union, article 52, as amended; 27 since 2020.
@@ -88,7 +89,7 @@ export function compileCondition(c: Condition): (values: Values, role?: RowRole)
   };
 }
 
-const roleNames = { single: 'an item by itself', parent: 'a family', variant: 'a variant' } as const;
+const roleNames = { single: term`an item by itself`, parent: term`a family`, variant: term`a variant` } as const;
 
 /** The condition as a half sentence for people: "battery_type is filled". */
 export function describeCondition(
@@ -96,14 +97,14 @@ export function describeCondition(
   labelOf: (key: string) => string,
   codeLabel: (key: string, code: string) => string,
 ): string {
-  if ('all' in c) return c.all.map((x) => describeCondition(x, labelOf, codeLabel)).join(' and ');
-  if ('any' in c) return c.any.map((x) => describeCondition(x, labelOf, codeLabel)).join(' or ');
-  if ('not' in c) return `not (${describeCondition(c.not, labelOf, codeLabel)})`;
-  if ('role' in c) return `it is ${c.role.map((r) => roleNames[r]).join(' or ')}`;
-  if ('mode' in c) return c.mode === 'offer' ? 'it joins an entry that is there' : 'it makes an entry of its own';
-  if ('site' in c) return `it is sold at ${c.site.join(' or ')}`;
-  if ('destination' in c) return `it goes to ${c.destination.join(' or ')}`;
-  if ('filled' in c) return `${labelOf(c.attribute)} is ${c.filled ? 'filled' : 'empty'}`;
-  if ('is' in c) return `${labelOf(c.attribute)} is ${c.is.map((x) => codeLabel(c.attribute, x)).join(' or ')}`;
-  return `${labelOf(c.attribute)} is over ${c.over}`;
+  if ('all' in c) return c.all.map((x) => describeCondition(x, labelOf, codeLabel)).join(say` and `);
+  if ('any' in c) return c.any.map((x) => describeCondition(x, labelOf, codeLabel)).join(say` or `);
+  if ('not' in c) return say`not (${describeCondition(c.not, labelOf, codeLabel)})`;
+  if ('role' in c) return say`it is ${c.role.map((r) => sayWord(roleNames[r])).join(say` or `)}`;
+  if ('mode' in c) return c.mode === 'offer' ? say`it joins an entry that is there` : say`it makes an entry of its own`;
+  if ('site' in c) return say`it is sold at ${c.site.join(say` or `)}`;
+  if ('destination' in c) return say`it goes to ${c.destination.join(say` or `)}`;
+  if ('filled' in c) return say`${labelOf(c.attribute)} is ${c.filled ? say`filled` : say`empty`}`;
+  if ('is' in c) return say`${labelOf(c.attribute)} is ${c.is.map((x) => codeLabel(c.attribute, x)).join(say` or `)}`;
+  return say`${labelOf(c.attribute)} is over ${c.over}`;
 }

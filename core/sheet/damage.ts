@@ -1,7 +1,7 @@
 // What spreadsheet programs do to identifiers on the way, recognised and mended where it can be proven.
 import { parseGtin } from '../identifiers';
 import { restoreZeros } from '../checks/rules/identifier-wrong';
-import { decodeEntities, isFormulaError } from '../text';
+import { decodeEntities, isFormulaError, say } from '../text';
 import { repairMojibake } from './encoding';
 import { fromSerialDate } from './serial-date';
 
@@ -123,24 +123,24 @@ export function findScientificOriginal(
 export function wordDamage(d: Damage, field: string): string {
   switch (d.kind) {
     case 'scientific':
-      return `${field} “${d.text}”: a spreadsheet kept only the first ${d.known.length} digits; the rest is gone from this file.`;
+      return say`${field} “${d.text}”: a spreadsheet kept only the first ${d.known.length} digits; the rest is gone from this file.`;
     case 'lost-zeros':
-      return `${field} “${d.text}” has lost leading zeros; ${d.mended} is proven by its check digit.`;
+      return say`${field} “${d.text}” has lost leading zeros; ${d.mended} is proven by its check digit.`;
     case 'digits-lost':
-      return `${field} “${d.text}”: a spreadsheet keeps fifteen digits and fills up with zeros; take the number again from its source.`;
+      return say`${field} “${d.text}”: a spreadsheet keeps fifteen digits and fills up with zeros; take the number again from its source.`;
     case 'date-like':
-      return `${field} “${d.text}” looks like a size or code that a spreadsheet turned into a date.`;
+      return say`${field} “${d.text}” looks like a size or code that a spreadsheet turned into a date.`;
     case 'decimal-tail':
-      return `${field} “${d.text}” became a decimal number; ${d.mended} was meant.`;
+      return say`${field} “${d.text}” became a decimal number; ${d.mended} was meant.`;
     case 'mojibake':
-      return `${field} “${d.text}” was read in the wrong encoding; “${d.mended}” was meant.`;
+      return say`${field} “${d.text}” was read in the wrong encoding; “${d.mended}” was meant.`;
     case 'escaped':
-      return `${field} “${d.text}” holds signs as another program writes them; “${d.mended}” was meant.`;
+      return say`${field} “${d.text}” holds signs as another program writes them; “${d.mended}” was meant.`;
     case 'day-number':
-      return `${field} “${d.text}” is a day as spreadsheets count them; ${d.mended} was meant.`;
+      return say`${field} “${d.text}” is a day as spreadsheets count them; ${d.mended} was meant.`;
     case 'no-value':
       return d.why === 'formula'
-        ? `${field} “${d.text}” is what a spreadsheet shows where a formula failed; the value itself is not in the file. Mend the formula and save the file again.`
-        : `${field} “${d.text}” is what a spreadsheet shows where a column is too narrow; the value itself is not in the file. Make the column wider and save the file again.`;
+        ? say`${field} “${d.text}” is what a spreadsheet shows where a formula failed; the value itself is not in the file. Mend the formula and save the file again.`
+        : say`${field} “${d.text}” is what a spreadsheet shows where a column is too narrow; the value itself is not in the file. Make the column wider and save the file again.`;
   }
 }

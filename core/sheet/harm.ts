@@ -4,6 +4,7 @@ import { canonicalNumber, normaliseNumber, readDate } from '../quantity';
 import { findScientificOriginal } from './damage';
 import { strToU8 } from 'fflate';
 import { createTextDecoder } from './encoding';
+import { sayWord, term } from '../text';
 
 export const harmKinds = ['date', 'scientific', 'zeros', 'fifteen', 'number', 'truth', 'letters', 'signs'] as const;
 /**
@@ -101,14 +102,16 @@ export function findHarm(was: string, text: string): Harm | undefined {
   return levelSigns(was) === levelSigns(text) ? 'signs' : undefined;
 }
 
-/** What was done, in words that go behind the name of a field. */
-export const wordHarm: Readonly<Record<Harm, string>> = {
-  date: 'became a date in a spreadsheet',
-  scientific: 'was rounded by a spreadsheet',
-  zeros: 'lost its zeros in a spreadsheet',
-  fifteen: 'lost its last digits in a spreadsheet',
-  number: 'was written anew as a number by a spreadsheet',
-  truth: 'was put into another language by a spreadsheet',
-  letters: 'was saved in another encoding',
-  signs: 'has other spaces, quotation marks or dashes',
+const harms: Readonly<Record<Harm, string>> = {
+  date: term`became a date in a spreadsheet`,
+  scientific: term`was rounded by a spreadsheet`,
+  zeros: term`lost its zeros in a spreadsheet`,
+  fifteen: term`lost its last digits in a spreadsheet`,
+  number: term`was written anew as a number by a spreadsheet`,
+  truth: term`was put into another language by a spreadsheet`,
+  letters: term`was saved in another encoding`,
+  signs: term`has other spaces, quotation marks or dashes`,
 };
+
+/** What was done, in words that go behind the name of a field. */
+export const wordHarm = (harm: Harm): string => sayWord(harms[harm]);

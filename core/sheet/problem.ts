@@ -1,5 +1,5 @@
 // What is wrong with a row of a file, as facts; what is said of it is made where it is shown.
-import { plural } from '../text';
+import { digits, plural, say } from '../text';
 import { ownCurrency, type FieldBook, type ValueFault, wordCellFault } from '../product';
 import { sheetBounds } from './bounds';
 import { type Damage, wordDamage } from './damage';
@@ -80,87 +80,88 @@ export function wordProblem(
 ): string {
   const label = labelOf(field);
   const cell = `${label} “${value}”`;
-  const leftOut = `${cell} is left out:`;
+  const leftOut = say`${cell} is left out:`;
   switch (fact.is) {
     case 'foreign-currency':
-      return `${cell} is in another currency (${fact.sign}); this field is in ${fact.currency ?? ownCurrency.code}. Convert it, or write the amount alone if it is in ${fact.currency ?? ownCurrency.code} already.`;
+      return say`${cell} is in another currency (${fact.sign}); this field is in ${fact.currency ?? ownCurrency.code}. Convert it, or write the amount alone if it is in ${fact.currency ?? ownCurrency.code} already.`;
     case 'other-decimal-sign':
-      return `${cell} is written with the other decimal sign; this file is read with “${fact.decimalSign}”.`;
+      return say`${cell} is written with the other decimal sign; this file is read with “${fact.decimalSign}”.`;
     case 'not-a-number':
-      return `${cell} is not a number; write it as ${fact.decimalSign === ',' ? '12,50' : '12.50'}.`;
+      return say`${cell} is not a number; write it as ${fact.decimalSign === ',' ? '12,50' : '12.50'}.`;
     case 'under-zero':
-      return `${cell} is under zero; give zero or more.`;
+      return say`${cell} is under zero; give zero or more.`;
     case 'kept-as':
-      return `${cell} is kept as ${fact.amount}.`;
+      return say`${cell} is kept as ${fact.amount}.`;
     case 'not-whole':
-      return `${cell} is not a whole number; write digits only, such as 12.`;
+      return say`${cell} is not a whole number; write digits only, such as 12.`;
     case 'not-yes-or-no':
-      return `${cell} is neither yes nor no.`;
+      return say`${cell} is neither yes nor no.`;
     case 'not-a-day':
-      return `${cell} is not a day; write it as 2026-11-27 or 27/11/2026.`;
+      return say`${cell} is not a day; write it as 2026-11-27 or 27/11/2026.`;
     case 'damaged':
       return (
-        wordDamage(fact.damage, label) + (fact.held === undefined ? '' : ` ${fact.held} is what we hold for this SKU.`)
+        wordDamage(fact.damage, label) +
+        (fact.held === undefined ? '' : say` ${fact.held} is what we hold for this SKU.`)
       );
     case 'harmed':
-      return `${label} “${fact.was}” ${wordHarm[fact.harm]} (“${value}”); it stays as it is.`;
+      return say`${label} “${fact.was}” ${wordHarm(fact.harm)} (“${value}”); it stays as it is.`;
     case 'changed-here':
-      return `${cell}: somebody made it “${fact.now}” here since the file went out. You decide which counts when the rest is written.`;
+      return say`${cell}: somebody made it “${fact.now}” here since the file went out. You decide which counts when the rest is written.`;
     case 'not-on-market':
-      return `${leftOut} the item is not wanted on this market. Say in the catalog under Markets … that it is, and drop the file again.`;
+      return say`${leftOut} the item is not wanted on this market. Say in the catalog under Markets … that it is, and drop the file again.`;
     case 'no-leaf-there':
-      return `${leftOut} the item has no category on this market yet. Choose one under Prepare, and drop the file again.`;
+      return say`${leftOut} the item has no category on this market yet. Choose one under Prepare, and drop the file again.`;
     case 'not-asked-there':
-      return `${leftOut} it is not asked of “${fact.category}”, and the market would refuse it.`;
+      return say`${leftOut} it is not asked of “${fact.category}”, and the market would refuse it.`;
     case 'of-family':
-      return `${leftOut} it stands in the row of the family, for all of its variants.`;
+      return say`${leftOut} it stands in the row of the family, for all of its variants.`;
     case 'removed-here':
-      return `SKU ${value} was removed here since the file went out; the row is left out.`;
+      return say`SKU ${value} was removed here since the file went out; the row is left out.`;
     case 'wrong-check-digit':
-      return `${label} ${value} has a wrong check digit; ${fact.proposal} would be right.`;
+      return say`${label} ${value} has a wrong check digit; ${fact.proposal} would be right.`;
     case 'not-a-barcode':
-      return `${cell} is not a barcode number.`;
+      return say`${cell} is not a barcode number.`;
     case 'fault':
       return wordCellFault(fact.fault, label, value);
     case 'no-sku':
-      return 'The row has no SKU.';
+      return say`The row has no SKU.`;
     case 'shifted': {
-      const where = `${plural(Math.abs(fact.by), 'column', 'columns')} to the ${fact.by > 0 ? 'right' : 'left'}`;
-      const moved = `${plural(fact.cells, 'cell', 'cells')} of this row, from ${label} on, ${fact.cells === 1 ? 'stands' : 'stand'} ${where} of where they went out`;
+      const where = say`${plural(Math.abs(fact.by), 'column', 'columns')} to the ${fact.by > 0 ? 'right' : 'left'}`;
+      const moved = say`${plural(fact.cells, 'cell', 'cells')} of this row, from ${label} on, ${fact.cells === 1 ? 'stands' : 'stand'} ${where} of where they went out`;
       return fact.isAll
-        ? `${moved}, and nothing else was changed; the row stays as it is.`
-        : `${moved}. Put them back under their headings and drop the file again.`;
+        ? say`${moved}, and nothing else was changed; the row stays as it is.`
+        : say`${moved}. Put them back under their headings and drop the file again.`;
     }
     case 'sku-again':
-      return `SKU ${value} already stands in row ${fact.row}; keep one of them.`;
+      return say`SKU ${value} already stands in row ${fact.row}; keep one of them.`;
     case 'not-in-catalog':
-      return `SKU ${value} is not in the catalog, and this import only updates.${fact.twin === undefined ? '' : ` ${fact.twin} is.`}`;
+      return say`SKU ${value} is not in the catalog, and this import only updates.${fact.twin === undefined ? '' : say` ${fact.twin} is.`}`;
     case 'read-as':
-      return `SKU ${value} is read as ${fact.sku}.`;
+      return say`SKU ${value} is read as ${fact.sku}.`;
     case 'mistyped-sku':
-      return `SKU ${value} would be new, and differs from ${fact.twin} only in capitals or marks. Write it as ${fact.twin}, or give the new item a SKU of its own.`;
+      return say`SKU ${value} would be new, and differs from ${fact.twin} only in capitals or marks. Write it as ${fact.twin}, or give the new item a SKU of its own.`;
     case 'already-in-catalog':
-      return `SKU ${value} is already in the catalog, and this import only creates.`;
+      return say`SKU ${value} is already in the catalog, and this import only creates.`;
     case 'no-title':
-      return `SKU ${value} is new and has no title; a new item needs at least a SKU and a title.`;
+      return say`SKU ${value} is new and has no title; a new item needs at least a SKU and a title.`;
     case 'family-stays':
-      return `${leftOut} an item that is there keeps its family, ${fact.family ?? 'none'}.`;
+      return say`${leftOut} an item that is there keeps its family, ${fact.family ?? 'none'}.`;
     case 'title-stays':
-      return `The blank title is left out: an item keeps its title, “${fact.title}”.`;
+      return say`The blank title is left out: an item keeps its title, “${fact.title}”.`;
     case 'stock-follows':
-      return `${leftOut} it follows from that of other items.`;
+      return say`${leftOut} it follows from that of other items.`;
     case 'of-variants':
-      return `${leftOut} it belongs to the variants of this family.`;
+      return say`${leftOut} it belongs to the variants of this family.`;
     case 'swallowed':
-      return `${fact.column}: a quotation mark opens this cell and is closed only after ${plural(fact.rows, 'more row', 'more rows')}, which stand inside the cell instead of under it. Close the mark, or write it twice where it is part of the text.`;
+      return say`${fact.column}: a quotation mark opens this cell and is closed only after ${plural(fact.rows, 'more row', 'more rows')}, which stand inside the cell instead of under it. Close the mark, or write it twice where it is part of the text.`;
     case 'pushed':
-      return `The row has ${fact.cells} cells where the table has ${fact.width}; a ${delimiterNames[fact.delimiter]} in a text without quotation marks has probably pushed the others along. Put that text between quotation marks.`;
+      return say`The row has ${fact.cells} cells where the table has ${fact.width}; a ${delimiterNames[fact.delimiter]} in a text without quotation marks has probably pushed the others along. Put that text between quotation marks.`;
     case 'cell-too-long':
-      return `${fact.column} has ${plural(fact.length, 'character', 'characters')}; a cell holds ${sheetBounds.cellCharacters.toLocaleString('en-GB')} at most. Shorten it.`;
+      return say`${fact.column} has ${plural(fact.length, 'character', 'characters')}; a cell holds ${digits(sheetBounds.cellCharacters)} at most. Shorten it.`;
     case 'no-letters':
-      return `${fact.column} “${fact.around}” holds bytes that are no letters in the encoding that this file is read in. Choose another encoding, or save the file as UTF-8.`;
+      return say`${fact.column} “${fact.around}” holds bytes that are no letters in the encoding that this file is read in. Choose another encoding, or save the file as UTF-8.`;
     case 'zero-character':
-      return `${fact.column} “${fact.around.replaceAll('\0', '□')}” holds a zero character, which no text may have. Take it out.`;
+      return say`${fact.column} “${fact.around.replaceAll('\0', '□')}” holds a zero character, which no text may have. Take it out.`;
     case 'said':
       return fact.says;
   }

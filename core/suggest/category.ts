@@ -1,5 +1,5 @@
 // Proposals for a market category: the machine proposes with its reason, the person decides.
-import { foldLoosely, stem } from '../text';
+import { foldLoosely, stem, say } from '../text';
 
 export interface LeafWords {
   key: string;
@@ -57,10 +57,10 @@ export function proposeCategories(
     const times = used.get(leaf.key) ?? 0;
     if (times > 0) score += 2 + times / totalUsed;
     const reasons = [
-      times > 0 ? `chosen ${times} times for “${item.category}”` : '',
-      hits.length ? `“${[...new Set(hits)].slice(0, 2).join('”, “')}” in its name or group` : '',
+      times > 0 ? say`chosen ${times} times for “${item.category}”` : '',
+      hits.length ? say`“${[...new Set(hits)].slice(0, 2).join('”, “')}” in its name or group` : '',
     ].filter(Boolean);
-    return { key: leaf.key, path: leaf.path, score, reason: reasons.join('; ') || 'some words are alike' };
+    return { key: leaf.key, path: leaf.path, score, reason: reasons.join('; ') || say`some words are alike` };
   });
   return proposals
     .filter((p) => p.score > 0.25)

@@ -11,3 +11,5 @@ export * from './whole';
 export * from './plural';
 export * from './natural';
 export * from './regex';
+export * from './say';
+export * from './tongue';

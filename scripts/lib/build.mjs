@@ -1,6 +1,6 @@
 // Building the servers (esbuild) and the web application (Vite) into dist/; nothing is done where nothing has changed.
 import { createHash } from 'node:crypto';
-import { cpSync, existsSync, mkdirSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';
+import { cpSync, existsSync, mkdirSync, readdirSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { basename, join } from 'node:path';
 import { fail, root } from './say.mjs';
 
@@ -62,9 +62,16 @@ const listNative = () =>
     (name) => existsSync(join(root, 'node_modules', name)),
   );
 
+/** Languages of the interface are files beside the programs: one that is added is there with the next start. */
+function copyLanguages(dist) {
+  rmSync(join(dist, 'languages'), { recursive: true, force: true });
+  cpSync(join(root, 'languages'), join(dist, 'languages'), { recursive: true });
+}
+
 export async function buildAll() {
   const dist = join(root, 'dist'),
     mark = join(dist, 'fingerprint');
+  copyLanguages(dist);
   const now = fingerprint();
   if (existsSync(mark) && readFileSync(mark, 'utf8') === now) return;
   mkdirSync(dist, { recursive: true });

@@ -16,6 +16,7 @@ import { loadMarkets } from '../markets';
 import { closeChangeSet, loadChangeSet } from '../products';
 import { lookAt, orderSql, readySteps } from './meant';
 import { lockFor, openBulkSet, writeLooked } from './write';
+import { say } from '@basileus/core/text';
 
 /** So many that markets follow by a job each, and not within every step. */
 const rowsAtOnce = 2000;
@@ -56,9 +57,9 @@ export async function beginBulk(
     [changeSet, ...bindings],
   ))!;
   if (total === 0 && recipe === null)
-    throw new AppError('bad-input', isEveryItem(which) ? 'The catalog is empty.' : 'No item is meant.', {
+    throw new AppError('bad-input', isEveryItem(which) ? say`The catalog is empty.` : say`No item is meant.`, {
       field: 'which',
-      remedy: 'Choose other conditions.',
+      remedy: say`Choose other conditions.`,
     });
   const called = title === '' ? await nameIt(tx, steps, which, total, book) : title;
   await tx.raw('update bulk_changes set total = ? where change_set_id = ?', [total, changeSet]);

@@ -17,6 +17,7 @@ import { AppError } from '../http';
 import { defineClock } from '../jobs';
 import { beginBulk } from './apply';
 import { readySteps } from './meant';
+import { say } from '@basileus/core/text';
 
 interface Row {
   id: number;
@@ -67,7 +68,7 @@ export async function loadRecipes(db: Db): Promise<RecipeShape[]> {
 
 async function loadRecipe(db: Db, id: number): Promise<RecipeShape> {
   const row = await rowOf<Row>(db, 'select * from recipes where id = ? for update', [id]);
-  if (!row) throw new AppError('not-found', `There is no recipe ${id}.`);
+  if (!row) throw new AppError('not-found', say`There is no recipe ${id}.`);
   return fromRow(row, await loadWideFields(db));
 }
 
@@ -84,9 +85,9 @@ export function putRecipe(
     await toWhichSql(tx, which, book);
     if (id !== null) await loadRecipe(tx, id);
     if (await rowOf(tx, 'select 1 as x from recipes where name = ? and id is distinct from ?', [name, id]))
-      throw new AppError('conflict', `Another recipe is called “${name}”.`, {
+      throw new AppError('conflict', say`Another recipe is called “${name}”.`, {
         field: 'name',
-        remedy: 'Give another name.',
+        remedy: say`Give another name.`,
       });
     const said = [
       name,

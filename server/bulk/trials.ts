@@ -12,6 +12,7 @@ import { defineJob, enqueue } from '../jobs';
 import { loadMarkets } from '../markets';
 import { loadMeant, lookAt, readySteps } from './meant';
 import { addTrials, tryOn } from './try';
+import { say } from '@basileus/core/text';
 
 /** Items of a step: theirs are locked while markets judge them, a second or two. */
 const itemsAtOnce = 200;
@@ -27,7 +28,7 @@ const loadRow = (db: Db, id: number): Promise<Row | undefined> =>
 /** How far a trial is and what it has found. Throws where there is none. */
 export async function loadTrial(db: Db, id: number): Promise<BulkTrial> {
   const row = await loadRow(db, id);
-  if (!row) throw new AppError('not-found', `There is no trial ${id}.`, { remedy: 'Try the change anew.' });
+  if (!row) throw new AppError('not-found', say`There is no trial ${id}.`, { remedy: say`Try the change anew.` });
   const { which: _, steps: __, ...trial } = row;
   return trial;
 }

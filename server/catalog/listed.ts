@@ -12,6 +12,7 @@ import { patchListingCells } from '../listings';
 import { loadMarkets, type Market } from '../markets';
 import { loadProducts, shareDeed } from '../products';
 import { type PatchOutcome, patchProductCells, toFilter } from './service';
+import { say } from '@basileus/core/text';
 
 type Outcome = PatchOutcome<CellFault | ListingFault>;
 
@@ -96,7 +97,7 @@ export async function patchCatalogCells(
       const named = readMarketKey(cell.field);
       if (!named) continue;
       const market = markets.get(named.market);
-      if (!market) throw new AppError('bad-input', `There is no market “${named.market}”.`, { field: cell.field });
+      if (!market) throw new AppError('bad-input', say`There is no market “${named.market}”.`, { field: cell.field });
       const here = byMarket.get(market) ?? [];
       byMarket.set(market, here);
       here.push({ ...cell, field: named.attribute });

@@ -38,6 +38,7 @@ import {
   toFields,
   updateProducts,
 } from '../products';
+import { say } from '@basileus/core/text';
 
 export interface PatchOutcome<Fault = CellFault> {
   changeSet: number | null;
@@ -167,9 +168,9 @@ export async function addProduct(db: Db, item: { sku: string; title: string }, a
       { sku: item.sku, kind: 'single', parentSku: null, axes: [], fields: { title: item.title } },
     ]);
     if (!added)
-      throw new AppError('conflict', `SKU ${item.sku} is already in the catalog.`, {
+      throw new AppError('conflict', say`SKU ${item.sku} is already in the catalog.`, {
         field: 'sku',
-        remedy: 'Give another SKU, or change the item that has it.',
+        remedy: say`Give another SKU, or change the item that has it.`,
       });
     await refreshProducts(tx, [added.id]);
     await recordHistory(tx, actor, { is: 'added', sku: item.sku, title: item.title });

@@ -9,6 +9,7 @@ import { loadFields } from '../fields';
 import { AppError } from '../http';
 import { type ListedRows, listRows } from '../products';
 import { toFilter } from './service';
+import { say } from '@basileus/core/text';
 
 const numeric = new Set(['money', 'number', 'integer']);
 
@@ -18,7 +19,7 @@ export async function loadSums(db: Db, { fields, ...query }: z.output<typeof sum
   const listed = await listRows(db, await toFilter(db, query, book));
   const all = fields.map((key) => {
     const field = book.get(key);
-    if (!field) throw new AppError('bad-input', `The catalog has no field “${key}”.`, { field: 'fields' });
+    if (!field) throw new AppError('bad-input', say`The catalog has no field “${key}”.`, { field: 'fields' });
     return field;
   });
   // What listings hold is added up market by market.

@@ -6,6 +6,7 @@ import { type Db, rowOf, rowsOf } from '../database';
 import { loadFields } from '../fields';
 import { AppError } from '../http';
 import { loadMarkets } from '../markets';
+import { say } from '@basileus/core/text';
 
 type Page = z.output<typeof readItemHistory.response>;
 
@@ -24,7 +25,7 @@ export async function loadItemHistory(
   { field, offset, limit }: { field: string; offset: number; limit: number },
 ): Promise<Page> {
   if (!(await rowOf(db, 'select 1 as x from products where id = ?', [id])))
-    throw new AppError('not-found', `There is no item ${id}.`);
+    throw new AppError('not-found', say`There is no item ${id}.`);
   const rows = await rowsOf<Row>(
     db,
     `with mine as (

@@ -8,6 +8,7 @@ import { loadFields } from '../fields';
 import { AppError } from '../http';
 import { loadMarketById } from '../markets';
 import { type LeftAs, loadChangeSet, loadParts, loadProductRows, loadSameDeed, standsSql, toFields } from '../products';
+import { say } from '@basileus/core/text';
 
 /** What a set changed of one item, as it stands in the set. */
 export interface SetItem extends ItemChange {
@@ -172,7 +173,7 @@ const previewBatch = 1000;
 /** Counts what taking a set back would do, or the cells of some of its items, by SKU. */
 async function lookAtReversal(db: Db, setId: number, skus: readonly string[] = []): Promise<ReversalCounts> {
   const set = await loadChangeSet(db, setId);
-  if (!set) throw new AppError('not-found', `There is no change set ${setId}.`);
+  if (!set) throw new AppError('not-found', say`There is no change set ${setId}.`);
   const counts: ReversalCounts = { ...noCounts };
   if (skus.length === 0) await countItems(db, setId, counts);
   const judge = await createJudge(db, set.market_id);

@@ -6,7 +6,7 @@ import { z } from 'zod';
 import { type Db, rowOf, rowsOf } from '../database';
 import { announce } from '../events';
 import { AppError } from '../http';
-import { plural } from '@basileus/core/text';
+import { plural, say } from '@basileus/core/text';
 import { defineJob, enqueue, type JobContext } from '../jobs';
 import { patchListingCells } from '../listings';
 import { type ChangeSetRow, type LeftAs, loadChangeSet, loadSameDeed, shareDeed } from '../products';
@@ -30,9 +30,9 @@ export async function startReversal(
   const same = new Set((await loadSameDeed(db, id)).map((s) => s.id));
   const odd = others.find((o) => !same.has(o));
   if (odd !== undefined)
-    throw new AppError('bad-input', `Change set ${odd} is not of the same deed, or has been taken back already.`, {
+    throw new AppError('bad-input', say`Change set ${odd} is not of the same deed, or has been taken back already.`, {
       field: 'others',
-      remedy: 'Look at the change again.',
+      remedy: say`Look at the change again.`,
     });
   const { into, title } = await openReversal(db, id, actor, skus);
   const then: { set: number; into: number }[] = [];
@@ -56,10 +56,10 @@ async function openReversal(
   skus: readonly string[],
 ): Promise<{ into: number; title: string }> {
   const set = await rowOf<ChangeSetRow>(db, 'select * from change_sets where id = ? for update', [id]);
-  if (!set) throw new AppError('not-found', `There is no change set ${id}.`);
+  if (!set) throw new AppError('not-found', say`There is no change set ${id}.`);
   if (set.reversed_by !== null)
-    throw new AppError('not-now', 'This change set has been taken back already.', {
-      remedy: 'Take back its reversal to have it again.',
+    throw new AppError('not-now', say`This change set has been taken back already.`, {
+      remedy: say`Take back its reversal to have it again.`,
     });
   const isWriting =
     !set.is_done ||
@@ -67,14 +67,18 @@ async function openReversal(
     (await rowOf(db, 'select 1 as x from change_sets where reverses = ? and not is_done', [id])) !== undefined ||
     (await rowOf(db, `select 1 as x from imports where change_set_id = ? and state = 'applying'`, [id])) !== undefined;
   if (isWriting)
-    throw new AppError('not-now', 'This change is still being written.', {
-      remedy: 'Wait until it is done, or stop it; then take it back.',
+    throw new AppError('not-now', say`This change is still being written.`, {
+      remedy: say`Wait until it is done, or stop it; then take it back.`,
     });
   if (skus.length > 0 && (await loadOpenItems(db, id, 0, 1, skus)).length === 0)
-    throw new AppError('bad-input', 'None of these items has anything in this change that is still to be taken back.', {
-      field: 'skus',
-      remedy: 'Choose others of its items.',
-    });
+    throw new AppError(
+      'bad-input',
+      say`None of these items has anything in this change that is still to be taken back.`,
+      {
+        field: 'skus',
+        remedy: say`Choose others of its items.`,
+      },
+    );
   const part = skus.length === 0 ? '' : ` (${plural(skus.length, 'item', 'items')} of it)`;
   const title =
     (set.reverses === null ? `Taken back: ${set.title}` : `Brought back: ${set.title.replace(/^\w+ back: /, '')}`) +

@@ -26,6 +26,7 @@ import {
 } from '../products';
 import { loadItemHistory } from './item-history';
 import { startReversal } from './reverse';
+import { say } from '@basileus/core/text';
 
 const toShape = (r: ChangeSetRow) => ({
   id: r.id,
@@ -54,7 +55,7 @@ export function addChangeRoutes(router: Router, db: Db, threads: Threads): void 
   }));
   route(router, readChangeSet, async ({ params, query }) => {
     const set = await loadChangeSet(db, params.id);
-    if (!set) throw new AppError('not-found', `There is no change set ${params.id}.`);
+    if (!set) throw new AppError('not-found', say`There is no change set ${params.id}.`);
     const labelOf = (set.market_id === null ? await loadFields(db) : await loadMarketById(db, set.market_id)).labelOf;
     return {
       set: toShape(set),

@@ -7,6 +7,7 @@ import { announce } from '../events';
 import { loadFields } from '../fields';
 import { AppError } from '../http';
 import { countWhich, toWhichSql } from './which';
+import { say } from '@basileus/core/text';
 
 interface Row {
   id: number;
@@ -38,7 +39,9 @@ export async function keepChoice(db: Db, which: Which, actor: string): Promise<C
 export async function loadChoice(db: Db, id: number): Promise<ChoiceShape> {
   const row = await rowOf<Row>(db, 'select id, which, name from choices where id = ?', [id]);
   if (!row)
-    throw new AppError('not-found', `There is no choice ${id}.`, { remedy: 'Choose the items anew in the catalog.' });
+    throw new AppError('not-found', say`There is no choice ${id}.`, {
+      remedy: say`Choose the items anew in the catalog.`,
+    });
   return fromRow(row);
 }
 
@@ -58,9 +61,9 @@ export async function nameChoiceAs(db: Db, id: number, name: string | null): Pro
   return db.transaction(async (tx) => {
     const { which } = await loadChoice(tx, id);
     if (name !== null && (await rowOf(tx, 'select 1 as x from choices where name = ? and id <> ?', [name, id])))
-      throw new AppError('conflict', `Another choice is called “${name}”.`, {
+      throw new AppError('conflict', say`Another choice is called “${name}”.`, {
         field: 'name',
-        remedy: 'Give another name, or take the name from the other first.',
+        remedy: say`Give another name, or take the name from the other first.`,
       });
     await tx.raw('update choices set name = ? where id = ?', [name, id]);
     await announce(tx, { topic: 'choices' });

@@ -5,6 +5,7 @@ import { type Db, rowsOf } from '../database';
 import { AppError } from '../http';
 import { listingsSql, toListSql, toNumberSql, toTextSql } from './held';
 import { toWhichSql } from './which';
+import { say } from '@basileus/core/text';
 
 const mostValues = 200;
 const escapeLike = (text: string): string => text.replace(/[\\%_]/g, '\\$&');
@@ -18,7 +19,7 @@ export async function loadValues(
   book: FieldBook,
 ): Promise<{ values: { value: string; count: number }[]; empty: number; isMore: boolean }> {
   const field = book.get(key);
-  if (!field) throw new AppError('bad-input', `The catalog has no field “${key}”.`, { field: 'field' });
+  if (!field) throw new AppError('bad-input', say`The catalog has no field “${key}”.`, { field: 'field' });
   const { sql, bindings } = await toWhichSql(db, which, book);
   // Rows of families hold nothing of what is sold: they are not counted as lacking it.
   const meant = field.rows === 'sellable' ? `p.kind <> 'family' and (${sql})` : sql;

@@ -25,6 +25,7 @@ import {
   storeKey,
 } from '../markets';
 import { keepFamilyRows, keepSpoken, readRulebookDocument } from '../rulebooks';
+import { say } from '@basileus/core/text';
 
 /** The scope of all markets has this name in addresses. */
 const reserved = 'all';
@@ -38,14 +39,14 @@ export async function addMarket(
   const rulebook = readRulebookDocument(document);
   const { key, name } = rulebook.market;
   if (key === reserved)
-    throw new AppError('bad-input', `“${key}” is the name of all markets together; give this one another key.`, {
+    throw new AppError('bad-input', say`“${key}” is the name of all markets together; give this one another key.`, {
       field: 'market.key',
     });
   return db.transaction(async (tx) => {
     if (await rowOf(tx, 'select 1 as x from markets where key = ?', [key]))
-      throw new AppError('conflict', `There is a market “${key}” already.`, {
+      throw new AppError('conflict', say`There is a market “${key}” already.`, {
         field: 'market.key',
-        remedy: 'Put the document in force there as a new version, or give the new market another key.',
+        remedy: say`Put the document in force there as a new version, or give the new market another key.`,
       });
     const book = (await rowOf<{ id: number }>(
       tx,
@@ -171,9 +172,9 @@ const toConnection = (url: string | null, user: string | null): string =>
 function judgeKey(transport: Transport, key: string | null): void {
   if (key === null || !isPrivateKey(key)) return;
   if (transport.kind !== 'sftp')
-    throw new AppError('bad-input', 'This market knows sellers by a word, not by a key pair.', {
+    throw new AppError('bad-input', say`This market knows sellers by a word, not by a key pair.`, {
       field: 'secret',
-      remedy: 'Give the key as the market has given it.',
+      remedy: say`Give the key as the market has given it.`,
     });
   readPublicKey(key);
 }
@@ -181,8 +182,8 @@ function judgeKey(transport: Transport, key: string | null): void {
 /** Makes a key pair for a market of folders and keeps its private half; answers the public half. */
 export async function giveKeyPair(db: Db, market: Market, actor: string): Promise<{ publicKey: string }> {
   if (market.rulebook.transport.kind !== 'sftp')
-    throw new AppError('bad-input', `${market.name} takes no files in folders; it knows no key pairs.`, {
-      remedy: 'Give the key that the market has given.',
+    throw new AppError('bad-input', say`${market.name} takes no files in folders; it knows no key pairs.`, {
+      remedy: say`Give the key that the market has given.`,
     });
   const key = makePrivateKey();
   await db.transaction(async (tx) => {
@@ -228,9 +229,9 @@ export async function tryMarket(
 /** Removes a market with all that is kept of it. Refused while something is on its way, and without its name. */
 export async function dropMarket(db: Db, market: Market, name: string, actor: string): Promise<void> {
   if (name !== market.name)
-    throw new AppError('bad-input', `“${name}” is not the name of this market, which is ${market.name}.`, {
+    throw new AppError('bad-input', say`“${name}” is not the name of this market, which is ${market.name}.`, {
       field: 'name',
-      remedy: 'Removing cannot be taken back: type the name as it stands.',
+      remedy: say`Removing cannot be taken back: type the name as it stands.`,
     });
   await db.transaction(async (tx) => {
     // No file is built meanwhile.
@@ -241,8 +242,8 @@ export async function dropMarket(db: Db, market: Market, name: string, actor: st
       [market.id],
     );
     if (underway && underway.n > 0)
-      throw new AppError('not-now', `${underway.n} dispatches to ${market.name} wait for an answer.`, {
-        remedy: 'Settle them or give them up first.',
+      throw new AppError('not-now', say`${underway.n} dispatches to ${market.name} wait for an answer.`, {
+        remedy: say`Settle them or give them up first.`,
       });
     await tx.raw('delete from dispatches where market_id = ?', [market.id]);
     // What was changed there stays in the history, of a market that is no more.

@@ -13,7 +13,7 @@ import {
   type WrittenCode,
 } from '@basileus/core/listing';
 import type { Rulebook, RulebookAttribute } from '@basileus/core/rulebook';
-import { fold } from '@basileus/core/text';
+import { fold, say } from '@basileus/core/text';
 import type { z } from 'zod';
 import type { Db } from '../database';
 import { recordHistory } from '../history';
@@ -135,11 +135,11 @@ function judgeCodes(market: Market, codes: readonly Code[]): void {
   for (const { attribute, theirs } of codes) {
     const listed = known.get(attribute);
     if (!listed)
-      throw new AppError('bad-input', `“${attribute}” is not a choice on ${market.name}.`, { field: 'attribute' });
+      throw new AppError('bad-input', say`“${attribute}” is not a choice on ${market.name}.`, { field: 'attribute' });
     if (theirs !== null && !listed.codes.has(theirs))
-      throw new AppError('bad-input', `“${theirs}” is not a code of ${listed.a.label}.`, {
+      throw new AppError('bad-input', say`“${theirs}” is not a code of ${listed.a.label}.`, {
         field: 'theirs',
-        remedy: 'Choose one from the list.',
+        remedy: say`Choose one from the list.`,
       });
   }
 }

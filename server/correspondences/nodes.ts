@@ -5,6 +5,7 @@ import { type Db, rowOf } from '../database';
 import { AppError } from '../http';
 import { refreshLater, refreshMarket } from '../listings';
 import { bumpRevision, loadMarketById, type Market } from '../markets';
+import { say } from '@basileus/core/text';
 
 /** Keys of the nodes from the top of the tree down to one of them; of the whole tree none. */
 export const listPath = (market: Market, node: string): string[] =>
@@ -13,9 +14,9 @@ export const listPath = (market: Market, node: string): string[] =>
 /** Refuses a node that is not of the market's tree. */
 export function refuseStranger(market: Market, node: string): void {
   if (node !== everywhere && listPath(market, node).length === 0)
-    throw new AppError('bad-input', `“${node}” is not a category of ${market.name}.`, {
+    throw new AppError('bad-input', say`“${node}” is not a category of ${market.name}.`, {
       field: 'node',
-      remedy: 'Choose one of its tree, or say it for all.',
+      remedy: say`Choose one of its tree, or say it for all.`,
     });
 }
 

@@ -20,6 +20,7 @@ import { AppError } from '../http';
 import { categoryOf, loadFilledCounts, loadFullRows, loadOwnCounts, roleOf, toOffered } from '../listings';
 import { loadSaid, type Market } from '../markets';
 import { labelNode, listLeavesAt, listPath, refuseStranger, sayAnew } from './nodes';
+import { say } from '@basileus/core/text';
 
 /** Listings of a node that are counted through, value by value; of more nothing is said. */
 const mostCounted = 20_000;
@@ -141,24 +142,28 @@ interface At {
 
 function findAttribute(market: Market, key: string): RulebookAttribute {
   const found = market.rulebook.attributes.find((a) => a.key === key);
-  if (!found) throw new AppError('bad-input', `${market.name} has no attribute “${key}”.`, { field: 'attribute' });
+  if (!found) throw new AppError('bad-input', say`${market.name} has no attribute “${key}”.`, { field: 'attribute' });
   return found;
 }
 
 /** A source as it is kept; refuses what cannot feed the attribute. */
 function judgeSource(market: Market, attribute: RulebookAttribute, source: Source, fields: FieldBook): Source {
   if (source.is === 'field' && !fields.get(source.field))
-    throw new AppError('bad-input', `We have no field “${source.field}”.`, {
+    throw new AppError('bad-input', say`We have no field “${source.field}”.`, {
       field: 'source',
-      remedy: 'Choose a field of ours, or write the same text for every item.',
+      remedy: say`Choose a field of ours, or write the same text for every item.`,
     });
   if (source.is !== 'formula') return source;
   const read = readFormula(source.formula, toAttributeField(market, market.rulebook, attribute), fields);
   if (!read.ok)
-    throw new AppError('bad-input', `The formula for ${attribute.label}: ${wordFormulaProblem(read.fault.problem)}`, {
-      field: 'source',
-      remedy: 'Change the formula at the place that is named.',
-    });
+    throw new AppError(
+      'bad-input',
+      say`The formula for ${attribute.label}: ${wordFormulaProblem(read.fault.problem)}`,
+      {
+        field: 'source',
+        remedy: say`Change the formula at the place that is named.`,
+      },
+    );
   return { is: 'formula', formula: read.formula };
 }
 

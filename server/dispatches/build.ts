@@ -1,6 +1,6 @@
 // Building a dispatch: recorded with its lines and its file in one transaction, before anything leaves the house.
 // The key makes it exactly once in effect: building twice under one key gives the same dispatch, sending twice one submission.
-import { plural } from '@basileus/core/text';
+import { plural, say } from '@basileus/core/text';
 import type { z } from 'zod';
 import { createDispatch, type PlanChoice } from '@basileus/contract';
 import { createFormWriter, type FeedRecord, findForm, toRecords } from '@basileus/core/forms';
@@ -36,19 +36,19 @@ export function readAsked(market: Market, request: BuildRequest): Operation[] {
   const asked = [request.operation, ...(request.also && request.also !== request.operation ? [request.also] : [])];
   for (const operation of asked)
     if (!findForm(market.rulebook, operation))
-      throw new AppError('bad-input', `${market.name} takes no file for “${operation}”.`, { field: 'operation' });
+      throw new AppError('bad-input', say`${market.name} takes no file for “${operation}”.`, { field: 'operation' });
   if (request.by === 'wire' && market.rulebook.transport.kind === 'by-hand')
-    throw new AppError('not-now', `${market.name} takes files by hand only.`, {
-      remedy: 'Download the file and bring it to the market; give its answer back here.',
+    throw new AppError('not-now', say`${market.name} takes files by hand only.`, {
+      remedy: say`Download the file and bring it to the market; give its answer back here.`,
     });
   if (request.by === 'wire' && market.isPaused)
-    throw new AppError('not-now', `${market.name} is paused; nothing is sent there.`, {
-      remedy: 'Resume it under Connection, or make the file by hand.',
+    throw new AppError('not-now', say`${market.name} is paused; nothing is sent there.`, {
+      remedy: say`Resume it under Connection, or make the file by hand.`,
     });
   if (asked.length > 1 && asked.some((o) => o !== 'price' && o !== 'stock'))
-    throw new AppError('bad-input', 'Only prices and stock go at the same time; the others follow one another.', {
+    throw new AppError('bad-input', say`Only prices and stock go at the same time; the others follow one another.`, {
       field: 'also',
-      remedy: 'Send one after the other.',
+      remedy: say`Send one after the other.`,
     });
   return asked;
 }
@@ -101,8 +101,8 @@ export async function buildWithin(
     for (const part of await divide(tx, market, operation, ids)) files.push({ operation, ...part });
   }
   if (files.length === 0)
-    throw new AppError('not-now', 'There is nothing to send: no row of this kind is ready.', {
-      remedy: 'Mend what is held back under Check, then come back.',
+    throw new AppError('not-now', say`There is nothing to send: no row of this kind is ready.`, {
+      remedy: say`Mend what is held back under Check, then come back.`,
     });
   let built = 0,
     rows = 0;
@@ -115,8 +115,8 @@ export async function buildWithin(
     if (dispatch !== undefined) built++;
   }
   if (built === 0)
-    throw new AppError('not-now', 'What was ready has just changed and is being checked anew.', {
-      remedy: 'Send again in a moment.',
+    throw new AppError('not-now', say`What was ready has just changed and is being checked anew.`, {
+      remedy: say`Send again in a moment.`,
     });
 }
 
@@ -136,8 +136,8 @@ export async function refuseSurprises(
   };
   throw new AppError(
     'needs-look',
-    `${first.rows} of ${first.live} live entries would ${words[first.kind]} at once; nothing was sent.`,
-    { field: 'looked', remedy: 'Look at the rows, and send again if it is meant.' },
+    say`${first.rows} of ${first.live} live entries would ${words[first.kind]} at once; nothing was sent.`,
+    { field: 'looked', remedy: say`Look at the rows, and send again if it is meant.` },
   );
 }
 

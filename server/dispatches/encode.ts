@@ -5,6 +5,7 @@ import { createWorkbookPacker } from '@basileus/core/sheet';
 import { deflatePiece } from '../files';
 import iconv from 'iconv-lite';
 import { AppError } from '../http';
+import { say } from '@basileus/core/text';
 
 export interface FeedEncoder {
   /** Byte order mark, where the form has one; empty otherwise. */
@@ -69,7 +70,7 @@ function encodeNarrow(text: string, encoding: Encoding): Uint8Array {
   const line = text.split(/\r?\n/).find((l) => l.includes(lost)) ?? '';
   throw new AppError(
     'bad-input',
-    `The row of ${line.split(/[\t;,|]/, 1)[0]} holds “${lost}”, which ${encodingNames[encoding]}, the encoding of this file, cannot hold.`,
-    { remedy: 'Write it with another character, then send again.' },
+    say`The row of ${line.split(/[\t;,|]/, 1)[0] ?? ''} holds “${lost}”, which ${encodingNames[encoding]}, the encoding of this file, cannot hold.`,
+    { remedy: say`Write it with another character, then send again.` },
   );
 }

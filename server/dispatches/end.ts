@@ -12,6 +12,7 @@ import { recordHistory } from '../history';
 import type { DispatchRow } from './queries';
 import { lostLine } from './receive';
 import { type LineAnswer, settleLines } from './settle';
+import { say } from '@basileus/core/text';
 
 const tellOf = (
   is: 'stopped' | 'abandoned' | 'settled-by-shelf',
@@ -46,8 +47,8 @@ export async function stopDispatch(db: Db, market: Market, dispatch: DispatchRow
       [dispatch.id],
     );
     if (!stopped)
-      throw new AppError('not-now', 'This dispatch has left the house; it can no longer be stopped.', {
-        remedy: 'Wait for its receipt, or send what puts it right.',
+      throw new AppError('not-now', say`This dispatch has left the house; it can no longer be stopped.`, {
+        remedy: say`Wait for its receipt, or send what puts it right.`,
       });
     const rows = await freeLines(tx, market, dispatch.id, 'stopped');
     await recordHistory(tx, actor, tellOf('stopped', market, dispatch, rows));
@@ -64,8 +65,8 @@ export async function abandonDispatch(db: Db, market: Market, dispatch: Dispatch
       [dispatch.id],
     );
     if (!abandoned)
-      throw new AppError('not-now', 'This dispatch has ended already; nothing of it waits.', {
-        remedy: 'Look at its lines.',
+      throw new AppError('not-now', say`This dispatch has ended already; nothing of it waits.`, {
+        remedy: say`Look at its lines.`,
       });
     const rows = await freeLines(tx, market, dispatch.id, 'abandoned');
     await recordHistory(tx, actor, tellOf('abandoned', market, dispatch, rows));
@@ -86,13 +87,13 @@ export async function settleByShelf(
   if (!shownOnShelf.includes(dispatch.operation))
     throw new AppError(
       'not-now',
-      `The shelf of ${market.name} does not show whether a ${dispatch.operation} has arrived.`,
+      say`The shelf of ${market.name} does not show whether a ${dispatch.operation} has arrived.`,
       {
-        remedy: 'Abandon the dispatch: its rows go again with the next one, and sending the same twice does no harm.',
+        remedy: say`Abandon the dispatch: its rows go again with the next one, and sending the same twice does no harm.`,
       },
     );
   if (!['by hand', 'sent', 'failed', 'sending'].includes(dispatch.state))
-    throw new AppError('not-now', 'This dispatch has ended already; nothing of it waits.');
+    throw new AppError('not-now', say`This dispatch has ended already; nothing of it waits.`);
   const shelf = await readWholeShelf(openMarketPort(market, openGate(db, market)));
   // A line about one site is settled by how the entry stands there.
   const places = new Map(shelf.map((l) => [`${l.sku}/${l.site ?? ''}`, l]));

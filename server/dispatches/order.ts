@@ -1,5 +1,5 @@
 // What is asked to be sent: built at once, or by a job where there are many rows.
-import { plural } from '@basileus/core/text';
+import { plural, say } from '@basileus/core/text';
 import { z } from 'zod';
 import { type Db, rowsOf } from '../database';
 import { announce } from '../events';
@@ -93,8 +93,8 @@ export async function resendMendedLines(
     [original.id],
   );
   if (rows.length === 0)
-    throw new AppError('not-now', 'No refused line of this dispatch has been mended yet.', {
-      remedy: 'Mend the fields that are lit, then send again.',
+    throw new AppError('not-now', say`No refused line of this dispatch has been mended yet.`, {
+      remedy: say`Mend the fields that are lit, then send again.`,
     });
   const ids = rows.map((r) => r.listing_id);
   const built = await buildDispatch(

@@ -8,6 +8,7 @@ import { AppError } from '../http';
 import type { Market } from '../markets';
 import { type DispatchRow, formOf } from './queries';
 import { type LineAnswer, settleLines } from './settle';
+import { say } from '@basileus/core/text';
 
 /** A line that the market left without an answer. */
 export const lostLine = (says: string): LineAnswer => ({
@@ -29,7 +30,7 @@ export async function receiveReceipt(
 ): Promise<void> {
   const disbelieve = (says: string, remedy: string): never => {
     throw new AppError(byHand ? 'unreadable-file' : 'market-unreachable', says, {
-      remedy: byHand ? remedy : 'It is fetched again by itself.',
+      remedy: byHand ? remedy : say`It is fetched again by itself.`,
       field: byHand ? 'file' : null,
     });
   };

@@ -37,6 +37,7 @@ import { listPlanned, lookAtFile, refuseReceipt, releaseHolds, tryAgain } from '
 import { loadDispatchLines } from './lines';
 import { loadShelf } from './shelf';
 import { loadRefusals, mendRefusals as mendAll } from './refusals';
+import { say } from '@basileus/core/text';
 
 const mostReceiptBytes = 50_000_000;
 
@@ -57,7 +58,7 @@ const toBuiltShape = ({ dispatches, heldBack }: Built) => {
 export function addDispatchRoutes(router: Router, db: Db, threads: Threads): void {
   const mustLoad = async (id: number) => {
     const d = await loadDispatch(db, id);
-    if (!d) throw new AppError('not-found', `There is no dispatch ${id}.`);
+    if (!d) throw new AppError('not-found', say`There is no dispatch ${id}.`);
     return d;
   };
 

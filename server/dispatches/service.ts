@@ -2,7 +2,7 @@
 import type { PlanChoice, PlannedListing } from '@basileus/contract';
 import { createFormWriter, listForms, lookAtFile as look, toRecords } from '@basileus/core/forms';
 import type { Form, Operation } from '@basileus/core/rulebook';
-import { plural } from '@basileus/core/text';
+import { plural, say } from '@basileus/core/text';
 import { type Db, rowOf, rowsOf } from '../database';
 import { announce } from '../events';
 import { AppError } from '../http';
@@ -69,7 +69,7 @@ export async function lookAtFile(
   const forms = await listGoing(db, market, operation, choice);
   const going = forms.find((f) => f.form.key === named) ?? forms.find((f) => f.rows > 0) ?? forms[0];
   if (!going || (named !== undefined && going.form.key !== named))
-    throw new AppError('not-found', `${market.name} takes no such file for “${operation}”.`);
+    throw new AppError('not-found', say`${market.name} takes no such file for “${operation}”.`);
   const { form, rows: total } = going;
   const rows = await loadPage(
     db,
@@ -141,7 +141,7 @@ export const releaseHolds = (db: Db, market: Market, ids: readonly number[]): Pr
     return rows.length;
   });
 
-const onlyFailed = (): AppError => new AppError('not-now', 'Only a failed dispatch can be tried again.');
+const onlyFailed = (): AppError => new AppError('not-now', say`Only a failed dispatch can be tried again.`);
 
 /** Sends a failed dispatch again, under the key that it had. */
 export async function tryAgain(db: Db, dispatch: DispatchRow): Promise<void> {
@@ -165,9 +165,9 @@ export async function tryAgain(db: Db, dispatch: DispatchRow): Promise<void> {
 
 /** Refuses a receipt for a dispatch that waits for none. */
 export function refuseReceipt(dispatch: DispatchRow): void {
-  if (dispatch.state === 'answered') throw new AppError('not-now', 'This dispatch has its receipt already.');
+  if (dispatch.state === 'answered') throw new AppError('not-now', say`This dispatch has its receipt already.`);
   if (dispatch.state === 'stopped' || dispatch.state === 'abandoned')
-    throw new AppError('not-now', 'This dispatch was given up; its rows do not wait for a receipt.', {
-      remedy: 'Send the rows again; what the market has taken already, it will say.',
+    throw new AppError('not-now', say`This dispatch was given up; its rows do not wait for a receipt.`, {
+      remedy: say`Send the rows again; what the market has taken already, it will say.`,
     });
 }

@@ -14,6 +14,7 @@ import { AppError } from '../http';
 import { defineJob, enqueue } from '../jobs';
 import { loadProductsWith, toFields } from '../products';
 import { mustLoadExport, readWhich } from './queries';
+import { say } from '@basileus/core/text';
 
 const rowsAtOnce = 2000;
 
@@ -23,9 +24,9 @@ export function toColumns(keys: readonly string[], book: FieldBook): ProductFiel
   return [...new Set(wanted)].map((key) => {
     const field = book.get(key);
     if (!field)
-      throw new AppError('bad-input', `There is no field “${key}”.`, {
+      throw new AppError('bad-input', say`There is no field “${key}”.`, {
         field: 'columns',
-        remedy: 'Choose the columns anew.',
+        remedy: say`Choose the columns anew.`,
       });
     return field;
   });

@@ -6,6 +6,7 @@ import { z } from 'zod';
 import { type Db, parseColumn, rowOf, rowsOf } from '../database';
 import { announce } from '../events';
 import { AppError } from '../http';
+import { say } from '@basileus/core/text';
 
 export interface ExportRow {
   id: number;
@@ -50,7 +51,7 @@ const toWanted = (r: ExportRow): ExportWanted => ({ which: readWhich(r), columns
 
 export async function mustLoadExport(db: Db, id: number): Promise<ExportRow> {
   const row = await rowOf<ExportRow>(db, 'select * from exports where id = ?', [id]);
-  if (!row) throw new AppError('not-found', `There is no export ${id}.`);
+  if (!row) throw new AppError('not-found', say`There is no export ${id}.`);
   return fromRow(row);
 }
 

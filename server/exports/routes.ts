@@ -16,6 +16,7 @@ import { AppError, route } from '../http';
 import { wakeExportClock } from './clock';
 import { beginExport, nameExportFile } from './make';
 import { dropSet, keepSet, loadExports, loadSets, mustLoadExport } from './queries';
+import { say } from '@basileus/core/text';
 
 const types = {
   xlsx: 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet',
@@ -36,8 +37,8 @@ export function addExportRoutes(router: Router, db: Db): void {
   route(router, downloadExport, async ({ params, response }) => {
     const found = await mustLoadExport(db, params.id);
     if (found.state !== 'ready' || found.file_id === null)
-      throw new AppError('not-now', 'This file is not made yet, or could not be made.', {
-        remedy: 'Wait until it is ready, or take it out again.',
+      throw new AppError('not-now', say`This file is not made yet, or could not be made.`, {
+        remedy: say`Wait until it is ready, or take it out again.`,
       });
     response.attachment(nameExportFile(found)).type(types[found.format]);
     for await (const chunk of openFile(db, found.file_id)()) if (!response.write(chunk)) await once(response, 'drain');

@@ -1,6 +1,7 @@
 // Files live in the database in chunks, so that any server on any machine can read and write them as streams.
 import { type Db, rowOf, rowsOf } from '../database';
 import { AppError } from '../http';
+import { say } from '@basileus/core/text';
 
 export { deflatePiece } from './deflate';
 
@@ -34,8 +35,8 @@ export async function storeFile(
       if (size > most)
         throw new AppError(
           'too-large',
-          `The file “${name}” is larger than ${Math.round(most / 1_000_000)} MB, which is the most that is taken at once.`,
-          { field: 'file', remedy: 'Split it into several files, or leave out columns that are not needed.' },
+          say`The file “${name}” is larger than ${Math.round(most / 1_000_000)} MB, which is the most that is taken at once.`,
+          { field: 'file', remedy: say`Split it into several files, or leave out columns that are not needed.` },
         );
       held.push(Buffer.from(chunk));
       heldBytes += chunk.length;

@@ -2,6 +2,7 @@ import { type ErrorBody, type ErrorCode, errorStatus } from '@basileus/contract'
 import type { NextFunction, Request, Response } from 'express';
 import type { Logger } from 'pino';
 import { ZodError } from 'zod';
+import { say, sayWord } from '@basileus/core/text';
 
 /** A refusal: something the person can do something about. Bugs throw `Error`. */
 export class AppError extends Error {
@@ -17,6 +18,13 @@ export class AppError extends Error {
   }
 }
 
+/** Sentences without facts in them are said here in the language of whoever asked; those with facts were, where they were made. */
+const translate = (body: ErrorBody): ErrorBody => ({
+  ...body,
+  message: sayWord(body.message),
+  remedy: body.remedy === null ? null : sayWord(body.remedy),
+});
+
 /** The one place where errors end. Secrets and stacks never reach the answer. */
 export function createErrorHandler(log: Logger) {
   return (error: unknown, request: Request, response: Response, _next: NextFunction): void => {
@@ -24,7 +32,7 @@ export function createErrorHandler(log: Logger) {
       response.destroy();
       return;
     }
-    const body = toErrorBody(error);
+    const body = translate(toErrorBody(error));
     if (body.code === 'internal')
       log.error(
         { path: request.path, error: error instanceof Error ? error.stack : String(error) },
@@ -68,58 +76,58 @@ function toErrorBody(error: unknown): ErrorBody {
   if (error instanceof ZodError) {
     const issue = error.issues[0];
     const field = issue?.path.map(String).join('.') || null;
-    const says = issue?.message ?? 'cannot be read';
+    const says = issue?.message ?? say`cannot be read`;
     return {
       code: 'bad-input',
-      message: /^\p{Lu}/u.test(says) ? says : `${field ?? 'The request'} ${says}.`,
+      message: /^\p{Lu}/u.test(says) ? says : `${field ?? say`The request`} ${says}.`,
       field,
-      remedy: 'Correct the field and try again.',
+      remedy: say`Correct the field and try again.`,
     };
   }
   const state = sqlStateOf(error);
   if (isCrowded(error, state))
     return {
       code: 'not-ready',
-      message: 'More is asked of the database at once than it answers in time; nothing was changed.',
+      message: say`More is asked of the database at once than it answers in time; nothing was changed.`,
       field: null,
-      remedy: 'Try again in a moment.',
+      remedy: say`Try again in a moment.`,
     };
   if (isAway(error, state))
     return {
       code: 'not-ready',
-      message: 'The database cannot be reached at the moment.',
+      message: say`The database cannot be reached at the moment.`,
       field: null,
-      remedy: 'It is looked for again by itself; try again in a moment.',
+      remedy: say`It is looked for again by itself; try again in a moment.`,
     };
   // A value that got past every check of ours and that PostgreSQL cannot hold: refused, nothing of it was kept.
   if (state.startsWith('22'))
     return {
       code: 'bad-input',
-      message: 'A value of this request cannot be kept: it is too long, too large or not what its field holds.',
+      message: say`A value of this request cannot be kept: it is too long, too large or not what its field holds.`,
       field: null,
-      remedy: 'Look at the values and try again.',
+      remedy: say`Look at the values and try again.`,
     };
   const status = (error as { status?: number; type?: string }).status;
   if (status === 413)
     return {
       code: 'too-large',
-      message: 'The request is larger than is taken at once.',
+      message: say`The request is larger than is taken at once.`,
       field: null,
-      remedy: 'Send it in several parts, or as a file.',
+      remedy: say`Send it in several parts, or as a file.`,
     };
   if (status === 415)
     return {
       code: 'wrong-form',
-      message: 'The request comes in a form or an encoding that is not taken here.',
+      message: say`The request comes in a form or an encoding that is not taken here.`,
       field: null,
-      remedy: 'Send it as JSON in UTF-8.',
+      remedy: say`Send it as JSON in UTF-8.`,
     };
   if (status !== undefined && status >= 400 && status < 500)
-    return { code: 'bad-input', message: 'The request cannot be read.', field: null, remedy: 'Send it as JSON.' };
+    return { code: 'bad-input', message: say`The request cannot be read.`, field: null, remedy: say`Send it as JSON.` };
   return {
     code: 'internal',
-    message: 'Something went wrong on our side; nothing was changed.',
+    message: say`Something went wrong on our side; nothing was changed.`,
     field: null,
-    remedy: 'Try again. If it stays so, look into the server’s log.',
+    remedy: say`Try again. If it stays so, look into the server’s log.`,
   };
 }

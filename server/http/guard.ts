@@ -3,6 +3,7 @@
 // Programs on this machine send none of the last two and are let through.
 import type { NextFunction, Request, RequestHandler, Response } from 'express';
 import { AppError } from './errors';
+import { say } from '@basileus/core/text';
 
 const loopback = ['localhost', '127.0.0.1', '[::1]'];
 
@@ -29,8 +30,8 @@ export function createGuard(knownHosts: ReadonlySet<string>): RequestHandler {
   return (request: Request, _response: Response, next: NextFunction): void => {
     const host = request.headers.host ?? '';
     if (!knownHosts.has(nameOf(host)))
-      throw new AppError('not-allowed', `This server is not known under the name “${nameOf(host).slice(0, 100)}”.`, {
-        remedy: 'Open it as localhost, or name the host in BASILEUS_HOSTS.',
+      throw new AppError('not-allowed', say`This server is not known under the name “${nameOf(host).slice(0, 100)}”.`, {
+        remedy: say`Open it as localhost, or name the host in BASILEUS_HOSTS.`,
       });
     const { origin } = request.headers,
       site = request.headers['sec-fetch-site'];
@@ -39,8 +40,8 @@ export function createGuard(knownHosts: ReadonlySet<string>): RequestHandler {
       (site !== undefined && site !== 'same-origin' && site !== 'none');
     // A link on another page may open a page of ours; it may not ask for data or change any.
     if (isForeign && (!isReading(request.method) || request.path.startsWith('/api')))
-      throw new AppError('not-allowed', 'Another web page asked for this; only Basileus’s own pages may.', {
-        remedy: 'Open Basileus itself and do it there.',
+      throw new AppError('not-allowed', say`Another web page asked for this; only Basileus’s own pages may.`, {
+        remedy: say`Open Basileus itself and do it there.`,
       });
     next();
   };

@@ -1,5 +1,5 @@
 // What no request may carry, whatever its endpoint: text that PostgreSQL or a file cannot hold, and nesting without end.
-import { isWhole } from '@basileus/core/text';
+import { isWhole, say } from '@basileus/core/text';
 import { AppError } from './errors';
 
 const deepest = 64;
@@ -18,9 +18,9 @@ export function judgeInput(input: unknown): void {
       judgeText(value, path);
     } else if (typeof value === 'object' && value !== null) {
       if (depth === deepest)
-        throw new AppError('bad-input', `${path.slice(0, 60)}… is nested more than ${deepest} levels deep.`, {
+        throw new AppError('bad-input', say`${path.slice(0, 60)}… is nested more than ${deepest} levels deep.`, {
           field: path.slice(0, 60),
-          remedy: 'Write it flatter.',
+          remedy: say`Write it flatter.`,
         });
       for (const [key, inner] of Object.entries(value)) {
         const inside = path === '' ? key : `${path}.${key}`;
@@ -57,8 +57,8 @@ function judgeText(text: string, path: string): void {
     throw new AppError(
       'bad-input',
       fault === 'zero'
-        ? `${path || 'The request'} holds a zero character, which no text may.`
-        : `${path || 'The request'} holds half of a character (a lone surrogate).`,
-      { field: path || null, remedy: 'Take it out and try again.' },
+        ? say`${path || say`The request`} holds a zero character, which no text may.`
+        : say`${path || say`The request`} holds half of a character (a lone surrogate).`,
+      { field: path || null, remedy: say`Take it out and try again.` },
     );
 }

@@ -3,6 +3,7 @@ import type { Request, Response, Router } from 'express';
 import type { z } from 'zod';
 import { AppError } from './errors';
 import { judgeInput } from './judge-input';
+import { say } from '@basileus/core/text';
 
 export interface Call<E extends Endpoint> {
   params: z.output<E['params']>;
@@ -42,8 +43,8 @@ export function route<E extends Endpoint>(
     const isUpload = endpoint.takesFile === true;
     const hasBody = !isUpload && endpoint.method !== 'get' && endpoint.method !== 'delete';
     if (hasBody && request.body === undefined && !isEmpty(request))
-      throw new AppError('wrong-form', `${endpoint.method.toUpperCase()} ${endpoint.path} takes JSON.`, {
-        remedy: 'Send it with Content-Type: application/json.',
+      throw new AppError('wrong-form', say`${endpoint.method.toUpperCase()} ${endpoint.path} takes JSON.`, {
+        remedy: say`Send it with Content-Type: application/json.`,
       });
     judgeInput([request.params, request.query, hasBody ? request.body : undefined]);
     const given: Call<E> = {

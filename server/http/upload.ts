@@ -1,6 +1,6 @@
 import busboy from 'busboy';
 import type { Request, Response } from 'express';
-import { dropBroken, takeCharacters } from '@basileus/core/text';
+import { dropBroken, takeCharacters, say } from '@basileus/core/text';
 import type { Readable } from 'node:stream';
 import { AppError } from './errors';
 
@@ -20,16 +20,16 @@ function swallowRest(request: Request): void {
 const tooLarge = (bytes: number, most: number): AppError =>
   new AppError(
     'too-large',
-    `The file has ${Math.round(bytes / 1_000_000)} MB; ${Math.round(most / 1_000_000)} MB are the most that is taken at once.`,
-    { field: 'file', remedy: 'Split it into several files, or leave out columns that are not needed.' },
+    say`The file has ${Math.round(bytes / 1_000_000)} MB; ${Math.round(most / 1_000_000)} MB are the most that is taken at once.`,
+    { field: 'file', remedy: say`Split it into several files, or leave out columns that are not needed.` },
   );
 const brokenOff = (): AppError =>
-  new AppError('bad-input', 'The file broke off on the way; nothing of it was kept.', {
+  new AppError('bad-input', say`The file broke off on the way; nothing of it was kept.`, {
     field: 'file',
-    remedy: 'Send it again.',
+    remedy: say`Send it again.`,
   });
 const notAForm = (): AppError =>
-  new AppError('wrong-form', 'Send the file as multipart/form-data in a part named “file”.', { field: 'file' });
+  new AppError('wrong-form', say`Send the file as multipart/form-data in a part named “file”.`, { field: 'file' });
 
 function openForm(request: Request): busboy.Busboy {
   if (!request.is('multipart/form-data')) throw notAForm();
@@ -97,7 +97,7 @@ export async function receiveUpload<T>(
         if (taken) taken.then(resolve, () => undefined);
         else
           reject(
-            new AppError('bad-input', 'No file came with the request; send it in a part named “file”.', {
+            new AppError('bad-input', say`No file came with the request; send it in a part named “file”.`, {
               field: 'file',
             }),
           );

@@ -5,6 +5,7 @@ import { announce } from '../events';
 import { AppError } from '../http';
 import { enqueue } from '../jobs';
 import type { ImportRow } from './queries';
+import { say } from '@basileus/core/text';
 
 /** Writes the planned rows of an import, as a job. */
 export const startApply = (db: Db, id: number, name: string, actor: string): Promise<string> =>
@@ -31,15 +32,15 @@ export async function decideRows(
   const state = (await rowOf<{ state: string }>(db, 'select state from imports where id = ? for update', [found.id]))
     ?.state;
   if (state !== 'applied')
-    throw new AppError('not-now', 'This import is being written; its rows can be decided when that is done.', {
-      remedy: 'Wait until it is written.',
+    throw new AppError('not-now', say`This import is being written; its rows can be decided when that is done.`, {
+      remedy: say`Wait until it is written.`,
     });
   const isTakenBack = await rowOf(db, 'select 1 as x from change_sets where id = ? and reversed_by is not null', [
     found.change_set_id ?? 0,
   ]);
   if (take === 'file' && isTakenBack)
-    throw new AppError('not-now', 'This import was taken back; nothing more of it is written.', {
-      remedy: 'Drop the file again, or bring the import back first.',
+    throw new AppError('not-now', say`This import was taken back; nothing more of it is written.`, {
+      remedy: say`Drop the file again, or bring the import back first.`,
     });
   const waiting = await rowsOf<{ row: number; clash: string; conflicts: Conflict[] }>(
     db,
@@ -51,9 +52,9 @@ export async function decideRows(
   if (waiting.length > 0 && decided.length === 0)
     throw new AppError(
       'conflict',
-      'These items were removed since; there is nothing to write the file’s values into.',
+      say`These items were removed since; there is nothing to write the file’s values into.`,
       {
-        remedy: 'Drop the file again to add them anew, or keep it as it is.',
+        remedy: say`Drop the file again to add them anew, or keep it as it is.`,
       },
     );
   await db.raw(

@@ -8,6 +8,7 @@ import { AppError } from '../http';
 import { createNamer, isMistyped, loadBaseline, planRows, toCoreReading, toRecord, toRowShape } from './plan-rows';
 import { withMends } from './plan';
 import { loadImport, loadMends } from './queries';
+import { say } from '@basileus/core/text';
 
 /** Mends one cell and plans its row anew. Refused once the import is being written, and for rows without remarks. */
 export async function mendRow(
@@ -20,10 +21,10 @@ export async function mendRow(
     const state = (await rowOf<{ state: string }>(tx, 'select state from imports where id = ? for update', [id]))
       ?.state;
     const found = await loadImport(tx, id);
-    if (!found || state === undefined) throw new AppError('not-found', `There is no import ${id}.`);
+    if (!found || state === undefined) throw new AppError('not-found', say`There is no import ${id}.`);
     if (state !== 'planned')
-      throw new AppError('not-now', 'Cells are mended while an import waits for your decision.', {
-        remedy: 'Mend it in the catalog, or drop the file again.',
+      throw new AppError('not-now', say`Cells are mended while an import waits for your decision.`, {
+        remedy: say`Mend it in the catalog, or drop the file again.`,
       });
     const held = await rowOf<{
       sku: string;
@@ -31,7 +32,7 @@ export async function mendRow(
       cells: string[] | null;
       problems: { kind?: string; fact?: unknown }[];
     }>(tx, 'select sku, action, cells, problems from import_rows where import_id = ? and "row" = ?', [id, row]);
-    if (!held?.cells) throw new AppError('not-found', `Row ${row} of this import has nothing to mend.`);
+    if (!held?.cells) throw new AppError('not-found', say`Row ${row} of this import has nothing to mend.`);
     await tx.raw(
       `insert into import_mends (import_id, "row", col, text) values (?, ?, ?, ?)
         on conflict (import_id, "row", col) do update set text = excluded.text`,

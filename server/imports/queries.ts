@@ -9,6 +9,7 @@ import { type Db, parseColumn, rowOf, rowsOf } from '../database';
 import { type Problem, wordProblem } from '@basileus/core/sheet';
 import { loadFieldsOfImport } from './listed';
 import { AppError } from '../http';
+import { say } from '@basileus/core/text';
 
 export type Counts = ImportShape['counts'];
 export interface ImportRow {
@@ -85,7 +86,7 @@ export async function loadImport(db: Db, id: number): Promise<ImportRow | undefi
 /** The import, or a refusal where there is none. */
 export async function mustLoadImport(db: Db, id: number): Promise<ImportRow> {
   const found = await loadImport(db, id);
-  if (!found) throw new AppError('not-found', `There is no import ${id}.`);
+  if (!found) throw new AppError('not-found', say`There is no import ${id}.`);
   return found;
 }
 

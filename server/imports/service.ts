@@ -14,6 +14,7 @@ import { startApply } from './decide';
 import { recallLayout, rememberLayout } from './layouts';
 import { type ImportRow, mustLoadImport } from './queries';
 import type { readColumns, Understood } from './read';
+import { say } from '@basileus/core/text';
 
 const mostUnderstandSeconds = 30;
 
@@ -124,8 +125,8 @@ const toIncoming = (
 export async function forgetBaseline(db: Db, id: number): Promise<ImportRow> {
   const found = await mustLoadImport(db, id);
   if (found.state === 'applying' || found.state === 'applied')
-    throw new AppError('not-now', 'This import has been written already.', {
-      remedy: 'Drop the file again to read it another way.',
+    throw new AppError('not-now', say`This import has been written already.`, {
+      remedy: say`Drop the file again to read it another way.`,
     });
   await db.transaction(async (tx) => {
     const { plan_no: plan } = (await rowOf<{ plan_no: number }>(
@@ -146,22 +147,22 @@ function judgeReading(reading: ImportReadingShape, fields: FieldBook): void {
     if (field === null) continue;
     const known = fields.get(field);
     if (!known)
-      throw new AppError('bad-input', `We have no field “${field}”, which “${name}” is to fill.`, {
+      throw new AppError('bad-input', say`We have no field “${field}”, which “${name}” is to fill.`, {
         field: 'columns',
-        remedy: 'Choose a field of ours, or leave the column out.',
+        remedy: say`Choose a field of ours, or leave the column out.`,
       });
     if (known.kind === 'list') continue;
     if (taken.has(field))
-      throw new AppError('bad-input', `Two columns hold ${known.label}; “${name}” is one of them.`, {
+      throw new AppError('bad-input', say`Two columns hold ${known.label}; “${name}” is one of them.`, {
         field: 'columns',
-        remedy: 'Give one of them another field, or none.',
+        remedy: say`Give one of them another field, or none.`,
       });
     taken.add(field);
   }
   if (!taken.has('sku'))
-    throw new AppError('bad-input', 'No column holds the SKU, so rows cannot be matched.', {
+    throw new AppError('bad-input', say`No column holds the SKU, so rows cannot be matched.`, {
       field: 'columns',
-      remedy: 'Choose the column that holds the SKU.',
+      remedy: say`Choose the column that holds the SKU.`,
     });
 }
 
@@ -174,8 +175,8 @@ export async function changeReading(
 ): Promise<ImportRow> {
   const found = await mustLoadImport(db, id);
   if (found.state === 'applying' || found.state === 'applied')
-    throw new AppError('not-now', 'This import has been written already.', {
-      remedy: 'Drop the file again to read it another way.',
+    throw new AppError('not-now', say`This import has been written already.`, {
+      remedy: say`Drop the file again to read it another way.`,
     });
   const isAnew = hasOtherColumns(found.reading, wanted);
   // Fields of columns that will not be there any more are no fault.
@@ -227,10 +228,10 @@ export async function startWriting(db: Db, id: number, actor: string): Promise<s
   if (found.reading.decimalSign === 'undetermined')
     throw new AppError(
       'bad-input',
-      'The prices of this file can be read in two ways; say which decimal sign it uses.',
+      say`The prices of this file can be read in two ways; say which decimal sign it uses.`,
       {
         field: 'decimalSign',
-        remedy: 'Choose point or comma.',
+        remedy: say`Choose point or comma.`,
       },
     );
   const job = await db.transaction(async (tx) => {
@@ -243,9 +244,9 @@ export async function startWriting(db: Db, id: number, actor: string): Promise<s
       throw new AppError(
         'not-now',
         found.state === 'applying' || found.state === 'applied'
-          ? 'This import is being written or has been written already.'
-          : 'This import is not planned yet.',
-        { remedy: 'Wait until it has been read.' },
+          ? say`This import is being written or has been written already.`
+          : say`This import is not planned yet.`,
+        { remedy: say`Wait until it has been read.` },
       );
     return startApply(tx, id, found.name, actor);
   });
@@ -257,7 +258,7 @@ export async function startWriting(db: Db, id: number, actor: string): Promise<s
 export async function discard(db: Db, id: number): Promise<void> {
   const found = await mustLoadImport(db, id);
   if (found.state === 'applying' || found.state === 'applied')
-    throw new AppError('not-now', 'This import has been written; take it back in the change history.');
+    throw new AppError('not-now', say`This import has been written; take it back in the change history.`);
   await db.raw('delete from imports where id = ?', [id]);
   await dropFile(db, found.file_id);
   await announce(db, { topic: 'imports' });

@@ -3,6 +3,7 @@ import type { Router } from 'express';
 import { type Db, rowsOf } from '../database';
 import { announce } from '../events';
 import { AppError, route } from '../http';
+import { say } from '@basileus/core/text';
 
 interface JobRow {
   id: string;
@@ -51,8 +52,8 @@ export function addJobRoutes(router: Router, db: Db): void {
       [params.id],
     );
     if (changed.length === 0)
-      throw new AppError('not-now', 'This job has ended already or cannot be stopped safely.', {
-        remedy: 'Let it end; what it changed can be taken back from the change history.',
+      throw new AppError('not-now', say`This job has ended already or cannot be stopped safely.`, {
+        remedy: say`Let it end; what it changed can be taken back from the change history.`,
       });
     await announce(db, { topic: 'jobs', id: params.id });
     return { ok: true as const };

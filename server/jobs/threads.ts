@@ -4,6 +4,7 @@ import { AppError } from '../http';
 import type { Db } from '../database';
 import type { JobKind, Outcome } from './kind';
 import { executeRun, type Run, toFailure } from './run';
+import { say } from '@basileus/core/text';
 
 export interface Threads {
   /** Runs a job; a thread that needs too much memory or time is ended and the run has failed. */
@@ -77,14 +78,14 @@ function explain(error: unknown, mostSeconds: number, mostMegabytes: number): un
   if (code === 'ERR_WORKER_OUT_OF_MEMORY')
     return new AppError(
       'too-large',
-      `This needed more than ${mostMegabytes.toLocaleString('en-GB')} MB of memory and was stopped.`,
+      say`This needed more than ${mostMegabytes.toLocaleString('en-GB')} MB of memory and was stopped.`,
       {
-        remedy: 'Split the file into several, or leave out columns that are not needed.',
+        remedy: say`Split the file into several, or leave out columns that are not needed.`,
       },
     );
   if (name === 'AbortError')
-    return new AppError('too-large', `This took longer than ${mostSeconds} seconds and was stopped.`, {
-      remedy: 'Split the file into several, or leave out columns that are not needed.',
+    return new AppError('too-large', say`This took longer than ${mostSeconds} seconds and was stopped.`, {
+      remedy: say`Split the file into several, or leave out columns that are not needed.`,
     });
   return error;
 }

@@ -10,6 +10,7 @@ import { enqueue } from '../jobs';
 import type { Market, MarketPort } from '../markets';
 import { refreshListings } from './follow-up';
 import type { Progress } from './refresh';
+import { say } from '@basileus/core/text';
 
 /** Rows of which nothing is on the market, nor on its way there. */
 const isFree = `l.in_flight = 0 and l.accepted_details is null and l.market_state in ('none', 'refused')`;
@@ -21,8 +22,8 @@ const itemsAtOnce = 200;
 /** Asks for a look-up of everything that is new to a market. Refused where the market takes no offers on its entries. */
 export async function requestLookUp(db: Db, market: Market): Promise<{ job: string; items: number }> {
   if (!canAsk(market.rulebook, 'offer'))
-    throw new AppError('not-now', `${market.name} takes no offers on entries that it has already.`, {
-      remedy: 'Send the items as new entries.',
+    throw new AppError('not-now', say`${market.name} takes no offers on entries that it has already.`, {
+      remedy: say`Send the items as new entries.`,
     });
   const { n } = (await rowOf<{ n: number }>(
     db,

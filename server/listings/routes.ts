@@ -23,6 +23,7 @@ import { loadSharedCauses } from './shared-causes';
 import { assignToCategory, patchListingCells } from './service';
 import { setWanted as want } from './wanted';
 import { wishFor } from './wish';
+import { say } from '@basileus/core/text';
 
 export function addListingRoutes(router: Router, db: Db): void {
   route(router, listListings, async ({ params, query }) =>
@@ -30,7 +31,7 @@ export function addListingRoutes(router: Router, db: Db): void {
   );
   route(router, readListing, async ({ params }) => {
     const found = await loadListing(db, await loadMarket(db, params.market), params.id);
-    if (!found) throw new AppError('not-found', `There is no listing ${params.id} on this market.`);
+    if (!found) throw new AppError('not-found', say`There is no listing ${params.id} on this market.`);
     return found;
   });
   route(router, patchListings, async ({ params, body, actor }) =>

@@ -10,6 +10,7 @@ import { loadCorrespondences, loadMarketById, type Market } from '../markets';
 import { groupByItem, recordChangeSet, updateProducts } from '../products';
 import { refreshListings, refreshProducts } from './follow-up';
 import { categoryOf, type FullRow, loadFullRows, roleOf, toOffered } from './rows';
+import { say } from '@basileus/core/text';
 
 export interface ListingPatchOutcome {
   changeSet: number | null;
@@ -40,7 +41,7 @@ export async function patchListingCells(
     (c) => c.field !== 'category' && !market.rulebook.attributes.some((a) => a.key === c.field),
   );
   if (unknown)
-    throw new AppError('bad-input', `${market.name} has no attribute “${unknown.field}”.`, { field: unknown.field });
+    throw new AppError('bad-input', say`${market.name} has no attribute “${unknown.field}”.`, { field: unknown.field });
   const outcome: ListingPatchOutcome = { changeSet: null, applied: 0, conflicts: [] };
   await db.transaction(async (tx) => {
     const ids = [...new Set(cells.map((c) => c.id))];
@@ -99,9 +100,9 @@ function putCell(
   if (cell.field === 'category') {
     const wanted = typeof cell.after === 'string' && cell.after !== '' ? cell.after : null;
     if (wanted !== null && !market.category(wanted))
-      throw new AppError('bad-input', `“${wanted}” is not a category of ${market.name} that takes items.`, {
+      throw new AppError('bad-input', say`“${wanted}” is not a category of ${market.name} that takes items.`, {
         field: 'category',
-        remedy: 'Choose a leaf of the tree.',
+        remedy: say`Choose a leaf of the tree.`,
       });
     if (wanted === row.market_category) return undefined;
     write.categories.set(row.listing_id, wanted);
@@ -109,10 +110,14 @@ function putCell(
   }
   const category = categoryOf(market, row)?.compiled;
   if (!category)
-    throw new AppError('bad-input', `${row.sku} has no category on ${market.name} yet, so its fields are not known.`, {
-      field: 'category',
-      remedy: 'Choose a category first.',
-    });
+    throw new AppError(
+      'bad-input',
+      say`${row.sku} has no category on ${market.name} yet, so its fields are not known.`,
+      {
+        field: 'category',
+        remedy: say`Choose a category first.`,
+      },
+    );
   const { [cell.field]: _, ...others } = row.overrides;
   const given = resolveListing(category, toOffered(market, row).fields, roleOf(row), others, c).values[cell.field];
   const put = (value: Value | null) => {
@@ -179,12 +184,12 @@ export async function assignToCategory(
 ): Promise<{ changed: number; changeSet: number | null }> {
   const { category, ownCategory } = request;
   if (category !== null && !market.category(category))
-    throw new AppError('bad-input', `“${category}” is not a category of ${market.name} that takes items.`, {
+    throw new AppError('bad-input', say`“${category}” is not a category of ${market.name} that takes items.`, {
       field: 'category',
-      remedy: 'Choose a leaf of the tree.',
+      remedy: say`Choose a leaf of the tree.`,
     });
   if (ownCategory === undefined && !request.ids?.length)
-    throw new AppError('bad-input', 'Say which items: named ones, or all of an own category.', { field: 'ids' });
+    throw new AppError('bad-input', say`Say which items: named ones, or all of an own category.`, { field: 'ids' });
   if (ownCategory !== undefined) {
     if (category === null)
       await db.raw(`delete from correspondences where market_id = ? and kind = 'category' and ours = ?`, [

@@ -4,6 +4,7 @@ import { recordHistory } from '../history';
 import { AppError } from '../http';
 import type { Market } from '../markets';
 import { refreshListings } from './follow-up';
+import { say } from '@basileus/core/text';
 
 /** Listings that are meant: a family that is left out takes its variants along, a variant that is wanted brings its family. */
 const meantSql = (wanted: boolean): string => `select distinct l.id
@@ -45,14 +46,14 @@ async function setSites(
   for (const site of sites) {
     const found = known.get(site);
     if (!found)
-      throw new AppError('bad-input', `${market.name} has no site “${site}”.`, {
+      throw new AppError('bad-input', say`${market.name} has no site “${site}”.`, {
         field: 'sites',
-        remedy: `Choose among ${[...known.keys()].join(', ')}.`,
+        remedy: say`Choose among ${[...known.keys()].join(', ')}.`,
       });
     if (!wanted && !found.optional)
-      throw new AppError('bad-input', `${market.name} sells every entry at ${found.name}; it cannot be left out.`, {
+      throw new AppError('bad-input', say`${market.name} sells every entry at ${found.name}; it cannot be left out.`, {
         field: 'sites',
-        remedy: 'Leave the items out of the market as a whole.',
+        remedy: say`Leave the items out of the market as a whole.`,
       });
   }
   const meant = (await rowsOf<{ id: number }>(tx, meantSql(wanted), [market.id, products, ids, market.id, own])).map(

@@ -6,6 +6,7 @@ import { AppError } from '../http';
 import type { Market } from '../markets';
 import { recordHistory } from '../history';
 import { refreshListings } from './follow-up';
+import { say } from '@basileus/core/text';
 
 /**
  * Sets a wish, or takes one back with `keep`. What is on its way already keeps what it was sent with. Refuses what the
@@ -23,11 +24,11 @@ export async function wishFor(
     throw new AppError(
       'not-now',
       isBurnt
-        ? `${market.name} never takes a withdrawn SKU again.`
-        : `${market.name} takes no file that would ${wish} an entry.`,
+        ? say`${market.name} never takes a withdrawn SKU again.`
+        : say`${market.name} takes no file that would ${wish} an entry.`,
       {
         field: 'wish',
-        remedy: isBurnt ? 'Add the item anew under another SKU.' : `Do it on the pages of ${market.name}.`,
+        remedy: isBurnt ? say`Add the item anew under another SKU.` : say`Do it on the pages of ${market.name}.`,
       },
     );
   }

@@ -4,6 +4,7 @@ import type { Quota } from '@basileus/core/rulebook';
 import { type Db, rowOf } from '../database';
 import { AppError } from '../http';
 import type { Market } from './load';
+import { say } from '@basileus/core/text';
 
 export interface Gate {
   /** What the market's host has shown before, such as SHA256:…; undefined where we have never been there. */
@@ -70,8 +71,8 @@ async function spendQuota(db: Db, market: Market, quota: Quota, records: number)
   );
   throw new AppError(
     'market-unreachable',
-    `What ${market.name} takes in ${quota.seconds} seconds is used up.`,
-    { notTaken: true, remedy: 'It goes on by itself.' },
+    say`What ${market.name} takes in ${quota.seconds} seconds is used up.`,
+    { notTaken: true, remedy: say`It goes on by itself.` },
     left?.seconds ?? 1,
   );
 }

@@ -2,6 +2,7 @@
 // kept like any other key; the public half, the line that OpenSSH writes, is what a market is given.
 import ssh2 from 'ssh2';
 import { AppError } from '../http';
+import { say } from '@basileus/core/text';
 
 const { utils } = ssh2;
 
@@ -19,19 +20,19 @@ export function readPublicKey(key: string): string | null {
     const isLocked = /passphrase|encrypted/i.test(parsed.message);
     throw new AppError(
       'bad-input',
-      isLocked ? 'This private key asks for a passphrase.' : 'This private key cannot be read.',
+      isLocked ? say`This private key asks for a passphrase.` : say`This private key cannot be read.`,
       {
         field: 'secret',
         remedy: isLocked
-          ? 'Bring one without a passphrase, or let a new pair be made here.'
-          : 'Bring the whole file, from its first line of dashes to its last, as OpenSSH or PEM; or let a new pair be made here.',
+          ? say`Bring one without a passphrase, or let a new pair be made here.`
+          : say`Bring the whole file, from its first line of dashes to its last, as OpenSSH or PEM; or let a new pair be made here.`,
       },
     );
   }
   if (!parsed.isPrivateKey())
-    throw new AppError('bad-input', 'This is the public half of a pair.', {
+    throw new AppError('bad-input', say`This is the public half of a pair.`, {
       field: 'secret',
-      remedy: 'Give that to the market, and bring the private half here.',
+      remedy: say`Give that to the market, and bring the private half here.`,
     });
   return `${parsed.type} ${parsed.getPublicSSH().toString('base64')}`;
 }

@@ -15,6 +15,7 @@ import { type Db, parseColumn, rowOf, rowsOf } from '../database';
 import { AppError } from '../http';
 import { loadRates, type Rate } from './rates';
 import { makeStraightPass } from './straight-pass';
+import { say } from '@basileus/core/text';
 
 const pieces = z.int().min(0).default(0);
 /** Rules of ours for what is published there: stock kept back, the least that is shown, and prices made of the house price. */
@@ -164,9 +165,9 @@ export async function loadMarkets(db: Db): Promise<Market[]> {
 export async function loadMarket(db: Db, key: string): Promise<Market> {
   const row = await rowOf<MarketRow>(db, 'select * from markets where key = ? and rulebook_id is not null', [key]);
   if (!row)
-    throw new AppError('not-found', `There is no market “${key}”.`, {
+    throw new AppError('not-found', say`There is no market “${key}”.`, {
       field: 'market',
-      remedy: 'Choose one from the scope on the left.',
+      remedy: say`Choose one from the scope on the left.`,
     });
   return toMarket(db, row);
 }

@@ -5,6 +5,7 @@ import type { Gate } from './gate';
 import type { Market } from './load';
 import { openHttpPort } from './transports/http';
 import { openSftpPort } from './transports/sftp';
+import { say } from '@basileus/core/text';
 
 export interface MarketFile {
   name: string;
@@ -39,8 +40,8 @@ export function openMarketPort(market: Market, gate: Gate): MarketPort {
     case 'sftp':
       return openSftpPort(market, transport, gate);
     case 'by-hand':
-      throw new AppError('not-now', `${market.name} takes files by hand only.`, {
-        remedy: 'Download the file and bring it to the market; give its answer back here.',
+      throw new AppError('not-now', say`${market.name} takes files by hand only.`, {
+        remedy: say`Download the file and bring it to the market; give its answer back here.`,
       });
   }
 }

@@ -9,6 +9,7 @@ import { loadFields } from '../fields';
 import { dropFile, openFile, readWhole } from '../files';
 import { AppError } from '../http';
 import { loadMarket, type Market } from './load';
+import { say } from '@basileus/core/text';
 
 export interface MarketTemplate {
   form: string;
@@ -62,7 +63,9 @@ export async function judgeTemplate(
   const market = await loadMarket(db, key);
   const form = market.rulebook.forms.find((f) => f.key === formKey);
   if (form?.container.kind !== 'workbook')
-    throw new AppError('bad-input', `${market.name} has no form “${formKey}” that is a workbook.`, { field: 'form' });
+    throw new AppError('bad-input', say`${market.name} has no form “${formKey}” that is a workbook.`, {
+      field: 'form',
+    });
   const fields = await loadFields(db);
   const read = (as: SaidOfTemplate) => readUpload(name, openFile(db, file), fields, as);
   let reading = await read(said);
@@ -73,15 +76,15 @@ export async function judgeTemplate(
     if (again && findOtherColumn(form, again) === undefined) reading = again;
   }
   if (!reading)
-    throw new AppError('unreadable-file', `No sheet of “${name}” has a row of headings over rows to fill.`, {
+    throw new AppError('unreadable-file', say`No sheet of “${name}” has a row of headings over rows to fill.`, {
       field: 'file',
-      remedy: 'Bring the blank template as the market gives it out.',
+      remedy: say`Bring the blank template as the market gives it out.`,
     });
   const other = findOtherColumn(form, reading);
   if (other !== undefined)
-    throw new AppError('bad-input', `The columns of “${name}” are not those of the form: “${other}” differs.`, {
+    throw new AppError('bad-input', say`The columns of “${name}” are not those of the form: “${other}” differs.`, {
       field: 'file',
-      remedy: 'Bring it under “Bring a template …”, which makes a rulebook that has its columns.',
+      remedy: say`Bring it under “Bring a template …”, which makes a rulebook that has its columns.`,
     });
   const { sheet, firstRow } = reading;
   // Filled once with nothing, so that what cannot be filled is known now.
@@ -100,7 +103,7 @@ async function readUpload(
     return understandTemplate(await readTemplate(source), fields, said);
   } catch (error) {
     if (!(error instanceof SheetError)) throw error;
-    throw new AppError('unreadable-file', `“${name}” cannot be read: ${error.message}`, {
+    throw new AppError('unreadable-file', say`“${name}” cannot be read: ${error.message}`, {
       field: 'file',
       remedy: error.remedy,
     });
@@ -147,9 +150,9 @@ function tryFilling<T>(name: string, fill: () => T): T {
     return fill();
   } catch (error) {
     if (!(error instanceof SheetError)) throw error;
-    throw new AppError('unreadable-file', `“${name}” cannot be filled: ${error.message}`, {
+    throw new AppError('unreadable-file', say`“${name}” cannot be filled: ${error.message}`, {
       field: 'file',
-      remedy: 'Save it anew in a spreadsheet program and bring it again, or forget it under Rulebook.',
+      remedy: say`Save it anew in a spreadsheet program and bring it again, or forget it under Rulebook.`,
     });
   }
 }

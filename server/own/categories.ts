@@ -1,6 +1,6 @@
 // Our own categories as people put them in order: added, moved in the tree, renamed or put together, removed.
 import { isWithin, type OwnCategory } from '@basileus/core/product';
-import { plural } from '@basileus/core/text';
+import { plural, say } from '@basileus/core/text';
 import { type Db, rowOf, rowsOf } from '../database';
 import { announce } from '../events';
 import { recordHistory } from '../history';
@@ -20,9 +20,9 @@ export async function loadCategories(db: Db): Promise<(OwnCategory & { items: nu
 
 function mustKnow(all: readonly OwnCategory[], name: string, field: string): void {
   if (!all.some((c) => c.name === name))
-    throw new AppError('bad-input', `We have no category “${name}”.`, {
+    throw new AppError('bad-input', say`We have no category “${name}”.`, {
       field,
-      remedy: 'Choose one that is there, or add it first.',
+      remedy: say`Choose one that is there, or add it first.`,
     });
 }
 
@@ -39,7 +39,7 @@ export const addCategory = (db: Db, { name, parent }: OwnCategory, actor: string
     const all = await loadTree(tx);
     if (parent !== null) mustKnow(all, parent, 'parent');
     if (all.some((c) => c.name === name))
-      throw new AppError('conflict', `There is a category “${name}” already.`, { field: 'name' });
+      throw new AppError('conflict', say`There is a category “${name}” already.`, { field: 'name' });
     await tx.raw('insert into own_categories (name, parent) values (?, ?)', [name, parent]);
     await recordHistory(tx, actor, { is: 'own-said', what: 'category', name, how: 'added', to: null });
     await announce(tx, { topic: 'own' });
@@ -54,9 +54,9 @@ export const moveCategory = (db: Db, name: string, parent: string | null, actor:
     if (parent !== null) {
       mustKnow(all, parent, 'parent');
       if (isWithin(all, parent, name))
-        throw new AppError('bad-input', `“${name}” cannot stand under “${parent}”, which is itself under it.`, {
+        throw new AppError('bad-input', say`“${name}” cannot stand under “${parent}”, which is itself under it.`, {
           field: 'parent',
-          remedy: 'Move that one out first.',
+          remedy: say`Move that one out first.`,
         });
     }
     await tx.raw('update own_categories set parent = ? where name = ?', [parent, name]);
@@ -78,12 +78,12 @@ export const renameCategory = (
     await lockTree(tx);
     const all = await loadTree(tx);
     mustKnow(all, name, 'name');
-    if (name === to) throw new AppError('bad-input', `It is called “${to}” already.`, { field: 'rename' });
+    if (name === to) throw new AppError('bad-input', say`It is called “${to}” already.`, { field: 'rename' });
     const isThere = all.some((c) => c.name === to);
     if (isThere && isWithin(all, to, name))
-      throw new AppError('bad-input', `“${to}” stands under “${name}”; they cannot be put together so.`, {
+      throw new AppError('bad-input', say`“${to}” stands under “${name}”; they cannot be put together so.`, {
         field: 'rename',
-        remedy: 'Move it out first.',
+        remedy: say`Move it out first.`,
       });
     await tx.raw(
       `insert into own_categories (name, parent) select ?, parent from own_categories where name = ? on conflict do nothing`,
@@ -145,9 +145,9 @@ export const removeCategory = (db: Db, name: string, actor: string): Promise<voi
       name,
     ]))!.n;
     if (items > 0)
-      throw new AppError('conflict', `${plural(items, 'item is', 'items are')} in “${name}”.`, {
+      throw new AppError('conflict', say`${plural(items, 'item is', 'items are')} in “${name}”.`, {
         field: 'name',
-        remedy: 'Put it together with another category: give it that one’s name.',
+        remedy: say`Put it together with another category: give it that one’s name.`,
       });
     await endCategory(tx, name);
     await recordHistory(tx, actor, { is: 'own-said', what: 'category', name, how: 'removed', to: null });

@@ -11,7 +11,7 @@ import {
   type OwnFieldFault,
   type OwnFields,
 } from '@basileus/core/product';
-import { plural } from '@basileus/core/text';
+import { plural, say } from '@basileus/core/text';
 import type { z } from 'zod';
 import { type Db, parseColumn, rowsOf } from '../database';
 import { announce } from '../events';
@@ -35,7 +35,7 @@ const lockFields = (db: Db): Promise<unknown> => db.raw(`select pg_advisory_xact
 
 function find(own: OwnFields, key: string): OwnField {
   const found = own.fields.find((f) => f.key === key);
-  if (!found) throw new AppError('not-found', `We have no field “${key}”.`);
+  if (!found) throw new AppError('not-found', say`We have no field “${key}”.`);
   return found;
 }
 
@@ -62,8 +62,8 @@ async function refuseFault(db: Db, field: OwnField, own: OwnFields): Promise<voi
     throw new AppError(
       fault.is === 'taken' ? 'conflict' : 'bad-input',
       fault.is === 'taken'
-        ? `“${fault.name}” is what the field ${fault.other} is called already.`
-        : `The field ${field.label} cannot be so.`,
+        ? say`“${fault.name}” is what the field ${fault.other} is called already.`
+        : say`The field ${field.label} cannot be so.`,
       { field: fault.part, remedy: remedies[fault.is] },
     );
   await refuseStrangers(db, field.categories);
@@ -129,8 +129,8 @@ async function refuseUnheld(db: Db, own: OwnFields, field: OwnField): Promise<vo
   if (example)
     throw new AppError(
       'conflict',
-      `${plural(items, 'item holds', 'items hold')} something in ${field.label} that cannot stand there then, such as “${String(example.value)}” of ${example.sku}.`,
-      { field: 'kind', remedy: 'Change those first, or add another field.' },
+      say`${plural(items, 'item holds', 'items hold')} something in ${field.label} that cannot stand there then, such as “${String(example.value)}” of ${example.sku}.`,
+      { field: 'kind', remedy: say`Change those first, or add another field.` },
     );
 }
 
@@ -171,9 +171,9 @@ export const dropField = (db: Db, key: string, actor: string): Promise<{ job: st
     const { label } = find(await loadOwnFields(tx), key);
     const { items, markets } = await loadUse(tx, key);
     if (markets.length > 0)
-      throw new AppError('conflict', `${label} is what ${markets.join(' and ')} takes for a field of theirs.`, {
+      throw new AppError('conflict', say`${label} is what ${markets.join(say` and `)} takes for a field of theirs.`, {
         field: 'key',
-        remedy: 'Choose another field there first, under Prepare, Fields.',
+        remedy: say`Choose another field there first, under Prepare, Fields.`,
       });
     if (items === 0) {
       await endField(tx, key, label, actor);
@@ -216,7 +216,7 @@ export const dropFacet = (db: Db, { kind, code }: Facet, actor: string): Promise
     await lockFields(tx);
     const own = await loadOwnFields(tx);
     const isThere = (kind === 'language' ? own.languages : own.currencies).includes(code);
-    if (!isThere) throw new AppError('not-found', `We do not write ${code}.`);
+    if (!isThere) throw new AppError('not-found', say`We do not write ${code}.`);
     const book = compileFields(own);
     const facts = book.all.filter((f) => (kind === 'language' ? f.language : f.currency) === code);
     const held = await countFacts(
@@ -228,7 +228,7 @@ export const dropFacet = (db: Db, { kind, code }: Facet, actor: string): Promise
       throw new AppError(
         'conflict',
         `${plural(first[1], 'item holds', 'items hold')} a ${book.labelOf(`fact.${first[0]}`)}.`,
-        { field: 'code', remedy: 'Empty what items hold in it first.' },
+        { field: 'code', remedy: say`Empty what items hold in it first.` },
       );
     await deleteFacet(tx, kind, code);
     await recordHistory(tx, actor, { is: 'own-said', what: kind, name: code, how: 'removed', to: null });

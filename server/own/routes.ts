@@ -18,6 +18,7 @@ import { loadOwnFields } from '../fields';
 import { AppError, route } from '../http';
 import { addCategory, loadCategories, moveCategory, removeCategory, renameCategory } from './categories';
 import { addField, addOwnFacet, dropFacet, dropField, loadUse, orderFields, putField } from './fields';
+import { say } from '@basileus/core/text';
 
 export function addOwnRoutes(router: Router, db: Db): void {
   route(router, readFields, () => loadOwnFields(db));
@@ -41,7 +42,7 @@ export function addOwnRoutes(router: Router, db: Db): void {
   });
   route(router, changeOwnCategory, async ({ body: { name, parent, rename }, actor }) => {
     if ((parent === undefined) === (rename === undefined))
-      throw new AppError('bad-input', 'Say either where it is to stand, or what it is to be called.', {
+      throw new AppError('bad-input', say`Say either where it is to stand, or what it is to be called.`, {
         field: 'parent',
       });
     if (rename !== undefined) return renameCategory(db, name, rename, actor);

@@ -5,6 +5,7 @@ import { type Db, rowOf, rowsOf } from '../database';
 import { announce } from '../events';
 import { AppError } from '../http';
 import { wakePictures } from './job';
+import { say } from '@basileus/core/text';
 
 type Listed = z.output<typeof listPictureHosts.response>;
 type State = (typeof pictureStates)[number];
@@ -60,7 +61,7 @@ export async function askHost(db: Db, host: string, address: string | null, acto
 /** All pictures of a host are looked at anew. */
 export async function lookAtHostAgain(db: Db, host: string): Promise<void> {
   if (!(await rowOf(db, 'select 1 as x from picture_hosts where host = ?', [host])))
-    throw new AppError('not-now', `${host} is not asked for pictures.`, { remedy: 'Let it be asked first.' });
+    throw new AppError('not-now', say`${host} is not asked for pictures.`, { remedy: say`Let it be asked first.` });
   await db.transaction(async (tx) => {
     await tx.raw('update pictures set due_at = now(), tries = 0 where host = ?', [host]);
     await wakePictures(tx);

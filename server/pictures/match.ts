@@ -7,6 +7,7 @@ import { type Db, rowsOf } from '../database';
 import { storeFile } from '../files';
 import { AppError } from '../http';
 import { ownReading, takePrepared } from '../imports';
+import { say } from '@basileus/core/text';
 
 type Asked = z.output<typeof endpoint.body>;
 type Answer = z.output<typeof endpoint.response>;
@@ -26,10 +27,10 @@ function toLinks({ links, under }: Asked): string[] {
   if (under === '' && named.some((l) => !isLink(l)))
     throw new AppError(
       'bad-input',
-      `“${named.find((l) => !isLink(l))!.slice(0, 80)}” is the name of a file, not a link.`,
+      say`“${named.find((l) => !isLink(l))!.slice(0, 80)}” is the name of a file, not a link.`,
       {
         field: 'under',
-        remedy: 'Say under which address the files are.',
+        remedy: say`Say under which address the files are.`,
       },
     );
   const base = under.replace(/\/*$/, '/');
@@ -99,8 +100,8 @@ export async function matchLinks(db: Db, asked: Asked): Promise<Answer> {
   const rows = await makeRows(db, matched, asked.how);
   const changed = rows.filter((r) => !isSame(r));
   if (asked.bring && changed.length === 0)
-    throw new AppError('not-now', 'No item would have other pictures than it has.', {
-      remedy: 'Look at what the files are called: their names begin with the SKU or the barcode.',
+    throw new AppError('not-now', say`No item would have other pictures than it has.`, {
+      remedy: say`Look at what the files are called: their names begin with the SKU or the barcode.`,
     });
   return {
     items: rows.length,

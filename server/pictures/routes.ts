@@ -15,6 +15,7 @@ import { type Db, rowOf, rowsOf } from '../database';
 import { AppError, route } from '../http';
 import type { Threads } from '../jobs';
 import { askHost, leaveHost, listHosts, lookAtHostAgain } from './hosts';
+import { say } from '@basileus/core/text';
 
 type Matched = z.output<typeof matchPictures.response>;
 const mostMatchSeconds = 120;
@@ -58,7 +59,7 @@ export function addPictureRoutes(router: Router, db: Db, threads: Threads): void
       'select thumb from pictures p join picture_hosts h on h.host = p.host where url = ?',
       [query.link],
     );
-    if (!found?.thumb) throw new AppError('not-found', 'Nobody has looked at this picture.');
+    if (!found?.thumb) throw new AppError('not-found', say`Nobody has looked at this picture.`);
     // Kept by the browser, and asked for each time whether it still is the one.
     response.type('image/webp').set('Cache-Control', 'private, no-cache').send(found.thumb);
     return undefined;

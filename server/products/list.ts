@@ -5,6 +5,7 @@ import { categoryAttribute } from '@basileus/core/rulebook';
 import { type Db, rowsOf } from '../database';
 import { AppError } from '../http';
 import { dayColumns, listColumns, moneyColumns, textColumns } from './fields';
+import { say } from '@basileus/core/text';
 
 export interface ProductFilter {
   /** The house's fields, by one of which the catalog is put in order. */
@@ -42,7 +43,7 @@ function toOrder(sort: string, fields: FieldBook): Order {
   if (isOf(textColumns, sort)) return plain((r) => `${r}.${sort} collate "natural"`);
   const field = fields.get(sort);
   if (field?.market) return toListedOrder(field);
-  if (!field?.fact) throw new AppError('bad-input', `The catalog has no field “${sort}”.`, { field: 'sort' });
+  if (!field?.fact) throw new AppError('bad-input', say`The catalog has no field “${sort}”.`, { field: 'sort' });
   const fact = (r: string): string => `${r}.facts ->> '${sort.slice('fact.'.length)}'`;
   // Whole numbers and amounts stand as text among the facts.
   return plain((r) =>

@@ -3,7 +3,7 @@ import type { FamilyCounts, FamilyWanted } from '@basileus/contract';
 import type { CellPatchInput } from '@basileus/contract';
 import { axesField } from '@basileus/core/product';
 import { toText, type Value } from '@basileus/core/listing';
-import { plural } from '@basileus/core/text';
+import { plural, say } from '@basileus/core/text';
 import { patchProductCells } from '../catalog';
 import { type Db, rowOf, rowsOf } from '../database';
 import { loadFields } from '../fields';
@@ -27,16 +27,16 @@ async function findFamily(db: Db, family: FamilyWanted): Promise<{ id: number; a
   );
   if (family.is === 'new') {
     if (found)
-      throw new AppError('conflict', `SKU ${family.sku} is already in the catalog.`, {
+      throw new AppError('conflict', say`SKU ${family.sku} is already in the catalog.`, {
         field: 'sku',
-        remedy: 'Give another SKU, or put the items into that family if it is one.',
+        remedy: say`Give another SKU, or put the items into that family if it is one.`,
       });
     return undefined;
   }
   if (found?.kind !== 'family')
-    throw new AppError('bad-input', `There is no family ${family.sku}.`, {
+    throw new AppError('bad-input', say`There is no family ${family.sku}.`, {
       field: 'sku',
-      remedy: 'Name a family that there is, or make a new one.',
+      remedy: say`Name a family that there is, or make a new one.`,
     });
   return found;
 }
@@ -116,9 +116,9 @@ export async function moveItems(
     if (family.is === 'new') {
       const unknown = family.axes.find((a) => !book.axes.includes(a));
       if (unknown !== undefined)
-        throw new AppError('bad-input', `Variants do not differ by ${book.labelOf(unknown)} here.`, {
+        throw new AppError('bad-input', say`Variants do not differ by ${book.labelOf(unknown)} here.`, {
           field: 'axes',
-          remedy: 'Choose another field, or say of that one that variants may differ by it, under Our catalog.',
+          remedy: say`Choose another field, or say of that one that variants may differ by it, under Our catalog.`,
         });
       const shared = findShared(
         rows.map(toFields),
@@ -157,7 +157,7 @@ export async function changeAxes(
 ): Promise<{ changeSet: number | null }> {
   const row = (await loadProductRows(db, 'p.id = ?', [id]))[0];
   if (row?.kind !== 'family')
-    throw new AppError('bad-input', 'Only a family says by what its variants differ.', { field: 'axes' });
+    throw new AppError('bad-input', say`Only a family says by what its variants differ.`, { field: 'axes' });
   const outcome = await patchProductCells(
     db,
     [
@@ -173,9 +173,9 @@ export async function changeAxes(
   );
   const [refused] = outcome.refused;
   if (refused)
-    throw new AppError('bad-input', 'Variants do not differ by one of these fields here.', {
+    throw new AppError('bad-input', say`Variants do not differ by one of these fields here.`, {
       field: 'axes',
-      remedy: 'Say of the field that variants may differ by it, under Our catalog.',
+      remedy: say`Say of the field that variants may differ by it, under Our catalog.`,
     });
   if (outcome.changeSet !== null) await refreshProducts(db, [id]);
   return { changeSet: outcome.changeSet };

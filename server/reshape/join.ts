@@ -1,6 +1,6 @@
 // Several items made one, and one item made several.
 import type { Value } from '@basileus/core/listing';
-import { plural } from '@basileus/core/text';
+import { plural, say } from '@basileus/core/text';
 import { patchProductCells } from '../catalog';
 import { everyItem } from '@basileus/core/choose';
 import { wordCellFault } from '@basileus/core/product';
@@ -29,35 +29,35 @@ export async function joinToOne(
 ): Promise<{ changeSet: number }> {
   const ids = [keep, ...others];
   if (new Set(ids).size < ids.length)
-    throw new AppError('bad-input', 'An item cannot be joined to itself.', { field: 'others' });
+    throw new AppError('bad-input', say`An item cannot be joined to itself.`, { field: 'others' });
   return db.transaction(async (tx) => {
     await tx.raw('select id from products where id = any(?) order by id for update', [ids]);
     const rows = await loadProductRows(tx, 'p.id = any(?)', [ids]);
     const kept = rows.find((r) => r.id === keep);
     if (!kept || rows.length < ids.length)
-      throw new AppError('not-found', 'One of the items is not in the catalog any more.', {
-        remedy: 'Look at the rows again.',
+      throw new AppError('not-found', say`One of the items is not in the catalog any more.`, {
+        remedy: say`Look at the rows again.`,
       });
     const odd = rows.find((r) => r.kind === 'family' || r.kind === 'bundle');
     if (odd)
-      throw new AppError('bad-input', `${odd.sku} is a ${odd.kind}; singles and variants are joined.`, {
+      throw new AppError('bad-input', say`${odd.sku} is a ${odd.kind}; singles and variants are joined.`, {
         field: 'others',
-        remedy: 'Leave it out.',
+        remedy: say`Leave it out.`,
       });
     const looked = await lookAtRemovalOf(tx, { ...everyItem, ids: [...others] });
     const [stays] = looked.stays;
     if (stays)
-      throw new AppError('not-now', `${stays.skus[0] ?? ''} cannot be joined: ${whyStays[stays.why]}.`, {
+      throw new AppError('not-now', say`${stays.skus[0] ?? ''} cannot be joined: ${whyStays[stays.why]}.`, {
         field: 'others',
-        remedy: 'Keep that one, and join the others to it.',
+        remedy: say`Keep that one, and join the others to it.`,
       });
     const gone = rows.filter((r) => r.id !== keep).map((r) => r.sku);
     const title = `${gone.length === 1 ? gone[0]! : plural(gone.length, 'item', 'items')} joined to ${kept.sku}`;
     const set = await openChangeSet(tx, { title, actor, target: 'products', marketId: null });
     if ((await takeOut(tx, others, set)).length < others.length)
-      throw new AppError('not-now', `One of them was put into a file for a market just now; ${whyStays.sent}.`, {
+      throw new AppError('not-now', say`One of them was put into a file for a market just now; ${whyStays.sent}.`, {
         field: 'others',
-        remedy: 'Keep that one, and join the others to it.',
+        remedy: say`Keep that one, and join the others to it.`,
       });
     const held = toFields(kept);
     const outcome = await patchProductCells(
@@ -94,11 +94,11 @@ export async function copyTo(
 ): Promise<{ changeSet: number; ids: number[] }> {
   return db.transaction(async (tx) => {
     const row = (await loadProductRows(tx, 'p.id = ?', [from]))[0];
-    if (!row) throw new AppError('not-found', `There is no item ${from}.`);
+    if (!row) throw new AppError('not-found', say`There is no item ${from}.`);
     if (row.kind === 'family' || row.kind === 'bundle')
-      throw new AppError('bad-input', `${row.sku} is a ${row.kind}; singles and variants are copied.`, {
+      throw new AppError('bad-input', say`${row.sku} is a ${row.kind}; singles and variants are copied.`, {
         field: 'from',
-        remedy: 'Copy one of its items.',
+        remedy: say`Copy one of its items.`,
       });
     const fields = Object.fromEntries(Object.entries(toFields(row)).filter(([f]) => !notCopied.has(f)));
     const added = await insertProducts(
@@ -113,9 +113,9 @@ export async function copyTo(
     );
     const taken = items.find((i) => !added.some((a) => a.sku === i.sku));
     if (taken)
-      throw new AppError('conflict', `SKU ${taken.sku} is already in the catalog, or stands here twice.`, {
+      throw new AppError('conflict', say`SKU ${taken.sku} is already in the catalog, or stands here twice.`, {
         field: 'sku',
-        remedy: 'Give another SKU.',
+        remedy: say`Give another SKU.`,
       });
     const title = `${row.sku} copied to ${added.length === 1 ? added[0]!.sku : plural(added.length, 'item', 'items')}`;
     const set = await openChangeSet(tx, { title, actor, target: 'products', marketId: null });

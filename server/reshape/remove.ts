@@ -2,7 +2,7 @@
 // takes as it stands then: bundles before what they hold, variants before their families.
 import type { RemovalCounts, StaysFor } from '@basileus/contract';
 import { isEveryItem, type Which, wordWhich } from '@basileus/core/choose';
-import { plural } from '@basileus/core/text';
+import { plural, say } from '@basileus/core/text';
 import { z } from 'zod';
 import { toWhichSql } from '../choose';
 import { type Db, rowOf, rowsOf } from '../database';
@@ -92,9 +92,9 @@ export async function lookAtRemovalOf(db: Db, which: Which): Promise<RemovalCoun
 /** Begins to take items out. Throws where none is meant, or every one. */
 export async function startRemoval(db: Db, which: Which, actor: string): Promise<{ changeSet: number; job: string }> {
   if (isEveryItem(which))
-    throw new AppError('bad-input', 'The whole catalog is not taken out at once.', {
+    throw new AppError('bad-input', say`The whole catalog is not taken out at once.`, {
       field: 'which',
-      remedy: 'Choose the items that are to go.',
+      remedy: say`Choose the items that are to go.`,
     });
   const book = await loadFields(db);
   const { sql, bindings } = await toWhichSql(db, which, book);
@@ -108,7 +108,7 @@ export async function startRemoval(db: Db, which: Which, actor: string): Promise
     [changeSet, ...bindings, ...bindings],
   ))!;
   if (put.n === 0)
-    throw new AppError('bad-input', 'No item is meant.', { field: 'which', remedy: 'Choose other conditions.' });
+    throw new AppError('bad-input', say`No item is meant.`, { field: 'which', remedy: say`Choose other conditions.` });
   const names = new Map((await loadMarkets(db)).map((m) => [m.key, m.name]));
   const of = which.ids.length > 0 ? '' : ` (${wordWhich(which, book, (k) => names.get(k) ?? k)})`;
   const title = put.n === 1 ? `${put.sku ?? ''} taken out` : `${plural(put.n, 'item', 'items')} taken out${of}`;

@@ -16,6 +16,7 @@ import { refreshLater } from '../listings';
 import { bumpRevision, type Market } from '../markets';
 import { recordHistory } from '../history';
 import { carryOver } from './carry';
+import { say } from '@basileus/core/text';
 
 /** A document as a rulebook; a refusal with the path of the first fault where it is none. */
 export function readRulebookDocument(body: unknown): Rulebook {
@@ -24,7 +25,7 @@ export function readRulebookDocument(body: unknown): Rulebook {
   const f = reading.faults[0]!;
   throw new AppError('bad-input', `${f.path}: ${f.reason}`, {
     field: f.path,
-    remedy: `Correct the document${reading.faults.length > 1 ? `; there are ${reading.faults.length} faults` : ''}.`,
+    remedy: say`Correct the document${reading.faults.length > 1 ? say`; there are ${reading.faults.length} faults` : ''}.`,
   });
 }
 
@@ -32,7 +33,7 @@ export function readRulebookDocument(body: unknown): Rulebook {
 function readDocument(market: Market, body: unknown): Rulebook {
   const rulebook = readRulebookDocument(body);
   if (rulebook.market.key !== market.key)
-    throw new AppError('bad-input', `This rulebook is for “${rulebook.market.key}”, not for ${market.name}.`, {
+    throw new AppError('bad-input', say`This rulebook is for “${rulebook.market.key}”, not for ${market.name}.`, {
       field: 'market.key',
     });
   return rulebook;
@@ -128,7 +129,7 @@ export function compareWithForce(
 export function describeCategory(market: Market, category: string): Record<string, unknown> {
   const found = market.category(category);
   if (!found)
-    throw new AppError('not-found', `${market.name} takes no items in a category “${category}”.`, {
+    throw new AppError('not-found', say`${market.name} takes no items in a category “${category}”.`, {
       field: 'category',
     });
   return makeCategorySchema(market.rulebook, found.compiled);

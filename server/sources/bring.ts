@@ -11,6 +11,7 @@ import { AppError } from '../http';
 import { loadProductRows, toFields } from '../products';
 import { mustLoadSource, noRunCounts, openRows, readColumns, readRules, type RunCounts } from './queries';
 import { prepareFor } from './try';
+import { say } from '@basileus/core/text';
 
 export interface Brought {
   reading: ImportReadingShape;
@@ -27,9 +28,9 @@ const write = (rows: readonly (readonly string[])[]): Uint8Array =>
 async function judgeRows(db: Db, id: number, rules: SourceRules, columns: readonly string[], book: FieldBook) {
   const made = prepareFor(rules, columns, book);
   if (!made.ok)
-    throw new AppError('bad-input', 'The rules of this business system cannot be worked out any more.', {
+    throw new AppError('bad-input', say`The rules of this business system cannot be worked out any more.`, {
       field: 'rules',
-      remedy: 'Look at the rules; the columns of the system may have changed.',
+      remedy: say`Look at the rules; the columns of the system may have changed.`,
     });
   const clashes = createClashJudge(),
     families = createFamilyMaker(
@@ -66,9 +67,9 @@ export async function bringRows(db: Db, id: number): Promise<Brought> {
   const fields = ['sku', 'parent_sku', ...rules.fields.map((f) => f.field)];
   const unknown = fields.find((f) => !book.get(f));
   if (unknown !== undefined)
-    throw new AppError('bad-input', `We have no field “${unknown}” any more.`, {
+    throw new AppError('bad-input', say`We have no field “${unknown}” any more.`, {
       field: 'rules',
-      remedy: 'Choose another field of ours for that column.',
+      remedy: say`Choose another field of ours for that column.`,
     });
   const header = fields.map((f) => book.labelOf(f));
   // A family is made where a new variant names one that is not there, neither here nor among the rows.

@@ -5,6 +5,7 @@ import { type SourceRow, type SourceRules, sourceRules } from '@basileus/core/so
 import { z } from 'zod';
 import { copyInto, type Db, parseColumn, rowOf, rowsOf, toJson } from '../database';
 import { AppError } from '../http';
+import { say } from '@basileus/core/text';
 
 export interface StoredSource {
   id: number;
@@ -37,7 +38,7 @@ export const readColumns = (s: Pick<StoredSource, 'columns'>): string[] =>
 
 export async function mustLoadSource(db: Db, id: number, lock = ''): Promise<StoredSource> {
   const row = await rowOf<StoredSource>(db, `select ${selected} from sources s where s.id = ? ${lock}`, [id]);
-  if (!row) throw new AppError('not-found', `There is no business system ${id}.`);
+  if (!row) throw new AppError('not-found', say`There is no business system ${id}.`);
   return row;
 }
 export const loadSources = (db: Db): Promise<StoredSource[]> =>

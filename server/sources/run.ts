@@ -15,6 +15,7 @@ import { defineClock, defineJob, enqueue, type JobContext } from '../jobs';
 import { bringRows, loadShare } from './bring';
 import { loadKey, loadRun, mustLoadSource, noRunCounts, stageRows, type StoredRun, type StoredSource } from './queries';
 import { readSource } from './transport';
+import { say } from '@basileus/core/text';
 
 const tell = (tx: Db): Promise<void> => announce(tx, { topic: 'sources' });
 const setState = async (tx: Db, run: number, state: StoredRun['state'], more: object = {}): Promise<void> => {
@@ -40,7 +41,9 @@ export async function startRun(
     [source.id],
   );
   if (busy)
-    throw new AppError('not-now', `${source.name} is being asked already.`, { remedy: 'Wait until that is done.' });
+    throw new AppError('not-now', say`${source.name} is being asked already.`, {
+      remedy: say`Wait until that is done.`,
+    });
   const { id: run } = (await rowOf<{ id: number }>(
     tx,
     `insert into source_runs (source_id, actor, how, then_do, changed_only, counts) values (?, ?, ?, ?, ?, ?) returning id`,
@@ -170,7 +173,7 @@ export const runSourceJob = defineJob({
           const found = await importState(db, run.import_id);
           if (found?.state === 'planning') return { again: 1 };
           if (found?.state !== 'planned')
-            throw new AppError('not-now', found?.fault ?? 'The import of these rows is gone.');
+            throw new AppError('not-now', found?.fault ?? say`The import of these rows is gone.`);
           if (await decide(run, source, context)) return 'done';
           break;
         }
@@ -178,7 +181,7 @@ export const runSourceJob = defineJob({
           const found = await importState(db, run.import_id);
           if (found?.state === 'applying') return { again: 1 };
           if (found?.state !== 'applied')
-            throw new AppError('not-now', found?.fault ?? 'The import of these rows was stopped.');
+            throw new AppError('not-now', found?.fault ?? say`The import of these rows was stopped.`);
           await write((tx) => setState(tx, id, 'done'));
           return 'done';
         }

@@ -10,6 +10,7 @@ import { AppError } from '../http';
 import { loadRuns, loadSources, mustLoadSource, readColumns, toShape } from './queries';
 import { wakeClock } from './run';
 import { prepareFor } from './try';
+import { say } from '@basileus/core/text';
 
 const lastOf = async (db: Db, id: number) => (await loadRuns(db, id, 1))[0];
 export const loadShape = async (db: Db, id: number): Promise<SourceShape> =>
@@ -31,18 +32,18 @@ async function keepKey(tx: Db, id: number, key: string | null | undefined): Prom
 }
 async function refuseTakenName(tx: Db, name: string, id: number | null): Promise<void> {
   if (await rowOf(tx, 'select 1 as x from sources where name = ? and id is distinct from ?', [name, id]))
-    throw new AppError('conflict', `Another business system is called “${name}”.`, {
+    throw new AppError('conflict', say`Another business system is called “${name}”.`, {
       field: 'name',
-      remedy: 'Give another name.',
+      remedy: say`Give another name.`,
     });
 }
 
 /** Refuses what looks like an address and is none, such as one with a port that there is not. */
 function mustBeAddress(address: string): void {
   if (!URL.canParse(address))
-    throw new AppError('bad-input', `“${address}” is no address.`, {
+    throw new AppError('bad-input', say`“${address}” is no address.`, {
       field: 'address',
-      remedy: 'Look at its host and its port.',
+      remedy: say`Look at its host and its port.`,
     });
 }
 
@@ -76,9 +77,9 @@ export const putSource = (db: Db, id: number, said: z.output<typeof changeSource
     const book = await loadFields(tx);
     const twice = said.rules.fields.find((f, i) => said.rules.fields.findIndex((o) => o.field === f.field) < i);
     if (twice)
-      throw new AppError('bad-input', `${book.labelOf(twice.field)} is filled twice.`, {
+      throw new AppError('bad-input', say`${book.labelOf(twice.field)} is filled twice.`, {
         field: 'rules',
-        remedy: 'Leave one of the two out.',
+        remedy: say`Leave one of the two out.`,
       });
     // What is asked elsewhere than before is asked whole, and its key is not shown to another host.
     const isMoved = new URL(held.address).origin !== new URL(said.address).origin;

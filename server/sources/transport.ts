@@ -11,6 +11,7 @@ import {
   sniffFile,
 } from '@basileus/core/sheet';
 import { AppError } from '../http';
+import { say } from '@basileus/core/text';
 
 export interface Reached {
   name: string;
@@ -30,7 +31,7 @@ const mostPageBytes = 50_000_000,
 const unreachable = (says: string, remedy = 'It is tried again by itself.', retryAfter?: number): AppError =>
   new AppError('source-unreachable', says, { remedy }, retryAfter);
 const odd = (says: string): AppError =>
-  new AppError('bad-input', says, { field: 'address', remedy: 'Look whether the address is the right one.' });
+  new AppError('bad-input', says, { field: 'address', remedy: say`Look whether the address is the right one.` });
 
 async function ask({ name, key }: Reached, url: URL): Promise<Response> {
   let response: Response;
@@ -47,9 +48,9 @@ async function ask({ name, key }: Reached, url: URL): Promise<Response> {
   if (response.ok) return response;
   await response.body?.cancel();
   if (response.status === 401 || response.status === 403)
-    throw new AppError('bad-input', `${name} does not take the key that it was given (${response.status}).`, {
+    throw new AppError('bad-input', say`${name} does not take the key that it was given (${response.status}).`, {
       field: 'key',
-      remedy: 'Give the right key.',
+      remedy: say`Give the right key.`,
     });
   const wait = Number(response.headers.get('retry-after') ?? '');
   if (response.status === 429 || response.status >= 500)

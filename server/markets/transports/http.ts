@@ -9,7 +9,7 @@ import {
 } from '@basileus/core/answers';
 import { readJsonAt } from '@basileus/core/forms';
 import type { Found, HttpTransport } from '@basileus/core/rulebook';
-import { findNamed } from '@basileus/core/text';
+import { findNamed, say } from '@basileus/core/text';
 import { AppError } from '../../http';
 import { decodeText, readCharset } from '../decode';
 import type { Gate } from '../gate';
@@ -50,7 +50,7 @@ function judgeStatus(market: string, response: Response): AppError | undefined {
   if (response.status === 401 || response.status === 403)
     return unreachable(`${market} does not take the key that it was given (${response.status}).`, {
       notTaken: true,
-      remedy: 'Give the right key under Connection; what waits goes on by itself.',
+      remedy: say`Give the right key under Connection; what waits goes on by itself.`,
     });
   // RFC 6585, 4 and RFC 9110, 15.6.4: the request was not handled.
   if (response.status === 429 || response.status === 503)
@@ -69,8 +69,8 @@ function createAsk({ name, connection }: Market, { login }: HttpTransport, gate:
   const base = connection.url;
   return async (path, init = {}, records = 0) => {
     if (!base)
-      throw new AppError('market-unreachable', `${name} has no address to send to.`, {
-        remedy: 'Give its address under Connection, or download the file and upload it by hand.',
+      throw new AppError('market-unreachable', say`${name} has no address to send to.`, {
+        remedy: say`Give its address under Connection, or download the file and upload it by hand.`,
       });
     const headers = new Headers(init.headers);
     if (login) headers.set('Authorization', `Bearer ${await needKey(name, gate)}`);
@@ -103,7 +103,7 @@ async function needKey(market: string, gate: Gate): Promise<string> {
   if (key !== undefined) return key;
   throw unreachable(`${market} knows sellers by a key, and none is kept.`, {
     notTaken: true,
-    remedy: 'Give the key under Connection; what waits goes on by itself.',
+    remedy: say`Give the key under Connection; what waits goes on by itself.`,
   });
 }
 
@@ -203,8 +203,8 @@ async function fetchReceipt(
     return undefined;
   }
   if (r.status === 404)
-    throw new AppError('bad-input', `${market} does not know the ticket ${ticket} any more.`, {
-      remedy: 'Build the dispatch anew.',
+    throw new AppError('bad-input', say`${market} does not know the ticket ${ticket} any more.`, {
+      remedy: say`Build the dispatch anew.`,
     });
   const { until, pages } = answer;
   const text = await readText(market, r, decoding);
@@ -257,8 +257,8 @@ async function submitFile(
   if (submit.taken.includes(r.status) && ticket) return ticket;
   throw new AppError(
     r.status >= 400 ? 'bad-input' : 'market-unreachable',
-    `${market} did not take the file: ${text.slice(0, 200).replace(/\s+/g, ' ') || `it answered ${r.status}`}`,
-    { remedy: 'Correct the file’s form; nothing of it was worked through.' },
+    say`${market} did not take the file: ${text.slice(0, 200).replace(/\s+/g, ' ') || say`it answered ${r.status}`}`,
+    { remedy: say`Correct the file’s form; nothing of it was worked through.` },
   );
 }
 

@@ -11,7 +11,7 @@ import {
 } from '@basileus/core/answers';
 import { parseGtin } from '@basileus/core/identifiers';
 import type { SftpTransport } from '@basileus/core/rulebook';
-import { fold } from '@basileus/core/text';
+import { fold, say } from '@basileus/core/text';
 import type { Client } from 'ssh2';
 import SftpClient from 'ssh2-sftp-client';
 import { AppError } from '../../http';
@@ -28,7 +28,7 @@ const usualPort = 22;
 const mostFound = 20;
 
 const unreachable = (says: string, about: object = {}): AppError =>
-  new AppError('market-unreachable', says, { remedy: 'It is tried again by itself.', ...about });
+  new AppError('market-unreachable', says, { remedy: say`It is tried again by itself.`, ...about });
 
 /** What the host shows, as OpenSSH writes it. */
 const toFingerprint = (hostKey: Buffer): string =>
@@ -46,7 +46,7 @@ function placeOf({ name, connection }: Market): Place {
   if (!connection.url || !connection.user)
     throw unreachable(`${name} has no address to send to, or no name that it knows us by.`, {
       notTaken: true,
-      remedy: 'Give both under Connection, or download the file and bring it there by hand.',
+      remedy: say`Give both under Connection, or download the file and bring it there by hand.`,
     });
   const { hostname, port, pathname } = new URL(connection.url);
   const folder = decodeURIComponent(pathname).replace(/\/+$/, '');
@@ -65,12 +65,12 @@ function toRefusal(market: string, error: unknown, isStranger: boolean, level: s
   if (isStranger)
     return unreachable(`The host of ${market} shows another key than before; nothing was sent to it.`, {
       notTaken: true,
-      remedy: 'Ask the market whether it has a new host key; if so, say so under Connection.',
+      remedy: say`Ask the market whether it has a new host key; if so, say so under Connection.`,
     });
   if (level === 'client-authentication')
     return unreachable(`${market} does not take the name and the key that it was given.`, {
       notTaken: true,
-      remedy: 'Give the right ones under Connection; what waits goes on by itself.',
+      remedy: say`Give the right ones under Connection; what waits goes on by itself.`,
     });
   return unreachable(`${market} cannot be reached or dropped the connection.`, {
     notTaken: code === 'ECONNREFUSED' || code === 'ENOTFOUND',
@@ -85,7 +85,7 @@ async function visit<T>(market: Market, gate: Gate, act: (client: SftpClient, ba
   if (key === undefined)
     throw unreachable(`${name} knows sellers by a key, and none is kept.`, {
       notTaken: true,
-      remedy: 'Give the key under Connection; what waits goes on by itself.',
+      remedy: say`Give the key under Connection; what waits goes on by itself.`,
     });
   const known = await gate.loadHost();
   let shown = '';

@@ -1,4 +1,5 @@
 import type { Endpoint, ErrorBody } from '@basileus/contract';
+import { say, tongueNow } from '@basileus/core/text';
 import type { z } from 'zod';
 
 /** A refusal of the server, with its field and remedy. */
@@ -32,22 +33,22 @@ export function addressOf<E extends Endpoint>(endpoint: E, given: Given<E> = {})
 
 /** Calls an endpoint with what its contract asks and answers what it promises. */
 export async function call<E extends Endpoint>(endpoint: E, given: Given<E> = {}): Promise<z.output<E['response']>> {
+  const tongue = tongueNow(),
+    isJson = !given.form && (given.body !== undefined || !['get', 'delete'].includes(endpoint.method));
   const response = await fetch(addressOf(endpoint, given), {
     method: endpoint.method.toUpperCase(),
-    ...(given.form
-      ? { body: given.form }
-      : given.body === undefined
-        ? endpoint.method === 'get' || endpoint.method === 'delete'
-          ? {}
-          : { body: '{}', headers: { 'Content-Type': 'application/json' } }
-        : { body: JSON.stringify(given.body), headers: { 'Content-Type': 'application/json' } }),
+    headers: {
+      ...(tongue ? { 'Accept-Language': tongue.language } : {}),
+      ...(isJson ? { 'Content-Type': 'application/json' } : {}),
+    },
+    ...(given.form ? { body: given.form } : isJson ? { body: JSON.stringify(given.body ?? {}) } : {}),
     ...(given.signal ? { signal: given.signal } : {}),
   }).catch(() => {
     throw new CallError({
       code: 'not-ready',
-      message: 'The server cannot be reached.',
+      message: say`The server cannot be reached.`,
       field: null,
-      remedy: 'Try again when it answers.',
+      remedy: say`Try again when it answers.`,
     });
   });
   const body: unknown = await response.json().catch(() => null);
@@ -55,9 +56,9 @@ export async function call<E extends Endpoint>(endpoint: E, given: Given<E> = {}
     throw new CallError(
       (body as ErrorBody | null) ?? {
         code: 'internal',
-        message: `The server answered ${response.status}.`,
+        message: say`The server answered ${response.status}.`,
         field: null,
-        remedy: 'Try again.',
+        remedy: say`Try again.`,
       },
     );
   return body as z.output<E['response']>;

@@ -8,7 +8,7 @@ import { rulebookQuery, type Stop, stopNames, useScope } from '../frame/scope';
 import { LevelMark } from '../ui/demand';
 import { Loading, PageHead, Refused, Views } from '../ui/faces';
 import { nameRows } from '../send/words';
-import { count } from '../ui/text';
+import { count, say } from '../ui/text';
 import { wordingOf } from '../words/findings';
 import { useUrlValue } from '../ui/url';
 import { ItemsBoard } from './ItemsBoard';
@@ -17,9 +17,9 @@ import { SharedCauses } from './SharedCauses';
 
 export type BoardStop = Extract<Stop, 'prepare' | 'check' | 'send'>;
 const about: Record<BoardStop, string> = {
-  prepare: 'What each market still needs: categories, values, words.',
-  check: 'What blocks on each market, the most frequent first.',
-  send: 'What is ready to go to each market.',
+  prepare: say`What each market still needs: categories, values, words.`,
+  check: say`What blocks on each market, the most frequent first.`,
+  send: say`What is ready to go to each market.`,
 };
 
 /** All markets side by side at one stop, each line leading to the place where it is done. */
@@ -30,14 +30,14 @@ export function BoardPage({ stop }: { stop: BoardStop }) {
   if (stop === 'prepare' && view === 'items')
     return (
       <>
-        <PageHead title={`${stopNames[stop]}, all markets`} about="How every item stands on each market." />
+        <PageHead title={say`${stopNames[stop]}, all markets`} about={say`How every item stands on each market.`} />
         <PrepareViews now={view} onChoose={setView} />
         <ItemsBoard />
       </>
     );
   return (
     <>
-      <PageHead title={`${stopNames[stop]}, all markets`} about={about[stop]}>
+      <PageHead title={say`${stopNames[stop]}, all markets`} about={about[stop]}>
         {stop === 'send' && <SendToAll overviews={found.map((f) => f.data)} />}
       </PageHead>
       {stop === 'prepare' && <PrepareViews now={view} onChoose={setView} />}
@@ -69,12 +69,12 @@ export function BoardPage({ stop }: { stop: BoardStop }) {
 
 const PrepareViews = ({ now, onChoose }: { now: string; onChoose: (view: string) => void }) => (
   <Views
-    label="Views of Prepare"
+    label={say`Views of Prepare`}
     now={now}
     onChoose={onChoose}
     views={[
-      { key: 'items', label: 'Items' },
-      { key: 'markets', label: 'Markets' },
+      { key: 'items', label: say`Items` },
+      { key: 'markets', label: say`Markets` },
     ]}
   />
 );
@@ -108,7 +108,7 @@ function MarketLines({ stop, market, overview }: { stop: BoardStop; market: stri
           ? t.operations.map((o) => ({
               key: o.operation,
               count: o.count,
-              title: `${nameRows(o.operation, o.count)} ready`,
+              title: say`${nameRows(o.operation, o.count)} ready`,
               to: `/${market}/send?operation=${o.operation}`,
             }))
           : [],
@@ -131,9 +131,9 @@ function MarketLines({ stop, market, overview }: { stop: BoardStop; market: stri
 }
 
 const nothing: Record<BoardStop, string> = {
-  prepare: 'Nothing is listed here yet.',
-  check: 'No findings.',
-  send: 'Nothing is ready to go: it stands as we have it, or is held back.',
+  prepare: say`Nothing is listed here yet.`,
+  check: say`No findings.`,
+  send: say`Nothing is ready to go: it stands as we have it, or is held back.`,
 };
 
 /** Where the listings of a market stand, those first that want a person. */
@@ -155,18 +155,18 @@ function listPrepare(market: string, { stops, states }: Overview): Line[] {
           {
             key: 'unplaced',
             count: stops.prepare,
-            title: 'without a category',
+            title: say`without a category`,
             to: `/${market}/prepare?view=categories`,
           },
         ]
       : []),
     ...inState('blocked', 'blocked'),
     ...inState('refused', 'refused'),
-    ...inState('ready', 'ready to go'),
-    ...inState('sent', 'on their way'),
-    ...inState('in review', 'in review'),
+    ...inState('ready', say`ready to go`),
+    ...inState('sent', say`on their way`),
+    ...inState('in review', say`in review`),
     ...inState('live', 'live'),
     ...inState('withdrawn', 'withdrawn'),
-    ...inState('left out', 'left out'),
+    ...inState('left out', say`left out`),
   ];
 }

@@ -18,17 +18,18 @@ import { Empty, Refused } from '../ui/faces';
 import { Seal } from '../ui/Seal';
 import { SearchBox } from '../ui/SearchBox';
 import { states } from '../ui/state';
-import { count } from '../ui/text';
+import { count, say } from '../ui/text';
 import { oneOf, useUrlValue } from '../ui/url';
 import { useWordings } from '../words/findings';
+import { stateNames } from '../ui/terms';
 
 const itemColumns: GridColumn[] = [
   { key: 'sku', title: 'SKU', width: 180, kind: 'text', readOnly: true, mono: true, sortable: true },
-  { key: 'title', title: 'Title', width: 250, kind: 'text', readOnly: true, sortable: true },
+  { key: 'title', title: say`Title`, width: 250, kind: 'text', readOnly: true, sortable: true },
 ];
 const marketWidth = 122;
 /** Columns of markets are told from those of items by what begins their keys. */
-const on = 'on ';
+const on = say`on `;
 const noEdits = {
   valueOf: (_id: string, _key: string, stored: string | readonly string[] | null) => stored,
   isUnsaved: () => false,
@@ -95,7 +96,7 @@ export function ItemsBoard() {
           : undefined;
       const market = column.key.slice(on.length);
       const s = standingOf(item.id, market);
-      if (!s) return { unused: true, origin: `${column.title} has no entry of a family by itself.` };
+      if (!s) return { unused: true, origin: say`${column.title} has no entry of a family by itself.` };
       const wording = wordings.get(market);
       return {
         lead: (
@@ -103,7 +104,7 @@ export function ItemsBoard() {
             <Seal state={s.state} bare />
           </span>
         ),
-        origin: `${s.state} on ${column.title}${s.number === null ? '' : `, ${s.number}`}`,
+        origin: say`${stateNames[s.state]} on ${column.title}${s.number === null ? '' : `, ${s.number}`}`,
         faded: s.state === 'left out',
         finding: s.finding && wording ? { level: s.finding.level, says: wordFinding(s.finding, wording) } : undefined,
       };
@@ -116,41 +117,47 @@ export function ItemsBoard() {
   return (
     <>
       <div className="flex items-center gap-2 overflow-x-auto px-5 py-3">
-        <SearchBox label="Find items" placeholder="Find SKU, title, barcode" width="w-56" value={q} onChange={setQ} />
+        <SearchBox
+          label={say`Find items`}
+          placeholder={say`Find SKU, title, barcode`}
+          width="w-56"
+          value={q}
+          onChange={setQ}
+        />
         <Choice
-          label="Own category"
-          all="Every category"
+          label={say`Own category`}
+          all={say`Every category`}
           options={named(facets?.categories)}
           width="w-40"
           value={category}
           onChoose={setCategory}
         />
         <Choice
-          label="Brand"
-          all="Every brand"
+          label={say`Brand`}
+          all={say`Every brand`}
           options={named(facets?.brands)}
           width="w-40"
           value={brand}
           onChoose={setBrand}
         />
         <Choice
-          label="Market"
-          all="On any market"
-          options={markets.map((m) => [m.key, `On ${m.name}`] as const)}
+          label={say`Market`}
+          all={say`On any market`}
+          options={markets.map((m) => [m.key, say`On ${m.name}`] as const)}
           width="w-36"
           value={at}
           onChoose={setAt}
         />
         <Choice
-          label="State"
-          all="Every state"
-          options={states.map((s) => [s, s] as const)}
+          label={say`State`}
+          all={say`Every state`}
+          options={states.map((s) => [s, stateNames[s]] as const)}
           width="w-32"
           value={state}
           onChoose={setState}
         />
         <span className="quiet ml-auto shrink-0 text-sm" role="status">
-          {pages.isLoading ? 'Counting …' : `${count(pages.total)} ${isNarrowed ? 'found' : 'items'}`}
+          {pages.isLoading ? say`Counting …` : `${count(pages.total)} ${isNarrowed ? 'found' : 'items'}`}
         </span>
       </div>
       {pages.error ? (
@@ -158,7 +165,7 @@ export function ItemsBoard() {
       ) : (
         <div className="flex min-h-0 flex-1 flex-col border-t border-base-300">
           <DataGrid
-            label="Items on all markets"
+            label={say`Items on all markets`}
             columns={columns}
             frozen={2}
             rowCount={pages.total}
@@ -179,9 +186,9 @@ export function ItemsBoard() {
             }}
             empty={
               pages.isLoading ? null : isNarrowed ? (
-                <Empty title="Nothing matches these filters.">Clear one of them to see more.</Empty>
+                <Empty title={say`Nothing matches these filters.`}>{say`Clear one of them to see more.`}</Empty>
               ) : (
-                <Empty title="The catalog is empty.">Bring items in under Gather.</Empty>
+                <Empty title={say`The catalog is empty.`}>{say`Bring items in under Gather.`}</Empty>
               )
             }
           />

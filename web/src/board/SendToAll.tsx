@@ -6,7 +6,7 @@ import { call } from '../api/call';
 import { useScope } from '../frame/scope';
 import { nameRows } from '../send/words';
 import { Modal } from '../ui/Modal';
-import { count, plural } from '../ui/text';
+import { count, plural, say } from '../ui/text';
 import { listSendings, type Sending } from './sendings';
 
 interface Outcome {
@@ -35,7 +35,7 @@ export function SendToAll({ overviews }: { overviews: readonly (Overview | undef
           setAsking(true);
         }}
       >
-        Send all that is ready …
+        {say`Send all that is ready …`}
       </button>
       {isAsking && (
         <AskAll
@@ -79,7 +79,7 @@ function AskAll({
           });
           outcomes.push({ sending, isBeingMade: underway !== null });
         } catch (error) {
-          outcomes.push({ sending, refused: error instanceof Error ? error.message : 'It was not sent.' });
+          outcomes.push({ sending, refused: error instanceof Error ? error.message : say`It was not sent.` });
         }
       }
       return outcomes;
@@ -88,7 +88,7 @@ function AskAll({
   });
   const outcomeOf = (s: Sending): Outcome | undefined => send.data?.find((o) => o.sending === s);
   return (
-    <Modal title={send.data ? 'What was sent' : 'Send all that is ready'} onClose={onClose}>
+    <Modal title={send.data ? say`What was sent` : say`Send all that is ready`} onClose={onClose}>
       <div className="flex flex-col gap-4 overflow-auto p-4">
         {[...new Set(asked.map((s) => s.market))].map((market) => (
           <fieldset key={market} className="flex flex-col gap-1" disabled={send.isPending || send.isSuccess}>
@@ -117,13 +117,12 @@ function AskAll({
         ))}
         {!send.data && (
           <p className="quiet text-sm">
-            Withdrawals stay behind: they are sent at their market, which says what they burn. What is surprising is not
-            sent either, until somebody has looked at it.
+            {say`Withdrawals stay behind: they are sent at their market, which says what they burn. What is surprising is not sent either, until somebody has looked at it.`}
           </p>
         )}
         {send.data ? (
           <Link className="btn btn-sm btn-primary w-fit" to="/all/settle">
-            See them under Settle
+            {say`See them under Settle`}
           </Link>
         ) : (
           <button
@@ -135,8 +134,8 @@ function AskAll({
             }}
           >
             {send.isPending
-              ? 'Sending …'
-              : `Send ${plural(rows, 'row', 'rows')} to ${plural(new Set(chosen.map((s) => s.market)).size, 'market', 'markets')}`}
+              ? say`Sending …`
+              : say`Send ${plural(rows, 'row', 'rows')} to ${plural(new Set(chosen.map((s) => s.market)).size, 'market', 'markets')}`}
           </button>
         )}
       </div>
@@ -147,18 +146,18 @@ function AskAll({
 function SendingLine({ sending: s, outcome }: { sending: Sending; outcome: Outcome | undefined }) {
   return (
     <li>
-      <span className="num">{count(s.rows)}</span> {s.also ? 'prices and stocks' : nameRows(s.operation, s.rows)}
+      <span className="num">{count(s.rows)}</span> {s.also ? say`prices and stocks` : nameRows(s.operation, s.rows)}
       {outcome && (
         <span role="status" className={outcome.refused ? 'text-error' : 'text-success'}>
           {outcome.refused ? (
             <>
               : {outcome.refused}{' '}
               <Link className="underline" to={`/${s.market}/send?operation=${s.operation}`}>
-                Look at them
+                {say`Look at them`}
               </Link>
             </>
           ) : (
-            `: ${outcome.isBeingMade ? 'files are being made, and go by themselves' : 'on the way'}`
+            `: ${outcome.isBeingMade ? say`files are being made, and go by themselves` : say`on the way`}`
           )}
         </span>
       )}

@@ -5,9 +5,10 @@ import { call } from '../api/call';
 import { useScope } from '../frame/scope';
 import { LevelMark } from '../ui/demand';
 import { Loading, Refused } from '../ui/faces';
-import { count } from '../ui/text';
+import { count, say } from '../ui/text';
 import { useFields } from '../own/fields';
 import { wordAtSource } from '../words/findings';
+import { tell } from '../ui/tell';
 
 const sharedQuery = queryOptions({ queryKey: ['listings', 'shared-causes'], queryFn: () => call(listSharedCauses) });
 const mostShown = 8;
@@ -21,11 +22,11 @@ export function SharedCauses() {
   if (error) return <Refused error={error} />;
   if (data?.rows.length === 0) return null;
   return (
-    <section aria-label="Mended once, on the item" className="panel xl:col-span-2">
+    <section aria-label={say`Mended once, on the item`} className="panel xl:col-span-2">
       <header className="flex items-baseline gap-3 border-b border-base-300 px-4 py-2">
-        <h2 className="text-lg">Mended once, on the item</h2>
+        <h2 className="text-lg">{say`Mended once, on the item`}</h2>
         <span className="quiet text-sm">
-          Several markets take the same field of ours; filling it there settles all of them.
+          {say`Several markets take the same field of ours; filling it there settles all of them.`}
         </span>
       </header>
       {data ? (
@@ -41,7 +42,7 @@ export function SharedCauses() {
                   <LevelMark level={c.level} bare /> {wordAtSource(c.check, c.message, c.source, labelOf)}
                 </span>
                 <span className="quiet ml-auto text-sm">
-                  settles {c.markets.map((m) => `${count(m.count)} on ${nameOf(m.market)}`).join(', ')}
+                  {tell`settles ${c.markets.map((m) => say`${count(m.count)} on ${nameOf(m.market)}`).join(', ')}`}
                 </span>
               </Link>
             </li>

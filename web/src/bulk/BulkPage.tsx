@@ -23,7 +23,7 @@ import { useOwnTree } from '../own/fields';
 import { Choice } from '../ui/Choice';
 import { PageHead, Refused } from '../ui/faces';
 import { toast } from '../ui/messages';
-import { count, plural } from '../ui/text';
+import { count, plural, say } from '../ui/text';
 import { useUrlValue } from '../ui/url';
 import { useQuiet } from '../ui/useQuiet';
 import { KeepRecipe } from './KeepRecipe';
@@ -32,6 +32,7 @@ import { readSteps, startStep, writeSteps } from './operation';
 import { bulkCountQuery, recipesQuery, sampleQuery } from './queries';
 import { StepForm } from './StepForm';
 import { Trial } from './Trial';
+import { tell } from '../ui/tell';
 
 /** A change of many items: which, what, before and after of every row, then done as a job. */
 export function BulkPage() {
@@ -67,7 +68,7 @@ export function BulkPage() {
   const start = useMutation({
     mutationFn: () => call(startBulk, { body: { ...bulk, title: recipe?.name ?? '', recipe: recipe?.id ?? null } }),
     onSuccess: ({ changeSet }) => {
-      toast.success('The change is on its way; it goes on when you leave.');
+      toast.success(say`The change is on its way; it goes on when you leave.`);
       void client.invalidateQueries({ queryKey: ['products'] });
       void navigate(`/all/history?set=${changeSet}`);
     },
@@ -79,15 +80,15 @@ export function BulkPage() {
   return (
     <>
       <PageHead
-        title={recipe ? recipe.name : 'Change in bulk'}
+        title={recipe ? recipe.name : say`Change in bulk`}
         about={
           isEveryItem(choice.which) && counts
-            ? `All ${plural(counts.total, 'row', 'rows')}`
+            ? say`All ${plural(counts.total, 'row', 'rows')}`
             : `${choice.name ? `${choice.name}: ` : ''}${choice.words}${counts ? `, ${plural(counts.total, 'row', 'rows')}` : ''}`
         }
       >
         <Link className="btn btn-sm" to={`/${scope}/gather?open=all${choice.id > 0 ? `&choice=${choice.id}` : ''}`}>
-          See them in the catalog
+          {say`See them in the catalog`}
         </Link>
         <button
           type="button"
@@ -97,7 +98,7 @@ export function BulkPage() {
             setKeeping(true);
           }}
         >
-          {recipe ? 'Keep the recipe …' : 'Keep as a recipe …'}
+          {recipe ? say`Keep the recipe …` : say`Keep as a recipe …`}
         </button>
         <button
           type="button"
@@ -107,14 +108,14 @@ export function BulkPage() {
             start.mutate();
           }}
         >
-          {isCurrent && counts ? `Change ${plural(counts.changed, 'item', 'items')}` : 'Change'}
+          {isCurrent && counts ? say`Change ${plural(counts.changed, 'item', 'items')}` : say`Change`}
         </button>
       </PageHead>
       {start.error && <Refused error={start.error} />}
       <div className="flex min-h-0 flex-1 border-t border-base-300">
         <div className="flex w-[20rem] shrink-0 lg:w-[25rem] flex-col gap-4 overflow-auto border-r border-base-300 p-4">
           <section className="flex flex-col gap-2">
-            <h2 className="text-lg">Which</h2>
+            <h2 className="text-lg">{say`Which`}</h2>
             <p>{choice.words}</p>
             <button
               type="button"
@@ -123,11 +124,11 @@ export function BulkPage() {
                 setChoosing(true);
               }}
             >
-              Choose the items …
+              {say`Choose the items …`}
             </button>
           </section>
           <section className="flex flex-col gap-2">
-            <h2 className="text-lg">What</h2>
+            <h2 className="text-lg">{say`What`}</h2>
             <TargetSelect
               value={target}
               onChoose={(market) => {
@@ -164,7 +165,7 @@ export function BulkPage() {
               }}
             >
               <Plus size={14} />
-              {steps.length === 0 ? 'A change' : 'And then'}
+              {steps.length === 0 ? say`A change` : say`And then`}
             </button>
           </section>
           <section>
@@ -175,9 +176,8 @@ export function BulkPage() {
           {counts && (
             <div className={`flex flex-col gap-1 px-5 py-2 ${isCurrent ? '' : 'opacity-60'}`} role="status">
               <p>
-                <b className="num">{count(counts.changed)}</b> of <b className="num">{count(counts.total)}</b> rows
-                change
-                {counts.changed > 0 && `, ${plural(counts.cells, 'cell', 'cells')} in all`}.{' '}
+                <b className="num">{count(counts.changed)}</b>
+                {tell` of ${(<b className="num">{count(counts.total)}</b>)} rows change${counts.changed > 0 && say`, ${plural(counts.cells, 'cell', 'cells')} in all`}.`}{' '}
                 <Sums counts={counts} labelOf={book.labelOf} />
               </p>
               <Problems counts={counts} book={book} />
@@ -227,11 +227,11 @@ function TargetSelect({ value, onChoose }: { value: string; onChoose: (market: s
   const { markets } = useScope();
   return (
     <Choice
-      label="What is changed"
-      all="of the items themselves"
+      label={say`What is changed`}
+      all={say`of the items themselves`}
       width="w-full"
       value={value}
-      options={markets.map((m) => [m.key, `of their listings on ${m.name} alone`])}
+      options={markets.map((m) => [m.key, say`of their listings on ${m.name} alone`])}
       onChoose={onChoose}
     />
   );
@@ -267,7 +267,7 @@ function Sums({ counts, labelOf }: { counts: BulkCounts; labelOf: (field: string
           .toFixed(1)
           .replace(/^(?!-)/, '+')} %)`;
     return (
-      <span key={field} className="mr-3" title={`Summed up over ${plural(rows, 'row', 'rows')}`}>
+      <span key={field} className="mr-3" title={say`Summed up over ${plural(rows, 'row', 'rows')}`}>
         {labelOf(field)}: <span className="num">{amount(b)}</span> → <span className="num">{amount(a)}</span>
         {share}
       </span>

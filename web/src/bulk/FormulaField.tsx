@@ -3,7 +3,7 @@ import type { SampleItem } from '@basileus/contract';
 import type { FieldBook, ProductField } from '@basileus/core/product';
 import { toDay } from '@basileus/core/quantity';
 import { FormulaBox, FormulaHelp } from '../ui/FormulaBox';
-import { shown } from '../ui/text';
+import { shown, say } from '../ui/text';
 
 /**
  * A formula being written: fields and functions are completed, what is wrong is underlined where it stands, and three items
@@ -28,7 +28,7 @@ export function FormulaField({
   return (
     <div className="flex flex-col gap-1">
       <FormulaBox
-        label={`Formula for ${field.label}`}
+        label={say`Formula for ${field.label}`}
         value={value}
         book={book}
         fault={fault}
@@ -36,7 +36,7 @@ export function FormulaField({
         onChange={onChange}
       />
       {value.trim() !== '' && made.ok && !fault && (
-        <ul className="text-xs" aria-label="What it gives">
+        <ul className="text-xs" aria-label={say`What it gives`}>
           {samples.map((p) => {
             const result = made.formula.run({ values: p.fields, today });
             return (
@@ -44,7 +44,9 @@ export function FormulaField({
                 <span className="num quiet whitespace-nowrap">{p.sku}</span>
                 <span className="num ml-auto text-right">
                   {result.ok
-                    ? shown(toFieldValue(result.value, field)) || <span className="quiet">nothing: stays as it is</span>
+                    ? shown(toFieldValue(result.value, field)) || (
+                        <span className="quiet">{say`nothing: stays as it is`}</span>
+                      )
                     : wordRowFault(result.fault)}
                 </span>
               </li>

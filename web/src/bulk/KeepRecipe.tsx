@@ -6,6 +6,8 @@ import { call, CallError } from '../api/call';
 import { Modal } from '../ui/Modal';
 import { toast } from '../ui/messages';
 import { ScheduleField } from '../ui/ScheduleField';
+import { say } from '../ui/text';
+import { tell } from '../ui/tell';
 
 /** A change kept under a name, to be done again by hand or by the clock. */
 export function KeepRecipe({
@@ -26,14 +28,16 @@ export function KeepRecipe({
         ? call(changeRecipe, { params: { id: recipe.id }, body: { ...bulk, name, schedule } })
         : call(createRecipe, { body: { ...bulk, name, schedule } }),
     onSuccess: (kept) => {
-      toast.success(`“${kept.name}” is kept${kept.schedule ? ` and is done ${wordSchedule(kept.schedule)}` : ''}.`);
+      toast.success(
+        say`“${kept.name}” is kept${kept.schedule ? say` and is done ${wordSchedule(kept.schedule)}` : ''}.`,
+      );
       void client.invalidateQueries({ queryKey: ['recipes'] });
       onClose(kept);
     },
   });
   return (
     <Modal
-      title={recipe ? `Recipe ${recipe.name}` : 'Keep as a recipe'}
+      title={recipe ? say`Recipe ${recipe.name}` : say`Keep as a recipe`}
       onClose={() => {
         onClose(undefined);
       }}
@@ -46,7 +50,7 @@ export function KeepRecipe({
         }}
       >
         <label className="block">
-          <span className="quiet text-xs">Name</span>
+          <span className="quiet text-xs">{say`Name`}</span>
           <input
             data-first
             className="input input-sm w-full"
@@ -58,10 +62,9 @@ export function KeepRecipe({
             }}
           />
         </label>
-        <ScheduleField schedule={schedule} what="done" onChange={setSchedule} />
+        <ScheduleField schedule={schedule} what={say`done`} onChange={setSchedule} />
         <p className="quiet text-xs">
-          It is done on whatever matches then{schedule ? `, ${wordSchedule(schedule)}` : ''}; each time it is a change
-          that can be taken back.
+          {tell`It is done on whatever matches then${schedule ? `, ${wordSchedule(schedule)}` : ''}; each time it is a change that can be taken back.`}
         </p>
         {keep.error && (
           <p role="alert" className="text-error">
@@ -71,7 +74,7 @@ export function KeepRecipe({
           </p>
         )}
         <button type="submit" className="btn btn-sm btn-primary self-start" disabled={keep.isPending}>
-          Keep
+          {say`Keep`}
         </button>
       </form>
     </Modal>

@@ -5,8 +5,9 @@ import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Difference } from '../ui/Difference';
 import { Empty, Loading, Refused, Views } from '../ui/faces';
-import { count, plural } from '../ui/text';
+import { count, plural, say } from '../ui/text';
 import { bulkRowsQuery } from './queries';
+import { tell } from '../ui/tell';
 
 type Only = 'changed' | 'wrong' | 'same';
 /** Before and after of every row, a page at a time; rows that stay, and those that are left since something is wrong. */
@@ -41,34 +42,34 @@ export function LookTable({
   return (
     <div className="flex min-h-0 flex-1 flex-col">
       <Views
-        label="Rows"
+        label={say`Rows`}
         now={only}
         onChoose={show}
         views={[
-          { key: 'changed', label: 'Change', count: counts?.changed },
-          { key: 'same', label: 'Stay as they are', count: counts?.same },
-          { key: 'wrong', label: 'Left alone', count: counts?.wrong },
+          { key: 'changed', label: say`Change`, count: counts?.changed },
+          { key: 'same', label: say`Stay as they are`, count: counts?.same },
+          { key: 'wrong', label: say`Left alone`, count: counts?.wrong },
         ]}
       />
       <div className="min-h-0 flex-1 overflow-auto bg-base-100">
         {!isAsked ? (
-          <Empty title="Say what is to be changed.">
-            Before and after of every row stand here while you write; nothing is changed before you say so.
+          <Empty title={say`Say what is to be changed.`}>
+            {say`Before and after of every row stand here while you write; nothing is changed before you say so.`}
           </Empty>
         ) : page.isLoading ? (
-          <Loading what="Working it out" />
+          <Loading what={say`Working it out`} />
         ) : page.error || !page.data ? (
           <Refused error={page.error} again={() => void page.refetch()} />
         ) : page.data.rows.length === 0 ? (
-          <Empty title={only === 'changed' ? 'No row would change.' : 'There are none.'} />
+          <Empty title={only === 'changed' ? say`No row would change.` : say`There are none.`} />
         ) : (
           <table className={`plain-table ${page.isPlaceholderData ? 'opacity-60' : ''}`}>
             <thead className="sticky top-0 z-10 bg-base-100">
               <tr>
                 <th>SKU</th>
-                <th>Title</th>
+                <th>{say`Title`}</th>
                 {only === 'wrong' ? (
-                  <th>Why it is left alone</th>
+                  <th>{say`Why it is left alone`}</th>
                 ) : (
                   fields.map((f) => (
                     <th key={f} className={isNumber(book, f) ? 'text-right' : ''}>
@@ -112,7 +113,7 @@ export function LookTable({
       </div>
       {(from > 0 || next !== null) && (
         <div className="flex items-center gap-2 border-t border-base-300 px-5 py-1.5">
-          <span className="quiet text-xs">{`Page ${count(before.length + 1)}`}</span>
+          <span className="quiet text-xs">{say`Page ${count(before.length + 1)}`}</span>
           <button
             type="button"
             className="btn btn-xs"
@@ -121,7 +122,7 @@ export function LookTable({
               setBefore(before.slice(0, -1));
             }}
           >
-            Earlier rows
+            {say`Earlier rows`}
           </button>
           <button
             type="button"
@@ -131,7 +132,7 @@ export function LookTable({
               if (next !== null) setBefore([...before, next]);
             }}
           >
-            Further rows
+            {say`Further rows`}
           </button>
         </div>
       )}
@@ -148,8 +149,8 @@ export function Problems({ counts, book }: { counts: BulkCounts; book: FieldBook
     <ul className="text-xs">
       {counts.problems.slice(0, 4).map((p) => (
         <li key={`${p.problem.field} ${p.problem.fault.kind}`}>
-          <span className="font-semibold">{plural(p.count, 'row', 'rows')} left alone</span>, such as{' '}
-          <span className="num">{p.sku}</span>: {wordRowProblem(p.problem, book)}
+          <span className="font-semibold">{tell`${plural(p.count, 'row', 'rows')} left alone`}</span>
+          {tell`, such as ${(<span className="num">{p.sku}</span>)}: ${wordRowProblem(p.problem, book)}`}
         </li>
       ))}
     </ul>

@@ -5,6 +5,7 @@ import { FieldSelect } from '../own/FieldSelect';
 import { FormulaField } from './FormulaField';
 import { Box, Lines, Tick } from './inputs';
 import { SetValue } from './SetValue';
+import { say } from '../ui/text';
 
 /** What an operation needs to be told. */
 export function OperationForm({
@@ -41,8 +42,8 @@ export function OperationForm({
       return (
         <div className="flex items-center gap-2">
           <Box
-            label="By how much"
-            placeholder="10, or -10 to lower"
+            label={say`By how much`}
+            placeholder={say`10, or -10 to lower`}
             value={o.of}
             isNumber
             onChange={(of) => {
@@ -51,14 +52,14 @@ export function OperationForm({
           />
           <select
             className="select select-sm w-36"
-            aria-label="Percent or amount"
+            aria-label={say`Percent or amount`}
             value={o.by}
             onChange={(e) => {
               onChange({ ...o, by: e.target.value as typeof o.by });
             }}
           >
-            <option value="percent">percent</option>
-            <option value="amount">amount</option>
+            <option value="percent">{say`percent`}</option>
+            <option value="amount">{say`amount`}</option>
           </select>
         </div>
       );
@@ -66,7 +67,7 @@ export function OperationForm({
       return (
         <div className="flex items-center gap-2">
           <Box
-            label="Ending"
+            label={say`Ending`}
             placeholder=".99"
             value={o.ending}
             isNumber
@@ -77,15 +78,15 @@ export function OperationForm({
           />
           <select
             className="select select-sm w-36"
-            aria-label="Which way"
+            aria-label={say`Which way`}
             value={o.way}
             onChange={(e) => {
               onChange({ ...o, way: e.target.value as typeof o.way });
             }}
           >
-            <option value="up">upwards</option>
-            <option value="nearest">to the nearest</option>
-            <option value="down">downwards</option>
+            <option value="up">{say`upwards`}</option>
+            <option value="nearest">{say`to the nearest`}</option>
+            <option value="down">{say`downwards`}</option>
           </select>
         </div>
       );
@@ -104,8 +105,8 @@ export function OperationForm({
     case 'copy':
       return (
         <FieldSelect
-          label="Taken from"
-          none="from which field?"
+          label={say`Taken from`}
+          none={say`from which field?`}
           value={o.from}
           fields={book.all.filter(
             (f) => f.key !== field.key && (!f.market || !field.market || f.market === field.market),
@@ -120,16 +121,16 @@ export function OperationForm({
         <>
           <div className="flex items-center gap-2">
             <Box
-              label="Find"
-              placeholder="find"
+              label={say`Find`}
+              placeholder={say`find`}
               value={o.find}
               onChange={(find) => {
                 onChange({ ...o, find });
               }}
             />
             <Box
-              label="Put in its place"
-              placeholder="put in its place; nothing takes it out"
+              label={say`Put in its place`}
+              placeholder={say`put in its place; nothing takes it out`}
               value={o.by}
               onChange={(by) => {
                 onChange({ ...o, by });
@@ -138,14 +139,14 @@ export function OperationForm({
           </div>
           <div className="flex gap-4 text-xs">
             <Tick
-              label="whole words only"
+              label={say`whole words only`}
               isOn={o.wholeWords}
               onChange={(wholeWords) => {
                 onChange({ ...o, wholeWords });
               }}
             />
             <Tick
-              label="capitals count"
+              label={say`capitals count`}
               isOn={o.exactCase}
               onChange={(exactCase) => {
                 onChange({ ...o, exactCase });
@@ -158,7 +159,7 @@ export function OperationForm({
     case 'remove':
       return (
         <Lines
-          label="Entries, one a line"
+          label={say`Entries, one a line`}
           items={o.items}
           onChange={(items) => {
             onChange({ do: o.do, items });
@@ -169,16 +170,16 @@ export function OperationForm({
       return (
         <div className="flex items-center gap-2">
           <Box
-            label="Entry"
-            placeholder="this entry"
+            label={say`Entry`}
+            placeholder={say`this entry`}
             value={o.from}
             onChange={(from) => {
               onChange({ ...o, from });
             }}
           />
           <Box
-            label="Becomes"
-            placeholder="becomes this one"
+            label={say`Becomes`}
+            placeholder={say`becomes this one`}
             value={o.to}
             onChange={(to) => {
               onChange({ ...o, to });
@@ -190,7 +191,7 @@ export function OperationForm({
       return (
         <div className="flex items-center gap-2">
           <Box
-            label="Pattern"
+            label={say`Pattern`}
             placeholder="ART-####"
             value={o.pattern}
             onChange={(pattern) => {
@@ -198,7 +199,7 @@ export function OperationForm({
             }}
           />
           <label className="flex items-center gap-1 text-xs">
-            from
+            {say`from`}
             <input
               className="input input-sm num w-20"
               inputMode="numeric"

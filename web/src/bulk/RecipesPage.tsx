@@ -8,18 +8,19 @@ import { useScope } from '../frame/scope';
 import { useWideFields } from '../choose/wideFields';
 import { Empty, Loading, PageHead, Refused } from '../ui/faces';
 import { toast } from '../ui/messages';
-import { plural, when } from '../ui/text';
+import { plural, when, say } from '../ui/text';
 import { writeSteps } from './operation';
 import { recipesQuery } from './queries';
+import { tell } from '../ui/tell';
 
 /** Changes that are kept, to be looked at and done again, by hand or by the clock. */
 export function RecipesPage() {
   const recipes = useQuery(recipesQuery);
   return (
     <>
-      <PageHead title="Recipes" about="Bulk changes that are done again, on whatever then matches">
+      <PageHead title={say`Recipes`} about={say`Bulk changes that are done again, on whatever then matches`}>
         <Link className="btn btn-sm" to="/all/gather/bulk">
-          A new change
+          {say`A new change`}
         </Link>
       </PageHead>
       <div className="min-h-0 flex-1 overflow-auto border-t border-base-300 p-5">
@@ -28,20 +29,20 @@ export function RecipesPage() {
         ) : recipes.error || !recipes.data ? (
           <Refused error={recipes.error} again={() => void recipes.refetch()} />
         ) : recipes.data.rows.length === 0 ? (
-          <Empty title="No recipe is kept yet.">
-            Write a{' '}
-            <Link to="/all/gather/bulk" className="underline">
-              change in bulk
-            </Link>{' '}
-            and keep it as a recipe, such as the season’s sale or the rounding of new prices.
+          <Empty title={say`No recipe is kept yet.`}>
+            {tell`Write a ${(
+              <Link to="/all/gather/bulk" className="underline">
+                {say`change in bulk`}
+              </Link>
+            )} and keep it as a recipe, such as the season’s sale or the rounding of new prices.`}
           </Empty>
         ) : (
           <table className="plain-table panel">
             <thead>
               <tr>
-                <th>Recipe</th>
-                <th>When</th>
-                <th>Last time</th>
+                <th>{say`Recipe`}</th>
+                <th>{say`When`}</th>
+                <th>{say`Last time`}</th>
                 <th />
               </tr>
             </thead>
@@ -77,7 +78,7 @@ function RecipeRow({ recipe: r }: { recipe: RecipeShape }) {
   const run = useMutation({
     mutationFn: () => call(runRecipe, { params: { id: r.id } }),
     onSuccess: () => {
-      toast.success(`“${r.name}” is on its way.`);
+      toast.success(say`“${r.name}” is on its way.`);
       void refresh();
     },
     onError: (e) => toast.error(e.message),
@@ -85,7 +86,7 @@ function RecipeRow({ recipe: r }: { recipe: RecipeShape }) {
   const remove = useMutation({
     mutationFn: () => call(removeRecipe, { params: { id: r.id } }),
     onSuccess: () => {
-      toast.success(`“${r.name}” is kept no more; what it has changed stays.`);
+      toast.success(say`“${r.name}” is kept no more; what it has changed stays.`);
       void refresh();
     },
     onError: (e) => toast.error(e.message),
@@ -110,25 +111,25 @@ function RecipeRow({ recipe: r }: { recipe: RecipeShape }) {
         {r.schedule ? (
           <>
             {wordSchedule(r.schedule)}
-            {r.nextAt && <div className="quiet text-xs">next {when(r.nextAt)}</div>}
+            {r.nextAt && <div className="quiet text-xs">{tell`next ${when(r.nextAt)}`}</div>}
           </>
         ) : (
-          <span className="quiet">by hand</span>
+          <span className="quiet">{say`by hand`}</span>
         )}
       </td>
       <td className="align-top">
         {r.ranAt === null ? (
-          <span className="quiet">not yet</span>
+          <span className="quiet">{say`not yet`}</span>
         ) : (
           <>
             {when(r.ranAt)}
             <div className="text-xs">
               {r.lastSet !== null ? (
                 <Link className="underline decoration-base-300 underline-offset-2" to={`/all/history?set=${r.lastSet}`}>
-                  {plural(r.lastItems ?? 0, 'item', 'items')} changed
+                  {tell`${plural(r.lastItems ?? 0, 'item', 'items')} changed`}
                 </Link>
               ) : (
-                <span className="quiet">nothing was to be changed</span>
+                <span className="quiet">{say`nothing was to be changed`}</span>
               )}
             </div>
           </>
@@ -143,7 +144,7 @@ function RecipeRow({ recipe: r }: { recipe: RecipeShape }) {
             look.mutate();
           }}
         >
-          Look, then do …
+          {say`Look, then do …`}
         </button>
         <button
           type="button"
@@ -153,7 +154,7 @@ function RecipeRow({ recipe: r }: { recipe: RecipeShape }) {
             run.mutate();
           }}
         >
-          Do now
+          {say`Do now`}
         </button>
         <button
           type="button"
@@ -163,7 +164,7 @@ function RecipeRow({ recipe: r }: { recipe: RecipeShape }) {
             remove.mutate();
           }}
         >
-          Remove
+          {say`Remove`}
         </button>
       </td>
     </tr>

@@ -2,6 +2,7 @@ import { toCode } from '@basileus/core/choose';
 import type { ProductField } from '@basileus/core/product';
 import { ListPicker } from '../ui/ListPicker';
 import { Box, Lines } from './inputs';
+import { say } from '../ui/text';
 
 /** One value for all, in the shape of its field. */
 export function SetValue({
@@ -19,7 +20,7 @@ export function SetValue({
   if (field.kind === 'list')
     return (
       <Lines
-        label="Entries, one a line"
+        label={say`Entries, one a line`}
         items={(typeof value === 'string' ? (value === '' ? [] : [value]) : value).map((v) => field.words?.[v] ?? v)}
         onChange={onChange}
       />
@@ -29,7 +30,7 @@ export function SetValue({
       <textarea
         className="textarea textarea-sm min-h-0 w-full"
         rows={4}
-        aria-label="Value"
+        aria-label={say`Value`}
         value={text}
         onChange={(e) => {
           onChange(e.target.value);
@@ -39,7 +40,7 @@ export function SetValue({
   if (field.words)
     return (
       <ListPicker
-        label="Value"
+        label={say`Value`}
         width="w-full"
         options={Object.entries(field.words).map(([code, label]) => ({ code, label }))}
         value={toCode(field, text)}
@@ -50,8 +51,8 @@ export function SetValue({
   return (
     <div className="flex">
       <Box
-        label="Value"
-        placeholder={field.kind === 'measure' ? `such as 24 ${field.unit ?? 'cm'}` : ''}
+        label={say`Value`}
+        placeholder={field.kind === 'measure' ? say`such as 24 ${field.unit ?? 'cm'}` : ''}
         type={field.kind === 'date' ? 'date' : 'text'}
         isNumber={field.kind === 'money' || field.kind === 'integer' || field.kind === 'number'}
         value={text}

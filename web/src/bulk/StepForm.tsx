@@ -5,6 +5,7 @@ import { X } from 'lucide-react';
 import { FieldSelect } from '../own/FieldSelect';
 import { moveStep, operationWords, startOperation } from './operation';
 import { OperationForm } from './OperationForm';
+import { say } from '../ui/text';
 
 /** One step of a change: a field, what is done to it, and with what. */
 export function StepForm({
@@ -34,7 +35,7 @@ export function StepForm({
     <li className="panel flex flex-col gap-2 p-3">
       <div className="flex items-center gap-2">
         <FieldSelect
-          label="Field that is changed"
+          label={say`Field that is changed`}
           className="min-w-0 flex-1 font-semibold"
           value={step.field}
           fields={book.all.filter((f) => f.market === field?.market && isChangedInBulk(f))}
@@ -44,7 +45,7 @@ export function StepForm({
         />
         <select
           className="select select-sm min-w-0 flex-1"
-          aria-label="What is done to it"
+          aria-label={say`What is done to it`}
           value={operation.do}
           onChange={(e) => {
             put(startOperation(e.target.value as ChangeOperation['do']));
@@ -59,7 +60,7 @@ export function StepForm({
         <button
           type="button"
           className="btn btn-ghost btn-sm btn-square"
-          aria-label="Take this change out"
+          aria-label={say`Take this change out`}
           onClick={onDrop}
         >
           <X size={14} />

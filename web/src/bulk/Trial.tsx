@@ -4,9 +4,10 @@ import { useMutation, useQuery } from '@tanstack/react-query';
 import { call } from '../api/call';
 import { useScope } from '../frame/scope';
 import { Refused } from '../ui/faces';
-import { count, plural } from '../ui/text';
+import { count, plural, say } from '../ui/text';
 import { useWording } from '../words/findings';
 import { trialQuery } from './queries';
+import { tell } from '../ui/tell';
 
 /** What the markets would find, tried and undone again: on the first rows while one waits, on all of them as a job. */
 export function Trial({ bulk, isAsked, changed }: { bulk: BulkShape; isAsked: boolean; changed: number }) {
@@ -25,18 +26,18 @@ export function Trial({ bulk, isAsked, changed }: { bulk: BulkShape; isAsked: bo
           first.mutate();
         }}
       >
-        {first.isPending ? 'Trying …' : 'What would the markets find?'}
+        {first.isPending ? say`Trying …` : say`What would the markets find?`}
       </button>
       {first.error && <Refused error={first.error} />}
       {shown && (
         <div className="flex flex-col gap-1.5 text-xs" aria-live="polite">
-          {!all && <p className="quiet">Tried on {plural(shown.tried, 'row', 'rows')} and undone.</p>}
+          {!all && <p className="quiet">{tell`Tried on ${plural(shown.tried, 'row', 'rows')} and undone.`}</p>}
           {all && (
             <div className="flex items-center gap-2">
               <span className="quiet">
                 {all.state === 'running'
-                  ? `Tried on ${count(all.tried)} rows so far, ${count(all.done)} of ${count(all.total)} gone through`
-                  : `Tried on ${all.state === 'done' ? 'all ' : ''}${plural(all.tried, 'row', 'rows')} and undone${all.state === 'stopped' ? '; it was stopped' : ''}.`}
+                  ? say`Tried on ${count(all.tried)} rows so far, ${count(all.done)} of ${count(all.total)} gone through`
+                  : say`Tried on ${all.state === 'done' ? say`all ` : ''}${plural(all.tried, 'row', 'rows')} and undone${all.state === 'stopped' ? say`; it was stopped` : ''}.`}
               </span>
               {all.state === 'running' && (
                 <button
@@ -47,7 +48,7 @@ export function Trial({ bulk, isAsked, changed }: { bulk: BulkShape; isAsked: bo
                     stop.mutate();
                   }}
                 >
-                  Stop
+                  {say`Stop`}
                 </button>
               )}
             </div>
@@ -61,7 +62,7 @@ export function Trial({ bulk, isAsked, changed }: { bulk: BulkShape; isAsked: bo
                 whole.mutate();
               }}
             >
-              Try all {count(changed)} rows
+              {tell`Try all ${count(changed)} rows`}
             </button>
           )}
           {whole.error && <Refused error={whole.error} />}
@@ -89,12 +90,12 @@ function OfMarket({
     wording = useWording(market);
   const name = markets.find((m) => m.key === market)?.name ?? market;
   const said = [
-    ...(held > 0 ? [`${plural(held, 'price', 'prices')} would be held`] : []),
-    ...(gone > 0 ? [`${plural(gone, 'finding', 'findings')} would be settled`] : []),
+    ...(held > 0 ? [say`${plural(held, 'price', 'prices')} would be held`] : []),
+    ...(gone > 0 ? [say`${plural(gone, 'finding', 'findings')} would be settled`] : []),
   ];
   return (
     <div>
-      <span className="font-semibold">{name}</span>: {news.length === 0 ? 'nothing new' : ''}
+      <span className="font-semibold">{name}</span>: {news.length === 0 ? say`nothing new` : ''}
       {said.length > 0 && `${news.length === 0 ? '; ' : ''}${said.join('; ')}`}
       <ul>
         {news.slice(0, 5).map((n) => (
@@ -105,7 +106,9 @@ function OfMarket({
             {wordFinding(n.finding, wording)} <span className="num quiet">{n.sku}</span>
           </li>
         ))}
-        {news.length > 5 && <li className="ml-3 quiet">and {plural(news.length - 5, 'cause', 'causes')} more</li>}
+        {news.length > 5 && (
+          <li className="ml-3 quiet">{tell`and ${plural(news.length - 5, 'cause', 'causes')} more`}</li>
+        )}
       </ul>
     </div>
   );

@@ -2,21 +2,22 @@
 import type { ChangeOperation, ChangeStep, OperationName } from '@basileus/core/change';
 import { changeSteps, listOperations } from '@basileus/core/change';
 import type { ProductField } from '@basileus/core/product';
+import { say } from '../ui/text';
 
 /** What each operation is called behind the name of its field. */
 export const operationWords: Readonly<Record<OperationName, string>> = {
   set: 'becomes',
-  clear: 'is emptied',
-  raise: 'goes up or down by',
-  round: 'is rounded to the ending',
-  formula: 'is worked out as',
-  copy: 'takes over',
-  rewrite: 'has a text replaced',
-  add: 'gets the entries',
-  remove: 'loses the entries',
-  swap: 'has an entry replaced',
-  number: 'is numbered',
-  follow: 'is as the catalog has it',
+  clear: say`is emptied`,
+  raise: say`goes up or down by`,
+  round: say`is rounded to the ending`,
+  formula: say`is worked out as`,
+  copy: say`takes over`,
+  rewrite: say`has a text replaced`,
+  add: say`gets the entries`,
+  remove: say`loses the entries`,
+  swap: say`has an entry replaced`,
+  number: say`is numbered`,
+  follow: say`is as the catalog has it`,
 };
 
 /** An operation as it begins, nothing said yet. */

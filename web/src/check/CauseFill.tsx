@@ -7,10 +7,11 @@ import { toast } from '../ui/messages';
 import { call } from '../api/call';
 import { type GridColumn, toCellValue } from '../table/columns';
 import { FillInput } from '../table/FillForm';
-import { count, plural } from '../ui/text';
+import { count, plural, say, wordFor } from '../ui/text';
 import { useQuiet } from '../ui/useQuiet';
 import { useWording } from '../words/findings';
 import { fillQuery } from './queries';
+import { tell } from '../ui/tell';
 
 /**
  * One value for all rows of a cause, or for the selected ones. It is tried on every row while it is typed; only rows that
@@ -56,8 +57,8 @@ export function CauseFill({
     onSuccess: (r) => {
       toast.success(
         isKept
-          ? `Remembered: ${plural(r.changed, 'listing follows', 'listings follow')}, and items that come later.`
-          : `${plural(r.changed, 'listing', 'listings')} filled.`,
+          ? say`Remembered: ${plural(r.changed, 'listing follows', 'listings follow')}, and items that come later.`
+          : say`${plural(r.changed, 'listing', 'listings')} filled.`,
       );
       setText('');
       onDone();
@@ -79,11 +80,10 @@ export function CauseFill({
       <span className="flex items-center gap-1">
         <FillInput column={column} example={attribute.example} text={text} onText={setText} />
         <button type="submit" className="btn btn-sm" disabled={!outcome?.settles || mend.isPending}>
-          Fill {count(outcome?.settles ?? all)}
-          {ids ? ' selected' : ''}
+          {tell`Fill ${count(outcome?.settles ?? all)}${ids ? say` selected` : ''}`}
         </button>
       </span>
-      {typed !== null && trial.isFetching && <span className="text-xs quiet">Trying it on every row …</span>}
+      {typed !== null && trial.isFetching && <span className="text-xs quiet">{say`Trying it on every row …`}</span>}
       {trial.error && typed !== null && <span className="text-xs text-error">{trial.error.message}</span>}
       {outcome?.fails.slice(0, 2).map((f) => (
         <span key={f.finding.check + f.finding.message} role="status" className="max-w-96 text-xs text-error">
@@ -110,8 +110,8 @@ export function CauseFill({
 
 function wordMemory(memory: FillOutcome['memory'], column: GridColumn, text: string): string {
   const label = column.options?.find((o) => o.code === text)?.label ?? text;
-  if (memory.kind === 'field') return `Remember “${label}” for every item that is asked for it`;
+  if (memory.kind === 'field') return say`Remember “${label}” for every item that is asked for it`;
   const words = memory.words.slice(0, 3).map((w) => `“${w}”`);
   const more = memory.words.length - words.length;
-  return `Remember that ${words.join(', ')}${more > 0 ? ` and ${more} more` : ''} ${memory.words.length === 1 ? 'means' : 'mean'} ${label}`;
+  return say`Remember that ${words.join(', ')}${more > 0 ? say` and ${more} more` : ''} ${wordFor(memory.words.length, 'means', 'mean')} ${label}`;
 }

@@ -13,6 +13,8 @@ import { CauseFill } from './CauseFill';
 import type { WordedCause } from './cause';
 import type { CauseFilter } from './queries';
 import { RemedyPreview } from './RemedyPreview';
+import { say } from '../ui/text';
+import { tell } from '../ui/tell';
 
 /** One cause: why it matters, a mend for all of its rows, and the table of just these. */
 export function CausePane({ cause, market, filter }: { cause: WordedCause; market: string; filter: CauseFilter }) {
@@ -52,7 +54,8 @@ export function CausePane({ cause, market, filter }: { cause: WordedCause; marke
         <div className="min-w-0 flex-[1_1_20rem]">
           <h2 className="text-lg">{cause.title}</h2>
           <p className="text-sm">
-            <span className="num">{cause.example.sku}</span>, for example: {cause.says}
+            <span className="num">{cause.example.sku}</span>
+            {tell`, for example: ${cause.says}`}
           </p>
           <p className="text-xs quiet">
             {cause.why}
@@ -78,12 +81,12 @@ export function CausePane({ cause, market, filter }: { cause: WordedCause; marke
               setAsked(true);
             }}
           >
-            Remedy …
+            {say`Remedy …`}
           </button>
         )}
         {cause.check === categoryCheck && (
           <Link className="btn btn-sm btn-primary" to={`/${market}/prepare?view=categories`}>
-            Choose categories
+            {say`Choose categories`}
           </Link>
         )}
         {cause.check === entryCheck && (
@@ -91,7 +94,7 @@ export function CausePane({ cause, market, filter }: { cause: WordedCause; marke
             className="btn btn-sm btn-primary"
             to={`/${market}/prepare?view=look-up${cause.message === 'there' ? '' : '&entries=joined'}`}
           >
-            Decide
+            {say`Decide`}
           </Link>
         )}
       </div>
@@ -107,7 +110,7 @@ export function CausePane({ cause, market, filter }: { cause: WordedCause; marke
             setOpenId(l.id);
           }}
           onSelect={setChosenRows}
-          empty={<Empty title="No listing has this finding." />}
+          empty={<Empty title={say`No listing has this finding.`} />}
         />
       </div>
       {asked && (

@@ -8,12 +8,13 @@ import { Choice } from '../ui/Choice';
 import { LevelMark } from '../ui/demand';
 import { Empty, Loading, PageHead, Refused } from '../ui/faces';
 import { SearchBox } from '../ui/SearchBox';
-import { count, plural } from '../ui/text';
+import { count, plural, say } from '../ui/text';
 import { useUrlValue } from '../ui/url';
 import { useWording } from '../words/findings';
 import { isFoundBy, keyOf, toWorded, type WordedCause } from './cause';
 import { CausePane } from './CausePane';
 import { causesQuery } from './queries';
+import { tell } from '../ui/tell';
 
 /** Findings grouped by cause; one cause, one table of just its rows and columns, one mend for all of them. */
 export function CheckPage() {
@@ -36,7 +37,7 @@ export function CheckPage() {
   const causes = useMemo(() => data?.rows.map((c) => toWorded(c, wording)), [data, wording]);
   const lastShown = useRef<{ market: string; cause: WordedCause }>(undefined);
   if (error) return <Refused error={error} again={() => void refetch()} />;
-  if (isLoading || !data || !causes) return <Loading what="Gathering the findings" />;
+  if (isLoading || !data || !causes) return <Loading what={say`Gathering the findings`} />;
   const found = causes.find((c) => keyOf(c) === chosen);
   // The last row of a cause is mended: its table stays until another one is chosen.
   if (found) lastShown.current = { market, cause: found };
@@ -48,17 +49,15 @@ export function CheckPage() {
   return (
     <>
       <PageHead
-        title={`Check for ${name}`}
+        title={say`Check for ${name}`}
         about={
           <span role="status">
-            <span className="num">{count(data.blockers)}</span> blockers,{' '}
-            <span className="num">{count(data.cautions)}</span> cautions,{' '}
-            <span className="num">{count(data.tips)}</span> tips on <span className="num">{count(data.listings)}</span>{' '}
-            listings; <span className="num">{count(data.ready)}</span> are ready to go
+            <span className="num">{count(data.blockers)}</span>
+            {tell` blockers, ${(<span className="num">{count(data.cautions)}</span>)} cautions, ${(<span className="num">{count(data.tips)}</span>)} tips on ${(<span className="num">{count(data.listings)}</span>)} listings; ${(<span className="num">{count(data.ready)}</span>)} are ready to go`}
           </span>
         }
       >
-        <SearchBox label="Find in findings" value={search} onChange={setSearch} width="w-40" />
+        <SearchBox label={say`Find in findings`} value={search} onChange={setSearch} width="w-40" />
         <RowFilters
           choice={{ brand, own, import: filter.import }}
           width="w-36"
@@ -68,8 +67,8 @@ export function CheckPage() {
         />
         <Choice
           width="w-36"
-          label="Market category"
-          all="Every category"
+          label={say`Market category`}
+          all={say`Every category`}
           value={category}
           options={leaves.map((l) => [l.key, l.label])}
           onChoose={setCategory}
@@ -83,18 +82,18 @@ export function CheckPage() {
               setTips(e.target.checked ? 'yes' : '');
             }}
           />
-          Tips too
+          {say`Tips too`}
         </label>
       </PageHead>
       <div className="grid min-h-0 flex-1 grid-rows-[minmax(8rem,30%)_1fr] border-t border-base-300 lg:grid-cols-[21rem_1fr] lg:grid-rows-1">
-        <nav aria-label="Causes" className="min-h-0 overflow-auto border-r border-base-300 bg-base-100">
+        <nav aria-label={say`Causes`} className="min-h-0 overflow-auto border-r border-base-300 bg-base-100">
           {shownCauses.length === 0 && (
-            <Empty title={search ? 'No finding says that.' : 'Nothing to mend.'}>
+            <Empty title={search ? say`No finding says that.` : say`Nothing to mend.`}>
               {search ? (
-                'Try another word.'
+                say`Try another word.`
               ) : (
                 <Link className="underline" to={`/${market}/send`}>
-                  See what is ready to send
+                  {say`See what is ready to send`}
                 </Link>
               )}
             </Empty>
@@ -113,10 +112,10 @@ export function CheckPage() {
         {cause ? (
           <CausePane key={keyOf(cause)} cause={cause} market={market} filter={filter} />
         ) : (
-          <Empty title={chosen ? 'No listing has this finding.' : 'Choose a cause.'}>
+          <Empty title={chosen ? say`No listing has this finding.` : say`Choose a cause.`}>
             {chosen
-              ? 'It is settled, or stands on items that are not shown here. Go on with the next one.'
-              : 'It opens as a table of just its rows, with a mend for all of them.'}
+              ? say`It is settled, or stands on items that are not shown here. Go on with the next one.`
+              : say`It opens as a table of just its rows, with a mend for all of them.`}
           </Empty>
         )}
       </div>
@@ -136,7 +135,7 @@ function CauseButton({ cause, isChosen, onChoose }: { cause: WordedCause; isChos
       <span className="min-w-0 flex-1">
         {cause.title}
         {cause.safe > 0 && (
-          <span className="block text-xs text-success">{plural(cause.safe, 'has', 'have')} a ready remedy</span>
+          <span className="block text-xs text-success">{tell`${plural(cause.safe, 'has', 'have')} a ready remedy`}</span>
         )}
       </span>
       <LevelMark level={cause.level} bare />

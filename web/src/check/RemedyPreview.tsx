@@ -6,9 +6,10 @@ import { call } from '../api/call';
 import { Difference } from '../ui/Difference';
 import { Loading, Refused } from '../ui/faces';
 import { Modal } from '../ui/Modal';
-import { count, plural } from '../ui/text';
+import { count, plural, say } from '../ui/text';
 import type { WordedCause } from './cause';
 import { remediesQuery } from './queries';
+import { tell } from '../ui/tell';
 
 /** Before and after of every row, before anything is changed. What is only likely is ticked by hand, row by row or all. */
 export function RemedyPreview({
@@ -31,7 +32,7 @@ export function RemedyPreview({
       call(applyRemedies, { params: { market }, body: { check, message, field, likely, ...body } }),
     onSuccess: (r) => {
       toast.success(
-        `${plural(r.changed, 'listing', 'listings')} mended${r.left ? `; ${r.left} left as they were` : ''}.`,
+        say`${plural(r.changed, 'listing', 'listings')} mended${r.left ? say`; ${r.left} left as they were` : ''}.`,
       );
       onDone();
     },
@@ -45,18 +46,18 @@ export function RemedyPreview({
     also = rows.filter((r) => turned.has(r.id) && !isGiven(r)).map((r) => r.id);
   const chosen = data ? data.safe + (likely ? data.likely : 0) - except.length + also.length : 0;
   return (
-    <Modal title={`Remedy: ${cause.title}`} onClose={onClose} wide>
+    <Modal title={say`Remedy: ${cause.title}`} onClose={onClose} wide>
       {plan.isLoading ? (
-        <Loading what="Trying the remedies on every row" />
+        <Loading what={say`Trying the remedies on every row`} />
       ) : plan.error || !data ? (
         <Refused error={plan.error} />
       ) : (
         <div className="flex flex-col gap-3 p-5">
           <div className="flex flex-wrap items-center gap-4">
             <span>
-              {data.safe > 0 && `${plural(data.safe, 'row has', 'rows have')} a sure remedy. `}
-              {data.likely > 0 && `${plural(data.likely, 'row has', 'rows have')} a remedy that is only likely. `}
-              {data.left > 0 && `${plural(data.left, 'row has', 'rows have')} no remedy that would settle it.`}
+              {data.safe > 0 && say`${plural(data.safe, 'row has', 'rows have')} a sure remedy. `}
+              {data.likely > 0 && say`${plural(data.likely, 'row has', 'rows have')} a remedy that is only likely. `}
+              {data.left > 0 && say`${plural(data.left, 'row has', 'rows have')} no remedy that would settle it.`}
             </span>
             {data.likely > 0 && (
               <label className="flex items-center gap-2">
@@ -69,7 +70,7 @@ export function RemedyPreview({
                     setTurned(new Set());
                   }}
                 />
-                Tick all likely ones
+                {say`Tick all likely ones`}
               </label>
             )}
             <button
@@ -80,7 +81,7 @@ export function RemedyPreview({
                 mend.mutate({ except, also });
               }}
             >
-              Mend {count(chosen)}
+              {tell`Mend ${count(chosen)}`}
             </button>
           </div>
           <div className="max-h-[55vh] overflow-auto">
@@ -88,10 +89,10 @@ export function RemedyPreview({
               <thead>
                 <tr>
                   <th className="w-8">
-                    <span className="sr-only">Mend</span>
+                    <span className="sr-only">{say`Mend`}</span>
                   </th>
                   <th>SKU</th>
-                  <th>Change</th>
+                  <th>{say`Change`}</th>
                 </tr>
               </thead>
               <tbody>
@@ -101,7 +102,7 @@ export function RemedyPreview({
                       <input
                         type="checkbox"
                         className="checkbox checkbox-xs"
-                        aria-label={`Mend ${r.sku}`}
+                        aria-label={say`Mend ${r.sku}`}
                         checked={isGiven(r) !== turned.has(r.id)}
                         onChange={() => {
                           setTurned((old) => {
@@ -125,7 +126,7 @@ export function RemedyPreview({
           </div>
           {data.safe + data.likely > rows.length && (
             <p className="quiet">
-              The first {count(rows.length)} rows are shown; the others of their kind are ticked as these are.
+              {tell`The first ${count(rows.length)} rows are shown; the others of their kind are ticked as these are.`}
             </p>
           )}
         </div>

@@ -16,7 +16,7 @@ export interface WordedCause extends Cause {
 export const toWorded = (cause: Cause, wording: Wording): WordedCause => ({
   ...cause,
   title: wordCause(cause, wording),
-  ...explainCause(cause, wording),
+  ...explainCause(cause),
   says: wordFinding({ ...cause, ...cause.example, remedies: [] }, wording),
 });
 

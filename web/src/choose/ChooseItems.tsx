@@ -8,10 +8,11 @@ import { KeptNames } from '../ui/KeptNames';
 import { Modal } from '../ui/Modal';
 import { toast } from '../ui/messages';
 import { useQuiet } from '../ui/useQuiet';
-import { count } from '../ui/text';
+import { count, say } from '../ui/text';
 import { choiceQuery, namedChoicesQuery } from './queries';
 import { useWideFields } from './wideFields';
 import { WhichEditor } from './WhichEditor';
+import { tell } from '../ui/tell';
 
 /** Choosing items by conditions: how many that are is told while they are written, and they may be kept under a name. */
 export function ChooseItems({
@@ -51,14 +52,14 @@ export function ChooseItems({
   const keep = useMutation({
     mutationFn: () => call(nameChoice, { params: { id: asked.data!.id }, body: { name } }),
     onSuccess: (c) => {
-      toast.success(`Kept as “${c.name ?? ''}”.`);
+      toast.success(say`Kept as “${c.name ?? ''}”.`);
       setName('');
       void client.invalidateQueries({ queryKey: ['choices'] });
     },
   });
   const refusal = asked.error instanceof CallError ? asked.error.body.message : undefined;
   return (
-    <Modal title="Which items" onClose={onClose} wide>
+    <Modal title={say`Which items`} onClose={onClose} wide>
       <form
         onSubmit={(e) => {
           e.preventDefault();
@@ -67,7 +68,7 @@ export function ChooseItems({
       >
         <div className="px-5 pt-4 empty:hidden">
           <KeptNames
-            label="Kept choices"
+            label={say`Kept choices`}
             kept={named}
             about={(c) => wordWhich(c.which, book, (k) => markets.find((m) => m.key === k)?.name ?? k)}
             onUse={(c) => {
@@ -79,7 +80,7 @@ export function ChooseItems({
         <WhichEditor key={turn} which={which} onChange={setWhich} />
         <div className="flex flex-wrap items-center gap-2 border-t border-base-300 px-5 py-3">
           <button type="submit" className="btn btn-sm btn-primary" disabled={!isSettled}>
-            {isSettled && now ? `Show ${count(now.total)} rows` : 'Show'}
+            {isSettled && now ? say`Show ${count(now.total)} rows` : say`Show`}
           </button>
           <button
             type="button"
@@ -88,7 +89,7 @@ export function ChooseItems({
               putIn(everyItem);
             }}
           >
-            Every item
+            {say`Every item`}
           </button>
           <span className="text-error text-xs" role="alert">
             {refusal}
@@ -96,15 +97,14 @@ export function ChooseItems({
           </span>
           {isSettled && now && now.unknown.length > 0 && (
             <span className="text-warning text-xs">
-              Not in the catalog: {now.unknown.slice(0, 5).join(', ')}
-              {now.unknown.length > 5 && ` and ${count(now.unknown.length - 5)} more`}
+              {tell`Not in the catalog: ${now.unknown.slice(0, 5).join(', ')}${now.unknown.length > 5 && say` and ${count(now.unknown.length - 5)} more`}`}
             </span>
           )}
           <span className="ml-auto flex items-center gap-2">
             <input
               className="input input-sm w-44"
-              aria-label="Name of this choice"
-              placeholder="Name, to keep it"
+              aria-label={say`Name of this choice`}
+              placeholder={say`Name, to keep it`}
               maxLength={120}
               value={name}
               onChange={(e) => {
@@ -119,7 +119,7 @@ export function ChooseItems({
                 keep.mutate();
               }}
             >
-              Keep
+              {say`Keep`}
             </button>
           </span>
         </div>

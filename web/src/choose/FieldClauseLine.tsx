@@ -5,6 +5,7 @@ import { FieldSelect } from '../own/FieldSelect';
 import { type FieldLine, moveLine } from './clause';
 import { MarketOfFields } from './MarketOfFields';
 import { useWideFields } from './wideFields';
+import { say } from '../ui/text';
 
 /** One question about a field: which field, what is asked, and with what it is compared. */
 export function FieldClauseLine({
@@ -31,7 +32,7 @@ export function FieldClauseLine({
       aria-label={label}
       type={field?.kind === 'date' ? 'date' : 'text'}
       list={words.length > 0 ? listId : undefined}
-      placeholder={line.is === 'one-of' || line.is === 'none-of' ? 'divided by commas' : ''}
+      placeholder={line.is === 'one-of' || line.is === 'none-of' ? say`divided by commas` : ''}
       value={field?.words ? toShown(field, toCode(field, line[part])) : line[part]}
       onChange={(e) => {
         onChange({ ...line, [part]: e.target.value });
@@ -51,7 +52,7 @@ export function FieldClauseLine({
             }}
           />
           <FieldSelect
-            label="Field"
+            label={say`Field`}
             className="w-40"
             value={line.field}
             fields={book.all.filter((f) => f.market === field?.market)}
@@ -63,7 +64,7 @@ export function FieldClauseLine({
       )}
       <select
         className="select select-sm w-40"
-        aria-label="What is asked"
+        aria-label={say`What is asked`}
         value={line.is}
         onChange={(e) => {
           onChange({ ...line, is: e.target.value as FieldLine['is'] });
@@ -75,11 +76,11 @@ export function FieldClauseLine({
           </option>
         ))}
       </select>
-      {hasBox && box('value', 'Compared with')}
+      {hasBox && box('value', say`Compared with`)}
       {line.is === 'between' && (
         <>
-          <span>and</span>
-          {box('to', 'And')}
+          <span>{say`and`}</span>
+          {box('to', say`And`)}
         </>
       )}
       <datalist id={listId}>

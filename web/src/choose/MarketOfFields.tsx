@@ -1,5 +1,6 @@
 import type { FieldBook } from '@basileus/core/product';
 import { useScope } from '../frame/scope';
+import { say } from '../ui/text';
 
 /** The market whose fields are chosen among; nothing for fields of items. Another market begins with the same field, or its first. */
 export function MarketOfFields({
@@ -19,7 +20,7 @@ export function MarketOfFields({
   return (
     <select
       className="select select-sm w-32"
-      aria-label="Market of the field"
+      aria-label={say`Market of the field`}
       value={value}
       onChange={(e) => {
         const there = book.all.filter((f) => f.market === e.target.value);

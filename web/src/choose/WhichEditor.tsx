@@ -18,6 +18,8 @@ import { Choice } from '../ui/Choice';
 import { startLine, toClause, toLine } from './clause';
 import { FieldClauseLine } from './FieldClauseLine';
 import { useWideFields } from './wideFields';
+import { count, say } from '../ui/text';
+import { tell } from '../ui/tell';
 
 /** Which items: rows of a kind, named SKUs, and conditions that all or one must hold. */
 export function WhichEditor({ which, onChange }: { which: Which; onChange: (which: Which) => void }) {
@@ -38,7 +40,7 @@ export function WhichEditor({ which, onChange }: { which: Which; onChange: (whic
     <div className="flex flex-col gap-4 p-5">
       <div className="flex flex-wrap items-center gap-3">
         <label className="flex items-center gap-2">
-          <span>Rows</span>
+          <span>{say`Rows`}</span>
           <select
             className="select select-sm w-44"
             value={which.rows}
@@ -54,7 +56,7 @@ export function WhichEditor({ which, onChange }: { which: Which; onChange: (whic
           </select>
         </label>
         <label className="flex items-center gap-2">
-          <span>of which</span>
+          <span>{say`of which`}</span>
           <select
             className="select select-sm w-52"
             value={which.match}
@@ -62,12 +64,12 @@ export function WhichEditor({ which, onChange }: { which: Which; onChange: (whic
               onChange({ ...which, match: e.target.value as Which['match'] });
             }}
           >
-            <option value="all">all of these are true</option>
-            <option value="any">one of these is true</option>
+            <option value="all">{say`all of these are true`}</option>
+            <option value="any">{say`one of these is true`}</option>
           </select>
         </label>
       </div>
-      <ul className="flex flex-col gap-2" aria-label="Conditions">
+      <ul className="flex flex-col gap-2" aria-label={say`Conditions`}>
         {which.clauses.map((c, i) => {
           const problem = findClauseProblem(c, book);
           return (
@@ -84,8 +86,8 @@ export function WhichEditor({ which, onChange }: { which: Which; onChange: (whic
                 ) : c.is === 'state' ? (
                   <>
                     <Choice
-                      label="State"
-                      all="in any state"
+                      label={say`State`}
+                      all={say`in any state`}
                       width="w-40"
                       value={c.state}
                       options={listingStates.map((s) => [s, s])}
@@ -94,11 +96,11 @@ export function WhichEditor({ which, onChange }: { which: Which; onChange: (whic
                       }}
                     />
                     <Choice
-                      label="Market"
-                      all="on any market"
+                      label={say`Market`}
+                      all={say`on any market`}
                       width="w-44"
                       value={c.market}
-                      options={markets.map((m) => [m.key, `on ${m.name}`])}
+                      options={markets.map((m) => [m.key, say`on ${m.name}`])}
                       onChoose={(market) => {
                         put(i, { ...c, market });
                       }}
@@ -106,7 +108,7 @@ export function WhichEditor({ which, onChange }: { which: Which; onChange: (whic
                   </>
                 ) : c.is === 'changed' ? (
                   <label className="flex items-center gap-2">
-                    changed since
+                    {say`changed since`}
                     <input
                       type="date"
                       className="input input-sm w-40"
@@ -122,7 +124,7 @@ export function WhichEditor({ which, onChange }: { which: Which; onChange: (whic
                 <button
                   type="button"
                   className="btn btn-ghost btn-sm btn-square ml-auto"
-                  aria-label={`Take out: ${wordClause(c, book, nameOf)}`}
+                  aria-label={say`Take out: ${wordClause(c, book, nameOf)}`}
                   onClick={() => {
                     drop(i);
                   }}
@@ -140,14 +142,14 @@ export function WhichEditor({ which, onChange }: { which: Which; onChange: (whic
         })}
       </ul>
       {which.also.length > 0 && (
-        <ul className="flex flex-col gap-1" aria-label="Conditions besides">
+        <ul className="flex flex-col gap-1" aria-label={say`Conditions besides`}>
           {which.also.map((c, i) => (
             <li key={i} className="flex items-center gap-2">
-              and besides {wordClause(c, book, nameOf)}
+              {tell`and besides ${wordClause(c, book, nameOf)}`}
               <button
                 type="button"
                 className="btn btn-ghost btn-sm btn-square ml-auto"
-                aria-label={`Take out: ${wordClause(c, book, nameOf)}`}
+                aria-label={say`Take out: ${wordClause(c, book, nameOf)}`}
                 onClick={() => {
                   onChange({ ...which, also: which.also.filter((_, n) => n !== i) });
                 }}
@@ -160,27 +162,27 @@ export function WhichEditor({ which, onChange }: { which: Which; onChange: (whic
       )}
       <div className="flex flex-wrap gap-2">
         <AddButton
-          label="A field"
+          label={say`A field`}
           onAdd={() => {
             add(toClause(startLine(book.get('brand')!)));
           }}
         />
         {ofListings && (
           <AddButton
-            label="A market’s field"
+            label={say`A market’s field`}
             onAdd={() => {
               add(toClause(startLine(ofListings)));
             }}
           />
         )}
         <AddButton
-          label="State on a market"
+          label={say`State on a market`}
           onAdd={() => {
             add({ is: 'state', market: '', state: 'live' });
           }}
         />
         <AddButton
-          label="Changed since"
+          label={say`Changed since`}
           onAdd={() => {
             const week = new Date(Date.now() - 7 * 86_400_000);
             add({ is: 'changed', since: toDay(week) });
@@ -205,7 +207,7 @@ function Named({ which, onChange }: { which: Which; onChange: (which: Which) => 
     <>
       {which.ids.length > 0 && (
         <p className="flex items-center gap-2">
-          Only the {which.ids.length.toLocaleString('en-GB')} rows that were marked.
+          {tell`Only the ${count(which.ids.length)} rows that were marked.`}
           <button
             type="button"
             className="btn btn-xs"
@@ -213,12 +215,12 @@ function Named({ which, onChange }: { which: Which; onChange: (which: Which) => 
               onChange({ ...which, ids: [] });
             }}
           >
-            All rows
+            {say`All rows`}
           </button>
         </p>
       )}
       <label className="block">
-        <span className="quiet text-xs">Only these SKUs, pasted from anywhere; all where none stand here</span>
+        <span className="quiet text-xs">{say`Only these SKUs, pasted from anywhere; all where none stand here`}</span>
         <textarea
           className="textarea textarea-sm num min-h-0 w-full"
           rows={which.skus.length === 0 ? 2 : 5}

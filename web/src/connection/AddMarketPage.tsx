@@ -13,8 +13,9 @@ import { readBlank } from './read-blank';
 import { KeyField } from './KeyField';
 import { TemplateForm } from './TemplateForm';
 import { UserField } from './UserField';
-import { plural } from '../ui/text';
+import { plural, say } from '../ui/text';
 import { FileButton } from '../ui/FileButton';
+import { tell } from '../ui/tell';
 
 interface Brought {
   name: string;
@@ -40,12 +41,12 @@ export function AddMarketPage() {
       // The market is there by now: what is wrong with filling its template is said, and can be mended under Rulebook.
       if (template)
         await bringTemplate(added.key, draftedForm, template.file, said).catch((e: unknown) => {
-          toast.error(e instanceof Error ? e.message : 'The template could not be kept.');
+          toast.error(e instanceof Error ? e.message : say`The template could not be kept.`);
         });
       return added;
     },
     onSuccess: (r) => {
-      toast.success(`${r.name} was added; everything is being checked by its rules.`);
+      toast.success(say`${r.name} was added; everything is being checked by its rules.`);
       void client.invalidateQueries();
       void navigate(`/${r.key}/connection`);
     },
@@ -67,17 +68,17 @@ export function AddMarketPage() {
   return (
     <>
       <PageHead
-        title="Add a market"
-        about="A market is what its rulebook says: bring that document, or the blank template that the market gives out, and look at it first."
+        title={say`Add a market`}
+        about={say`A market is what its rulebook says: bring that document, or the blank template that the market gives out, and look at it first.`}
       />
       <div className="flex min-h-0 flex-1 flex-col gap-4 overflow-auto border-t border-base-300 p-5">
         <FileButton
-          label="Rulebook or blank template of the new market"
+          label={say`Rulebook or blank template of the new market`}
           accept="application/json,.json,.xlsx,.xlsm"
           className="btn btn-sm w-fit"
           onFiles={(f) => void take(f)}
         >
-          Choose the rulebook or the template …
+          {say`Choose the rulebook or the template …`}
         </FileButton>
         {brought && brought.faults.length > 0 && <Faults name={brought.name} faults={brought.faults} />}
         {template && (
@@ -87,7 +88,7 @@ export function AddMarketPage() {
             sheets={template.sheets}
             isPending={add.isPending}
             draft={(reading, settings) => draftRulebook(reading, settings, fields, nextVersion(new Date()))}
-            goOn={(settings) => `Add ${settings.name.trim() || 'the market'}`}
+            goOn={(settings) => say`Add ${settings.name.trim() || say`the market`}`}
             onGoOn={({ document }, said) => {
               add.mutate({ document, said });
             }}
@@ -106,13 +107,13 @@ export function AddMarketPage() {
             <Summary rulebook={rulebook} />
             {rulebook.transport.kind !== 'by-hand' && (
               <label className="flex flex-col gap-1">
-                <span className="text-sm">Address that the market gave you; it can be given later</span>
+                <span className="text-sm">{say`Address that the market gave you; it can be given later`}</span>
                 <input
                   className="input input-sm num w-full"
                   value={url}
                   placeholder={
                     rulebook.transport.kind === 'sftp'
-                      ? 'sftp://files.market.example:22/seller'
+                      ? say`sftp://files.market.example:22/seller`
                       : 'https://market.example/seller'
                   }
                   onChange={(e) => {
@@ -128,7 +129,7 @@ export function AddMarketPage() {
             )}
             {add.error && <Refused error={add.error} />}
             <button type="submit" className="btn btn-sm btn-primary w-fit" disabled={add.isPending}>
-              Add {rulebook.market.name}
+              {tell`Add ${rulebook.market.name}`}
             </button>
           </form>
         )}
@@ -143,7 +144,7 @@ function read(name: string, text: string): Brought {
   try {
     document = JSON.parse(text);
   } catch {
-    return { name, document: {}, rulebook: undefined, faults: [{ path: name, reason: 'This is not JSON.' }] };
+    return { name, document: {}, rulebook: undefined, faults: [{ path: name, reason: say`This is not JSON.` }] };
   }
   const reading = parseRulebook(document);
   return {
@@ -159,9 +160,7 @@ const mostFaults = 30;
 function Faults({ name, faults }: { name: string; faults: readonly RulebookFault[] }) {
   return (
     <div role="alert" className="max-w-3xl border-l-4 border-error bg-base-100 px-4 py-3">
-      <p className="font-semibold">
-        “{name}” cannot be taken: {plural(faults.length, 'fault', 'faults')}.
-      </p>
+      <p className="font-semibold">{tell`“${name}” cannot be taken: ${plural(faults.length, 'fault', 'faults')}.`}</p>
       <ul className="mt-1">
         {faults.slice(0, mostFaults).map((f, i) => (
           <li key={i}>
@@ -176,12 +175,15 @@ function Faults({ name, faults }: { name: string; faults: readonly RulebookFault
 /** What the document says, in a few lines. */
 function Summary({ rulebook: b }: { rulebook: Rulebook }) {
   const lines: [string, string][] = [
-    ['Sells in', b.sites.map((s) => `${s.country} (${s.currency}, ${s.languages.join(' and ')})`).join(', ')],
-    ['Takes items in', plural(listLeaves(b).length, 'category', 'categories')],
-    ['Asks for', plural(b.attributes.length, 'field', 'fields')],
-    ['Can be asked to', Object.keys(b.operations).join(', ')],
-    ['Files', b.forms.map((f) => f.label).join(', ')],
-    ['Reached', { http: 'over the web', sftp: 'in folders, over SFTP', 'by-hand': 'by hand' }[b.transport.kind]],
+    [say`Sells in`, b.sites.map((s) => `${s.country} (${s.currency}, ${s.languages.join(say` and `)})`).join(', ')],
+    [say`Takes items in`, plural(listLeaves(b).length, 'category', 'categories')],
+    [say`Asks for`, plural(b.attributes.length, 'field', 'fields')],
+    [say`Can be asked to`, Object.keys(b.operations).join(', ')],
+    [say`Files`, b.forms.map((f) => f.label).join(', ')],
+    [
+      say`Reached`,
+      { http: say`over the web`, sftp: say`in folders, over SFTP`, 'by-hand': say`by hand` }[b.transport.kind],
+    ],
   ];
   return (
     <dl className="grid grid-cols-[8rem_1fr] gap-x-3 gap-y-1">

@@ -6,7 +6,7 @@ import { call } from '../api/call';
 import { useScope } from '../frame/scope';
 import { Loading, PageHead, Refused } from '../ui/faces';
 import { toast } from '../ui/messages';
-import { count } from '../ui/text';
+import { count, say } from '../ui/text';
 import { KeyField } from './KeyField';
 import { KeyPair } from './KeyPair';
 import { UserField } from './UserField';
@@ -15,6 +15,7 @@ import { MadePrices } from './MadePrices';
 import { Rates } from './Rates';
 import { RemoveMarket } from './RemoveMarket';
 import { TryConnection } from './TryConnection';
+import { tell } from '../ui/tell';
 
 type Connection = z.output<typeof readMarket.response>;
 
@@ -27,8 +28,8 @@ export function ConnectionPage() {
   return (
     <>
       <PageHead
-        title={`Connection to ${name}`}
-        about={`${count(data.listings)} listings, ${count(data.live)} live · rulebook ${data.version}`}
+        title={say`Connection to ${name}`}
+        about={say`${count(data.listings)} listings, ${count(data.live)} live · rulebook ${data.version}`}
       />
       <div className="min-h-0 flex-1 overflow-auto border-t border-base-300 p-5">
         <ConnectionForm key={data.key} connection={data} />
@@ -48,7 +49,7 @@ function ConnectionForm({ connection: c }: { connection: Connection }) {
   const save = useMutation({
     mutationFn: (body: z.input<typeof changeMarket.body>) => call(changeMarket, { params: { market: c.key }, body }),
     onSuccess: () => {
-      toast.success('Saved.');
+      toast.success(say`Saved.`);
       void client.invalidateQueries();
     },
   });
@@ -56,8 +57,7 @@ function ConnectionForm({ connection: c }: { connection: Connection }) {
     <div className="flex max-w-2xl flex-col gap-5">
       {c.transport === 'by-hand' ? (
         <p className="panel p-4">
-          {c.name} takes files by hand: they are downloaded under Send and brought to the market by a person; its answer
-          is given back at the dispatch under Settle.
+          {tell`${c.name} takes files by hand: they are downloaded under Send and brought to the market by a person; its answer is given back at the dispatch under Settle.`}
         </p>
       ) : (
         <form
@@ -78,16 +78,16 @@ function ConnectionForm({ connection: c }: { connection: Connection }) {
             );
           }}
         >
-          <h2 className="text-lg">Address</h2>
+          <h2 className="text-lg">{say`Address`}</h2>
           <label className="flex flex-col gap-1">
             <span className="text-sm">
-              {c.transport === 'sftp' ? 'Address of its folders' : 'Web address'} that the market gave you
+              {tell`${c.transport === 'sftp' ? say`Address of its folders` : say`Web address`} that the market gave you`}
             </span>
             <input
               className="input input-sm num w-full"
               value={url}
               placeholder={
-                c.transport === 'sftp' ? 'sftp://files.market.example:22/seller' : 'https://market.example/seller'
+                c.transport === 'sftp' ? say`sftp://files.market.example:22/seller` : 'https://market.example/seller'
               }
               onChange={(e) => {
                 setUrl(e.target.value);
@@ -108,7 +108,7 @@ function ConnectionForm({ connection: c }: { connection: Connection }) {
             />
           )}
           <p className="quiet text-sm">
-            Nothing is ever asked of another address, whatever a rulebook or an answer says.
+            {say`Nothing is ever asked of another address, whatever a rulebook or an answer says.`}
           </p>
           {c.host !== null && (
             <KnownHost
@@ -126,7 +126,7 @@ function ConnectionForm({ connection: c }: { connection: Connection }) {
               className="btn btn-sm btn-primary"
               disabled={save.isPending || (url === (c.url ?? '') && user === (c.user ?? '') && secret === '')}
             >
-              Save {c.asksKey ? 'address and key' : 'the address'}
+              {tell`Save ${c.asksKey ? say`address and key` : say`the address`}`}
             </button>
           </div>
         </form>
@@ -138,10 +138,10 @@ function ConnectionForm({ connection: c }: { connection: Connection }) {
           save.mutate({ settings: { ...c.settings, buffer: Number(buffer), least: Number(least) } });
         }}
       >
-        <h2 className="text-lg">Stock that is published</h2>
-        <Pieces label="Pieces kept back, of what is free" value={buffer} onChange={setBuffer} />
+        <h2 className="text-lg">{say`Stock that is published`}</h2>
+        <Pieces label={say`Pieces kept back, of what is free`} value={buffer} onChange={setBuffer} />
         <Pieces
-          label="The least that is shown; under it the market is told there is none"
+          label={say`The least that is shown; under it the market is told there is none`}
           value={least}
           onChange={setLeast}
         />
@@ -150,7 +150,7 @@ function ConnectionForm({ connection: c }: { connection: Connection }) {
           className="btn btn-sm btn-primary w-fit"
           disabled={save.isPending || (buffer === String(c.settings.buffer) && least === String(c.settings.least))}
         >
-          Save, and check everything anew
+          {say`Save, and check everything anew`}
         </button>
       </form>
       <Rates market={c.key} />
@@ -164,11 +164,11 @@ function ConnectionForm({ connection: c }: { connection: Connection }) {
         }}
       />
       <section className="panel flex flex-col items-start gap-3 p-4">
-        <h2 className="text-lg">{c.isPaused ? 'Paused' : 'Pause'}</h2>
+        <h2 className="text-lg">{c.isPaused ? say`Paused` : say`Pause`}</h2>
         <p className="quiet">
           {c.isPaused
-            ? `${c.name} is neither sent to nor asked. What waits goes when it is resumed.`
-            : 'A paused market is neither sent to nor asked; you can go on preparing and checking.'}
+            ? say`${c.name} is neither sent to nor asked. What waits goes when it is resumed.`
+            : say`A paused market is neither sent to nor asked; you can go on preparing and checking.`}
         </p>
         <button
           type="button"
@@ -178,7 +178,7 @@ function ConnectionForm({ connection: c }: { connection: Connection }) {
             save.mutate({ isPaused: !c.isPaused });
           }}
         >
-          {c.isPaused ? 'Resume' : 'Pause this market'}
+          {c.isPaused ? say`Resume` : say`Pause this market`}
         </button>
       </section>
       {save.error && <Refused error={save.error} />}
@@ -189,7 +189,7 @@ function ConnectionForm({ connection: c }: { connection: Connection }) {
           setRemoving(true);
         }}
       >
-        Remove this market …
+        {say`Remove this market …`}
       </button>
       {isRemoving && (
         <RemoveMarket
@@ -208,10 +208,10 @@ function KnownHost({ host, isPending, onForget }: { host: string; isPending: boo
   return (
     <div className="flex flex-wrap items-center gap-x-3 text-sm">
       <p className="quiet">
-        Its host showed <span className="num">{host}</span>; one that shows another key is told nothing.
+        {tell`Its host showed ${(<span className="num">{host}</span>)}; one that shows another key is told nothing.`}
       </p>
       <button type="button" className="btn btn-xs" disabled={isPending} onClick={onForget}>
-        The market has a new host key
+        {say`The market has a new host key`}
       </button>
     </div>
   );

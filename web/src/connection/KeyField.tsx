@@ -1,4 +1,6 @@
 import { useId } from 'react';
+import { localeNow } from '@basileus/core/text';
+import { say } from '../ui/text';
 
 /** The key that a market knows us by: typed and kept, never shown again. */
 export function KeyField({
@@ -18,7 +20,7 @@ export function KeyField({
   return (
     <div className="flex flex-col gap-1">
       <label htmlFor={id} className="text-sm">
-        Key that the market gave you
+        {say`Key that the market gave you`}
       </label>
       <input
         id={id}
@@ -27,7 +29,7 @@ export function KeyField({
         spellCheck={false}
         className="input input-sm num w-full"
         value={secret.startsWith('-') ? '' : secret}
-        placeholder={since ? 'Kept; type to replace it' : ''}
+        placeholder={since ? say`Kept; type to replace it` : ''}
         onChange={(e) => {
           onChange(e.target.value.trim());
         }}
@@ -35,8 +37,8 @@ export function KeyField({
       {since !== undefined && (
         <p className="quiet text-sm">
           {since === null
-            ? 'No key is kept; the market takes nothing without one.'
-            : `${isPair ? 'The private half of a key pair' : 'A key'} has been kept since ${new Date(since).toLocaleDateString('en-GB', { dateStyle: 'medium' })}. It is not shown again, and forgotten when the address leads to another house.`}
+            ? say`No key is kept; the market takes nothing without one.`
+            : say`${isPair ? say`The private half of a key pair` : say`A key`} has been kept since ${new Date(since).toLocaleDateString(localeNow(), { dateStyle: 'medium' })}. It is not shown again, and forgotten when the address leads to another house.`}
         </p>
       )}
     </div>

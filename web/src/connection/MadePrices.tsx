@@ -4,6 +4,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import type { z } from 'zod';
 import { ratesQuery } from './queries';
+import { say } from '../ui/text';
 
 type Settings = z.output<typeof readMarket.response>['settings'];
 type Change = z.input<typeof changeMarket.body>;
@@ -44,10 +45,9 @@ export function MadePrices({
         onSave({ settings: { ...settings, prices: rules } });
       }}
     >
-      <h2 className="text-lg">Prices made of the house price</h2>
+      <h2 className="text-lg">{say`Prices made of the house price`}</h2>
       <p className="quiet">
-        For items that have no price of their own in the currency. A price that stands at the item, or is typed at the
-        listing, counts before it.
+        {say`For items that have no price of their own in the currency. A price that stands at the item, or is typed at the listing, counts before it.`}
       </p>
       {rates.map((r) => (
         <RuleLine
@@ -66,7 +66,7 @@ export function MadePrices({
         className="btn btn-sm btn-primary w-fit"
         disabled={isBusy || !isGood || JSON.stringify(rules) === JSON.stringify(settings.prices)}
       >
-        Save, and check everything anew
+        {say`Save, and check everything anew`}
       </button>
     </form>
   );
@@ -98,33 +98,34 @@ function RuleLine({
           }}
         />
         <span>
-          Make prices in <span className="num">{currency}</span>
+          {say`Make prices in `}
+          <span className="num">{currency}</span>
         </span>
       </label>
       {rule && (
         <>
           <label className="flex items-center gap-2">
-            <span className="text-sm">with</span>
+            <span className="text-sm">{say`with`}</span>
             <input
               className="input input-sm num w-20 text-right"
-              aria-label={`Percent on top, ${currency}`}
+              aria-label={say`Percent on top, ${currency}`}
               inputMode="decimal"
               value={rule.percent}
               onChange={(e) => {
                 onPut({ ...rule, percent: e.target.value.trim() });
               }}
             />
-            <span className="text-sm">% on top</span>
+            <span className="text-sm">{say`% on top`}</span>
           </label>
           <select
             className="select select-sm w-48"
-            aria-label={`Ending, ${currency}`}
+            aria-label={say`Ending, ${currency}`}
             value={keyOf(rule.round)}
             onChange={(e) => {
               onPut({ ...rule, round: endings.find((x) => keyOf(x) === e.target.value) ?? null });
             }}
           >
-            <option value="">as it comes out</option>
+            <option value="">{say`as it comes out`}</option>
             {endings.map((x) => (
               <option key={keyOf(x)} value={keyOf(x)}>
                 {wordEnding(x)}
@@ -133,10 +134,10 @@ function RuleLine({
           </select>
           <span className="quiet basis-full text-sm" role="status">
             {rate === null
-              ? `Its rate is not said yet, so nothing is made; say it above.`
+              ? say`Its rate is not said yet, so nothing is made; say it above.`
               : percentPattern.test(rule.percent)
-                ? `${sample} ${house} becomes ${makePrice(sample, rate, rule, currency)} ${currency}.`
-                : 'Percent are a number with a point, such as 7.5 or -16.7.'}
+                ? say`${sample} ${house} becomes ${makePrice(sample, rate, rule, currency)} ${currency}.`
+                : say`Percent are a number with a point, such as 7.5 or -16.7.`}
           </span>
         </>
       )}
@@ -147,5 +148,5 @@ function RuleLine({
 /** An ending as people say it: “up to what ends in .99”, “up to the next full 100”. */
 const wordEnding = ({ step, ending }: { step: string; ending: string }): string =>
   ending === '0'
-    ? `up to the next ${step === '1' ? 'whole one' : `full ${step}`}`
-    : `up to what ends in ${step === '1' ? ending.slice(1) : ending}`;
+    ? say`up to the next ${step === '1' ? say`whole one` : say`full ${step}`}`
+    : say`up to what ends in ${step === '1' ? ending.slice(1) : ending}`;

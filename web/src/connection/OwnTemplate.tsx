@@ -5,6 +5,7 @@ import { call } from '../api/call';
 import { Refused } from '../ui/faces';
 import { toast } from '../ui/messages';
 import { FileButton } from '../ui/FileButton';
+import { say } from '../ui/text';
 
 const templatesQuery = (market: string) =>
   queryOptions({
@@ -37,7 +38,7 @@ export function OwnTemplate({ market, form }: { market: string; form: string }) 
   const bring = useMutation({
     mutationFn: (file: File) => bringTemplate(market, form, file),
     onSuccess: () => {
-      toast.success('Files are written into this template from now on.');
+      toast.success(say`Files are written into this template from now on.`);
       onSuccess();
     },
   });
@@ -51,11 +52,11 @@ export function OwnTemplate({ market, form }: { market: string; form: string }) 
       <div className="mb-2 flex flex-wrap items-center gap-2 text-sm">
         <p>
           {kept
-            ? `Written into the market’s own “${kept.name}”, sheet “${kept.sheet}”, from row ${kept.firstRow} on.`
-            : 'A workbook of one sheet. Bring the blank template that the market gives out, and rows are written into that.'}
+            ? say`Written into the market’s own “${kept.name}”, sheet “${kept.sheet}”, from row ${kept.firstRow} on.`
+            : say`A workbook of one sheet. Bring the blank template that the market gives out, and rows are written into that.`}
         </p>
         <FileButton
-          label="Blank template of the market"
+          label={say`Blank template of the market`}
           accept=".xlsx,.xlsm"
           disabled={bring.isPending}
           className="btn btn-xs"
@@ -63,7 +64,7 @@ export function OwnTemplate({ market, form }: { market: string; form: string }) 
             bring.mutate(f);
           }}
         >
-          {kept ? 'Bring a newer one …' : 'Bring the template …'}
+          {kept ? say`Bring a newer one …` : say`Bring the template …`}
         </FileButton>
         {kept && (
           <button
@@ -74,7 +75,7 @@ export function OwnTemplate({ market, form }: { market: string; form: string }) 
               forget.mutate();
             }}
           >
-            Forget it
+            {say`Forget it`}
           </button>
         )}
       </div>

@@ -5,8 +5,9 @@ import type { z } from 'zod';
 import { call } from '../api/call';
 import { Refused } from '../ui/faces';
 import { toast } from '../ui/messages';
-import { when } from '../ui/text';
+import { when, say } from '../ui/text';
 import { ratesQuery } from './queries';
+import { tell } from '../ui/tell';
 
 type Rate = z.output<typeof listRates.response>['rows'][number];
 
@@ -17,10 +18,9 @@ export function Rates({ market }: { market: string }) {
   if (!data || rows.length === 0) return null;
   return (
     <section className="panel flex flex-col gap-3 p-4">
-      <h2 className="text-lg">Rates</h2>
+      <h2 className="text-lg">{say`Rates`}</h2>
       <p className="quiet">
-        What one {data.house} buys, so that the cost of an item can be set against its price. A rate holds for every
-        market that sells in the currency.
+        {tell`What one ${data.house} buys, so that the cost of an item can be set against its price. A rate holds for every market that sells in the currency.`}
       </p>
       {rows.map((r) => (
         <RateLine key={r.currency} rate={r} house={data.house} />
@@ -35,7 +35,7 @@ function RateLine({ rate: r, house }: { rate: Rate; house: string }) {
   const put = useMutation({
     mutationFn: () => call(putRate, { params: { currency: r.currency }, body: { rate: text.trim() } }),
     onSuccess: () => {
-      toast.success(`The rate of ${r.currency} is kept; prices in it are being checked anew.`);
+      toast.success(say`The rate of ${r.currency} is kept; prices in it are being checked anew.`);
       void client.invalidateQueries();
     },
   });
@@ -51,7 +51,7 @@ function RateLine({ rate: r, house }: { rate: Rate; house: string }) {
         <span className="num">1 {house} =</span>
         <input
           className="input input-sm num w-28 text-right"
-          aria-label={`Rate of ${r.currency}`}
+          aria-label={say`Rate of ${r.currency}`}
           inputMode="decimal"
           value={text}
           onChange={(e) => {
@@ -61,10 +61,10 @@ function RateLine({ rate: r, house }: { rate: Rate; house: string }) {
         <span className="num">{r.currency}</span>
       </label>
       <button type="submit" className="btn btn-sm" disabled={put.isPending || text.trim() === '' || text === r.rate}>
-        Keep
+        {say`Keep`}
       </button>
       <span className="quiet text-sm">
-        {r.at === null ? 'Nobody has said it yet.' : `${r.by ?? ''}, ${when(r.at)}`}
+        {r.at === null ? say`Nobody has said it yet.` : `${r.by ?? ''}, ${when(r.at)}`}
       </span>
       {put.error && (
         <div className="basis-full">

@@ -7,7 +7,8 @@ import { call } from '../api/call';
 import { Refused } from '../ui/faces';
 import { toast } from '../ui/messages';
 import { Modal } from '../ui/Modal';
-import { plural } from '../ui/text';
+import { plural, say } from '../ui/text';
+import { tell } from '../ui/tell';
 
 /** Asks for the name before a market goes, since that cannot be taken back. */
 export function RemoveMarket({
@@ -23,13 +24,13 @@ export function RemoveMarket({
   const remove = useMutation({
     mutationFn: () => call(removeMarket, { params: { market: c.key }, query: { name: typed } }),
     onSuccess: () => {
-      toast.success(`${c.name} was removed.`);
+      toast.success(say`${c.name} was removed.`);
       void client.invalidateQueries();
       void navigate('/');
     },
   });
   return (
-    <Modal title={`Remove ${c.name}`} onClose={onClose}>
+    <Modal title={say`Remove ${c.name}`} onClose={onClose}>
       <form
         className="flex flex-col gap-3 p-5"
         onSubmit={(e) => {
@@ -38,11 +39,10 @@ export function RemoveMarket({
         }}
       >
         <p className="border-l-4 border-warning pl-3">
-          {plural(c.listings, 'listing', 'listings')} with what was typed there, its dispatches, correspondences and
-          rulebook go, and cannot be brought back. The products stay, and so does what stands on the market itself.
+          {tell`${plural(c.listings, 'listing', 'listings')} with what was typed there, its dispatches, correspondences and rulebook go, and cannot be brought back. The products stay, and so does what stands on the market itself.`}
         </p>
         <label className="flex flex-col gap-1">
-          <span className="text-sm">Type the name, {c.name}, to go on</span>
+          <span className="text-sm">{tell`Type the name, ${c.name}, to go on`}</span>
           <input
             className="input input-sm"
             value={typed}
@@ -55,10 +55,10 @@ export function RemoveMarket({
         {remove.error && <Refused error={remove.error} />}
         <div className="flex gap-2">
           <button type="submit" className="btn btn-sm btn-error" disabled={typed !== c.name || remove.isPending}>
-            Remove it for good
+            {say`Remove it for good`}
           </button>
           <button type="button" className="btn btn-sm" onClick={onClose}>
-            Keep it
+            {say`Keep it`}
           </button>
         </div>
       </form>

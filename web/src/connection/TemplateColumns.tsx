@@ -1,7 +1,8 @@
 import type { FieldBook } from '@basileus/core/product';
 import type { TemplateColumn, TemplateLevel, TemplateSettings } from '@basileus/core/template';
 import { FieldSelect } from '../own/FieldSelect';
-import { count } from '../ui/text';
+import { count, say } from '../ui/text';
+import { tell } from '../ui/tell';
 
 type Said = TemplateSettings['columns'][number];
 const levels: Readonly<Record<TemplateLevel, string>> = { must: 'must', should: 'should', may: 'may' };
@@ -21,11 +22,11 @@ export const TemplateColumns = ({
   <table className="plain-table panel">
     <thead>
       <tr>
-        <th>Column</th>
-        <th>Filled from</th>
-        <th>Wanted</th>
-        <th>What may stand there</th>
-        <th>What the template says of it</th>
+        <th>{say`Column`}</th>
+        <th>{say`Filled from`}</th>
+        <th>{say`Wanted`}</th>
+        <th>{say`What may stand there`}</th>
+        <th>{say`What the template says of it`}</th>
       </tr>
     </thead>
     <tbody>
@@ -37,10 +38,10 @@ export const TemplateColumns = ({
           </td>
           <td>
             <FieldSelect
-              label={`What ${c.label} is filled from`}
+              label={say`What ${c.label} is filled from`}
               value={said[c.index]?.field ?? c.field ?? ''}
               fields={fields.all}
-              none="nothing of ours; typed there"
+              none={say`nothing of ours; typed there`}
               className="w-56"
               onChoose={(field) => {
                 onSay(c.index, { field });
@@ -50,7 +51,7 @@ export const TemplateColumns = ({
           <td>
             <select
               className="select select-sm w-24"
-              aria-label={`How much ${c.label} is wanted`}
+              aria-label={say`How much ${c.label} is wanted`}
               value={said[c.index]?.level ?? c.level}
               onChange={(e) => {
                 onSay(c.index, { level: e.target.value as TemplateLevel });
@@ -66,10 +67,11 @@ export const TemplateColumns = ({
           <td className="max-w-72">
             {c.values.length > 0 ? (
               <span className="line-clamp-2" title={c.values.slice(0, 50).join(', ')}>
-                <span className="num">{count(c.values.length)}</span> values: {c.values.slice(0, 12).join(', ')}
+                <span className="num">{count(c.values.length)}</span>
+                {tell` values: ${c.values.slice(0, 12).join(', ')}`}
               </span>
             ) : c.maxCharacters !== undefined ? (
-              `${count(c.maxCharacters)} characters at most`
+              say`${count(c.maxCharacters)} characters at most`
             ) : (
               ''
             )}

@@ -9,7 +9,7 @@ import {
 } from '@basileus/core/template';
 import { useId, useMemo, useState } from 'react';
 import { useFields } from '../own/fields';
-import { plural } from '../ui/text';
+import { plural, say } from '../ui/text';
 import { TemplateColumns } from './TemplateColumns';
 
 const nothing: TemplateReading = {
@@ -17,9 +17,9 @@ const nothing: TemplateReading = {
   heads: { labels: undefined, keys: undefined },
 };
 const missing: Readonly<Record<DraftFault, string>> = {
-  'no-name': 'Say how the market is called.',
-  'no-category': 'Say for which of the market’s categories the template is.',
-  'no-sku': 'Say which column holds your SKU.',
+  'no-name': say`Say how the market is called.`,
+  'no-category': say`Say for which of the market’s categories the template is.`,
+  'no-sku': say`Say which column holds your SKU.`,
 };
 
 type Drafted = { document: Record<string, unknown> } | { faults: readonly DraftFault[] };
@@ -86,12 +86,12 @@ export function TemplateForm<D extends Drafted>({
         <h2 className="text-lg">{file}</h2>
         <p className="quiet">
           {found
-            ? `Its sheet “${reading.sheet}” is filled from row ${reading.firstRow + 1} on: ${plural(reading.columns.length, 'column', 'columns')}, of which ${must} must be filled. What it cannot say itself:`
-            : 'There is no row of headings over that row; say where the first item stands.'}
+            ? say`Its sheet “${reading.sheet}” is filled from row ${reading.firstRow + 1} on: ${plural(reading.columns.length, 'column', 'columns')}, of which ${must} must be filled. What it cannot say itself:`
+            : say`There is no row of headings over that row; say where the first item stands.`}
         </p>
         <div className="grid gap-3 sm:grid-cols-2">
           <label className="flex flex-col gap-1">
-            <span className="text-sm">Sheet to fill</span>
+            <span className="text-sm">{say`Sheet to fill`}</span>
             <select
               className="select select-sm w-full"
               value={said.sheet ?? reading.sheet}
@@ -106,7 +106,7 @@ export function TemplateForm<D extends Drafted>({
             </select>
           </label>
           <label className="flex flex-col gap-1">
-            <span className="text-sm">Row in which the first item stands</span>
+            <span className="text-sm">{say`Row in which the first item stands`}</span>
             <input
               type="number"
               min={2}
@@ -121,7 +121,7 @@ export function TemplateForm<D extends Drafted>({
           </label>
           {!categories && (
             <Word
-              label="Name of the market"
+              label={say`Name of the market`}
               value={settings.name}
               onChange={(name) => {
                 put({ name });
@@ -129,7 +129,7 @@ export function TemplateForm<D extends Drafted>({
             />
           )}
           <Word
-            label="Category that the template is for"
+            label={say`Category that the template is for`}
             value={settings.category}
             offers={categories ?? []}
             onChange={(category) => {
@@ -139,21 +139,21 @@ export function TemplateForm<D extends Drafted>({
           {!categories && (
             <>
               <Word
-                label="Country, two letters such as IE"
+                label={say`Country, two letters such as IE`}
                 value={settings.country}
                 onChange={(country) => {
                   put({ country: country.toUpperCase() });
                 }}
               />
               <Word
-                label="Currency of its prices, such as EUR"
+                label={say`Currency of its prices, such as EUR`}
                 value={settings.currency}
                 onChange={(currency) => {
                   put({ currency: currency.toUpperCase() });
                 }}
               />
               <Word
-                label="Language of its texts, two letters such as en"
+                label={say`Language of its texts, two letters such as en`}
                 value={settings.language}
                 onChange={(language) => {
                   put({ language: language.toLowerCase() });
@@ -181,7 +181,7 @@ export function TemplateForm<D extends Drafted>({
             download={`${settings.name.trim()}.json`}
             href={`data:application/json;charset=utf-8,${encodeURIComponent(JSON.stringify(document, null, 2))}`}
           >
-            Keep the rulebook as a file
+            {say`Keep the rulebook as a file`}
           </a>
         )}
         <p role="status" className="quiet text-sm">

@@ -2,7 +2,8 @@ import { tryConnection } from '@basileus/contract';
 import { useMutation } from '@tanstack/react-query';
 import { call } from '../api/call';
 import { Refused } from '../ui/faces';
-import { plural } from '../ui/text';
+import { plural, say } from '../ui/text';
+import { tell } from '../ui/tell';
 
 /** A real try of an address, with the key that is typed or else the one that is kept, with a clear answer. */
 export function TryConnection({
@@ -33,12 +34,12 @@ export function TryConnection({
           attempt.mutate();
         }}
       >
-        {attempt.isPending ? 'Asking the market …' : 'Try the connection'}
+        {attempt.isPending ? say`Asking the market …` : say`Try the connection`}
       </button>
       <div role="status" className="order-last basis-full text-sm">
         {attempt.data?.is === 'good' && (
           <p className="text-success">
-            The market answers and lists {plural(attempt.data.entries, 'entry', 'entries')} of ours.
+            {tell`The market answers and lists ${plural(attempt.data.entries, 'entry', 'entries')} of ours.`}
           </p>
         )}
         {attempt.data?.is === 'bad' && (

@@ -16,8 +16,9 @@ import { useScope } from '../frame/scope';
 import { asksListings, useWideFields } from '../choose/wideFields';
 import { Empty, Loading, PageHead, Refused } from '../ui/faces';
 import { toast } from '../ui/messages';
-import { count, plural, sizeOf, when } from '../ui/text';
+import { count, plural, sizeOf, when, say } from '../ui/text';
 import { exportSetsQuery, exportsQuery } from './queries';
+import { tell } from '../ui/tell';
 
 /** Files of the catalog that went out: what they hold, who made them, and what came back of them. */
 export function ExportsPage() {
@@ -25,12 +26,12 @@ export function ExportsPage() {
   const files = useQuery(exportsQuery);
   return (
     <>
-      <PageHead title="Files that went out" about="Brought back, only what was changed in them is written">
+      <PageHead title={say`Files that went out`} about={say`Brought back, only what was changed in them is written`}>
         <Link className="btn btn-sm" to={`/${scope}/gather`}>
-          Catalog
+          {say`Catalog`}
         </Link>
         <Link className="btn btn-sm btn-primary" to={`/${scope}/gather/imports`}>
-          Bring one back
+          {say`Bring one back`}
         </Link>
       </PageHead>
       <div className="min-h-0 flex-1 overflow-auto border-t border-base-300 p-5">
@@ -40,22 +41,22 @@ export function ExportsPage() {
         ) : files.error || !files.data ? (
           <Refused error={files.error} again={() => void files.refetch()} />
         ) : files.data.rows.length === 0 ? (
-          <Empty title="No file went out yet.">
-            In the{' '}
-            <Link className="underline" to={`/${scope}/gather`}>
-              catalog
-            </Link>
-            , choose the items and take them out as a file.
+          <Empty title={say`No file went out yet.`}>
+            {tell`In the ${(
+              <Link className="underline" to={`/${scope}/gather`}>
+                {say`catalog`}
+              </Link>
+            )}, choose the items and take them out as a file.`}
           </Empty>
         ) : (
           <table className="plain-table panel">
             <thead>
               <tr>
-                <th>File</th>
-                <th className="text-right">Rows</th>
-                <th className="text-right">Size</th>
-                <th>Who, when</th>
-                <th>Came back</th>
+                <th>{say`File`}</th>
+                <th className="text-right">{say`Rows`}</th>
+                <th className="text-right">{say`Size`}</th>
+                <th>{say`Who, when`}</th>
+                <th>{say`Came back`}</th>
                 <th />
               </tr>
             </thead>
@@ -85,11 +86,12 @@ function Standing() {
   });
   if (sets.length === 0) return null;
   return (
-    <ul className="mb-4 flex flex-col gap-1" aria-label="Made by the clock">
+    <ul className="mb-4 flex flex-col gap-1" aria-label={say`Made by the clock`}>
       {sets.map((s) => (
         <li key={s.id} className="flex flex-wrap items-center gap-2">
-          <b>{s.name}</b> is made {s.schedule && wordSchedule(s.schedule)}
-          {s.nextAt && <span className="quiet">next {when(s.nextAt)}</span>}
+          <b>{s.name}</b>
+          {tell` is made ${s.schedule && wordSchedule(s.schedule)}`}
+          {s.nextAt && <span className="quiet">{tell`next ${when(s.nextAt)}`}</span>}
           <button
             type="button"
             className="btn btn-xs"
@@ -98,7 +100,7 @@ function Standing() {
               stop.mutate(s);
             }}
           >
-            No more
+            {say`No more`}
           </button>
         </li>
       ))}
@@ -117,7 +119,7 @@ function FileRow({ file: f }: { file: ExportShape }) {
         body: { name: f.name, which: f.which, columns: f.columns.filter((c) => book.get(c)), format: f.format },
       }),
     onSuccess: () => {
-      toast.success('It is being made anew, as things are now.');
+      toast.success(say`It is being made anew, as things are now.`);
       void refresh();
     },
     onError: (e) => toast.error(e.message),
@@ -125,7 +127,7 @@ function FileRow({ file: f }: { file: ExportShape }) {
   const remove = useMutation({
     mutationFn: () => call(removeExport, { params: { id: f.id } }),
     onSuccess: () => {
-      toast.success('The file is forgotten. Brought back, it would be read as any other.');
+      toast.success(say`The file is forgotten. Brought back, it would be read as any other.`);
       void refresh();
     },
     onError: (e) => toast.error(e.message),
@@ -152,7 +154,7 @@ function FileRow({ file: f }: { file: ExportShape }) {
       </td>
       <td className="align-top">
         {f.cameBack.length === 0 ? (
-          <span className="quiet">not yet</span>
+          <span className="quiet">{say`not yet`}</span>
         ) : (
           f.cameBack.map((i) => (
             <div key={i.id}>
@@ -173,11 +175,11 @@ function FileRow({ file: f }: { file: ExportShape }) {
             href={addressOf(downloadExport, { params: { id: f.id } })}
             download
           >
-            Download
+            {say`Download`}
           </a>
         ) : (
           <span className={`mr-2 ${f.state === 'failed' ? 'text-error' : 'quiet'}`} role="status">
-            {f.state === 'failed' ? 'could not be made' : 'being made …'}
+            {f.state === 'failed' ? say`could not be made` : say`being made …`}
           </span>
         )}
         <button
@@ -188,7 +190,7 @@ function FileRow({ file: f }: { file: ExportShape }) {
             again.mutate();
           }}
         >
-          Take out again
+          {say`Take out again`}
         </button>
         <button
           type="button"
@@ -198,7 +200,7 @@ function FileRow({ file: f }: { file: ExportShape }) {
             remove.mutate();
           }}
         >
-          Remove
+          {say`Remove`}
         </button>
       </td>
     </tr>

@@ -16,14 +16,15 @@ import { KeptNames } from '../ui/KeptNames';
 import { Modal } from '../ui/Modal';
 import { toast } from '../ui/messages';
 import { ScheduleField } from '../ui/ScheduleField';
-import { plural } from '../ui/text';
+import { plural, say } from '../ui/text';
 import { firstColumns, moveColumn, turnColumn } from './columns';
 import { exportSetsQuery } from './queries';
+import { tell } from '../ui/tell';
 
 const formatWords: Record<ExportFormat, string> = {
-  xlsx: 'Workbook (.xlsx)',
-  csv: 'Comma-separated text (.csv)',
-  tsv: 'Tab-separated text (.tsv)',
+  xlsx: say`Workbook (.xlsx)`,
+  csv: say`Comma-separated text (.csv)`,
+  tsv: say`Tab-separated text (.tsv)`,
 };
 
 /** Taking items out as a file: columns in one's own order, a format, and a name under which all that may be kept. */
@@ -44,12 +45,12 @@ export function TakeOut({
   const sets = useQuery(exportSetsQuery).data?.rows ?? [];
   const [columns, setColumns] = useState<string[]>([...firstColumns]),
     [format, setFormat] = useState<ExportFormat>('xlsx'),
-    [name, setName] = useState('Catalog'),
+    [name, setName] = useState(say`Catalog`),
     [schedule, setSchedule] = useState<Schedule | null>(null);
   const start = useMutation({
     mutationFn: () => call(startExport, { body: { which, columns, format, name } }),
     onSuccess: () => {
-      toast.success('The file is being made.');
+      toast.success(say`The file is being made.`);
       void client.invalidateQueries({ queryKey: ['exports'] });
       void navigate('/all/gather/exports');
     },
@@ -58,7 +59,7 @@ export function TakeOut({
     mutationFn: () => call(keepExportSet, { body: { which, columns, format, name, schedule } }),
     onSuccess: () => {
       toast.success(
-        `These columns are kept as “${name}”${schedule ? `, and the file is made ${wordSchedule(schedule)}` : ''}.`,
+        say`These columns are kept as “${name}”${schedule ? say`, and the file is made ${wordSchedule(schedule)}` : ''}.`,
       );
       void client.invalidateQueries({ queryKey: ['exports'] });
     },
@@ -88,7 +89,7 @@ export function TakeOut({
     </label>
   );
   return (
-    <Modal title="Take out as a file" onClose={onClose} wide>
+    <Modal title={say`Take out as a file`} onClose={onClose} wide>
       <form
         className="flex flex-col gap-4 p-5"
         onSubmit={(e) => {
@@ -97,13 +98,12 @@ export function TakeOut({
         }}
       >
         <p>
-          {total === undefined ? 'Counting …' : plural(total, 'row', 'rows')}: {words}. Brought back, only what was
-          changed in the file is written; stock moves by the difference.
+          {tell`${total === undefined ? say`Counting …` : plural(total, 'row', 'rows')}: ${words}. Brought back, only what was changed in the file is written; stock moves by the difference.`}
         </p>
-        <KeptNames label="Kept columns" kept={sets} onUse={use} onForget={forget.mutate} />
+        <KeptNames label={say`Kept columns`} kept={sets} onUse={use} onForget={forget.mutate} />
         <div className="grid grid-cols-2 gap-4">
           <fieldset className="min-w-0">
-            <legend className="quiet text-xs">Fields</legend>
+            <legend className="quiet text-xs">{say`Fields`}</legend>
             <div className="panel h-64 overflow-auto p-2">
               {groupFields(book.all.filter((f) => !f.market)).map(([group, fields]) => (
                 <div key={group} className="mb-2">
@@ -113,22 +113,22 @@ export function TakeOut({
               ))}
               {groupFields(book.all.filter((f) => f.market)).map(([market, fields]) => (
                 <details key={market} className="mb-1" open={fields.some((f) => columns.includes(f.key))}>
-                  <summary className="cursor-pointer text-xs">On {market}</summary>
+                  <summary className="cursor-pointer text-xs">{tell`On ${market}`}</summary>
                   {fields.map(tick)}
                 </details>
               ))}
             </div>
           </fieldset>
           <div className="min-w-0">
-            <div className="quiet text-xs">Columns of the file, from left to right</div>
-            <ol className="panel h-64 overflow-auto p-2" aria-label="Columns of the file">
+            <div className="quiet text-xs">{say`Columns of the file, from left to right`}</div>
+            <ol className="panel h-64 overflow-auto p-2" aria-label={say`Columns of the file`}>
               {columns.map((key) => (
                 <li key={key} className="flex items-center gap-1">
                   <span className="truncate">{book.labelOf(key)}</span>
                   {key !== 'sku' && (
                     <span className="ml-auto flex">
                       <Small
-                        label={`${book.labelOf(key)}: further left`}
+                        label={say`${book.labelOf(key)}: further left`}
                         onClick={() => {
                           setColumns(moveColumn(columns, key, -1));
                         }}
@@ -136,7 +136,7 @@ export function TakeOut({
                         <ArrowUp size={13} />
                       </Small>
                       <Small
-                        label={`${book.labelOf(key)}: further right`}
+                        label={say`${book.labelOf(key)}: further right`}
                         onClick={() => {
                           setColumns(moveColumn(columns, key, 1));
                         }}
@@ -144,7 +144,7 @@ export function TakeOut({
                         <ArrowDown size={13} />
                       </Small>
                       <Small
-                        label={`${book.labelOf(key)}: leave out`}
+                        label={say`${book.labelOf(key)}: leave out`}
                         onClick={() => {
                           setColumns(turnColumn(columns, key));
                         }}
@@ -160,7 +160,7 @@ export function TakeOut({
         </div>
         <div className="flex flex-wrap items-end gap-3">
           <label>
-            <span className="quiet block text-xs">Format</span>
+            <span className="quiet block text-xs">{say`Format`}</span>
             <select
               className="select select-sm w-60"
               value={format}
@@ -176,7 +176,7 @@ export function TakeOut({
             </select>
           </label>
           <label>
-            <span className="quiet block text-xs">Name</span>
+            <span className="quiet block text-xs">{say`Name`}</span>
             <input
               className="input input-sm w-52"
               required
@@ -187,7 +187,7 @@ export function TakeOut({
               }}
             />
           </label>
-          <ScheduleField schedule={schedule} what="made" onChange={setSchedule} />
+          <ScheduleField schedule={schedule} what={say`made`} onChange={setSchedule} />
           <button
             type="button"
             className="btn btn-sm"
@@ -196,14 +196,14 @@ export function TakeOut({
               keep.mutate();
             }}
           >
-            Keep these columns
+            {say`Keep these columns`}
           </button>
           <button
             type="submit"
             className="btn btn-sm btn-primary ml-auto"
             disabled={columns.length < 2 || total === 0 || start.isPending}
           >
-            Make the file
+            {say`Make the file`}
           </button>
         </div>
         {(start.error ?? keep.error) && <Refused error={start.error ?? keep.error} />}

@@ -4,10 +4,11 @@ import { type ReactNode, useEffect, useState } from 'react';
 import { Link, NavLink, Outlet, useLocation, useNavigate } from 'react-router';
 import { useLiveUpdates } from '../api/live';
 import { UnsavedStrip } from '../saving/UnsavedStrip';
-import { count } from '../ui/text';
+import { count, say } from '../ui/text';
 import { Empty, Loading } from '../ui/faces';
 import { Jobs } from './Jobs';
 import { Keys } from './Keys';
+import { LanguageChoice } from './LanguageChoice';
 import { AllSeal, MarketSeal } from './MarketSeal';
 import { MessageLine } from './MessageLine';
 import { Palette } from './Palette';
@@ -16,11 +17,11 @@ import { fieldsQuery } from '../own/fields';
 import { overviewQuery } from './queries';
 
 const waiting: Record<Stop, string> = {
-  gather: 'imports wait',
-  prepare: 'items without a category',
-  check: 'listings are blocked',
-  send: 'rows are ready to go',
-  settle: 'lines need you',
+  gather: say`imports wait`,
+  prepare: say`items without a category`,
+  check: say`listings are blocked`,
+  send: say`rows are ready to go`,
+  settle: say`lines need you`,
 };
 
 export function Frame() {
@@ -64,10 +65,10 @@ export function Frame() {
   return (
     <div className="grid h-full grid-cols-[auto_1fr] grid-rows-[auto_minmax(0,1fr)_auto]">
       <a href="#page" className="sr-only focus:not-sr-only focus:absolute focus:z-50 focus:bg-base-100 focus:p-2">
-        To the page
+        {say`To the page`}
       </a>
       <header className="col-span-2 flex items-stretch border-b border-base-300 bg-base-100">
-        <Link to="/" className="flex items-center gap-2.5 px-4 py-2 text-primary" aria-label="Basileus, home">
+        <Link to="/" className="flex items-center gap-2.5 px-4 py-2 text-primary" aria-label={say`Basileus, home`}>
           <svg viewBox="0 0 32 32" width="26" height="26" aria-hidden="true">
             <rect x="1" y="1" width="30" height="30" rx="3" fill="currentColor" />
             <path
@@ -79,14 +80,14 @@ export function Frame() {
           </svg>
           <span className="hidden font-serif text-lg font-semibold md:inline">Basileus</span>
         </Link>
-        <nav aria-label="The path" className="flex min-w-0 flex-1 items-stretch overflow-x-auto">
+        <nav aria-label={say`The path`} className="flex min-w-0 flex-1 items-stretch overflow-x-auto">
           {stops.map((s, i) => {
             const n = overview?.stops[s];
             return (
               <NavLink
                 key={s}
                 to={`/${scope}/${s}`}
-                title={`${n === undefined ? '' : `${n} ${waiting[s]} `}(Alt+${i + 1})`}
+                title={say`${n === undefined ? '' : `${n} ${waiting[s]} `}(Alt+${i + 1})`}
                 className={({ isActive }) =>
                   `relative flex items-center gap-2 border-b-[3px] px-3 pt-[3px] lg:px-5 ${isActive ? 'border-primary font-semibold' : 'border-transparent hover:bg-base-200'}`
                 }
@@ -111,7 +112,7 @@ export function Frame() {
           <UnsavedStrip />
           {!isConnected && (
             <span role="status" className="px-2 text-warning">
-              Reconnecting …
+              {say`Reconnecting …`}
             </span>
           )}
           <button
@@ -120,26 +121,27 @@ export function Frame() {
             onClick={() => {
               setOpen('palette');
             }}
-            aria-label="Search and commands"
+            aria-label={say`Search and commands`}
           >
             <Search size={16} />
-            <kbd className="num hidden text-xs quiet xl:inline">Ctrl K</kbd>
+            <kbd className="num hidden text-xs quiet xl:inline">{say`Ctrl K`}</kbd>
           </button>
           <Jobs />
           <button
             type="button"
             className="btn btn-ghost btn-sm btn-square"
-            aria-label="Keys"
+            aria-label={say`Keys`}
             onClick={() => {
               setOpen('keys');
             }}
           >
             <Keyboard size={16} />
           </button>
+          <LanguageChoice />
           <button
             type="button"
             className="btn btn-ghost btn-sm btn-square"
-            aria-label={isDark ? 'Light theme' : 'Dark theme'}
+            aria-label={isDark ? say`Light theme` : say`Dark theme`}
             onClick={() => {
               setDark(!isDark);
             }}
@@ -149,14 +151,14 @@ export function Frame() {
         </div>
       </header>
       <nav
-        aria-label="The scope"
+        aria-label={say`The scope`}
         className="flex w-14 flex-col gap-0.5 overflow-y-auto border-r border-base-300 bg-base-200 py-3 lg:w-44"
       >
         <ScopeLink
           to={pathFor('all')}
           isActive={scope === 'all' && stop !== undefined && (stops as readonly string[]).includes(stop)}
           seal={<AllSeal />}
-          label="All markets"
+          label={say`All markets`}
         />
         {markets.map((m) => (
           <ScopeLink
@@ -170,22 +172,22 @@ export function Frame() {
         ))}
         {!isAll && (
           <>
-            <SideLink to={`/${scope}/rulebook`} icon={<BookOpen size={14} />} label="Rulebook" />
-            <SideLink to={`/${scope}/connection`} icon={<Plug size={14} />} label="Connection" />
+            <SideLink to={`/${scope}/rulebook`} icon={<BookOpen size={14} />} label={say`Rulebook`} />
+            <SideLink to={`/${scope}/connection`} icon={<Plug size={14} />} label={say`Connection`} />
           </>
         )}
-        <SideLink to="/all/markets/new" icon={<Plus size={14} />} label="Add a market" />
+        <SideLink to="/all/markets/new" icon={<Plus size={14} />} label={say`Add a market`} />
         <div className="flex-1" />
-        <SideLink to="/all/own" icon={<Rows3 size={15} />} label="Our catalog" />
-        <SideLink to="/all/gather/sources" icon={<Building2 size={15} />} label="Business systems" />
-        <SideLink to="/all/gather/recipes" icon={<ScrollText size={15} />} label="Recipes" />
-        <SideLink to="/all/history" icon={<History size={15} />} label="Change history" />
+        <SideLink to="/all/own" icon={<Rows3 size={15} />} label={say`Our catalog`} />
+        <SideLink to="/all/gather/sources" icon={<Building2 size={15} />} label={say`Business systems`} />
+        <SideLink to="/all/gather/recipes" icon={<ScrollText size={15} />} label={say`Recipes`} />
+        <SideLink to="/all/history" icon={<History size={15} />} label={say`Change history`} />
       </nav>
       <main id="page" className="flex min-h-0 min-w-0 flex-col overflow-hidden">
         {(!known.data && known.isLoading) || fields.isLoading ? (
           <Loading />
         ) : !isAll && known.data && !markets.some((m) => m.key === scope) ? (
-          <Empty title={`There is no market “${scope}”.`}>Choose one on the left, or all markets.</Empty>
+          <Empty title={say`There is no market “${scope}”.`}>{say`Choose one on the left, or all markets.`}</Empty>
         ) : (
           <Outlet />
         )}

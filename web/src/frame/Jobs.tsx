@@ -6,6 +6,7 @@ import { Link } from 'react-router';
 import { toast } from '../ui/messages';
 import { call } from '../api/call';
 import { jobsQuery } from './queries';
+import { count, say } from '../ui/text';
 
 /** Running jobs with progress; they go on when the window closes. */
 export function Jobs() {
@@ -30,7 +31,7 @@ export function Jobs() {
         onClick={() => {
           setOpen(!isOpen);
         }}
-        aria-label={running.length ? `Jobs: ${running.length} running` : 'Jobs'}
+        aria-label={running.length ? say`Jobs: ${running.length} running` : say`Jobs`}
       >
         <Activity size={16} className={running.length ? 'text-secondary' : ''} />
         {running.length > 0 && <span className="num">{running.length}</span>}
@@ -39,11 +40,11 @@ export function Jobs() {
         <div
           className="panel absolute right-0 z-40 mt-1 max-h-[70vh] w-80 overflow-auto shadow-lg"
           role="region"
-          aria-label="Jobs"
+          aria-label={say`Jobs`}
         >
           {rows.length === 0 && (
             <p className="p-4 quiet">
-              No jobs yet. Imports, checks and sending show here while they run, and go on when you close the window.
+              {say`No jobs yet. Imports, checks and sending show here while they run, and go on when you close the window.`}
             </p>
           )}
           {rows.map((j) => (
@@ -65,11 +66,11 @@ export function Jobs() {
 }
 
 const words: Record<Job['state'], string> = {
-  queued: 'waits',
-  running: 'runs',
-  done: 'done',
-  failed: 'failed',
-  cancelled: 'stopped',
+  queued: say`waits`,
+  running: say`runs`,
+  done: say`done`,
+  failed: say`failed`,
+  cancelled: say`stopped`,
 };
 
 function JobLine({ job, onCancel, onGo }: { job: Job; onCancel: () => void; onGo: () => void }) {
@@ -99,12 +100,10 @@ function JobLine({ job, onCancel, onGo }: { job: Job; onCancel: () => void; onGo
         />
       )}
       <div className="flex items-center text-xs quiet">
-        <span className="num">
-          {job.total > 0 && `${job.done.toLocaleString('en-GB')} of ${job.total.toLocaleString('en-GB')}`}
-        </span>
+        <span className="num">{job.total > 0 && say`${count(job.done)} of ${count(job.total)}`}</span>
         {isOpen && job.cancellable && (
           <button type="button" className="btn btn-ghost btn-xs ml-auto" onClick={onCancel}>
-            Stop
+            {say`Stop`}
           </button>
         )}
       </div>

@@ -1,38 +1,39 @@
 import { Modal } from '../ui/Modal';
+import { say } from '../ui/text';
 
 const groups: { title: string; keys: [string, string][] }[] = [
   {
-    title: 'Anywhere',
+    title: say`Anywhere`,
     keys: [
-      ['Ctrl K', 'Search and commands'],
-      ['Alt 1 … Alt 5', 'The five stops of the path'],
-      ['Alt 0', 'Home'],
-      ['?', 'These keys'],
-      ['Esc', 'Close what is open'],
+      [say`Ctrl K`, say`Search and commands`],
+      [say`Alt 1 … Alt 5`, say`The five stops of the path`],
+      [say`Alt 0`, say`Home`],
+      ['?', say`These keys`],
+      [say`Esc`, say`Close what is open`],
     ],
   },
   {
-    title: 'In a table',
+    title: say`In a table`,
     keys: [
-      ['Arrows, Page, Home, End', 'Move; with Ctrl to the edge, with Shift select'],
-      ['Enter or F2', 'Edit the cell; Enter again goes down'],
-      ['Any letter', 'Type over the cell'],
-      ['Delete', 'Empty the selected cells'],
-      ['Ctrl C, Ctrl X, Ctrl V', 'Copy, cut, paste to and from a spreadsheet'],
-      ['Ctrl D', 'Fill the first row of the selection down'],
-      ['Ctrl A', 'Select all'],
-      ['Ctrl Z', 'Take the last change back'],
-      ['Ctrl Y', 'Make it again'],
-      ['Ctrl Enter', 'Open the row'],
-      ['Ctrl B', 'Change the marked rows in bulk'],
-      ['Ctrl H', 'Find and replace in the column, over the marked rows or all'],
-      ['Alt ↓', 'Narrow by the column, order it, hide it'],
+      [say`Arrows, Page, Home, End`, say`Move; with Ctrl to the edge, with Shift select`],
+      [say`Enter or F2`, say`Edit the cell; Enter again goes down`],
+      [say`Any letter`, say`Type over the cell`],
+      [say`Delete`, say`Empty the selected cells`],
+      [say`Ctrl C, Ctrl X, Ctrl V`, say`Copy, cut, paste to and from a spreadsheet`],
+      [say`Ctrl D`, say`Fill the first row of the selection down`],
+      [say`Ctrl A`, say`Select all`],
+      [say`Ctrl Z`, say`Take the last change back`],
+      [say`Ctrl Y`, say`Make it again`],
+      [say`Ctrl Enter`, say`Open the row`],
+      [say`Ctrl B`, say`Change the marked rows in bulk`],
+      [say`Ctrl H`, say`Find and replace in the column, over the marked rows or all`],
+      [say`Alt ↓`, say`Narrow by the column, order it, hide it`],
     ],
   },
 ];
 
 export const Keys = ({ onClose }: { onClose: () => void }) => (
-  <Modal title="Keys" onClose={onClose} wide>
+  <Modal title={say`Keys`} onClose={onClose} wide>
     <div className="grid gap-6 p-5 md:grid-cols-2">
       {groups.map((g) => (
         <section key={g.title}>

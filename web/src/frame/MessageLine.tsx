@@ -1,5 +1,7 @@
 import { useSyncExternalStore } from 'react';
 import { messageStore, type Tone } from '../ui/messages';
+import { say } from '../ui/text';
+import { tell } from '../ui/tell';
 
 const tones: Record<Tone, string> = { plain: '', good: 'text-success', warn: 'text-warning', bad: 'text-error' };
 
@@ -11,7 +13,7 @@ export function MessageLine() {
     <footer className="col-span-2 flex h-7 items-center gap-3 overflow-hidden border-t border-base-300 bg-base-200 px-4">
       <p
         role={now?.tone === 'bad' ? 'alert' : 'status'}
-        aria-label="Message"
+        aria-label={say`Message`}
         className={`min-w-0 flex-1 truncate ${now ? tones[now.tone] : ''}`}
         title={now?.text}
       >
@@ -29,7 +31,7 @@ export function MessageLine() {
           {now.action.label}
         </button>
       )}
-      {messages.length > 1 && <span className="quiet">1 of {messages.length}</span>}
+      {messages.length > 1 && <span className="quiet">{tell`1 of ${messages.length}`}</span>}
       {now && (
         <button
           type="button"
@@ -38,7 +40,7 @@ export function MessageLine() {
             messageStore.dismiss(now.id);
           }}
         >
-          {messages.length > 1 ? 'Next' : 'Read'}
+          {messages.length > 1 ? say`Next` : say`Read`}
         </button>
       )}
     </footer>

@@ -5,6 +5,7 @@ import { useNavigate } from 'react-router';
 import { Modal } from '../ui/Modal';
 import { marketsQuery, stopNames, stops } from './scope';
 import { foundQuery } from './queries';
+import { say } from '../ui/text';
 
 const item = 'flex cursor-pointer gap-3 px-4 py-1.5 data-[selected=true]:bg-primary/10';
 
@@ -68,38 +69,38 @@ export function Palette({
       .split(/\s+/)
       .every((word) => c.label.toLowerCase().includes(word));
   const places = [
-    { to: '/', label: 'Home' },
-    { to: '/all/gather/imports', label: 'Gather: imports' },
-    { to: '/all/gather/exports', label: 'Gather: files that went out' },
-    { to: '/all/gather/pictures', label: 'Gather: pictures by their names' },
-    { to: '/all/own?view=pictures', label: 'Our catalog: pictures' },
-    { to: '/all/gather/bulk', label: 'Gather: change in bulk' },
-    { to: '/all/gather/recipes', label: 'Gather: recipes' },
+    { to: '/', label: say`Home` },
+    { to: '/all/gather/imports', label: say`Gather: imports` },
+    { to: '/all/gather/exports', label: say`Gather: files that went out` },
+    { to: '/all/gather/pictures', label: say`Gather: pictures by their names` },
+    { to: '/all/own?view=pictures', label: say`Our catalog: pictures` },
+    { to: '/all/gather/bulk', label: say`Gather: change in bulk` },
+    { to: '/all/gather/recipes', label: say`Gather: recipes` },
     ...['all', ...markets.map((m) => m.key)].flatMap((s) =>
       stops.map((st) => ({
         to: `/${s}/${st}`,
-        label: `${stopNames[st]}: ${s === 'all' ? 'all markets' : (markets.find((m) => m.key === s)?.name ?? s)}`,
+        label: `${stopNames[st]}: ${s === 'all' ? say`all markets` : (markets.find((m) => m.key === s)?.name ?? s)}`,
       })),
     ),
-    { to: '/all/own', label: 'Our catalog: fields' },
-    { to: '/all/own?view=categories', label: 'Our catalog: categories' },
-    { to: '/all/own?view=languages', label: 'Our catalog: languages and currencies' },
-    { to: '/all/history', label: 'Change history' },
+    { to: '/all/own', label: say`Our catalog: fields` },
+    { to: '/all/own?view=categories', label: say`Our catalog: categories` },
+    { to: '/all/own?view=languages', label: say`Our catalog: languages and currencies` },
+    { to: '/all/history', label: say`Change history` },
   ].filter(matches);
   return (
-    <Modal title="Search and commands" onClose={onClose}>
-      <Command label="Search and commands" shouldFilter={false} value={chosen} onValueChange={setChosen}>
+    <Modal title={say`Search and commands`} onClose={onClose}>
+      <Command label={say`Search and commands`} shouldFilter={false} value={chosen} onValueChange={setChosen}>
         <Command.Input
           value={text}
           onValueChange={setText}
           data-first
-          placeholder="SKU, title, barcode or a command"
+          placeholder={say`SKU, title, barcode or a command`}
           className="w-full border-b border-base-300 bg-transparent px-4 py-3 outline-none"
         />
         <Command.List className="max-h-[50vh] overflow-auto py-2">
-          <Command.Empty className="px-4 py-3 quiet">Nothing is called that. Try part of a SKU or title.</Command.Empty>
+          <Command.Empty className="px-4 py-3 quiet">{say`Nothing is called that. Try part of a SKU or title.`}</Command.Empty>
           {found.length > 0 && (
-            <Command.Group heading={<span className="px-4 text-xs quiet">Items</span>}>
+            <Command.Group heading={<span className="px-4 text-xs quiet">{say`Items`}</span>}>
               {found.map((p) => (
                 <Command.Item
                   key={p.id}
@@ -115,12 +116,12 @@ export function Palette({
               ))}
             </Command.Group>
           )}
-          <Commands heading="Go to" commands={places} onGo={go} />
+          <Commands heading={say`Go to`} commands={places} onGo={go} />
           <Commands
-            heading="Do"
+            heading={say`Do`}
             commands={[
-              { to: 'do-theme', label: 'Change between light and dark', run: onTheme },
-              { to: 'do-keys', label: 'Show the keys', run: onKeys },
+              { to: 'do-theme', label: say`Change between light and dark`, run: onTheme },
+              { to: 'do-keys', label: say`Show the keys`, run: onKeys },
             ].filter(matches)}
             onGo={go}
           />

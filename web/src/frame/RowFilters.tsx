@@ -1,6 +1,6 @@
 import { useQuery } from '@tanstack/react-query';
 import { Choice } from '../ui/Choice';
-import { count } from '../ui/text';
+import { count, say } from '../ui/text';
 import { facetsQuery, importsQuery } from './queries';
 
 /** Which items are meant, whatever is shown of them; held in the address. */
@@ -26,8 +26,8 @@ export function RowFilters({
     <>
       <Choice
         width={width}
-        label="Brand"
-        all="Every brand"
+        label={say`Brand`}
+        all={say`Every brand`}
         value={choice.brand}
         options={(facets?.brands ?? []).map((b) => [b.name, `${b.name} (${count(b.count)})`])}
         onChoose={(v) => {
@@ -36,8 +36,8 @@ export function RowFilters({
       />
       <Choice
         width={width}
-        label="Own category"
-        all="Every own category"
+        label={say`Own category`}
+        all={say`Every own category`}
         value={choice.own}
         options={(facets?.categories ?? []).map((c) => [c.name, `${c.name} (${count(c.count)})`])}
         onChoose={(v) => {
@@ -46,12 +46,12 @@ export function RowFilters({
       />
       <Choice
         width={width}
-        label="Import"
-        all="Whatever changed it"
+        label={say`Import`}
+        all={say`Whatever changed it`}
         value={choice.import ? String(choice.import) : ''}
         options={(imports?.rows ?? [])
           .filter((i) => i.state === 'applied' || i.id === choice.import)
-          .map((i) => [String(i.id), `Only what ${i.name} changed`])}
+          .map((i) => [String(i.id), say`Only what ${i.name} changed`])}
         onChoose={(v) => {
           set('import', v);
         }}

@@ -5,6 +5,7 @@ import { useParams } from 'react-router';
 import { call } from '../api/call';
 import { readRulebook } from '@basileus/contract';
 import type { Rulebook } from '@basileus/core/rulebook';
+import { say } from '../ui/text';
 
 export const marketsQuery = queryOptions({
   queryKey: ['markets'],
@@ -22,11 +23,11 @@ export const rulebookQuery = (market: string) =>
 export const stops = ['gather', 'prepare', 'check', 'send', 'settle'] as const;
 export type Stop = (typeof stops)[number];
 export const stopNames: Record<Stop, string> = {
-  gather: 'Gather',
-  prepare: 'Prepare',
-  check: 'Check',
-  send: 'Send',
-  settle: 'Settle',
+  gather: say`Gather`,
+  prepare: say`Prepare`,
+  check: say`Check`,
+  send: say`Send`,
+  settle: say`Settle`,
 };
 
 /** The scope of the address: a market's key or “all”, and the market that a screen shows where it needs one. */

@@ -3,6 +3,7 @@ import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
 import { call, CallError } from '../api/call';
 import { Modal } from '../ui/Modal';
+import { say } from '../ui/text';
 
 /** A single item by its SKU and title; the rest is filled in the table. */
 export function AddItem({ onClose, onAdded }: { onClose: () => void; onAdded: (sku: string) => void }) {
@@ -16,7 +17,7 @@ export function AddItem({ onClose, onAdded }: { onClose: () => void; onAdded: (s
   });
   const refusal = add.error instanceof CallError ? add.error.body : undefined;
   return (
-    <Modal title="Add an item" onClose={onClose}>
+    <Modal title={say`Add an item`} onClose={onClose}>
       <form
         className="flex flex-col gap-3 p-5"
         onSubmit={(e) => {
@@ -38,7 +39,7 @@ export function AddItem({ onClose, onAdded }: { onClose: () => void; onAdded: (s
           />
         </label>
         <label className="flex flex-col gap-1">
-          Title
+          {say`Title`}
           <input
             className="input input-sm"
             value={title}
@@ -54,7 +55,7 @@ export function AddItem({ onClose, onAdded }: { onClose: () => void; onAdded: (s
           </p>
         )}
         <button type="submit" className="btn btn-primary btn-sm self-start" disabled={add.isPending}>
-          Add it
+          {say`Add it`}
         </button>
       </form>
     </Modal>

@@ -12,16 +12,18 @@ import { useUrlValue } from '../ui/url';
 import { useFields, useOwnTree } from '../own/fields';
 import { wordAtSource } from '../words/findings';
 import { importQuery } from './queries';
+import { say } from '../ui/text';
+import { tell } from '../ui/tell';
 
-const kinds = { single: 'Singles', family: 'Families', variant: 'Variants', bundle: 'Bundles' };
+const kinds = { single: say`Singles`, family: say`Families`, variant: say`Variants`, bundle: say`Bundles` };
 const lackable = {
-  gtin: 'a GTIN',
-  brand: 'a brand',
+  gtin: say`a GTIN`,
+  brand: say`a brand`,
   pictures: 'pictures',
-  cost: 'a cost',
-  price: 'a price',
-  category: 'a category',
-  description: 'a description',
+  cost: say`a cost`,
+  price: say`a price`,
+  category: say`a category`,
+  description: say`a description`,
 };
 
 /** What some market finds of a field of ours, by its name in the address. */
@@ -59,26 +61,32 @@ export function CatalogFilters({
   return (
     <div className="flex items-center gap-2 overflow-x-auto px-5 pb-3">
       <SearchBox
-        label="Find in the catalog"
-        placeholder="Find SKU, title, barcode"
+        label={say`Find in the catalog`}
+        placeholder={say`Find SKU, title, barcode`}
         width="w-64"
         value={q}
         onChange={setQ}
       />
-      <UrlChoice name="category" label="Own category" all="Every category" options={branches} width="w-44" />
-      <UrlChoice name="brand" label="Brand" all="Every brand" options={countOf(facets?.brands)} width="w-40" />
-      <UrlChoice name="kind" label="Kind" all="Every kind" options={Object.entries(kinds)} width="w-32" />
-      <UrlChoice name="lacks" label="Lacks" all="Lacks …" options={Object.entries(lackable)} width="w-36" />
+      <UrlChoice name="category" label={say`Own category`} all={say`Every category`} options={branches} width="w-44" />
+      <UrlChoice
+        name="brand"
+        label={say`Brand`}
+        all={say`Every brand`}
+        options={countOf(facets?.brands)}
+        width="w-40"
+      />
+      <UrlChoice name="kind" label={say`Kind`} all={say`Every kind`} options={Object.entries(kinds)} width="w-32" />
+      <UrlChoice name="lacks" label={say`Lacks`} all={say`Lacks …`} options={Object.entries(lackable)} width="w-36" />
       <button
         type="button"
         className={`btn btn-sm max-w-80 shrink-0 ${choice.id > 0 ? 'btn-outline' : ''}`}
-        title={choice.id > 0 ? choice.words : 'Any condition on any field'}
+        title={choice.id > 0 ? choice.words : say`Any condition on any field`}
         onClick={() => {
           setChoosing(true);
         }}
       >
         <Filter size={14} />
-        <span className="truncate">{choice.id > 0 ? (choice.name ?? choice.words) : 'Conditions …'}</span>
+        <span className="truncate">{choice.id > 0 ? (choice.name ?? choice.words) : say`Conditions …`}</span>
       </button>
       <button
         type="button"
@@ -87,14 +95,14 @@ export function CatalogFilters({
           setOpen(open === 'all' ? '' : 'all');
         }}
       >
-        {open === 'all' ? 'Close families' : 'Open families'}
+        {open === 'all' ? say`Close families` : say`Open families`}
       </button>
       {imported && (
         <span className="shrink-0 text-xs">
-          only what <span className="font-semibold">{imported.name}</span> changed
+          {tell`only what ${(<span className="font-semibold">{imported.name}</span>)} changed`}
         </span>
       )}
-      {finding !== '' && <span className="shrink-0 text-xs">only where {wordFound(finding, labelOf)}</span>}
+      {finding !== '' && <span className="shrink-0 text-xs">{tell`only where ${wordFound(finding, labelOf)}`}</span>}
       <button
         type="button"
         className="btn btn-sm btn-ghost shrink-0"
@@ -103,7 +111,7 @@ export function CatalogFilters({
           void navigate(`/${scope}/gather`);
         }}
       >
-        Clear filters
+        {say`Clear filters`}
       </button>
       {isChoosing && (
         <ChooseItems

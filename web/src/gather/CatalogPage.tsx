@@ -17,7 +17,7 @@ import { useEdits } from '../table/useEdits';
 import { type ItemRow, useGridRows } from '../table/useGridRows';
 import { usePages } from '../table/usePages';
 import { Empty, PageHead, Refused } from '../ui/faces';
-import { count } from '../ui/text';
+import { count, say } from '../ui/text';
 import { oneOf, useUrlValue } from '../ui/url';
 import { AddItem } from './AddItem';
 import { ItemsMenu } from './ItemsMenu';
@@ -152,11 +152,11 @@ export function CatalogPage() {
   return (
     <>
       <PageHead
-        title="Catalog"
+        title={say`Catalog`}
         about={
           pages.isLoading || !facets
-            ? 'Counting …'
-            : `${count(pages.total)} ${isNarrowed ? 'found' : 'rows'} of ${count(facets.products)}`
+            ? say`Counting …`
+            : say`${count(pages.total)} ${isNarrowed ? say`found` : say`rows`} of ${count(facets.products)}`
         }
       >
         <ViewsMenu
@@ -169,10 +169,10 @@ export function CatalogPage() {
         <button
           type="button"
           className="btn btn-sm shrink-0"
-          title="Which columns are shown, and in which order"
+          title={say`Which columns are shown, and in which order`}
           onClick={table.choose}
         >
-          Columns …
+          {say`Columns …`}
         </button>
         <ItemsMenu
           marked={pages.total === 0 ? 0 : marked}
@@ -190,12 +190,12 @@ export function CatalogPage() {
           type="button"
           className="btn btn-sm"
           disabled={pages.total === 0}
-          title="What is shown, as a file to be worked on elsewhere and brought back"
+          title={say`What is shown, as a file to be worked on elsewhere and brought back`}
           onClick={() => {
             setTakingOut(true);
           }}
         >
-          Export …
+          {say`Export …`}
         </button>
         <button
           type="button"
@@ -204,10 +204,10 @@ export function CatalogPage() {
             setAdding(true);
           }}
         >
-          Add an item
+          {say`Add an item`}
         </button>
         <Link className="btn btn-sm btn-primary" to={`/${scope}/gather/imports`}>
-          Import a file
+          {say`Import a file`}
         </Link>
       </PageHead>
       <CatalogFilters facets={facets} isNarrowed={Boolean(isNarrowed)} choice={choice} />
@@ -216,7 +216,7 @@ export function CatalogPage() {
       ) : (
         <div className="flex min-h-0 flex-1 flex-col border-t border-base-300">
           <DataGrid
-            label="Catalog"
+            label={say`Catalog`}
             columns={columns}
             isBusy={!isTold}
             frozen={table.layout.frozen}
@@ -247,13 +247,13 @@ export function CatalogPage() {
             }}
             empty={
               pages.isLoading ? null : isNarrowed ? (
-                <Empty title="Nothing matches these filters.">Clear one of them to see more.</Empty>
+                <Empty title={say`Nothing matches these filters.`}>{say`Clear one of them to see more.`}</Empty>
               ) : (
-                <Empty title="The catalog is empty.">
+                <Empty title={say`The catalog is empty.`}>
                   <Link className="underline" to={`/${scope}/gather/imports`}>
-                    Bring in a file
+                    {say`Bring in a file`}
                   </Link>{' '}
-                  from your business system or a supplier.
+                  {say`from your business system or a supplier.`}
                 </Empty>
               )
             }

@@ -1,4 +1,4 @@
-import { count } from '../ui/text';
+import { count, say } from '../ui/text';
 
 /** Changing in bulk what is marked, where that is some of the rows, or all that is shown. */
 export function ChangeButton({
@@ -19,14 +19,14 @@ export function ChangeButton({
       type="button"
       className="btn btn-sm"
       disabled={shown === 0}
-      title="Change many items at once: nothing is written before you have seen it"
+      title={say`Change many items at once: nothing is written before you have seen it`}
       onClick={() => {
         onChange(isMarked);
       }}
     >
       {isMarked
-        ? `Change the ${count(marked)} marked …`
-        : `Change ${shown === 0 || !isWhole ? '' : `all ${count(shown)} `}in bulk …`}
+        ? say`Change the ${count(marked)} marked …`
+        : say`Change ${shown === 0 || !isWhole ? '' : say`all ${count(shown)} `}in bulk …`}
     </button>
   );
 }

@@ -3,7 +3,8 @@ import { type ProductField, readMarketKey } from '@basileus/core/product';
 import { useState } from 'react';
 import { useWideFields } from '../choose/wideFields';
 import { FieldSelect } from '../own/FieldSelect';
-import { count, plural } from '../ui/text';
+import { count, plural, say } from '../ui/text';
+import { tell } from '../ui/tell';
 
 type Column = ImportReadingShape['columns'][number];
 
@@ -14,23 +15,23 @@ function wordWhy(column: Column, rememberedFrom: string | null): string {
     case 'chosen':
       return '';
     case 'words':
-      return 'guessed from its heading';
+      return say`guessed from its heading`;
     case 'values':
-      return 'its values are valid barcodes';
+      return say`its values are valid barcodes`;
     case 'like':
-      return 'its heading is nearly ours';
+      return say`its heading is nearly ours`;
     case 'only-price':
-      return 'the only price of the file';
+      return say`the only price of the file`;
     case 'remembered':
-      return `remembered from ${rememberedFrom ?? 'an earlier file'}`;
+      return say`remembered from ${rememberedFrom ?? say`an earlier file`}`;
     case 'taken':
-      return 'another column holds that field';
+      return say`another column holds that field`;
     case 'given':
-      return 'its field was given to another column';
+      return say`its field was given to another column`;
     case 'left-out':
-      return 'left out by you';
+      return say`left out by you`;
     case 'none':
-      return 'no field of ours is called so';
+      return say`no field of ours is called so`;
   }
 }
 
@@ -57,15 +58,15 @@ export function ColumnFields({ data, set }: { data: ImportShape; set: (part: Par
   return (
     <div className="overflow-auto">
       <p className="px-4 py-2">
-        {plural(reading.columns.length, 'column', 'columns')}: {count(taken.length)} taken
-        {left.length > 0 && <span className="font-semibold">, {count(left.length)} left out</span>}
+        {tell`${plural(reading.columns.length, 'column', 'columns')}: ${count(taken.length)} taken`}
+        {left.length > 0 && <span className="font-semibold">{tell`, ${count(left.length)} left out`}</span>}
       </p>
       <table className="plain-table">
         <thead>
           <tr>
-            <th>Column in the file</th>
-            <th>Field of ours</th>
-            <th>What it holds</th>
+            <th>{say`Column in the file`}</th>
+            <th>{say`Field of ours`}</th>
+            <th>{say`What it holds`}</th>
           </tr>
         </thead>
         <tbody>
@@ -98,7 +99,7 @@ export function ColumnFields({ data, set }: { data: ImportShape; set: (part: Par
             setMost(most + 500);
           }}
         >
-          Show more of the {count(hidden)} other columns
+          {tell`Show more of the ${count(hidden)} other columns`}
         </button>
       )}
     </div>
@@ -125,14 +126,14 @@ function FieldOfColumn({
     seesMarkets = isWide || isOfMarket;
   return (
     <FieldSelect
-      label={`Field for ${name}`}
+      label={say`Field for ${name}`}
       className="w-40"
       value={isChoosing ? elsewhere : (value ?? '')}
       fields={seesMarkets ? fields : fields.filter((f) => !f.market)}
-      none="leave out"
+      none={say`leave out`}
       more={
         !seesMarkets || isChoosing
-          ? { key: elsewhere, label: isChoosing ? 'choose …' : 'A market’s field …' }
+          ? { key: elsewhere, label: isChoosing ? say`choose …` : say`A market’s field …` }
           : undefined
       }
       onChoose={(key) => {

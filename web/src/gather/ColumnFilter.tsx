@@ -19,7 +19,7 @@ import { type FieldLine, startLine, toClause, toLine } from '../choose/clause';
 import { FieldClauseLine } from '../choose/FieldClauseLine';
 import type { useChoice } from '../choose/useChoice';
 import { useWideFields } from '../choose/wideFields';
-import { count } from '../ui/text';
+import { count, say } from '../ui/text';
 import { useQuiet } from '../ui/useQuiet';
 
 /** Conditions of one column at the most. */
@@ -98,7 +98,7 @@ export function ColumnFilter({
       <div className="flex flex-col gap-1.5" data-first tabIndex={-1}>
         {lines.map((line, i) => (
           <div key={i} className="flex flex-wrap items-center gap-1.5">
-            {i > 0 && <span className="quiet text-xs">and</span>}
+            {i > 0 && <span className="quiet text-xs">{say`and`}</span>}
             <FieldClauseLine
               line={line}
               isFixed
@@ -111,7 +111,7 @@ export function ColumnFilter({
               <button
                 type="button"
                 className="btn btn-ghost btn-xs btn-square"
-                aria-label={`Leave condition ${i + 1} out`}
+                aria-label={say`Leave condition ${i + 1} out`}
                 onClick={() => {
                   setLine(i, undefined);
                 }}
@@ -130,7 +130,7 @@ export function ColumnFilter({
               setPicked([]);
             }}
           >
-            And another condition
+            {say`And another condition`}
           </button>
         )}
       </div>
@@ -141,14 +141,14 @@ export function ColumnFilter({
       )}
       <input
         className="input input-sm"
-        aria-label="Find a value"
-        placeholder="or pick what stands there"
+        aria-label={say`Find a value`}
+        placeholder={say`or pick what stands there`}
         value={sought}
         onChange={(e) => {
           setSought(e.target.value);
         }}
       />
-      <ul className="max-h-48 min-h-16 overflow-auto" aria-label={`Values of ${field.label}`}>
+      <ul className="max-h-48 min-h-16 overflow-auto" aria-label={say`Values of ${field.label}`}>
         {asked.data && asked.data.empty > 0 && quiet === '' && (
           <li>
             <button
@@ -158,7 +158,8 @@ export function ColumnFilter({
                 put.mutate([{ is: 'empty', field: field.key }]);
               }}
             >
-              nothing <span className="num ml-auto quiet">{count(asked.data.empty)}</span>
+              {say`nothing `}
+              <span className="num ml-auto quiet">{count(asked.data.empty)}</span>
             </button>
           </li>
         )}
@@ -191,13 +192,15 @@ export function ColumnFilter({
             )}
           </li>
         ))}
-        {asked.isLoading && <li className="quiet">Counting …</li>}
-        {asked.data && values.length === 0 && quiet !== '' && <li className="quiet">Nothing holds these words.</li>}
-        {asked.data?.isMore && <li className="quiet text-xs">More are found by their words.</li>}
+        {asked.isLoading && <li className="quiet">{say`Counting …`}</li>}
+        {asked.data && values.length === 0 && quiet !== '' && (
+          <li className="quiet">{say`Nothing holds these words.`}</li>
+        )}
+        {asked.data?.isMore && <li className="quiet text-xs">{say`More are found by their words.`}</li>}
       </ul>
       <div className="flex items-center gap-2">
         <button type="submit" className="btn btn-sm btn-primary" disabled={problem !== undefined || put.isPending}>
-          Narrow
+          {say`Narrow`}
         </button>
         <button
           type="button"
@@ -207,7 +210,7 @@ export function ColumnFilter({
             put.mutate([]);
           }}
         >
-          Show all again
+          {say`Show all again`}
         </button>
         <span role="alert" className="text-xs text-error">
           {put.error instanceof CallError ? put.error.body.message : ''}

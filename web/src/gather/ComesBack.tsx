@@ -2,7 +2,8 @@ import type { ImportShape } from '@basileus/contract';
 import { Link } from 'react-router';
 import { useScope } from '../frame/scope';
 import { useFieldsOfFile } from '../choose/wideFields';
-import { when } from '../ui/text';
+import { when, say, wordFor } from '../ui/text';
+import { tell } from '../ui/tell';
 
 /** What a file that comes back is compared with, and a column that looks as if it were sorted on its own. */
 export function ComesBack({
@@ -23,22 +24,21 @@ export function ComesBack({
     <>
       <div className="mx-5 mb-3 flex flex-wrap items-center gap-x-3 border-l-4 border-info bg-base-100 px-4 py-2">
         <span>
-          This is{' '}
-          <Link className="underline decoration-base-300 underline-offset-2" to={`/${scope}/gather/exports`}>
-            {baseline.name} {baseline.id}
-          </Link>
-          , which went out on {when(baseline.at)}: only what was changed in it is written.
+          {tell`This is ${(
+            <Link className="underline decoration-base-300 underline-offset-2" to={`/${scope}/gather/exports`}>
+              {baseline.name} {baseline.id}
+            </Link>
+          )}, which went out on ${when(baseline.at)}: only what was changed in it is written.`}
         </span>
         {isOpen && (
           <button type="button" className="btn btn-xs" disabled={isBusy} onClick={onAsNew}>
-            Read it as a new file
+            {say`Read it as a new file`}
           </button>
         )}
       </div>
       {shuffled.length > 0 && (
         <div role="alert" className="mx-5 mb-3 border-l-4 border-warning bg-base-100 px-4 py-2">
-          {shuffled.map(labelOf).join(', ')} {shuffled.length === 1 ? 'looks' : 'look'} as if sorted without the other
-          columns: the same values stand in other rows. Sort the whole table in the spreadsheet, or discard this file.
+          {tell`${shuffled.map(labelOf).join(', ')} ${wordFor(shuffled.length, 'looks', 'look')} as if sorted without the other columns: the same values stand in other rows. Sort the whole table in the spreadsheet, or discard this file.`}
         </div>
       )}
     </>

@@ -1,16 +1,17 @@
 import type { ImportShape } from '@basileus/contract';
-import { count, plural } from '../ui/text';
+import { count, plural, say, wordFor } from '../ui/text';
+import { tell } from '../ui/tell';
 
 /** What went in against what came out, and what of the file is not seen in its rows. */
 export function FileFacts({ data }: { data: ImportShape }) {
   const { counts: c, reading } = data;
   if (data.state === 'planning' || c.lines === 0) return null;
   const parts = [
-    c.above > 0 && `${count(c.above)} to the header`,
-    c.headings > 0 && `${plural(c.headings, 'heading', 'headings')} again`,
-    c.blank > 0 && `${count(c.blank)} blank`,
-    c.notes > 0 && `${plural(c.notes, 'note', 'notes')} under the table, from row ${count(c.firstNote)}`,
-    reading.hiddenRows === 'left-out' && c.hidden > 0 && `${count(c.hidden)} hidden and left out`,
+    c.above > 0 && say`${count(c.above)} to the header`,
+    c.headings > 0 && say`${plural(c.headings, 'heading', 'headings')} again`,
+    c.blank > 0 && say`${count(c.blank)} blank`,
+    c.notes > 0 && say`${plural(c.notes, 'note', 'notes')} under the table, from row ${count(c.firstNote)}`,
+    reading.hiddenRows === 'left-out' && c.hidden > 0 && say`${count(c.hidden)} hidden and left out`,
     `${plural(c.rows, 'item', 'items')}`,
   ].filter(Boolean);
   const first = data.sheets[0],
@@ -18,35 +19,33 @@ export function FileFacts({ data }: { data: ImportShape }) {
   return (
     <div className="basis-full text-xs">
       <p className="quiet">
-        {plural(c.lines, 'row', 'rows')} in the {data.kind === 'workbook' ? 'sheet' : 'file'}: {parts.join(', ')}.
+        {tell`${plural(c.lines, 'row', 'rows')} in the ${data.kind === 'workbook' ? 'sheet' : 'file'}: ${parts.join(', ')}.`}
       </p>
       {c.hidden > 0 && reading.hiddenRows === 'read' && (
         <p className="text-warning">
-          {plural(c.hidden, 'item stands in a row', 'items stand in rows')} that the sheet does not show, filtered away
-          or hidden, and {c.hidden === 1 ? 'is' : 'are'} read too.
+          {tell`${plural(c.hidden, 'item stands in a row', 'items stand in rows')} that the sheet does not show, filtered away or hidden, and ${wordFor(c.hidden, 'is', 'are')} read too.`}
         </p>
       )}
       {first?.hidden && first.name !== reading.sheet && (
         <p className="quiet">
-          The first sheet, “{first.name}”, is hidden in the workbook; “{reading.sheet}” is read.
+          {tell`The first sheet, “${first.name}”, is hidden in the workbook; “${reading.sheet}” is read.`}
         </p>
       )}
       {first?.hidden && first.name === reading.sheet && (
-        <p className="text-warning">“{first.name}” is hidden in the workbook and may not be what you mean.</p>
+        <p className="text-warning">{tell`“${first.name}” is hidden in the workbook and may not be what you mean.`}</p>
       )}
       {others.length > 0 && (
         <p className="quiet">
-          Not read:{' '}
-          {others.length < 4
-            ? others.map((s) => `“${s.name}”`).join(', ')
-            : plural(others.length, 'other sheet', 'other sheets')}
-          .
+          {tell`Not read: ${
+            others.length < 4
+              ? others.map((s) => `“${s.name}”`).join(', ')
+              : plural(others.length, 'other sheet', 'other sheets')
+          }.`}
         </p>
       )}
       {c.swallowed > 0 && (
         <p role="alert" className="text-error">
-          {plural(c.swallowed, 'row stands', 'rows stand')} inside a cell of another row, behind a quotation mark that
-          was not closed. The refused rows name the place.
+          {tell`${plural(c.swallowed, 'row stands', 'rows stand')} inside a cell of another row, behind a quotation mark that was not closed. The refused rows name the place.`}
         </p>
       )}
     </div>

@@ -12,7 +12,7 @@ import { Link, useNavigate, useParams } from 'react-router';
 import { addressOf, call } from '../api/call';
 import { useScope } from '../frame/scope';
 import { Loading, PageHead, Refused } from '../ui/faces';
-import { plural, sizeOf } from '../ui/text';
+import { plural, sizeOf, say } from '../ui/text';
 import { ComesBack } from './ComesBack';
 import { ImportRows } from './ImportRows';
 import { stateWords } from './ImportsPage';
@@ -66,7 +66,7 @@ export function ImportPage() {
       >
         {counts.refuse > 0 && (
           <a className="btn btn-sm" href={addressOf(downloadRefused, { params })}>
-            Refused rows as a file
+            {say`Refused rows as a file`}
           </a>
         )}
         {isOpen && (
@@ -77,7 +77,7 @@ export function ImportPage() {
               discard.mutate();
             }}
           >
-            Discard
+            {say`Discard`}
           </button>
         )}
         {data.state === 'planned' && (
@@ -89,12 +89,12 @@ export function ImportPage() {
               apply.mutate();
             }}
           >
-            {writes === 0 ? 'Nothing to write' : `Write ${plural(writes, 'row', 'rows')}`}
+            {writes === 0 ? say`Nothing to write` : say`Write ${plural(writes, 'row', 'rows')}`}
           </button>
         )}
         {data.state === 'applied' && (
           <Link className="btn btn-sm btn-primary" to={`/${scope}/gather?import=${data.id}`}>
-            See the catalog
+            {say`See the catalog`}
           </Link>
         )}
       </PageHead>
@@ -116,7 +116,7 @@ export function ImportPage() {
       )}
       {reading.decimalSign === 'undetermined' && (
         <div role="alert" className="mx-5 mb-3 border-l-4 border-warning bg-base-100 px-4 py-2">
-          The prices of this file can be read in two ways. Say which decimal sign it uses before it is written.
+          {say`The prices of this file can be read in two ways. Say which decimal sign it uses before it is written.`}
         </div>
       )}
       <div className="grid min-h-0 flex-1 gap-4 overflow-auto px-5 pb-3 xl:grid-cols-2 xl:overflow-hidden">

@@ -8,11 +8,12 @@ import { Difference } from '../ui/Difference';
 import { Loading, Refused, Views } from '../ui/faces';
 import { NewFields } from '../ui/NewFields';
 import { Pager } from '../ui/Pager';
-import { count, shown } from '../ui/text';
+import { count, shown, say } from '../ui/text';
 import { useUrlValue } from '../ui/url';
 import { RowConflict } from './RowConflict';
 import { RowProblems } from './RowProblems';
 import { importRowsQuery, rowsOnPage } from './queries';
+import { tell } from '../ui/tell';
 
 /** Row by row what the import would do, and what was wrong or mended. */
 export function ImportRows({ data }: { data: ImportShape }) {
@@ -28,29 +29,29 @@ export function ImportRows({ data }: { data: ImportShape }) {
   const isWritten = data.state === 'applying' || data.state === 'applied';
   const isDeciding = view === 'conflict' && data.state === 'applied' && data.counts.conflicts > 0;
   return (
-    <section className="panel flex min-w-0 flex-col" aria-label="Rows">
+    <section className="panel flex min-w-0 flex-col" aria-label={say`Rows`}>
       <Views
-        label={isWritten ? 'Rows by what happened' : 'Rows by what would happen'}
+        label={isWritten ? say`Rows by what happened` : say`Rows by what would happen`}
         now={view}
         onChoose={(to) => {
           setView(to);
           setOffset(0);
         }}
         views={[
-          { key: '', label: 'All', count: data.counts.rows },
-          { key: 'create', label: 'New', count: data.counts.create },
-          { key: 'update', label: 'Changed', count: data.counts.update },
-          { key: 'same', label: 'The same', count: data.counts.same },
-          { key: 'refuse', label: 'Refused', count: data.counts.refuse },
-          { key: 'damaged', label: 'With remarks' },
+          { key: '', label: say`All`, count: data.counts.rows },
+          { key: 'create', label: say`New`, count: data.counts.create },
+          { key: 'update', label: say`Changed`, count: data.counts.update },
+          { key: 'same', label: say`The same`, count: data.counts.same },
+          { key: 'refuse', label: say`Refused`, count: data.counts.refuse },
+          { key: 'damaged', label: say`With remarks` },
           ...(data.counts.conflicts > 0 || view === 'conflict'
-            ? [{ key: 'conflict', label: 'To decide', count: data.counts.conflicts }]
+            ? [{ key: 'conflict', label: say`To decide`, count: data.counts.conflicts }]
             : []),
         ]}
       />
       {isDeciding && (
         <div className="flex flex-wrap items-center gap-2 border-b border-base-300 px-4 py-2">
-          <span>All {count(data.counts.conflicts)}:</span>
+          <span>{tell`All ${count(data.counts.conflicts)}:`}</span>
           {(['file', 'ours'] as const).map((take) => (
             <button
               key={take}
@@ -61,7 +62,7 @@ export function ImportRows({ data }: { data: ImportShape }) {
                 decide.mutate({ take });
               }}
             >
-              {take === 'file' ? 'Write the file’s values' : 'Keep what stands there'}
+              {take === 'file' ? say`Write the file’s values` : say`Keep what stands there`}
             </button>
           ))}
         </div>
@@ -79,9 +80,9 @@ export function ImportRows({ data }: { data: ImportShape }) {
             </colgroup>
             <thead>
               <tr>
-                <th>Row</th>
+                <th>{say`Row`}</th>
                 <th>SKU</th>
-                <th>{isWritten ? 'What happened' : 'What would happen'}</th>
+                <th>{isWritten ? say`What happened` : say`What would happen`}</th>
               </tr>
             </thead>
             <tbody>
@@ -121,7 +122,7 @@ function RowEffect({ row: r, data }: { row: ImportRowShape; data: ImportShape })
       <RowProblems row={r} data={data} />
       {r.action === 'create' && (
         <NewFields
-          lead={`New: ${shown(r.changes.find((c) => c.field === 'title')?.after ?? null)},`}
+          lead={say`New: ${shown(r.changes.find((c) => c.field === 'title')?.after ?? null)},`}
           fields={r.changes.map((c) => ({ field: c.field, label: labelOf(c.field), value: c.after }))}
         />
       )}
@@ -137,7 +138,7 @@ function RowEffect({ row: r, data }: { row: ImportRowShape; data: ImportShape })
           ))}
         </dl>
       )}
-      {r.action === 'same' && <span className="quiet">Already so.</span>}
+      {r.action === 'same' && <span className="quiet">{say`Already so.`}</span>}
     </>
   );
 }

@@ -1,23 +1,24 @@
 import type { ImportShape } from '@basileus/contract';
 import { Loading } from '../ui/faces';
-import { count, plural } from '../ui/text';
+import { count, plural, say, wordFor } from '../ui/text';
 import { FileFacts } from './FileFacts';
+import { tell } from '../ui/tell';
 
 /** How many rows would be or were created, changed, left and refused, and how far the writing is. */
 export function ImportTotals({ data }: { data: ImportShape }) {
   const { counts } = data;
   const cells: [string, number, string][] = [
-    ['rows read', counts.rows, ''],
+    [say`rows read`, counts.rows, ''],
     ['new', counts.create, 'text-success'],
     ['changed', counts.update, 'text-secondary'],
-    ['the same', counts.same, ''],
+    [say`the same`, counts.same, ''],
     ['refused', counts.refuse, counts.refuse ? 'text-error' : ''],
-    ['mended or unsure', counts.damaged, counts.damaged ? 'text-warning' : ''],
+    [say`mended or unsure`, counts.damaged, counts.damaged ? 'text-warning' : ''],
   ];
   return (
-    <section className="panel flex flex-wrap gap-x-7 gap-y-2 px-4 py-3" aria-label="Counts">
+    <section className="panel flex flex-wrap gap-x-7 gap-y-2 px-4 py-3" aria-label={say`Counts`}>
       {data.state === 'planning' ? (
-        <Loading what="Comparing with the catalog" />
+        <Loading what={say`Comparing with the catalog`} />
       ) : (
         cells.map(([name, n, tone]) => (
           <div key={name}>
@@ -30,18 +31,17 @@ export function ImportTotals({ data }: { data: ImportShape }) {
         <div className="basis-full">
           {counts.conflicts > 0 && (
             <p role="alert" className="text-warning">
-              {plural(counts.conflicts, 'row was', 'rows were')} changed by somebody else meanwhile and{' '}
-              {counts.conflicts === 1 ? 'waits' : 'wait'} for your decision, under “To decide”.
+              {tell`${plural(counts.conflicts, 'row was', 'rows were')} changed by somebody else meanwhile and ${wordFor(counts.conflicts, 'waits', 'wait')} for your decision, under “To decide”.`}
             </p>
           )}
           <progress
             className="progress progress-primary w-full"
             value={counts.applied}
             max={counts.create + counts.update || 1}
-            aria-label="Written"
+            aria-label={say`Written`}
           />
           <span className="quiet">
-            {count(counts.applied - counts.conflicts)} of {count(counts.create + counts.update)} written
+            {tell`${count(counts.applied - counts.conflicts)} of ${count(counts.create + counts.update)} written`}
           </span>
         </div>
       )}

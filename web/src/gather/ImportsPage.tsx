@@ -5,13 +5,14 @@ import { Link, useNavigate } from 'react-router';
 import { call } from '../api/call';
 import { useScope } from '../frame/scope';
 import { Empty, Loading, PageHead, Refused } from '../ui/faces';
-import { count, sizeOf, when } from '../ui/text';
+import { count, sizeOf, when, say } from '../ui/text';
 import { importsQuery } from '../frame/queries';
+import { tell } from '../ui/tell';
 
 export const stateWords: Record<ImportShape['state'], string> = {
-  planning: 'being read',
-  planned: 'waits for your decision',
-  applying: 'being written',
+  planning: say`being read`,
+  planned: say`waits for your decision`,
+  applying: say`being written`,
   applied: 'written',
   failed: 'failed',
   cancelled: 'stopped',
@@ -40,17 +41,17 @@ export function ImportsPage() {
   return (
     <>
       <PageHead
-        title="Imports"
-        about="Files from suppliers, from the business system, or brought back from a colleague."
+        title={say`Imports`}
+        about={say`Files from suppliers, from the business system, or brought back from a colleague.`}
       >
         <Link className="btn btn-sm" to={`/${scope}/gather/pictures`}>
-          Pictures by their names
+          {say`Pictures by their names`}
         </Link>
         <Link className="btn btn-sm" to={`/${scope}/gather/exports`}>
-          Files that went out
+          {say`Files that went out`}
         </Link>
         <Link className="btn btn-sm" to={`/${scope}/gather`}>
-          Catalog
+          {say`Catalog`}
         </Link>
       </PageHead>
       <div className="flex min-h-0 flex-1 flex-col gap-4 overflow-auto px-5 pb-8">
@@ -65,16 +66,15 @@ export function ImportsPage() {
           onDrop={drop}
           className={`flex flex-col items-center gap-2 rounded-md border-2 border-dashed p-8 text-center ${isOver ? 'border-primary bg-primary/5' : 'border-base-300 bg-base-100'}`}
         >
-          <p className="font-serif text-lg">Drop a file here</p>
+          <p className="font-serif text-lg">{say`Drop a file here`}</p>
           <p className="quiet max-w-prose">
-            CSV, tab-delimited text, .xlsx or .ods, up to 250 MB. Encoding, delimiter, header and columns are found by
-            themselves; you see what would change before anything is written.
+            {say`CSV, tab-delimited text, .xlsx or .ods, up to 250 MB. Encoding, delimiter, header and columns are found by themselves; you see what would change before anything is written.`}
           </p>
           <input
             ref={input}
             type="file"
             className="sr-only"
-            aria-label="File to import"
+            aria-label={say`File to import`}
             accept=".csv,.tsv,.txt,.xlsx,.ods,text/csv,text/tab-separated-values"
             onChange={(e) => {
               const file = e.target.files?.[0];
@@ -88,7 +88,7 @@ export function ImportsPage() {
             disabled={upload.isPending}
             onClick={() => input.current?.click()}
           >
-            {upload.isPending ? 'Reading …' : 'Choose a file'}
+            {upload.isPending ? say`Reading …` : say`Choose a file`}
           </button>
         </div>
         {upload.error && <Refused error={upload.error} />}
@@ -98,8 +98,8 @@ export function ImportsPage() {
           <Refused error={list.error} again={() => void list.refetch()} />
         ) : list.data!.rows.length === 0 ? (
           <div className="panel">
-            <Empty title="No imports yet.">
-              The demo has a supplier’s file and a price list in its folder <span className="num">demo/files</span>.
+            <Empty title={say`No imports yet.`}>
+              {tell`The demo has a supplier’s file and a price list in its folder ${(<span className="num">demo/files</span>)}.`}
             </Empty>
           </div>
         ) : (
@@ -107,13 +107,13 @@ export function ImportsPage() {
             <table className="plain-table">
               <thead>
                 <tr>
-                  <th>File</th>
-                  <th>State</th>
-                  <th className="text-right">New</th>
-                  <th className="text-right">Changed</th>
-                  <th className="text-right">Refused</th>
-                  <th className="text-right">Size</th>
-                  <th>When</th>
+                  <th>{say`File`}</th>
+                  <th>{say`State`}</th>
+                  <th className="text-right">{say`New`}</th>
+                  <th className="text-right">{say`Changed`}</th>
+                  <th className="text-right">{say`Refused`}</th>
+                  <th className="text-right">{say`Size`}</th>
+                  <th>{say`When`}</th>
                 </tr>
               </thead>
               <tbody>

@@ -11,7 +11,7 @@ import { PartsAsk } from '../reshape/PartsAsk';
 import { RemoveAsk } from '../reshape/RemoveAsk';
 import { toast } from '../ui/messages';
 import { Popover } from '../ui/Popover';
-import { count } from '../ui/text';
+import { count, say } from '../ui/text';
 import { WantedAsk } from './WantedAsk';
 
 const mostJoined = 20,
@@ -41,25 +41,37 @@ export function ItemsMenu({
   const show = (make: () => Promise<ReactNode> | ReactNode) => {
     setOpen(false);
     Promise.resolve(make()).then(setDialog, (e: unknown) => {
-      toast.error(e instanceof Error ? e.message : 'The rows could not be fetched.');
+      toast.error(e instanceof Error ? e.message : say`The rows could not be fetched.`);
     });
   };
   const isOne = marked === 1 && first !== undefined,
     isFamily = isOne && first.kind === 'family';
   const entries: [label: string, isOff: boolean, make: () => Promise<ReactNode> | ReactNode][] = [
-    ['Markets …', marked === 0, async () => <WantedAsk which={await whichOf()} items={marked} onClose={close} />],
+    [say`Markets …`, marked === 0, async () => <WantedAsk which={await whichOf()} items={marked} onClose={close} />],
     isFamily
-      ? ['What variants differ by …', false, () => <AxesAsk family={first} onClose={close} />]
-      : ['Family …', marked === 0 || marked > mostMoved, async () => <FamilyAsk ids={await idsOf()} onClose={close} />],
-    ['Join to one …', marked < 2 || marked > mostJoined, async () => <JoinAsk ids={await idsOf()} onClose={close} />],
-    ['Copy …', !isOne || isFamily || first.kind === 'bundle', () => first && <CopyAsk item={first} onClose={close} />],
+      ? [say`What variants differ by …`, false, () => <AxesAsk family={first} onClose={close} />]
+      : [
+          say`Family …`,
+          marked === 0 || marked > mostMoved,
+          async () => <FamilyAsk ids={await idsOf()} onClose={close} />,
+        ],
     [
-      'Parts of a bundle …',
+      say`Join to one …`,
+      marked < 2 || marked > mostJoined,
+      async () => <JoinAsk ids={await idsOf()} onClose={close} />,
+    ],
+    [
+      say`Copy …`,
+      !isOne || isFamily || first.kind === 'bundle',
+      () => first && <CopyAsk item={first} onClose={close} />,
+    ],
+    [
+      say`Parts of a bundle …`,
       !isOne || (first.kind !== 'single' && first.kind !== 'bundle'),
       () => first && <PartsAsk item={first} onClose={close} />,
     ],
-    ['Take out …', marked === 0, async () => <RemoveAsk which={await whichOf()} onClose={close} />],
-    ['History …', !isOne, () => first && <ItemHistory id={first.id} sku={first.sku} onClose={close} />],
+    [say`Take out …`, marked === 0, async () => <RemoveAsk which={await whichOf()} onClose={close} />],
+    [say`History …`, !isOne, () => first && <ItemHistory id={first.id} sku={first.sku} onClose={close} />],
   ];
   return (
     <>
@@ -70,18 +82,18 @@ export function ItemsMenu({
         aria-haspopup="dialog"
         aria-expanded={isOpen}
         disabled={marked === 0 || first === undefined}
-        title="What is done with the marked items as wholes"
+        title={say`What is done with the marked items as wholes`}
         onClick={() => {
           setOpen(!isOpen);
         }}
       >
-        {isOne ? 'Item' : `${count(marked)} items`}
+        {isOne ? say`Item` : say`${count(marked)} items`}
         <ChevronDown className="chevron" aria-hidden="true" />
       </button>
       {isOpen && button && (
         <Popover
           under={button}
-          label="The marked items"
+          label={say`The marked items`}
           width={230}
           onClose={() => {
             setOpen(false);

@@ -6,8 +6,9 @@ import type { z } from 'zod';
 import { call } from '../api/call';
 import { Empty, PageHead, Refused } from '../ui/faces';
 import { Thumb } from '../ui/Thumb';
-import { count, plural } from '../ui/text';
+import { count, plural, say } from '../ui/text';
 import { FileButton } from '../ui/FileButton';
+import { tell } from '../ui/tell';
 
 type Matched = z.output<typeof matchPictures.response>;
 const nameOf = (link: string): string => {
@@ -39,8 +40,8 @@ export function MatchPage() {
   return (
     <>
       <PageHead
-        title="Pictures by their names"
-        about="A picture is of the item whose SKU or barcode its name begins with, or in whose folder it lies; “main” and “front” come first, then numbers."
+        title={say`Pictures by their names`}
+        about={say`A picture is of the item whose SKU or barcode its name begins with, or in whose folder it lies; “main” and “front” come first, then numbers.`}
       />
       <div className="grid min-h-0 flex-1 gap-5 overflow-auto border-t border-base-300 p-5 lg:grid-cols-[26rem_1fr]">
         <form
@@ -51,11 +52,13 @@ export function MatchPage() {
           }}
         >
           <label className="flex flex-col gap-1">
-            <span className="text-sm">Links, or names of files, one a line</span>
+            <span className="text-sm">{say`Links, or names of files, one a line`}</span>
             <textarea
               className="textarea num h-64 w-full text-xs"
               value={text}
-              placeholder={'MG-DUNE-WHI_main.jpg\nMG-DUNE-WHI_2.jpg\nMG-DUNE-NAV/01.jpg'}
+              placeholder={say`MG-DUNE-WHI_main.jpg
+MG-DUNE-WHI_2.jpg
+MG-DUNE-NAV/01.jpg`}
               onChange={(e) => {
                 setText(e.target.value);
                 forget();
@@ -63,7 +66,7 @@ export function MatchPage() {
             />
           </label>
           <FileButton
-            label="Files whose names are taken"
+            label={say`Files whose names are taken`}
             accept="image/*"
             multiple
             className="btn btn-sm w-fit"
@@ -73,10 +76,10 @@ export function MatchPage() {
               forget();
             }}
           >
-            Take them from a folder …
+            {say`Take them from a folder …`}
           </FileButton>
           <label className="flex flex-col gap-1">
-            <span className="text-sm">Address under which files are published that are only named</span>
+            <span className="text-sm">{say`Address under which files are published that are only named`}</span>
             <input
               className="input input-sm num w-full"
               value={under}
@@ -88,11 +91,11 @@ export function MatchPage() {
             />
           </label>
           <fieldset className="flex flex-col gap-1 text-sm">
-            <legend className="mb-1">Pictures that an item has already</legend>
+            <legend className="mb-1">{say`Pictures that an item has already`}</legend>
             {(
               [
-                ['replace', 'give way to these'],
-                ['add', 'stay, and these stand behind them'],
+                ['replace', say`give way to these`],
+                ['add', say`stay, and these stand behind them`],
               ] as const
             ).map(([key, label]) => (
               <label key={key} className="flex items-center gap-2">
@@ -111,7 +114,7 @@ export function MatchPage() {
           </fieldset>
           <div className="flex gap-2">
             <button type="submit" className="btn btn-sm" disabled={links.length === 0 || match.isPending}>
-              Match {plural(links.length, 'picture', 'pictures')}
+              {tell`Match ${plural(links.length, 'picture', 'pictures')}`}
             </button>
             <button
               type="button"
@@ -121,7 +124,7 @@ export function MatchPage() {
                 match.mutate(true);
               }}
             >
-              Go on to the import
+              {say`Go on to the import`}
             </button>
           </div>
           {match.error && <Refused error={match.error} />}
@@ -129,8 +132,8 @@ export function MatchPage() {
         {matched ? (
           <Outcome matched={matched} />
         ) : (
-          <Empty title="Nothing is matched yet.">
-            What each item would have shows here. Nothing is written before you have looked at the import.
+          <Empty title={say`Nothing is matched yet.`}>
+            {say`What each item would have shows here. Nothing is written before you have looked at the import.`}
           </Empty>
         )}
       </div>
@@ -142,15 +145,18 @@ function Outcome({ matched: { items, changed, pictures, rows, unmatched, unclear
   return (
     <div className="min-w-0">
       <p className="mb-2" role="status">
-        {`${plural(pictures, 'picture is', 'pictures are')} of ${plural(items, 'item', 'items')}; ${changed === 0 ? 'none of them' : changed === items ? 'all of them' : count(changed)} would have others than now.`}
+        {say`${plural(pictures, 'picture is', 'pictures are')} of ${plural(items, 'item', 'items')}; ${changed === 0 ? say`none of them` : changed === items ? say`all of them` : count(changed)} would have others than now.`}
       </p>
       {unmatched.count > 0 && (
-        <Left title={`${plural(unmatched.count, 'picture', 'pictures')} of no item of ours`} links={unmatched.links} />
+        <Left
+          title={say`${plural(unmatched.count, 'picture', 'pictures')} of no item of ours`}
+          links={unmatched.links}
+        />
       )}
       {unclear.count > 0 && (
         <Left
-          title={`${plural(unclear.count, 'picture', 'pictures')} that could be of several items`}
-          links={unclear.links.map((u) => `${nameOf(u.link)}: ${u.skus.join(' or ')}`)}
+          title={say`${plural(unclear.count, 'picture', 'pictures')} that could be of several items`}
+          links={unclear.links.map((u) => `${nameOf(u.link)}: ${u.skus.join(say` or `)}`)}
         />
       )}
       {rows.length > 0 && (
@@ -158,9 +164,9 @@ function Outcome({ matched: { items, changed, pictures, rows, unmatched, unclear
           <thead>
             <tr>
               <th>SKU</th>
-              <th>Title</th>
-              <th className="text-right">Now</th>
-              <th>Then, in this order</th>
+              <th>{say`Title`}</th>
+              <th className="text-right">{say`Now`}</th>
+              <th>{say`Then, in this order`}</th>
             </tr>
           </thead>
           <tbody>
@@ -185,11 +191,7 @@ function Outcome({ matched: { items, changed, pictures, rows, unmatched, unclear
           </tbody>
         </table>
       )}
-      {changed > rows.length && (
-        <p className="mt-2 quiet">
-          The first {rows.length} of {count(changed)}.
-        </p>
-      )}
+      {changed > rows.length && <p className="mt-2 quiet">{tell`The first ${rows.length} of ${count(changed)}.`}</p>}
     </div>
   );
 }

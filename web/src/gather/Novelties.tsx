@@ -1,6 +1,7 @@
 import type { ImportReadingShape, ImportShape } from '@basileus/contract';
 import { useFieldsOfFile } from '../choose/wideFields';
-import { plural } from '../ui/text';
+import { plural, say } from '../ui/text';
+import { tell } from '../ui/tell';
 
 /** Names that no item has yet, and SKUs that are nearly others: what is new is said, and what is mistyped is put right for the whole file at once. */
 export function Novelties({
@@ -17,15 +18,15 @@ export function Novelties({
   const { labelOf } = useFieldsOfFile(reading.columns);
   if (novelties.length === 0 && replacements.length === 0 && counts.mistyped === 0) return null;
   return (
-    <section className="panel px-4 py-3" aria-label="New names and SKUs">
-      <h2 className="mb-1 text-lg">New names and SKUs</h2>
+    <section className="panel px-4 py-3" aria-label={say`New names and SKUs`}>
+      <h2 className="mb-1 text-lg">{say`New names and SKUs`}</h2>
       <ul className="flex max-h-56 flex-col gap-1 overflow-auto">
         {counts.mistyped > 0 && (
           <li className="flex flex-wrap items-center gap-x-3">
             <span>
               {asTwins
-                ? `${plural(counts.mistyped, 'SKU is read as one of the catalog that differs', 'SKUs are read as ones of the catalog that differ')} only in capitals or marks.`
-                : `${plural(counts.mistyped, 'SKU differs from one of the catalog', 'SKUs differ from ones of the catalog')} only in capitals or marks.`}
+                ? say`${plural(counts.mistyped, 'SKU is read as one of the catalog that differs', 'SKUs are read as ones of the catalog that differ')} only in capitals or marks.`
+                : say`${plural(counts.mistyped, 'SKU differs from one of the catalog', 'SKUs differ from ones of the catalog')} only in capitals or marks.`}
             </span>
             {set && (
               <button
@@ -36,16 +37,14 @@ export function Novelties({
                   set({ asTwins: !asTwins });
                 }}
               >
-                {asTwins ? 'Read them as written' : 'Read them as those of the catalog'}
+                {asTwins ? say`Read them as written` : say`Read them as those of the catalog`}
               </button>
             )}
           </li>
         )}
         {replacements.map((r) => (
           <li key={`${r.field}/${r.from}`} className="flex flex-wrap items-center gap-x-3">
-            <span>
-              {labelOf(r.field)} “{r.from}” is read as “{r.to}”.
-            </span>
+            <span>{tell`${labelOf(r.field)} “${r.from}” is read as “${r.to}”.`}</span>
             {set && (
               <button
                 type="button"
@@ -55,7 +54,7 @@ export function Novelties({
                   set({ replacements: replacements.filter((x) => x !== r) });
                 }}
               >
-                Read it as it is
+                {say`Read it as it is`}
               </button>
             )}
           </li>
@@ -63,9 +62,7 @@ export function Novelties({
         {novelties.map((n) => (
           <li key={`${n.field}/${n.value}`} className="flex flex-wrap items-center gap-x-3">
             <span>
-              {labelOf(n.field)} “{n.value}” is new, in {plural(n.rows, 'row', 'rows')}, first in row{' '}
-              <span className="num">{n.first}</span>
-              {n.near !== null && `; “${n.near}” is there`}.
+              {tell`${labelOf(n.field)} “${n.value}” is new, in ${plural(n.rows, 'row', 'rows')}, first in row ${(<span className="num">{n.first}</span>)}${n.near !== null && say`; “${n.near}” is there`}.`}
             </span>
             {set && n.near !== null && (
               <button
@@ -76,7 +73,7 @@ export function Novelties({
                   set({ replacements: [...replacements, { field: n.field, from: n.value, to: n.near! }] });
                 }}
               >
-                Write “{n.near}” instead
+                {tell`Write “${n.near}” instead`}
               </button>
             )}
           </li>

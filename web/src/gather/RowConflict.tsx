@@ -2,12 +2,13 @@ import type { ImportRowShape } from '@basileus/contract';
 import { useFieldsOfFile } from '../choose/wideFields';
 import { toSpoken } from '@basileus/core/product';
 import { Difference } from '../ui/Difference';
-import { shown } from '../ui/text';
+import { shown, say } from '../ui/text';
+import { tell } from '../ui/tell';
 
 const reasons = {
-  changed: 'Changed by somebody else since the file was read.',
-  added: 'Added by somebody else since the file was read.',
-  removed: 'Removed since the file was read; there is nothing to write into.',
+  changed: say`Changed by somebody else since the file was read.`,
+  added: say`Added by somebody else since the file was read.`,
+  removed: say`Removed since the file was read; there is nothing to write into.`,
 };
 
 /** Values that somebody else changed meanwhile, beside what the file says, and the decision between them. */
@@ -35,7 +36,9 @@ export function RowConflict({
               <dt className="quiet">{labelOf(c.field)}</dt>
               <dd>
                 <Difference before={toSpoken(get(c.field), c.theirs)} after={toSpoken(get(c.field), c.ours)} />
-                {c.base !== null && <span className="quiet"> (was “{shown(toSpoken(get(c.field), c.base))}”)</span>}
+                {c.base !== null && (
+                  <span className="quiet">{tell` (was “${shown(toSpoken(get(c.field), c.base))}”)`}</span>
+                )}
               </dd>
             </div>
           ))}
@@ -51,7 +54,7 @@ export function RowConflict({
               decide('file', row.row);
             }}
           >
-            Write the file’s
+            {say`Write the file’s`}
           </button>
         )}
         <button
@@ -62,7 +65,7 @@ export function RowConflict({
             decide('ours', row.row);
           }}
         >
-          Keep what stands there
+          {say`Keep what stands there`}
         </button>
       </div>
     </div>

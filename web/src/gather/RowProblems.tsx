@@ -2,6 +2,8 @@ import { type ImportRowShape, type ImportShape, mendImportRow } from '@basileus/
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { call } from '../api/call';
 import { importQuery } from './queries';
+import { say } from '../ui/text';
+import { tell } from '../ui/tell';
 
 /** What is wrong with a row or was mended in it; while it waits, each cell can be put right in its place. */
 export function RowProblems({ row, data }: { row: ImportRowShape; data: ImportShape }) {
@@ -25,17 +27,14 @@ export function RowProblems({ row, data }: { row: ImportRowShape; data: ImportSh
             <p className={p.level === 'blocker' ? 'text-error' : 'text-warning'}>
               {p.says}
               {p.mended !== undefined && p.level !== 'blocker' && (
-                <>
-                  {' '}
-                  Taken as <span className="num">{p.mended}</span>.
-                </>
+                <> {tell`Taken as ${(<span className="num">{p.mended}</span>)}.`}</>
               )}
             </p>
             {column && (
               <input
                 key={text}
                 className="input input-xs num w-44"
-                aria-label={`${column.name} of row ${row.row}`}
+                aria-label={say`${column.name} of row ${row.row}`}
                 defaultValue={text}
                 disabled={mend.isPending}
                 onKeyDown={(e) => {

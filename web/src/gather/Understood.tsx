@@ -2,22 +2,24 @@ import type { ImportReadingShape, ImportShape } from '@basileus/contract';
 import { delimiterNames, listSeparators } from '@basileus/core/sheet';
 import { useFieldsOfFile } from '../choose/wideFields';
 import { ColumnFields } from './ColumnFields';
+import { say } from '../ui/text';
+import { tell } from '../ui/tell';
 
 const encodings = {
   'utf-8': 'UTF-8',
-  'utf-16le': 'UTF-16 LE',
-  'utf-16be': 'UTF-16 BE',
+  'utf-16le': say`UTF-16 LE`,
+  'utf-16be': say`UTF-16 BE`,
   'windows-1252': 'Windows-1252',
   shift_jis: 'Shift_JIS',
 };
 
 /** Line ends divide entries as well, whatever is said here. */
 const separatorNames: Readonly<Record<(typeof listSeparators)[number], string>> = {
-  '|': 'pipe |',
-  ';': 'semicolon ;',
-  ',': 'comma ,',
-  '*': 'asterisk *',
-  '/': 'slash /',
+  '|': say`pipe |`,
+  ';': say`semicolon ;`,
+  ',': say`comma ,`,
+  '*': say`asterisk *`,
+  '/': say`slash /`,
 };
 
 /** How the file was read, each part open to correction. */
@@ -34,10 +36,10 @@ export function Understood({
   const fields = useFieldsOfFile(reading.columns);
   const field = 'flex flex-col gap-0.5 text-xs';
   return (
-    <section className="panel flex min-h-0 flex-col xl:overflow-auto" aria-label="What was understood">
+    <section className="panel flex min-h-0 flex-col xl:overflow-auto" aria-label={say`What was understood`}>
       <div className="grid grid-cols-2 gap-3 border-b border-base-300 p-4 sm:grid-cols-3" aria-busy={isBusy}>
         <label className={field}>
-          This import may
+          {say`This import may`}
           <select
             className="select select-sm"
             value={reading.mode}
@@ -45,13 +47,13 @@ export function Understood({
               set({ mode: e.target.value as ImportReadingShape['mode'] });
             }}
           >
-            <option value="update">update known only</option>
-            <option value="create">create new only</option>
-            <option value="both">do both</option>
+            <option value="update">{say`update known only`}</option>
+            <option value="create">{say`create new only`}</option>
+            <option value="both">{say`do both`}</option>
           </select>
         </label>
         <label className={field}>
-          Decimal sign
+          {say`Decimal sign`}
           <select
             className="select select-sm"
             value={reading.decimalSign}
@@ -59,14 +61,14 @@ export function Understood({
               set({ decimalSign: e.target.value as ',' });
             }}
           >
-            {reading.decimalSign === 'undetermined' && <option value="undetermined">choose …</option>}
-            <option value=".">point, 12.50</option>
-            <option value=",">comma, 12,50</option>
+            {reading.decimalSign === 'undetermined' && <option value="undetermined">{say`choose …`}</option>}
+            <option value=".">{say`point, 12.50`}</option>
+            <option value=",">{say`comma, 12,50`}</option>
           </select>
         </label>
         {reading.columns.some((c) => c.field !== null && fields.get(c.field)?.kind === 'list') && (
           <label className={field}>
-            Lists divided by
+            {say`Lists divided by`}
             <select
               className="select select-sm"
               value={reading.listSeparator}
@@ -84,7 +86,7 @@ export function Understood({
         )}
         {reading.columns.some((c) => c.field !== null && fields.get(c.field)?.kind === 'date') && (
           <label className={field}>
-            Dates
+            {say`Dates`}
             <select
               className="select select-sm"
               value={reading.dateOrder}
@@ -92,13 +94,13 @@ export function Understood({
                 set({ dateOrder: e.target.value as 'day-first' });
               }}
             >
-              <option value="day-first">day first, 27/11/2026</option>
-              <option value="month-first">month first, 11/27/2026</option>
+              <option value="day-first">{say`day first, 27/11/2026`}</option>
+              <option value="month-first">{say`month first, 11/27/2026`}</option>
             </select>
           </label>
         )}
         <label className={field}>
-          A blank cell
+          {say`A blank cell`}
           <select
             className="select select-sm"
             value={reading.blankClears ? 'clears' : 'keeps'}
@@ -106,14 +108,14 @@ export function Understood({
               set({ blankClears: e.target.value === 'clears' });
             }}
           >
-            <option value="keeps">keeps ours</option>
-            <option value="clears">empties it</option>
+            <option value="keeps">{say`keeps ours`}</option>
+            <option value="clears">{say`empties it`}</option>
           </select>
         </label>
         {data.kind === 'text' ? (
           <>
             <label className={field}>
-              Encoding
+              {say`Encoding`}
               <select
                 className="select select-sm"
                 value={reading.encoding}
@@ -129,7 +131,7 @@ export function Understood({
               </select>
             </label>
             <label className={field}>
-              Delimiter
+              {say`Delimiter`}
               <select
                 className="select select-sm"
                 value={reading.delimiter}
@@ -147,7 +149,7 @@ export function Understood({
           </>
         ) : (
           <label className={field}>
-            Sheet
+            {say`Sheet`}
             <select
               className="select select-sm"
               value={reading.sheet ?? ''}
@@ -158,7 +160,7 @@ export function Understood({
               {data.sheets.map((s) => (
                 <option key={s.name} value={s.name}>
                   {s.name}
-                  {s.hidden && ' (hidden in the workbook)'}
+                  {s.hidden && say` (hidden in the workbook)`}
                 </option>
               ))}
             </select>
@@ -166,7 +168,7 @@ export function Understood({
         )}
         {data.counts.hidden > 0 && (
           <label className={field}>
-            Hidden rows
+            {say`Hidden rows`}
             <select
               className="select select-sm"
               value={reading.hiddenRows}
@@ -174,18 +176,18 @@ export function Understood({
                 set({ hiddenRows: e.target.value as ImportReadingShape['hiddenRows'] });
               }}
             >
-              <option value="read">are read too</option>
-              <option value="left-out">are left out</option>
+              <option value="read">{say`are read too`}</option>
+              <option value="left-out">{say`are left out`}</option>
             </select>
           </label>
         )}
         <label className={field}>
-          Header in row
+          {say`Header in row`}
           <input
             type="number"
             min={0}
             max={30}
-            title="0 where the file has no headings"
+            title={say`0 where the file has no headings`}
             className="input input-sm num"
             key={reading.headerRow}
             defaultValue={reading.headerRow + 1}
@@ -204,10 +206,10 @@ export function Understood({
               set({ acceptMended: e.target.checked });
             }}
           />
-          Take what could be mended and proven; otherwise refuse the row
+          {say`Take what could be mended and proven; otherwise refuse the row`}
         </label>
         {data.titleLines.length > 0 && (
-          <p className="col-span-full quiet">Over the header: “{data.titleLines.join(' / ')}”</p>
+          <p className="col-span-full quiet">{tell`Over the header: “${data.titleLines.join(' / ')}”`}</p>
         )}
       </div>
       <ColumnFields data={data} set={set} />

@@ -7,6 +7,8 @@ import { call, CallError } from '../api/call';
 import { useScope } from '../frame/scope';
 import { Popover } from '../ui/Popover';
 import { toast } from '../ui/messages';
+import { say } from '../ui/text';
+import { tell } from '../ui/tell';
 
 /** What of the address a view keeps: what is asked and in which order, and not what is open beside it. */
 const kept = ['q', 'category', 'brand', 'kind', 'lacks', 'sort', 'open', 'choice'];
@@ -49,7 +51,7 @@ export function ViewsMenu({
   const keep = useMutation({
     mutationFn: (as: string) => call(keepView, { body: { name: as, layout, address: toViewAddress(search) } }),
     onSuccess: async (v) => {
-      toast.success(`Kept as “${v.name}”.`);
+      toast.success(say`Kept as “${v.name}”.`);
       setName('');
       setOpen(false);
       await client.invalidateQueries({ queryKey: ['views'] });
@@ -69,26 +71,26 @@ export function ViewsMenu({
         className={`btn btn-sm max-w-56 shrink-0 ${view ? 'btn-outline' : ''}`}
         aria-haspopup="dialog"
         aria-expanded={isOpen}
-        title="Views that are kept: columns, what is asked, and the order"
+        title={say`Views that are kept: columns, what is asked, and the order`}
         onClick={() => {
           setOpen(!isOpen);
         }}
       >
         <LayoutGrid size={14} />
         <span className="truncate">
-          {view ? view.name : 'Views'}
-          {view && isChanged && <span title="Changed since it was kept"> *</span>}
+          {view ? view.name : say`Views`}
+          {view && isChanged && <span title={say`Changed since it was kept`}> *</span>}
         </span>
       </button>
       {isOpen && button && (
         <Popover
           under={button}
-          label="Views"
+          label={say`Views`}
           onClose={() => {
             setOpen(false);
           }}
         >
-          <ul className="flex flex-col py-1" aria-label="Kept views">
+          <ul className="flex flex-col py-1" aria-label={say`Kept views`}>
             <li>
               <button
                 type="button"
@@ -98,7 +100,7 @@ export function ViewsMenu({
                   void navigate(`/${scope}/gather`);
                 }}
               >
-                The whole catalog
+                {say`The whole catalog`}
               </button>
             </li>
             {views.map((v) => (
@@ -107,7 +109,7 @@ export function ViewsMenu({
                   type="button"
                   aria-current={v.id === view?.id ? 'true' : undefined}
                   className="min-w-0 flex-1 truncate px-3 py-1 text-left aria-[current]:font-semibold"
-                  title={`${v.name}, kept by ${v.actor}`}
+                  title={say`${v.name}, kept by ${v.actor}`}
                   onClick={() => {
                     setOpen(false);
                     goTo(v);
@@ -118,7 +120,7 @@ export function ViewsMenu({
                 <button
                   type="button"
                   className="px-3 quiet hover:text-error"
-                  aria-label={`Keep “${v.name}” no more`}
+                  aria-label={say`Keep “${v.name}” no more`}
                   onClick={() => {
                     forget.mutate(v);
                   }}
@@ -144,14 +146,14 @@ export function ViewsMenu({
                   keep.mutate(view.name);
                 }}
               >
-                <span className="truncate">Keep it so as “{view.name}”</span>
+                <span className="truncate">{tell`Keep it so as “${view.name}”`}</span>
               </button>
             )}
             <div className="flex gap-2">
               <input
                 className="input input-sm min-w-0 flex-1"
-                aria-label="Name of this view"
-                placeholder="Name, to keep it"
+                aria-label={say`Name of this view`}
+                placeholder={say`Name, to keep it`}
                 maxLength={120}
                 value={name}
                 onChange={(e) => {
@@ -159,7 +161,7 @@ export function ViewsMenu({
                 }}
               />
               <button type="submit" className="btn btn-sm" disabled={name.trim() === '' || keep.isPending}>
-                Keep
+                {say`Keep`}
               </button>
             </div>
             <span role="alert" className="text-xs text-error empty:hidden">

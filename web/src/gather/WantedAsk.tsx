@@ -6,8 +6,9 @@ import { toast } from '../ui/messages';
 import { call } from '../api/call';
 import { useScope } from '../frame/scope';
 import { Modal } from '../ui/Modal';
-import { plural } from '../ui/text';
+import { plural, say } from '../ui/text';
 import { wordSite, wordWanted } from '../ui/wanted';
+import { tell } from '../ui/tell';
 
 type Choice = '' | 'wanted' | 'left out';
 
@@ -42,14 +43,13 @@ export function WantedAsk({ which, items, onClose }: { which: Which; items: numb
     onError: (e) => toast.error(e.message),
   });
   return (
-    <Modal title={`Markets for ${plural(items, 'item', 'items')}`} onClose={onClose}>
+    <Modal title={say`Markets for ${plural(items, 'item', 'items')}`} onClose={onClose}>
       <div className="flex flex-col gap-3 p-5">
         <p className="quiet">
-          What is left out of a market is asked for nothing there, and nothing of it goes. A family takes its variants
-          along. What stands on a market already stays until it is withdrawn
-          {places.some((p) => p.sites.length > 0) &&
-            '; what stands at one of its sites that is left out ends with the next sending'}
-          .
+          {tell`What is left out of a market is asked for nothing there, and nothing of it goes. A family takes its variants along. What stands on a market already stays until it is withdrawn${
+            places.some((p) => p.sites.length > 0) &&
+            say`; what stands at one of its sites that is left out ends with the next sending`
+          }.`}
         </p>
         <table className="plain-table">
           <tbody>
@@ -61,15 +61,15 @@ export function WantedAsk({ which, items, onClose }: { which: Which; items: numb
                 <td>
                   <select
                     className="select select-sm"
-                    aria-label={`On ${m.name}`}
+                    aria-label={say`On ${m.name}`}
                     value={choices[m.key] ?? ''}
                     onChange={(e) => {
                       setChoices({ ...choices, [m.key]: e.target.value as Choice });
                     }}
                   >
-                    <option value="">as it is</option>
-                    <option value="wanted">wanted</option>
-                    <option value="left out">left out</option>
+                    <option value="">{say`as it is`}</option>
+                    <option value="wanted">{say`wanted`}</option>
+                    <option value="left out">{say`left out`}</option>
                   </select>
                 </td>
               </tr>
@@ -85,10 +85,10 @@ export function WantedAsk({ which, items, onClose }: { which: Which; items: numb
               apply.mutate();
             }}
           >
-            Apply to {plural(chosen.length, 'place', 'places')}
+            {tell`Apply to ${plural(chosen.length, 'place', 'places')}`}
           </button>
           <button type="button" className="btn btn-sm" onClick={onClose}>
-            Cancel
+            {say`Cancel`}
           </button>
         </div>
       </div>

@@ -2,6 +2,7 @@
 import { type FieldBook, houseCurrency, type ProductField } from '@basileus/core/product';
 import { convertUnit, knownUnits } from '@basileus/core/quantity';
 import type { GridColumn } from '../table/columns';
+import { say } from '../ui/text';
 
 const kinds: Record<string, GridColumn['kind']> = {
   money: 'number',
@@ -42,7 +43,7 @@ export const toColumn = (f: ProductField, shared?: ReadonlySet<string>): GridCol
   unit: f.kind !== 'money' ? undefined : f.market ? f.currency : f.currency ? undefined : houseCurrency,
   language: f.language,
   sortable: true,
-  help: f.kind === 'list' ? 'Several entries, divided by |' : undefined,
+  help: f.kind === 'list' ? say`Several entries, divided by |` : undefined,
 });
 
 /** Past this many columns of a market all of its fields are asked for: an address has room for so much. */

@@ -10,6 +10,7 @@ import type { GridColumn } from '../table/columns';
 import { toClipboard } from '../table/model';
 import type { AskSums } from '../table/RangeSums';
 import { toast } from '../ui/messages';
+import { say } from '../ui/text';
 
 interface Pages {
   total: number;
@@ -43,7 +44,7 @@ export function useCatalogDeeds({
     form.append('file', new File([text], 'pasted-rows.tsv', { type: 'text/tab-separated-values' }));
     call(uploadImport, { form }).then(
       (i) => navigate(`/${scope}/gather/imports/${i.id}`),
-      (e: unknown) => toast.error(e instanceof Error ? e.message : 'The rows could not be brought in.'),
+      (e: unknown) => toast.error(e instanceof Error ? e.message : say`The rows could not be brought in.`),
     );
   };
   /** Ids of the marked rows, fetched where they are not here. */
@@ -73,7 +74,7 @@ export function useCatalogDeeds({
   };
   const tryChange = (isMarked: boolean, steps: readonly ChangeStep[] = [], rows = range) => {
     changeInBulk(isMarked, steps, rows).catch((e: unknown) => {
-      toast.error(e instanceof Error ? e.message : 'The rows could not be taken over.');
+      toast.error(e instanceof Error ? e.message : say`The rows could not be taken over.`);
     });
   };
   const askSums: AskSums = {

@@ -13,6 +13,7 @@ import type { GridRow } from '../table/GridLine';
 import type { ItemRow } from '../table/useGridRows';
 import { Seal } from '../ui/Seal';
 import { useWordings } from '../words/findings';
+import { say } from '../ui/text';
 
 /** What stands in a cell of the catalog beside its text: how the item stands on each market, its place in a family, a way to its listings. */
 export function useCatalogFace({
@@ -78,8 +79,8 @@ export function useCatalogFace({
         <Link
           to={`/${market}/prepare?q=${encodeURIComponent(product.sku)}`}
           tabIndex={-1}
-          aria-label={`Listings of ${product.sku}`}
-          title="See it on the market"
+          aria-label={say`Listings of ${product.sku}`}
+          title={say`See it on the market`}
           className="ml-auto shrink-0 quiet opacity-40 hover:opacity-100"
           onMouseDown={(e) => {
             e.stopPropagation();
@@ -100,7 +101,7 @@ export function useCatalogFace({
           <button
             type="button"
             tabIndex={-1}
-            aria-label={`${isOpen ? 'Close' : 'Open'} the family ${product.sku}, ${product.variants} variants`}
+            aria-label={say`${isOpen ? say`Close` : say`Open`} the family ${product.sku}, ${product.variants} variants`}
             className="-ml-1 shrink-0 text-secondary"
             onMouseDown={(e) => {
               e.stopPropagation();

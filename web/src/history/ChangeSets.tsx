@@ -3,7 +3,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Empty, Loading, Refused } from '../ui/faces';
 import { Pager } from '../ui/Pager';
-import { count, when } from '../ui/text';
+import { count, when, say } from '../ui/text';
 import { wordReversal } from './reversal';
 import { TakeBack } from './TakeBack';
 import { changeSetsQuery, setsOnPage } from './queries';
@@ -15,16 +15,16 @@ export function ChangeSets({ onOpen }: { onOpen: (id: number) => void }) {
   const [looking, setLooking] = useState<number>();
   if (sets.isLoading) return <Loading />;
   if (sets.error || !sets.data) return <Refused error={sets.error} again={() => void sets.refetch()} />;
-  if (sets.data.total === 0) return <Empty title="Nothing has been changed yet." />;
+  if (sets.data.total === 0) return <Empty title={say`Nothing has been changed yet.`} />;
   return (
     <>
       <table className="plain-table panel">
         <thead>
           <tr>
-            <th>Change</th>
-            <th>Who</th>
-            <th>When</th>
-            <th className="text-right">Cells</th>
+            <th>{say`Change`}</th>
+            <th>{say`Who`}</th>
+            <th>{say`When`}</th>
+            <th className="text-right">{say`Cells`}</th>
             <th />
           </tr>
         </thead>
@@ -48,9 +48,9 @@ export function ChangeSets({ onOpen }: { onOpen: (id: number) => void }) {
               <td className="num text-right">{count(s.cells)}</td>
               <td className="text-right">
                 {!s.isDone ? (
-                  <span className="quiet">being written …</span>
+                  <span className="quiet">{say`being written …`}</span>
                 ) : s.reversed ? (
-                  <span className="quiet">taken back</span>
+                  <span className="quiet">{say`taken back`}</span>
                 ) : (
                   <button
                     type="button"
@@ -59,7 +59,7 @@ export function ChangeSets({ onOpen }: { onOpen: (id: number) => void }) {
                       setLooking(s.id);
                     }}
                   >
-                    Take back …
+                    {say`Take back …`}
                   </button>
                 )}
               </td>
@@ -85,7 +85,8 @@ function Became({ counts }: { counts: ReversalCounts }) {
   const { does, leaves } = wordReversal(counts);
   return (
     <div className="quiet text-xs">
-      {does.join(', ') || 'Nothing was put back'}.{leaves.length > 0 && ` Left as they are: ${leaves.join('; ')}.`}
+      {does.join(', ') || say`Nothing was put back`}.
+      {leaves.length > 0 && say` Left as they are: ${leaves.join('; ')}.`}
     </div>
   );
 }

@@ -2,7 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Loading, Refused } from '../ui/faces';
 import { Pager } from '../ui/Pager';
-import { when } from '../ui/text';
+import { when, say } from '../ui/text';
 import { entriesOnPage, historyQuery } from './queries';
 import { wordHistory } from './words';
 
@@ -17,10 +17,10 @@ export function HistoryLog() {
       <table className="plain-table panel">
         <thead>
           <tr>
-            <th>When</th>
-            <th>Who</th>
-            <th>What</th>
-            <th>Detail</th>
+            <th>{say`When`}</th>
+            <th>{say`Who`}</th>
+            <th>{say`What`}</th>
+            <th>{say`Detail`}</th>
           </tr>
         </thead>
         <tbody>

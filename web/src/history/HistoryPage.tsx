@@ -3,6 +3,7 @@ import { useUrlValue } from '../ui/url';
 import { ChangeSets } from './ChangeSets';
 import { HistoryLog } from './HistoryLog';
 import { SetCells } from './SetCells';
+import { say } from '../ui/text';
 
 /** Every bulk change with before and after, to read later and to take back; and who did what. */
 export function HistoryPage() {
@@ -10,14 +11,14 @@ export function HistoryPage() {
     [open, setOpen] = useUrlValue('set');
   return (
     <>
-      <PageHead title="Change history" />
+      <PageHead title={say`Change history`} />
       <Views
-        label="Views of history"
+        label={say`Views of history`}
         now={view}
         onChoose={setView}
         views={[
-          { key: 'changes', label: 'Change sets' },
-          { key: 'log', label: 'Who did what' },
+          { key: 'changes', label: say`Change sets` },
+          { key: 'log', label: say`Who did what` },
         ]}
       />
       <div className="min-h-0 flex-1 overflow-auto p-5">

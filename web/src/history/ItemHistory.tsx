@@ -7,8 +7,9 @@ import { FieldSelect } from '../own/FieldSelect';
 import { Difference } from '../ui/Difference';
 import { Empty, Loading, Refused } from '../ui/faces';
 import { Modal } from '../ui/Modal';
-import { when } from '../ui/text';
+import { when, say } from '../ui/text';
 import { changesOnPage, itemHistoryQuery } from './queries';
+import { tell } from '../ui/tell';
 
 /** What was changed of one item, on itself or on a market, in one field or in all: who, when, by which change, from what to what. */
 export function ItemHistory({ id, sku, onClose }: { id: number; sku: string; onClose: () => void }) {
@@ -18,12 +19,12 @@ export function ItemHistory({ id, sku, onClose }: { id: number; sku: string; onC
     [offset, setOffset] = useState(0);
   const page = useQuery(itemHistoryQuery(id, field, offset));
   return (
-    <Modal title={`History of ${sku}`} onClose={onClose} wide>
+    <Modal title={say`History of ${sku}`} onClose={onClose} wide>
       <div className="flex items-center gap-2 px-5 pt-4">
         <FieldSelect
-          label="Field"
+          label={say`Field`}
           className="w-52"
-          none="every field"
+          none={say`every field`}
           value={field}
           fields={book.all}
           onChoose={(key) => {
@@ -41,7 +42,7 @@ export function ItemHistory({ id, sku, onClose }: { id: number; sku: string; onC
                 setOffset(Math.max(0, offset - changesOnPage));
               }}
             >
-              Later
+              {say`Later`}
             </button>
             <button
               type="button"
@@ -51,7 +52,7 @@ export function ItemHistory({ id, sku, onClose }: { id: number; sku: string; onC
                 setOffset(offset + changesOnPage);
               }}
             >
-              Earlier
+              {say`Earlier`}
             </button>
           </span>
         )}
@@ -62,18 +63,18 @@ export function ItemHistory({ id, sku, onClose }: { id: number; sku: string; onC
         ) : page.error || !page.data ? (
           <Refused error={page.error} again={() => void page.refetch()} />
         ) : page.data.rows.length === 0 ? (
-          <Empty title="Nothing was changed yet.">
-            {field === '' ? 'The item is as it came.' : 'This field is as it came.'}
+          <Empty title={say`Nothing was changed yet.`}>
+            {field === '' ? say`The item is as it came.` : say`This field is as it came.`}
           </Empty>
         ) : (
           <table className="plain-table">
             <thead>
               <tr>
-                <th>When</th>
-                <th>Who</th>
-                <th>Field</th>
-                <th>Change</th>
-                <th>By</th>
+                <th>{say`When`}</th>
+                <th>{say`Who`}</th>
+                <th>{say`Field`}</th>
+                <th>{say`Change`}</th>
+                <th>{say`By`}</th>
               </tr>
             </thead>
             <tbody>
@@ -85,7 +86,7 @@ export function ItemHistory({ id, sku, onClose }: { id: number; sku: string; onC
                     {r.label}
                     {r.market !== null && (
                       <div className="quiet text-xs">
-                        on {markets.find((m) => m.key === r.market)?.name ?? r.market}
+                        {tell`on ${markets.find((m) => m.key === r.market)?.name ?? r.market}`}
                       </div>
                     )}
                   </td>

@@ -4,22 +4,23 @@ import { Difference } from '../ui/Difference';
 import { Loading, Refused } from '../ui/faces';
 import { Modal } from '../ui/Modal';
 import { Pager } from '../ui/Pager';
-import { plural } from '../ui/text';
+import { plural, say } from '../ui/text';
 import { TakeBack } from './TakeBack';
 import { cellsOnPage, changeSetQuery } from './queries';
+import { tell } from '../ui/tell';
 
 const leftWords = {
-  changed: 'Not taken back: changed again since.',
-  stock: 'Not taken back: stock is never put back.',
-  gone: 'Not taken back: the item is gone.',
-  refused: 'Not taken back: the old value is no longer taken.',
+  changed: say`Not taken back: changed again since.`,
+  stock: say`Not taken back: stock is never put back.`,
+  gone: say`Not taken back: the item is gone.`,
+  refused: say`Not taken back: the old value is no longer taken.`,
 };
 const keptWords = {
-  changed: 'changed since',
-  sent: 'stands on a market or is on its way there',
-  family: 'its variants stay',
-  part: 'part of a bundle',
-  taken: 'its SKU is taken',
+  changed: say`changed since`,
+  sent: say`stands on a market or is on its way there`,
+  family: say`its variants stay`,
+  part: say`part of a bundle`,
+  taken: say`its SKU is taken`,
 };
 
 /** So many items are named at the most. */
@@ -33,7 +34,7 @@ export function SetCells({ id, onClose }: { id: number; onClose: () => void }) {
   const { data, error, isLoading } = useQuery(changeSetQuery(id, offset));
   const canMark = data !== undefined && data.set.isDone && !data.set.reversed && data.set.cells > 0;
   return (
-    <Modal title={data?.set.title ?? 'Change'} onClose={onClose} wide>
+    <Modal title={data?.set.title ?? say`Change`} onClose={onClose} wide>
       {isLoading ? (
         <Loading />
       ) : error || !data ? (
@@ -42,7 +43,7 @@ export function SetCells({ id, onClose }: { id: number; onClose: () => void }) {
         <div className="p-4">
           {data.kept.length > 0 && (
             <p className="mb-3">
-              Items that stay: {data.kept.map((k) => `${k.sku} (${keptWords[k.leftAs]})`).join(', ')}.
+              {tell`Items that stay: ${data.kept.map((k) => `${k.sku} (${keptWords[k.leftAs]})`).join(', ')}.`}
             </p>
           )}
           {(['added', 'removed'] as const).map((action) => {
@@ -50,8 +51,7 @@ export function SetCells({ id, onClose }: { id: number; onClose: () => void }) {
             return (
               some.length > 0 && (
                 <p key={action} className="mb-3">
-                  Items {action}: <span className="num">{some.join(', ')}</span>
-                  {some.length === mostItems && ' and perhaps more'}.
+                  {tell`Items ${action}: ${(<span className="num">{some.join(', ')}</span>)}${some.length === mostItems && say` and perhaps more`}.`}
                 </p>
               )
             );
@@ -61,12 +61,12 @@ export function SetCells({ id, onClose }: { id: number; onClose: () => void }) {
               <tr>
                 {canMark && (
                   <th className="w-6">
-                    <span className="sr-only">Taken back</span>
+                    <span className="sr-only">{say`Taken back`}</span>
                   </th>
                 )}
                 <th>SKU</th>
-                <th>Field</th>
-                <th>Change</th>
+                <th>{say`Field`}</th>
+                <th>{say`Change`}</th>
               </tr>
             </thead>
             <tbody>
@@ -77,7 +77,7 @@ export function SetCells({ id, onClose }: { id: number; onClose: () => void }) {
                       <input
                         type="checkbox"
                         className="checkbox checkbox-sm"
-                        aria-label={`Take ${c.sku} back`}
+                        aria-label={say`Take ${c.sku} back`}
                         checked={marked.has(c.sku)}
                         onChange={(e) => {
                           const next = new Set(marked);
@@ -107,7 +107,9 @@ export function SetCells({ id, onClose }: { id: number; onClose: () => void }) {
                 setAsking(true);
               }}
             >
-              {marked.size === 0 ? 'Take marked items back …' : `Take ${plural(marked.size, 'item', 'items')} back …`}
+              {marked.size === 0
+                ? say`Take marked items back …`
+                : say`Take ${plural(marked.size, 'item', 'items')} back …`}
             </button>
           )}
           {isAsking && (

@@ -4,7 +4,7 @@ import { useState } from 'react';
 import { call } from '../api/call';
 import { Loading, Refused } from '../ui/faces';
 import { Modal } from '../ui/Modal';
-import { plural } from '../ui/text';
+import { plural, say } from '../ui/text';
 import { wordReversal } from './reversal';
 import { reversalQuery } from './queries';
 
@@ -40,22 +40,24 @@ export function TakeBack({
   return (
     <Modal
       title={
-        skus.length === 0 ? 'Take this change back' : `Take ${plural(skus.length, 'item', 'items')} of this change back`
+        skus.length === 0
+          ? say`Take this change back`
+          : say`Take ${plural(skus.length, 'item', 'items')} of this change back`
       }
       onClose={onClose}
     >
       {look.isLoading ? (
-        <Loading what="Comparing with what stands there now" />
+        <Loading what={say`Comparing with what stands there now`} />
       ) : look.error || !words ? (
         <Refused error={look.error} again={() => void look.refetch()} />
       ) : (
         <div className="flex flex-col gap-3 p-5">
           {words.does.length > 0 ? (
-            <List title="This would happen" lines={words.does} />
+            <List title={say`This would happen`} lines={words.does} />
           ) : (
-            <p>Nothing would be put back: everything has changed since, or stands as it was before.</p>
+            <p>{say`Nothing would be put back: everything has changed since, or stands as it was before.`}</p>
           )}
-          {words.leaves.length > 0 && <List title="This would stay as it is" lines={words.leaves} />}
+          {words.leaves.length > 0 && <List title={say`This would stay as it is`} lines={words.leaves} />}
           {others.length > 0 && (
             <Others
               others={others}
@@ -75,10 +77,10 @@ export function TakeBack({
                 reverse.mutate();
               }}
             >
-              Take it back
+              {say`Take it back`}
             </button>
             <button type="button" className="btn btn-sm" onClick={onClose}>
-              Leave it
+              {say`Leave it`}
             </button>
           </div>
         </div>
@@ -98,7 +100,7 @@ const Others = ({
   onTurn: (id: number, isLeft: boolean) => void;
 }) => (
   <fieldset className="flex flex-col gap-2">
-    <legend className="font-semibold">Changed by the same deed, taken back with it</legend>
+    <legend className="font-semibold">{say`Changed by the same deed, taken back with it`}</legend>
     {others.map((o) => {
       const { does, leaves } = wordReversal(o.counts);
       return (
@@ -115,7 +117,7 @@ const Others = ({
             {o.title}
             <span className="quiet block text-sm">
               {does.join(', ')}
-              {leaves.length > 0 && `; left: ${leaves.join(', ')}`}
+              {leaves.length > 0 && say`; left: ${leaves.join(', ')}`}
             </span>
           </span>
         </label>

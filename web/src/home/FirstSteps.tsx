@@ -1,11 +1,12 @@
 import { Link } from 'react-router';
+import { say } from '../ui/text';
 
 const steps = [
-  ['Gather', 'Bring in what you sell: a file from your business system or a supplier, with a SKU in each row.'],
-  ['Prepare', 'Choose for each of your own categories where it stands on a market; the rest is carried over.'],
-  ['Check', 'See what the market would refuse, by cause, and mend all rows of a cause at once.'],
-  ['Send', 'Look at every row and every cell that would change, then let it go.'],
-  ['Settle', 'Read the market’s answer line by line, mend what it refused, and send that again alone.'],
+  [say`Gather`, say`Bring in what you sell: a file from your business system or a supplier, with a SKU in each row.`],
+  [say`Prepare`, say`Choose for each of your own categories where it stands on a market; the rest is carried over.`],
+  [say`Check`, say`See what the market would refuse, by cause, and mend all rows of a cause at once.`],
+  [say`Send`, say`Look at every row and every cell that would change, then let it go.`],
+  [say`Settle`, say`Read the market’s answer line by line, mend what it refused, and send that again alone.`],
 ] as const;
 
 /** What an empty house says: the path in five sentences, and the first step. */
@@ -22,7 +23,7 @@ export const FirstSteps = () => (
       ))}
     </ol>
     <Link className="btn btn-primary btn-sm mt-5" to="/all/gather/imports">
-      Bring in a file
+      {say`Bring in a file`}
     </Link>
   </div>
 );

@@ -8,15 +8,16 @@ import { overviewQuery } from '../frame/queries';
 import { rulebookQuery } from '../frame/scope';
 import { Empty, Loading, PageHead, Refused } from '../ui/faces';
 import { stateLooks, states as all } from '../ui/state';
-import { count, plural } from '../ui/text';
+import { count, plural, say } from '../ui/text';
 import { useWording, wordingOf } from '../words/findings';
 import { FirstSteps } from './FirstSteps';
 import { wordToday } from './today';
+import { stateNames } from '../ui/terms';
 
 /** What nobody wants on a market is no part of how ready it is. */
 const states = all.filter((s) => s !== 'left out');
 
-Chart.defaults.font.family = "'Source Sans 3 Variable', sans-serif";
+Chart.defaults.font.family = say`'Source Sans 3 Variable', sans-serif`;
 Chart.defaults.font.size = 13;
 Chart.register(BarElement, CategoryScale, LinearScale, Tooltip, Legend);
 const tone = {
@@ -72,23 +73,23 @@ export function HomePage() {
   return (
     <>
       <PageHead
-        title="What needs you today"
-        about={`${plural(data.products, 'item or family', 'items and families')} in the catalog`}
+        title={say`What needs you today`}
+        about={say`${plural(data.products, 'item or family', 'items and families')} in the catalog`}
       >
         <Link className="btn btn-sm btn-primary" to="/all/gather/imports">
-          Bring in a file
+          {say`Bring in a file`}
         </Link>
       </PageHead>
       <div className="grid min-h-0 flex-1 content-start gap-5 overflow-auto px-5 pb-8 xl:grid-cols-[minmax(0,3fr)_minmax(0,2fr)]">
-        <section aria-label="Today" className="flex flex-col gap-2">
+        <section aria-label={say`Today`} className="flex flex-col gap-2">
           {data.products === 0 ? (
             <FirstSteps />
           ) : (
             data.today.length === 0 && (
               <div className="panel">
-                <Empty title="Nothing waits for you.">
+                <Empty title={say`Nothing waits for you.`}>
                   <Link className="underline" to="/all/settle">
-                    See what is live
+                    {say`See what is live`}
                   </Link>
                 </Empty>
               </div>
@@ -99,19 +100,19 @@ export function HomePage() {
           ))}
         </section>
         <div className="flex flex-col gap-5">
-          <section className="panel p-4" aria-label="Readiness per market">
-            <h2 className="mb-2 text-lg">Readiness per market</h2>
+          <section className="panel p-4" aria-label={say`Readiness per market`}>
+            <h2 className="mb-2 text-lg">{say`Readiness per market`}</h2>
             <div style={{ height: 72 + data.readiness.length * (readinessBar + 6) }}>
               <Bar
                 aria-label={data.readiness
-                  .map((r) => `${r.name}: ${states.map((s) => `${r.states[s] ?? 0} ${s}`).join(', ')}`)
+                  .map((r) => `${r.name}: ${states.map((s) => `${r.states[s] ?? 0} ${stateNames[s]}`).join(', ')}`)
                   .join('; ')}
                 data={{
                   labels: data.readiness.map((r) => r.name),
                   datasets: states
                     .filter((s) => data.states[s])
                     .map((s) => ({
-                      label: s,
+                      label: stateNames[s],
                       data: data.readiness.map((r) => r.states[s] ?? 0),
                       backgroundColor: colour(stateLooks[s].colour),
                       barThickness: readinessBar,
@@ -127,15 +128,15 @@ export function HomePage() {
               />
             </div>
           </section>
-          <section className="panel p-4" aria-label="Findings by cause">
-            <h2 className="mb-2 text-lg">What blocks or slows most</h2>
+          <section className="panel p-4" aria-label={say`Findings by cause`}>
+            <h2 className="mb-2 text-lg">{say`What blocks or slows most`}</h2>
             {data.causes.length === 0 ? (
-              <p className="quiet">No findings.</p>
+              <p className="quiet">{say`No findings.`}</p>
             ) : (
               <div style={{ height: 40 + data.causes.length * (isOne ? 26 : 36) }}>
                 <Bar
                   aria-label={data.causes
-                    .map((c, i) => `${titles[i]!}${isOne ? '' : ` on ${nameOf(c.market)}`}: ${c.count}`)
+                    .map((c, i) => `${titles[i]!}${isOne ? '' : say` on ${nameOf(c.market)}`}: ${c.count}`)
                     .join('; ')}
                   data={{
                     labels: titles.map((t, i) => (isOne ? cutLabel(t) : [cutLabel(t), nameOf(data.causes[i]!.market)])),
@@ -161,24 +162,24 @@ export function HomePage() {
             )}
           </section>
           {data.answers.length > 0 && (
-            <section className="panel p-4" aria-label="Answers over time">
-              <h2 className="mb-2 text-lg">Accepted and refused by day</h2>
+            <section className="panel p-4" aria-label={say`Answers over time`}>
+              <h2 className="mb-2 text-lg">{say`Accepted and refused by day`}</h2>
               <div className="h-40">
                 <Bar
                   aria-label={data.answers
-                    .map((a) => `${a.day}: ${a.accepted} accepted, ${a.refused} refused`)
+                    .map((a) => say`${a.day}: ${a.accepted} accepted, ${a.refused} refused`)
                     .join('; ')}
                   data={{
                     labels: data.answers.map((a) => a.day),
                     datasets: [
                       {
-                        label: 'accepted',
+                        label: say`accepted`,
                         maxBarThickness: 44,
                         data: data.answers.map((a) => a.accepted),
                         backgroundColor: colour('--color-success'),
                       },
                       {
-                        label: 'refused',
+                        label: say`refused`,
                         maxBarThickness: 44,
                         data: data.answers.map((a) => a.refused),
                         backgroundColor: colour('--color-error'),

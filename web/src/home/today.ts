@@ -2,7 +2,8 @@
 import type { Today } from '@basileus/contract';
 import { wordCause } from '@basileus/core/checks';
 import type { Wording } from '@basileus/core/checks';
-import { count, plural } from '../ui/text';
+import { count, plural, say, wordFor } from '../ui/text';
+import { operationNames } from '../ui/terms';
 
 export interface TodayLine {
   title: string;
@@ -14,74 +15,73 @@ export interface TodayLine {
 /** The number of a thing stands before it; the title names it without. */
 export function wordToday(t: Today, nameOf: (market: string) => string, wording: Wording): TodayLine {
   const n = t.count;
-  const one = (a: string, b: string): string => (n === 1 ? a : b);
   switch (t.kind) {
     case 'failed':
       return {
-        title: `${one('row', 'rows')} of a dispatch to ${nameOf(t.market)} that failed`,
+        title: say`${wordFor(n, 'row', 'rows')} of a dispatch to ${nameOf(t.market)} that failed`,
         detail: t.fault,
         tone: 'bad',
         link: `/${t.market}/settle/${t.dispatch}`,
       };
     case 'refused':
       return {
-        title: `${one('line', 'lines')} refused by ${nameOf(t.market)}`,
-        detail: 'Mend them where they stand and send them again.',
+        title: say`${wordFor(n, 'line', 'lines')} refused by ${nameOf(t.market)}`,
+        detail: say`Mend them where they stand and send them again.`,
         tone: 'bad',
         link: `/${t.market}/settle/${t.dispatch}?show=refused`,
       };
     case 'mended':
       return {
-        title: `mended ${one('line', 'lines')} to go to ${nameOf(t.market)} again`,
-        detail: 'Send the mended lines alone.',
+        title: say`mended ${wordFor(n, 'line', 'lines')} to go to ${nameOf(t.market)} again`,
+        detail: say`Send the mended lines alone.`,
         tone: 'warn',
         link: `/${t.market}/settle/${t.dispatch}?show=refused`,
       };
     case 'turned-back':
       return {
-        title: `${one('entry', 'entries')} turned back by ${nameOf(t.market)} after review`,
-        detail: 'Read why and mend.',
+        title: say`${wordFor(n, 'entry', 'entries')} turned back by ${nameOf(t.market)} after review`,
+        detail: say`Read why and mend.`,
         tone: 'bad',
         link: `/${t.market}/settle?state=refused`,
       };
     case 'held':
       return {
-        title: `${one('price', 'prices')} held for a look on ${nameOf(t.market)}`,
-        detail: 'A price that moves further than usual waits: let it go, or correct it.',
+        title: say`${wordFor(n, 'price', 'prices')} held for a look on ${nameOf(t.market)}`,
+        detail: say`A price that moves further than usual waits: let it go, or correct it.`,
         tone: 'warn',
         link: `/${t.market}/send?operation=price&held=yes`,
       };
     case 'blocker':
       return {
-        title: `${one('listing', 'listings')} blocked: ${wordCause(t.cause, wording)}`,
-        detail: `On ${nameOf(t.market)}; one mend may settle all of them.`,
+        title: say`${wordFor(n, 'listing', 'listings')} blocked: ${wordCause(t.cause, wording)}`,
+        detail: say`On ${nameOf(t.market)}; one mend may settle all of them.`,
         tone: 'warn',
         link: `/${t.market}/check?cause=${t.cause.check}.${t.cause.message}.${t.cause.field}`,
       };
     case 'category':
       return {
-        title: `${one('item', 'items')} without a category on ${nameOf(t.market)}`,
-        detail: 'Choose one for each own category; later items follow by themselves.',
+        title: say`${wordFor(n, 'item', 'items')} without a category on ${nameOf(t.market)}`,
+        detail: say`Choose one for each own category; later items follow by themselves.`,
         tone: 'warn',
         link: `/${t.market}/prepare?view=categories`,
       };
     case 'import':
       return {
-        title: `import waits for your decision: “${t.name}”`,
+        title: say`import waits for your decision: “${t.name}”`,
         detail: t.refuse
-          ? `${plural(t.refuse, 'row', 'rows')} of it would be refused.`
-          : 'Nothing of it has been written yet.',
+          ? say`${plural(t.refuse, 'row', 'rows')} of it would be refused.`
+          : say`Nothing of it has been written yet.`,
         tone: 'note',
         link: `/all/gather/imports/${t.import}`,
       };
     case 'send':
       return {
-        title: `${one('row', 'rows')} ready to go to ${nameOf(t.market)}`,
-        detail: t.operations.map((o) => `${count(o.count)} ${o.operation}`).join(', '),
+        title: say`${wordFor(n, 'row', 'rows')} ready to go to ${nameOf(t.market)}`,
+        detail: t.operations.map((o) => `${count(o.count)} ${operationNames[o.operation]}`).join(', '),
         tone: 'good',
         link: `/${t.market}/send`,
       };
     case 'job':
-      return { title: `job failed: ${t.name}`, detail: t.fault, tone: 'bad', link: t.link };
+      return { title: say`job failed: ${t.name}`, detail: t.fault, tone: 'bad', link: t.link };
   }
 }

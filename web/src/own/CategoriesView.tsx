@@ -7,8 +7,9 @@ import { call, CallError } from '../api/call';
 import { ownCategoriesQuery, useOwnTree } from './fields';
 import { Empty, Loading, Refused } from '../ui/faces';
 import { toast } from '../ui/messages';
-import { count, plural } from '../ui/text';
+import { count, plural, say } from '../ui/text';
 import { useUrlValue } from '../ui/url';
+import { tell } from '../ui/tell';
 
 type Node = CategoryNode & { items: number };
 
@@ -24,14 +25,14 @@ export function CategoriesView() {
     <div className="grid min-h-0 flex-1 grid-cols-1 lg:grid-cols-[minmax(0,1fr)_26rem]">
       <div className="min-h-0 overflow-auto p-5">
         {tree.length === 0 ? (
-          <Empty title="There are no categories yet.">They come with items, or are added beside.</Empty>
+          <Empty title={say`There are no categories yet.`}>{say`They come with items, or are added beside.`}</Empty>
         ) : (
           <table className="plain-table panel">
             <thead>
               <tr>
-                <th>Category</th>
-                <th className="text-right">Items</th>
-                <th className="text-right">With those under it</th>
+                <th>{say`Category`}</th>
+                <th className="text-right">{say`Items`}</th>
+                <th className="text-right">{say`With those under it`}</th>
               </tr>
             </thead>
             <tbody>
@@ -54,7 +55,7 @@ export function CategoriesView() {
                     <Link
                       className="underline decoration-base-300 underline-offset-2"
                       to={`/all/gather?category=${encodeURIComponent(c.name)}`}
-                      aria-label={`Items of ${c.name} in the catalog`}
+                      aria-label={say`Items of ${c.name} in the catalog`}
                     >
                       {count(c.withThoseUnder)}
                     </Link>
@@ -65,7 +66,10 @@ export function CategoriesView() {
           </table>
         )}
       </div>
-      <aside className="min-h-0 overflow-auto border-base-300 max-lg:border-t lg:border-l" aria-label="The category">
+      <aside
+        className="min-h-0 overflow-auto border-base-300 max-lg:border-t lg:border-l"
+        aria-label={say`The category`}
+      >
         {chosen && <OneCategory key={chosen.name} category={chosen} tree={tree} onOpen={setOpen} />}
         <AddCategory key={`under ${open}`} parent={chosen?.name ?? null} onAdded={setOpen} />
       </aside>
@@ -76,7 +80,7 @@ export function CategoriesView() {
 function useSaying(after: string | undefined, onDone: (name: string) => void) {
   const client = useQueryClient();
   return useMutation({
-    mutationFn: async (say: () => Promise<string>) => say(),
+    mutationFn: async (deed: () => Promise<string>) => deed(),
     onSuccess: async (said) => {
       toast.success(said);
       await client.invalidateQueries({ queryKey: ['own'] });
@@ -109,13 +113,13 @@ function OneCategory({
     renaming = useSaying(to, onOpen),
     removing = useSaying('', onOpen);
   return (
-    <section className="flex flex-col gap-4 border-b border-base-300 p-5" aria-label={`Category ${c.name}`}>
+    <section className="flex flex-col gap-4 border-b border-base-300 p-5" aria-label={say`Category ${c.name}`}>
       <div>
         <h2 className="text-lg">{c.name}</h2>
-        <p className="text-xs quiet">{c.path.slice(0, -1).join(' › ') || 'At the top'}</p>
+        <p className="text-xs quiet">{c.path.slice(0, -1).join(' › ') || say`At the top`}</p>
       </div>
       <label className="flex flex-col gap-1">
-        <span className="text-xs">Stands under</span>
+        <span className="text-xs">{say`Stands under`}</span>
         <select
           className="select select-sm w-full"
           value={c.parent ?? ''}
@@ -124,11 +128,13 @@ function OneCategory({
             const parent = e.target.value === '' ? null : e.target.value;
             moving.mutate(async () => {
               await call(changeOwnCategory, { body: { name: c.name, parent } });
-              return parent === null ? `${c.name} stands at the top now.` : `${c.name} stands under ${parent} now.`;
+              return parent === null
+                ? say`${c.name} stands at the top now.`
+                : say`${c.name} stands under ${parent} now.`;
             });
           }}
         >
-          <option value="">nothing, at the top</option>
+          <option value="">{say`nothing, at the top`}</option>
           {tree
             .filter((o) => !o.path.includes(c.name))
             .map((o) => (
@@ -147,13 +153,13 @@ function OneCategory({
           renaming.mutate(async () => {
             const { job, items } = await call(changeOwnCategory, { body: { name: c.name, rename: to } });
             return job === null
-              ? `${c.name} is called ${to} now.`
-              : `${plural(items, 'item moves', 'items move')} to ${to}; it can be taken back in the change history.`;
+              ? say`${c.name} is called ${to} now.`
+              : say`${plural(items, 'item moves', 'items move')} to ${to}; it can be taken back in the change history.`;
           });
         }}
       >
         <label className="flex flex-col gap-1">
-          <span className="text-xs">Name; that of another one puts the two together</span>
+          <span className="text-xs">{say`Name; that of another one puts the two together`}</span>
           <input
             className="input input-sm w-full"
             list="own-categories"
@@ -171,11 +177,11 @@ function OneCategory({
         </datalist>
         <div className="flex items-center gap-3">
           <button type="submit" className="btn btn-sm" disabled={to === '' || to === c.name || renaming.isPending}>
-            {other ? 'Put together' : 'Rename'}
+            {other ? say`Put together` : say`Rename`}
           </button>
           {other && (
             <span className="text-xs quiet">
-              {plural(c.items, 'item goes', 'items go')} to {other.name}, which has {count(other.items)}.
+              {tell`${plural(c.items, 'item goes', 'items go')} to ${other.name}, which has ${count(other.items)}.`}
             </span>
           )}
         </div>
@@ -189,15 +195,15 @@ function OneCategory({
           onClick={() => {
             removing.mutate(async () => {
               await call(removeOwnCategory, { body: { name: c.name } });
-              return `${c.name} was removed.`;
+              return say`${c.name} was removed.`;
             });
           }}
         >
-          Remove it
+          {say`Remove it`}
         </button>
         {c.items > 0 && (
           <p className="mt-1 text-xs quiet">
-            {plural(c.items, 'item is', 'items are')} in it; put it together with another one instead.
+            {tell`${plural(c.items, 'item is', 'items are')} in it; put it together with another one instead.`}
           </p>
         )}
         <Refusal error={removing.error} />
@@ -214,13 +220,13 @@ function AddCategory({ parent, onAdded }: { parent: string | null; onAdded: (nam
     e.preventDefault();
     adding.mutate(async () => {
       await call(createOwnCategory, { body: { name: name.trim(), parent: isUnder ? parent : null } });
-      return `${name.trim()} is there now.`;
+      return say`${name.trim()} is there now.`;
     });
   };
   return (
-    <form className="flex flex-col gap-2 p-5" onSubmit={add} aria-label="Add a category">
+    <form className="flex flex-col gap-2 p-5" onSubmit={add} aria-label={say`Add a category`}>
       <label className="flex flex-col gap-1">
-        <span className="text-xs">A new category</span>
+        <span className="text-xs">{say`A new category`}</span>
         <input
           className="input input-sm w-full"
           maxLength={200}
@@ -240,12 +246,12 @@ function AddCategory({ parent, onAdded }: { parent: string | null; onAdded: (nam
               setUnder(e.target.checked);
             }}
           />
-          under {parent}
+          {tell`under ${parent}`}
         </label>
       )}
       <Refusal error={adding.error} />
       <button type="submit" className="btn btn-sm self-start" disabled={name.trim() === '' || adding.isPending}>
-        Add it
+        {say`Add it`}
       </button>
     </form>
   );

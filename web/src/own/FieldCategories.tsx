@@ -1,4 +1,5 @@
 import { useOwnTree } from './fields';
+import { say } from '../ui/text';
 
 /** The own categories that have a field; all where none is named. */
 export function FieldCategories({
@@ -12,7 +13,7 @@ export function FieldCategories({
   return (
     <div className="flex flex-col gap-1">
       <label className="flex flex-col gap-1">
-        <span className="text-xs">Only items of these categories, and of those under them</span>
+        <span className="text-xs">{say`Only items of these categories, and of those under them`}</span>
         <select
           className="select select-sm w-full"
           value=""
@@ -20,7 +21,7 @@ export function FieldCategories({
             onChange([...chosen, e.target.value]);
           }}
         >
-          <option value="">{chosen.length === 0 ? 'every category' : 'add another one …'}</option>
+          <option value="">{chosen.length === 0 ? say`every category` : say`add another one …`}</option>
           {tree
             .filter((c) => !chosen.includes(c.name))
             .map((c) => (
@@ -38,7 +39,7 @@ export function FieldCategories({
               <button
                 type="button"
                 className="btn btn-xs"
-                aria-label={`Not only ${name}`}
+                aria-label={say`Not only ${name}`}
                 onClick={() => {
                   onChange(chosen.filter((c) => c !== name));
                 }}

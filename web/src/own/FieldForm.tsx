@@ -4,11 +4,12 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { type ReactNode, useState } from 'react';
 import { call, CallError } from '../api/call';
 import { toast } from '../ui/messages';
-import { plural } from '../ui/text';
+import { plural, say } from '../ui/text';
 import { type Draft, fromDraft, kindNames, moveKey, takesLanguage, takesValues } from './draft';
 import { FieldCategories } from './FieldCategories';
 import { fieldUseQuery } from './queries';
 import { RemoveField } from './RemoveField';
+import { tell } from '../ui/tell';
 
 /** One field: what it is called, what it holds, which items have it. */
 export function FieldForm({
@@ -37,7 +38,7 @@ export function FieldForm({
         : call(changeField, { params: { key: first.key }, body: fromDraft(draft) }),
     onSuccess: async (made) => {
       await refresh();
-      toast.success(isNew ? `${made.label} is a column of the catalog now.` : `${made.label} is kept.`);
+      toast.success(isNew ? say`${made.label} is a column of the catalog now.` : say`${made.label} is kept.`);
       onClose(made.key);
     },
   });
@@ -51,14 +52,14 @@ export function FieldForm({
   return (
     <form
       className="flex flex-col gap-3 p-5"
-      aria-label={isNew ? 'A new field' : `Field ${first.label}`}
+      aria-label={isNew ? say`A new field` : say`Field ${first.label}`}
       onSubmit={(e) => {
         e.preventDefault();
         keep.mutate();
       }}
     >
-      <h2 className="text-lg">{isNew ? 'A new field' : first.label}</h2>
-      <Line label="Label">
+      <h2 className="text-lg">{isNew ? say`A new field` : first.label}</h2>
+      <Line label={say`Label`}>
         <input
           className="input input-sm w-full"
           value={draft.label}
@@ -72,7 +73,7 @@ export function FieldForm({
         />
       </Line>
       <div className="grid grid-cols-2 gap-3">
-        <Line label="Holds">
+        <Line label={say`Holds`}>
           <select
             className="select select-sm w-full"
             value={draft.kind}
@@ -94,7 +95,7 @@ export function FieldForm({
             ))}
           </select>
         </Line>
-        <Line label="Group">
+        <Line label={say`Group`}>
           <input
             className="input input-sm w-full"
             list="field-groups"
@@ -111,10 +112,10 @@ export function FieldForm({
           </datalist>
         </Line>
         {draft.kind === 'measure' && (
-          <Line label="Unit, where none is written">
+          <Line label={say`Unit, where none is written`}>
             <input
               className="input input-sm w-full"
-              placeholder="such as cm"
+              placeholder={say`such as cm`}
               value={draft.unit ?? ''}
               aria-invalid={refusal?.field === 'unit'}
               onChange={(e) => {
@@ -124,7 +125,7 @@ export function FieldForm({
           </Line>
         )}
         {isNew && (takesLanguage(draft.kind) || draft.kind === 'money') && (
-          <Line label="Kept">
+          <Line label={say`Kept`}>
             <select
               className="select select-sm w-full"
               value={draft.by ?? draft.language ?? ''}
@@ -136,15 +137,15 @@ export function FieldForm({
                 });
               }}
             >
-              <option value="">once</option>
+              <option value="">{say`once`}</option>
               {draft.kind === 'money' ? (
-                <option value="currency">in each currency</option>
+                <option value="currency">{say`in each currency`}</option>
               ) : (
                 <>
-                  <option value="language">in each language</option>
+                  <option value="language">{say`in each language`}</option>
                   {own.languages.map((l) => (
                     <option key={l} value={l}>
-                      in {getLanguageName(l)} only
+                      {tell`in ${getLanguageName(l)} only`}
                     </option>
                   ))}
                 </>
@@ -154,7 +155,7 @@ export function FieldForm({
         )}
       </div>
       {takesValues(draft.kind) && (
-        <Line label="Values to choose from, one a line; anything where there are none">
+        <Line label={say`Values to choose from, one a line; anything where there are none`}>
           <textarea
             className="textarea textarea-sm min-h-0 w-full"
             rows={draft.values === '' ? 2 : 6}
@@ -166,7 +167,7 @@ export function FieldForm({
           />
         </Line>
       )}
-      <Line label="What other people’s files call it, one a line">
+      <Line label={say`What other people’s files call it, one a line`}>
         <textarea
           className="textarea textarea-sm min-h-0 w-full"
           rows={2}
@@ -184,7 +185,7 @@ export function FieldForm({
         }}
       />
       <Tick
-        label="Variants of a family may differ by it"
+        label={say`Variants of a family may differ by it`}
         on={draft.axis}
         onChange={(axis) => {
           set({ axis });
@@ -192,7 +193,7 @@ export function FieldForm({
       />
       {takesValues(draft.kind) && (
         <Tick
-          label="Many items share its values: an import points a new one out"
+          label={say`Many items share its values: an import points a new one out`}
           on={draft.shared}
           onChange={(shared) => {
             set({ shared });
@@ -200,7 +201,7 @@ export function FieldForm({
         />
       )}
       <Tick
-        label="Only for what is sold, not for the row of a family"
+        label={say`Only for what is sold, not for the row of a family`}
         on={draft.rows === 'sellable'}
         onChange={(on) => {
           set({ rows: on ? 'sellable' : 'all' });
@@ -213,7 +214,7 @@ export function FieldForm({
       )}
       <div className="flex flex-wrap gap-2">
         <button type="submit" className="btn btn-sm btn-primary" disabled={keep.isPending}>
-          {isNew ? 'Add it' : 'Keep'}
+          {isNew ? say`Add it` : say`Keep`}
         </button>
         {!isNew && (
           <>
@@ -225,7 +226,7 @@ export function FieldForm({
                 move.mutate(-1);
               }}
             >
-              Further up
+              {say`Further up`}
             </button>
             <button
               type="button"
@@ -235,7 +236,7 @@ export function FieldForm({
                 move.mutate(1);
               }}
             >
-              Further down
+              {say`Further down`}
             </button>
             <button
               type="button"
@@ -244,16 +245,14 @@ export function FieldForm({
                 setRemoving(true);
               }}
             >
-              Remove …
+              {say`Remove …`}
             </button>
           </>
         )}
       </div>
       {use && (
         <p className="text-xs quiet">
-          {plural(use.items, 'item holds it', 'items hold it')}
-          {use.markets.length > 0 && `; ${use.markets.join(', ')} takes it by the table of fields`}. Rulebooks name it{' '}
-          <span className="num">{toFlatKey(first)}</span>.
+          {tell`${plural(use.items, 'item holds it', 'items hold it')}${use.markets.length > 0 && say`; ${use.markets.join(', ')} takes it by the table of fields`}. Rulebooks name it ${(<span className="num">{toFlatKey(first)}</span>)}.`}
         </p>
       )}
       {isRemoving && (

@@ -2,7 +2,7 @@ import { fixedFields, type OwnField } from '@basileus/core/product';
 import { useQuery } from '@tanstack/react-query';
 import { groupFields, fieldsQuery } from './fields';
 import { Empty, Loading, Refused } from '../ui/faces';
-import { plural } from '../ui/text';
+import { plural, say } from '../ui/text';
 import { useUrlValue } from '../ui/url';
 import { emptyDraft, kindNames, toDraft } from './draft';
 import { FieldForm } from './FieldForm';
@@ -10,12 +10,12 @@ import { FieldForm } from './FieldForm';
 /** What is special about a field, in few words. */
 function wordTraits(f: OwnField, languages: number, currencies: number): string {
   return [
-    f.by === 'language' && `in ${plural(languages + 1, 'language', 'languages')}`,
-    f.by === 'currency' && `in ${plural(currencies + 1, 'currency', 'currencies')}`,
+    f.by === 'language' && say`in ${plural(languages + 1, 'language', 'languages')}`,
+    f.by === 'currency' && say`in ${plural(currencies + 1, 'currency', 'currencies')}`,
     f.unit !== null && f.unit,
-    f.values.length > 0 && `${plural(f.values.length, 'value', 'values')} to choose from`,
-    f.axis && 'variants differ by it',
-    f.categories.length > 0 && `only ${f.categories.join(', ')}`,
+    f.values.length > 0 && say`${plural(f.values.length, 'value', 'values')} to choose from`,
+    f.axis && say`variants differ by it`,
+    f.categories.length > 0 && say`only ${f.categories.join(', ')}`,
   ]
     .filter(Boolean)
     .join('; ');
@@ -34,11 +34,11 @@ export function FieldsView() {
         <table className="plain-table panel">
           <thead>
             <tr>
-              <th>Field</th>
-              <th>Kind</th>
+              <th>{say`Field`}</th>
+              <th>{say`Kind`}</th>
               <th>
                 <div className="flex items-center">
-                  More
+                  {say`More`}
                   <button
                     type="button"
                     className="btn btn-xs btn-primary ml-auto"
@@ -46,7 +46,7 @@ export function FieldsView() {
                       setOpen('new');
                     }}
                   >
-                    Add a field
+                    {say`Add a field`}
                   </button>
                 </div>
               </th>
@@ -82,7 +82,7 @@ export function FieldsView() {
           <tbody>
             <tr>
               <th colSpan={3} scope="rowgroup" className="bg-base-200 font-serif text-sm font-semibold">
-                What every item has
+                {say`What every item has`}
               </th>
             </tr>
             {fixedFields.map((f) => (
@@ -95,15 +95,14 @@ export function FieldsView() {
           </tbody>
         </table>
       </div>
-      <aside className="min-h-0 overflow-auto border-base-300 max-lg:border-t lg:border-l" aria-label="The field">
+      <aside className="min-h-0 overflow-auto border-base-300 max-lg:border-t lg:border-l" aria-label={say`The field`}>
         {chosen ? (
           <FieldForm key={chosen.key} draft={toDraft(chosen)} own={data} onClose={setOpen} />
         ) : open === 'new' ? (
-          <FieldForm key="new" draft={emptyDraft('Make')} own={data} onClose={setOpen} />
+          <FieldForm key="new" draft={emptyDraft(say`Make`)} own={data} onClose={setOpen} />
         ) : (
-          <Empty title="Choose a field, or add one.">
-            A new field is a column of the catalog at once, can be filled by an import, and can feed a market’s
-            attribute.
+          <Empty title={say`Choose a field, or add one.`}>
+            {say`A new field is a column of the catalog at once, can be filled by an import, and can feed a market’s attribute.`}
           </Empty>
         )}
       </aside>

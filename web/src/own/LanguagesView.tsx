@@ -1,3 +1,4 @@
+import { localeNow } from '@basileus/core/text';
 import { addFacet, removeFacet } from '@basileus/contract';
 import { getLanguageName, isCurrencyCode, isLanguageTag } from '@basileus/core/product';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
@@ -5,11 +6,12 @@ import { useMemo, useState } from 'react';
 import { call } from '../api/call';
 import { fieldsQuery, useFields } from './fields';
 import { Loading, Refused } from '../ui/faces';
-import { plural } from '../ui/text';
+import { plural, say } from '../ui/text';
+import { tell } from '../ui/tell';
 
 type Kind = 'language' | 'currency';
 const letters = [...'abcdefghijklmnopqrstuvwxyz'];
-const currencyNames = new Intl.DisplayNames(['en'], { type: 'currency' });
+const currencyNames = new Intl.DisplayNames([localeNow()], { type: 'currency' });
 const nameOf = (kind: Kind, code: string): string =>
   kind === 'language' ? getLanguageName(code) : (currencyNames.of(code) ?? code);
 
@@ -24,15 +26,15 @@ export function LanguagesView() {
     <div className="grid min-h-0 flex-1 content-start gap-5 overflow-auto p-5 lg:grid-cols-2">
       <Facets
         kind="language"
-        title="Languages"
-        house="English is the house’s own."
+        title={say`Languages`}
+        house={say`English is the house’s own.`}
         codes={data.languages}
         known={languages}
       />
       <Facets
         kind="currency"
-        title="Currencies"
-        house="GBP is the house’s own."
+        title={say`Currencies`}
+        house={say`GBP is the house’s own.`}
         codes={data.currencies}
         known={currencies}
       />
@@ -74,7 +76,7 @@ function Facets({
   return (
     <section className="panel flex flex-col gap-3 p-4" aria-label={title}>
       <h2 className="text-lg">{title}</h2>
-      <p className="quiet">{house} A market that is added brings what it needs.</p>
+      <p className="quiet">{tell`${house} A market that is added brings what it needs.`}</p>
       <table className="plain-table">
         <tbody>
           {codes.map((code) => (
@@ -92,13 +94,13 @@ function Facets({
                 <button
                   type="button"
                   className="btn btn-xs"
-                  aria-label={`Give up ${nameOf(kind, code)}`}
+                  aria-label={say`Give up ${nameOf(kind, code)}`}
                   disabled={change.isPending}
                   onClick={() => {
                     change.mutate({ code, how: 'remove' });
                   }}
                 >
-                  Give up
+                  {say`Give up`}
                 </button>
               </td>
             </tr>
@@ -114,8 +116,8 @@ function Facets({
       >
         <input
           className="input input-sm w-52"
-          aria-label={kind === 'language' ? 'A further language' : 'A further currency'}
-          placeholder={kind === 'language' ? 'French, or fr' : 'Swiss Franc, or CHF'}
+          aria-label={kind === 'language' ? say`A further language` : say`A further currency`}
+          placeholder={kind === 'language' ? say`French, or fr` : say`Swiss Franc, or CHF`}
           list={`known-${kind}`}
           value={typed}
           onChange={(e) => {
@@ -132,7 +134,7 @@ function Facets({
             ))}
         </datalist>
         <button type="submit" className="btn btn-sm" disabled={meant === undefined || change.isPending}>
-          Add
+          {say`Add`}
         </button>
       </form>
       {change.error && <Refused error={change.error} />}

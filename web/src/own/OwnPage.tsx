@@ -4,13 +4,13 @@ import { CategoriesView } from './CategoriesView';
 import { FieldsView } from './FieldsView';
 import { LanguagesView } from './LanguagesView';
 import { PicturesView } from './PicturesView';
+import { say } from '../ui/text';
 
 const about = {
-  fields: 'What can be kept of an item: the columns of the catalog, and what an import can fill.',
-  categories: 'How our own goods are put in order. What is remembered for a category counts for those under it.',
-  pictures:
-    'Where the pictures of our items are. Of a host that may be asked each picture is fetched, judged by what the markets take, and shown small in tables.',
-  languages: 'Languages and currencies in which texts and prices of items are kept, beside English and GBP.',
+  fields: say`What can be kept of an item: the columns of the catalog, and what an import can fill.`,
+  categories: say`How our own goods are put in order. What is remembered for a category counts for those under it.`,
+  pictures: say`Where the pictures of our items are. Of a host that may be asked each picture is fetched, judged by what the markets take, and shown small in tables.`,
+  languages: say`Languages and currencies in which texts and prices of items are kept, beside English and GBP.`,
 };
 
 /** What the house says of its own catalog: fields, categories, languages and currencies. */
@@ -19,16 +19,16 @@ export function OwnPage() {
   const now = view === 'categories' || view === 'languages' || view === 'pictures' ? view : 'fields';
   return (
     <>
-      <PageHead title="Our catalog" about={about[now]} />
+      <PageHead title={say`Our catalog`} about={about[now]} />
       <Views
-        label="Views of our catalog"
+        label={say`Views of our catalog`}
         now={now}
         onChoose={setView}
         views={[
-          { key: 'fields', label: 'Fields' },
-          { key: 'categories', label: 'Categories' },
-          { key: 'languages', label: 'Languages and currencies' },
-          { key: 'pictures', label: 'Pictures' },
+          { key: 'fields', label: say`Fields` },
+          { key: 'categories', label: say`Categories` },
+          { key: 'languages', label: say`Languages and currencies` },
+          { key: 'pictures', label: say`Pictures` },
         ]}
       />
       {now === 'fields' ? (

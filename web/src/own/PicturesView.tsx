@@ -5,7 +5,8 @@ import type { z } from 'zod';
 import { call } from '../api/call';
 import { Empty, Loading, Refused } from '../ui/faces';
 import { toast } from '../ui/messages';
-import { count } from '../ui/text';
+import { count, say } from '../ui/text';
+import { tell } from '../ui/tell';
 
 type Host = z.output<typeof listPictureHosts.response>['rows'][number];
 const hostsQuery = queryOptions({ queryKey: ['pictures', 'hosts'], queryFn: () => call(listPictureHosts) });
@@ -17,8 +18,8 @@ export function PicturesView() {
   if (!data) return <Loading />;
   if (data.rows.length === 0)
     return (
-      <Empty title="No item has a picture yet.">
-        Links to pictures come with a file, or are typed into an item; their hosts show here a minute later.
+      <Empty title={say`No item has a picture yet.`}>
+        {say`Links to pictures come with a file, or are typed into an item; their hosts show here a minute later.`}
       </Empty>
     );
   return (
@@ -26,14 +27,14 @@ export function PicturesView() {
       <table className="plain-table panel">
         <thead>
           <tr>
-            <th>Host</th>
-            <th className="text-right">Links</th>
-            <th className="text-right">There</th>
-            <th className="text-right">Not there</th>
-            <th className="text-right">No picture</th>
-            <th className="text-right">Not reached</th>
-            <th className="text-right">To be looked at</th>
-            <th>Asked</th>
+            <th>{say`Host`}</th>
+            <th className="text-right">{say`Links`}</th>
+            <th className="text-right">{say`There`}</th>
+            <th className="text-right">{say`Not there`}</th>
+            <th className="text-right">{say`No picture`}</th>
+            <th className="text-right">{say`Not reached`}</th>
+            <th className="text-right">{say`To be looked at`}</th>
+            <th>{say`Asked`}</th>
           </tr>
         </thead>
         <tbody>
@@ -78,7 +79,7 @@ function HostLine({ host: { host, links, found, asked } }: { host: Host }) {
           {asked ? (
             <>
               <span className="quiet text-sm">
-                {asked.address === null ? 'as it is' : <>at {asked.address}</>}, {asked.by}
+                {asked.address === null ? say`as it is` : <>{tell`at ${asked.address}`}</>}, {asked.by}
               </span>
               <button
                 type="button"
@@ -88,7 +89,7 @@ function HostLine({ host: { host, links, found, asked } }: { host: Host }) {
                   again.mutate();
                 }}
               >
-                Look again
+                {say`Look again`}
               </button>
               <button
                 type="button"
@@ -98,14 +99,14 @@ function HostLine({ host: { host, links, found, asked } }: { host: Host }) {
                   leave.mutate();
                 }}
               >
-                Ask no more
+                {say`Ask no more`}
               </button>
             </>
           ) : (
             <>
               <input
                 className="input input-xs num w-64"
-                aria-label={`Address by which ${host} is reached from here`}
+                aria-label={say`Address by which ${host} is reached from here`}
                 placeholder={`https://${host}`}
                 value={address}
                 onChange={(e) => {
@@ -120,7 +121,7 @@ function HostLine({ host: { host, links, found, asked } }: { host: Host }) {
                   ask.mutate();
                 }}
               >
-                Look at its pictures
+                {say`Look at its pictures`}
               </button>
             </>
           )}

@@ -3,7 +3,7 @@ import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { call, CallError } from '../api/call';
 import { toast } from '../ui/messages';
 import { Modal } from '../ui/Modal';
-import { plural } from '../ui/text';
+import { plural, say } from '../ui/text';
 import type { Draft } from './draft';
 
 /** Says what goes with a field before it goes. */
@@ -23,7 +23,9 @@ export function RemoveField({
     mutationFn: () => call(removeField, { params: { key: field.key } }),
     onSuccess: async ({ job }) => {
       toast.success(
-        job === null ? `${field.label} was removed.` : `${field.label} is being emptied, and goes when that is done.`,
+        job === null
+          ? say`${field.label} was removed.`
+          : say`${field.label} is being emptied, and goes when that is done.`,
       );
       await client.invalidateQueries({ queryKey: ['own'] });
       onGone();
@@ -31,12 +33,12 @@ export function RemoveField({
   });
   const refusal = remove.error instanceof CallError ? remove.error.body : undefined;
   return (
-    <Modal title={`Remove ${field.label}`} onClose={onClose}>
+    <Modal title={say`Remove ${field.label}`} onClose={onClose}>
       <div className="flex flex-col gap-3 p-5">
         <p className="border-l-4 border-warning pl-3">
           {items === 0
-            ? 'No item holds it.'
-            : `${plural(items, 'item holds', 'items hold')} something in it. That is emptied first, as a change that can be read in the change history, and taken back once there is a field ${field.key} again.`}
+            ? say`No item holds it.`
+            : say`${plural(items, 'item holds', 'items hold')} something in it. That is emptied first, as a change that can be read in the change history, and taken back once there is a field ${field.key} again.`}
         </p>
         {refusal && (
           <p role="alert" className="text-error">
@@ -52,10 +54,10 @@ export function RemoveField({
               remove.mutate();
             }}
           >
-            Remove it
+            {say`Remove it`}
           </button>
           <button type="button" className="btn btn-sm" onClick={onClose}>
-            Keep it
+            {say`Keep it`}
           </button>
         </div>
       </div>

@@ -1,18 +1,19 @@
 // A field of ours as it stands in its form, and what the form sends.
 import { type OwnField, type OwnFieldKind, plainField } from '@basileus/core/product';
+import { say } from '../ui/text';
 
 /** Kinds of fields in people's words. */
 export const kindNames: Readonly<Record<OwnFieldKind | 'identifier', string>> = {
-  text: 'Text',
-  'long-text': 'Long text',
-  number: 'Number',
-  money: 'Money',
-  integer: 'Whole number',
-  identifier: 'Barcode',
-  list: 'Several texts',
-  date: 'Day',
-  measure: 'Measure',
-  'yes-no': 'Yes or no',
+  text: say`Text`,
+  'long-text': say`Long text`,
+  number: say`Number`,
+  money: say`Money`,
+  integer: say`Whole number`,
+  identifier: say`Barcode`,
+  list: say`Several texts`,
+  date: say`Day`,
+  measure: say`Measure`,
+  'yes-no': say`Yes or no`,
 };
 
 export type Draft = Omit<OwnField, 'values' | 'names'> & { values: string; names: string };
@@ -46,7 +47,7 @@ export const fromDraft = (d: Draft) => ({
   unit: d.kind === 'measure' && d.unit !== null && d.unit.trim() !== '' ? d.unit.trim() : null,
   values: takesValues(d.kind) ? toLines(d.values) : [],
   names: toLines(d.names),
-  group: d.group.trim() === '' ? 'More' : d.group.trim(),
+  group: d.group.trim() === '' ? say`More` : d.group.trim(),
   categories: d.categories,
   axis: d.axis,
   shared: d.shared && takesValues(d.kind),

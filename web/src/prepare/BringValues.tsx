@@ -7,9 +7,10 @@ import { call } from '../api/call';
 import { useScope } from '../frame/scope';
 import { Refused } from '../ui/faces';
 import { Modal } from '../ui/Modal';
-import { count, plural } from '../ui/text';
+import { count, plural, say, wordFor } from '../ui/text';
 import { readValueTable } from './value-table';
 import { FileButton } from '../ui/FileButton';
+import { tell } from '../ui/tell';
 
 type Read = z.output<typeof readValueMap.response>;
 type Fault = Read['faults'][number];
@@ -18,16 +19,16 @@ const mostShown = 200;
 const firstRow = 2;
 
 const wordFault = ({ is, near }: Fault): string => {
-  const nearest = near === null ? '' : `; “${near}” is nearest`;
+  const nearest = near === null ? '' : say`; “${near}” is nearest`;
   switch (is) {
     case 'attribute':
-      return `no attribute with a list of values is called that${nearest}`;
+      return say`no attribute with a list of values is called that${nearest}`;
     case 'theirs':
-      return `their value is not on the list${nearest}`;
+      return say`their value is not on the list${nearest}`;
     case 'ours':
-      return 'our value is empty';
+      return say`our value is empty`;
     case 'twice':
-      return 'the same value stands further up with another of theirs; that one counts';
+      return say`the same value stands further up with another of theirs; that one counts`;
   }
 };
 
@@ -56,7 +57,7 @@ export function BringValues({
     read.reset();
   };
   return (
-    <Modal title={`A table of values for ${name}`} onClose={onClose} wide>
+    <Modal title={say`A table of values for ${name}`} onClose={onClose} wide>
       <form
         className="flex flex-col gap-3 p-5"
         onSubmit={(e) => {
@@ -66,7 +67,7 @@ export function BringValues({
       >
         <label className="flex flex-col gap-1">
           <span className="text-sm">
-            Attribute, our value and their value, one row each; an empty value of theirs forgets what was chosen
+            {say`Attribute, our value and their value, one row each; an empty value of theirs forgets what was chosen`}
           </span>
           <textarea
             data-first
@@ -80,14 +81,14 @@ export function BringValues({
         </label>
         <div className="flex flex-wrap gap-2">
           <FileButton
-            label="A file with a table of values"
+            label={say`A file with a table of values`}
             accept=".csv,.tsv,.txt,text/csv,text/plain"
             onFiles={(f) => void f.text().then(give)}
           >
-            Open a file …
+            {say`Open a file …`}
           </FileButton>
           <button type="submit" className="btn btn-sm" disabled={rows.length === 0 || read.isPending}>
-            Look at {plural(rows.length, 'row', 'rows')}
+            {tell`Look at ${plural(rows.length, 'row', 'rows')}`}
           </button>
         </div>
       </form>
@@ -123,23 +124,28 @@ function Looked({
   const attributes = new Map(rulebook.attributes.map((a) => [a.key, a]));
   const labelOf = (attribute: string, code: string | null): string =>
     code === null
-      ? 'nothing chosen'
+      ? say`nothing chosen`
       : (rulebook.codeLists[attributes.get(attribute)?.codes ?? '']?.entries.find((e) => e.code === code)?.label ??
         code);
   const { changes, faults, same } = read;
   return (
-    <div className="flex flex-col gap-3 border-t border-base-300 p-5" role="region" aria-label="What it would change">
+    <div
+      className="flex flex-col gap-3 border-t border-base-300 p-5"
+      role="region"
+      aria-label={say`What it would change`}
+    >
       <p>
-        {plural(changes.length, 'value becomes', 'values become')} something else, {count(same)}{' '}
-        {same === 1 ? 'stays as it is' : 'stay as they are'}
-        {faults.length > 0 && <span className="text-error">, {plural(faults.length, 'row', 'rows')} left out</span>}.
+        {tell`${plural(changes.length, 'value becomes', 'values become')} something else, ${count(same)} ${wordFor(same, 'stays as it is', 'stay as they are')}`}
+        {faults.length > 0 && (
+          <span className="text-error">{tell`, ${plural(faults.length, 'row', 'rows')} left out`}</span>
+        )}
+        .
       </p>
       {faults.length > 0 && (
         <ul className="text-sm text-error">
           {faults.slice(0, mostShown).map((f) => (
             <li key={f.row}>
-              Row {f.row + firstRow}, {[rows[f.row]?.attribute, rows[f.row]?.ours, rows[f.row]?.theirs].join(' · ')}:{' '}
-              {wordFault(f)}.
+              {tell`Row ${f.row + firstRow}, ${[rows[f.row]?.attribute, rows[f.row]?.ours, rows[f.row]?.theirs].join(' · ')}: ${wordFault(f)}.`}
             </li>
           ))}
         </ul>
@@ -149,10 +155,10 @@ function Looked({
           <table className="plain-table text-sm">
             <thead>
               <tr>
-                <th>Attribute</th>
-                <th>Our value</th>
-                <th>Is now</th>
-                <th>Becomes</th>
+                <th>{say`Attribute`}</th>
+                <th>{say`Our value`}</th>
+                <th>{say`Is now`}</th>
+                <th>{say`Becomes`}</th>
               </tr>
             </thead>
             <tbody>
@@ -160,15 +166,17 @@ function Looked({
                 <tr key={`${c.attribute}\t${c.ours}`}>
                   <td>{attributes.get(c.attribute)?.label ?? c.attribute}</td>
                   <td className="font-semibold">{c.ours}</td>
-                  <td className="quiet">{c.before === null ? 'not matched' : labelOf(c.attribute, c.before)}</td>
+                  <td className="quiet">{c.before === null ? say`not matched` : labelOf(c.attribute, c.before)}</td>
                   <td>{labelOf(c.attribute, c.theirs)}</td>
                 </tr>
               ))}
             </tbody>
           </table>
-          {changes.length > mostShown && <p className="quiet text-sm">and {count(changes.length - mostShown)} more</p>}
+          {changes.length > mostShown && (
+            <p className="quiet text-sm">{tell`and ${count(changes.length - mostShown)} more`}</p>
+          )}
           <button type="button" className="btn btn-sm btn-primary self-start" disabled={isBusy} onClick={onTake}>
-            Take {plural(changes.length, 'value', 'values')}
+            {tell`Take ${plural(changes.length, 'value', 'values')}`}
           </button>
         </>
       )}

@@ -7,11 +7,12 @@ import { toast } from '../ui/messages';
 import { call } from '../api/call';
 import { useScope } from '../frame/scope';
 import { Empty, Loading, Refused } from '../ui/faces';
-import { count, plural } from '../ui/text';
+import { count, plural, say } from '../ui/text';
 import { wordWanted } from '../ui/wanted';
 import { CategoryPicker } from './CategoryPicker';
 import { listLeafPaths } from './tree';
 import { groupsQuery } from './queries';
+import { tell } from '../ui/tell';
 
 /** Own categories against the market's tree: what waits first, proposals with reasons, one choice for all items. */
 export function CategoriesView({ rulebook }: { rulebook: Rulebook }) {
@@ -24,7 +25,7 @@ export function CategoriesView({ rulebook }: { rulebook: Rulebook }) {
       call(assignCategory, { params: { market }, body: v }),
     onSuccess: (r, v) => {
       toast.success(
-        `${plural(r.changed, 'item', 'items')} of “${v.ownCategory}” put into their category; later ones follow by themselves.`,
+        say`${plural(r.changed, 'item', 'items')} of “${v.ownCategory}” put into their category; later ones follow by themselves.`,
       );
       void client.invalidateQueries({ queryKey: ['listings'] });
       void client.invalidateQueries({ queryKey: ['overview'] });
@@ -35,7 +36,7 @@ export function CategoriesView({ rulebook }: { rulebook: Rulebook }) {
     mutationFn: (v: { own: string; wanted: boolean }) =>
       call(setWanted, { params: { market }, body: { ids: [], products: [], ...v } }),
     onSuccess: (r, { wanted }) => {
-      toast.success(`${wordWanted(name, wanted, r)}${wanted ? '' : ' What is added to it later is left out too.'}`);
+      toast.success(`${wordWanted(name, wanted, r)}${wanted ? '' : say` What is added to it later is left out too.`}`);
       void client.invalidateQueries({ queryKey: ['listings'] });
       void client.invalidateQueries({ queryKey: ['overview'] });
     },
@@ -45,12 +46,12 @@ export function CategoriesView({ rulebook }: { rulebook: Rulebook }) {
     mutationFn: async (rows: readonly { ownCategory: string; category: string }[]) => {
       let items = 0;
       for (const [i, r] of rows.entries()) {
-        toast(`Placing “${r.ownCategory}”, ${i + 1} of ${rows.length} …`);
+        toast(say`Placing “${r.ownCategory}”, ${i + 1} of ${rows.length} …`);
         items += (await call(assignCategory, { params: { market }, body: { ...r, onlyEmpty: true } })).changed;
       }
       return items;
     },
-    onSuccess: (items) => toast.success(`${plural(items, 'item', 'items')} put into the proposed categories.`),
+    onSuccess: (items) => toast.success(say`${plural(items, 'item', 'items')} put into the proposed categories.`),
     onError: (e) => toast.error(e.message),
     onSettled: () => {
       void client.invalidateQueries({ queryKey: ['listings'] });
@@ -77,21 +78,21 @@ export function CategoriesView({ rulebook }: { rulebook: Rulebook }) {
               takeAll.mutate(proposed);
             }}
           >
-            Take all {count(proposed.length)} proposals
+            {tell`Take all ${count(proposed.length)} proposals`}
           </button>
-          <span className="quiet">Each can be changed, and taken back in the change history.</span>
+          <span className="quiet">{say`Each can be changed, and taken back in the change history.`}</span>
         </div>
       )}
       {data.rows.length === 0 ? (
-        <Empty title="There are no items yet.">Bring some in under Gather.</Empty>
+        <Empty title={say`There are no items yet.`}>{say`Bring some in under Gather.`}</Empty>
       ) : (
         <table className="plain-table panel">
           <thead>
             <tr>
-              <th>Our category</th>
-              <th className="text-right">Items</th>
-              <th className="text-right">Placed</th>
-              <th>Category on {name}</th>
+              <th>{say`Our category`}</th>
+              <th className="text-right">{say`Items`}</th>
+              <th className="text-right">{say`Placed`}</th>
+              <th>{tell`Category on ${name}`}</th>
               <th />
             </tr>
           </thead>
@@ -120,19 +121,21 @@ export function CategoriesView({ rulebook }: { rulebook: Rulebook }) {
                     ))}
                     {r.rule !== null && (r.ruleOf !== null || r.items === 0) && (
                       <div className="quiet">
-                        {r.ruleOf === null ? 'What is under it:' : `As for ${r.ruleOf}:`} {paths.get(r.rule)}
+                        {r.ruleOf === null ? say`What is under it:` : say`As for ${r.ruleOf}:`} {paths.get(r.rule)}
                       </div>
                     )}
                     {isWaiting && best && (
                       <div>
-                        <span className="quiet">Proposed:</span> {best.path.join(' › ')}{' '}
+                        <span className="quiet">{say`Proposed:`}</span> {best.path.join(' › ')}{' '}
                         <span className="block text-xs quiet">{best.reason}</span>
                       </div>
                     )}
                     {r.leftOut > 0 && (
-                      <div className="quiet">{r.leftOut === r.items ? 'Left out' : `${count(r.leftOut)} left out`}</div>
+                      <div className="quiet">
+                        {r.leftOut === r.items ? say`Left out` : say`${count(r.leftOut)} left out`}
+                      </div>
                     )}
-                    {isWaiting && !best && <span className="quiet">No proposal; choose one.</span>}
+                    {isWaiting && !best && <span className="quiet">{say`No proposal; choose one.`}</span>}
                   </td>
                   <td className="text-right whitespace-nowrap">
                     {isWaiting && best && (
@@ -144,20 +147,20 @@ export function CategoriesView({ rulebook }: { rulebook: Rulebook }) {
                           assign.mutate({ ownCategory: r.ownCategory, category: best.key, onlyEmpty: true });
                         }}
                       >
-                        Take the proposal
+                        {say`Take the proposal`}
                       </button>
                     )}
                     {(isWaiting || r.leftOut > 0) && (
                       <button
                         type="button"
                         className="btn btn-sm mr-2"
-                        aria-label={`${isWaiting ? 'Leave out' : 'Want again'} ${r.ownCategory || '(none)'}`}
+                        aria-label={`${isWaiting ? say`Leave out` : say`Want again`} ${r.ownCategory || '(none)'}`}
                         disabled={want.isPending}
                         onClick={() => {
                           want.mutate({ own: r.ownCategory, wanted: !isWaiting });
                         }}
                       >
-                        {isWaiting ? 'Leave out' : 'Want again'}
+                        {isWaiting ? say`Leave out` : say`Want again`}
                       </button>
                     )}
                     <button
@@ -167,7 +170,7 @@ export function CategoriesView({ rulebook }: { rulebook: Rulebook }) {
                         setPicking(r.ownCategory);
                       }}
                     >
-                      Choose …
+                      {say`Choose …`}
                     </button>
                   </td>
                 </tr>
@@ -179,7 +182,7 @@ export function CategoriesView({ rulebook }: { rulebook: Rulebook }) {
       {picked && (
         <CategoryPicker
           rulebook={rulebook}
-          title={`Category for “${picked.ownCategory}”`}
+          title={say`Category for “${picked.ownCategory}”`}
           proposals={picked.proposals}
           recent={data.recent}
           onClose={() => {

@@ -3,6 +3,7 @@ import { Command } from 'cmdk';
 import { useMemo, useState } from 'react';
 import { Modal } from '../ui/Modal';
 import { createLeafSearch, listLeafPaths } from './tree';
+import { say } from '../ui/text';
 
 interface Proposal {
   key: string;
@@ -49,30 +50,30 @@ export function CategoryPicker({
   );
   return (
     <Modal title={title} onClose={onClose}>
-      <Command label="Search the tree" shouldFilter={false}>
+      <Command label={say`Search the tree`} shouldFilter={false}>
         <Command.Input
           data-first
           className="w-full border-b border-base-300 bg-transparent px-5 py-2.5 outline-none"
-          placeholder="Search the tree"
+          placeholder={say`Search the tree`}
           value={text}
           onValueChange={setText}
         />
         <Command.List className="py-2">
           {isSearching ? (
             hits.length === 0 ? (
-              <p className="px-5 py-3 quiet">No category is called that.</p>
+              <p className="px-5 py-3 quiet">{say`No category is called that.`}</p>
             ) : (
               hits.map((l) => line('hit', l.key, l.path))
             )
           ) : (
             <>
               {proposals.length > 0 && (
-                <Command.Group heading={<h3 className={heading}>Proposed</h3>}>
+                <Command.Group heading={<h3 className={heading}>{say`Proposed`}</h3>}>
                   {proposals.map((p) => line('proposed', p.key, p.path.join(' › '), p.reason))}
                 </Command.Group>
               )}
               {recent.length > 0 && (
-                <Command.Group heading={<h3 className={`${heading} mt-2`}>Used lately</h3>}>
+                <Command.Group heading={<h3 className={`${heading} mt-2`}>{say`Used lately`}</h3>}>
                   {recent.slice(0, 5).map((p) => line('recent', p.key, p.path.join(' › ')))}
                 </Command.Group>
               )}
@@ -82,7 +83,7 @@ export function CategoryPicker({
       </Command>
       {!isSearching && (
         <section className="border-t border-base-300 py-2">
-          <h3 className={heading}>The tree</h3>
+          <h3 className={heading}>{say`The tree`}</h3>
           <Branch rulebook={rulebook} parent={undefined} onChoose={onChoose} />
         </section>
       )}

@@ -8,18 +8,19 @@ import { call } from '../api/call';
 import { Empty, Loading, Refused } from '../ui/faces';
 import { toast } from '../ui/messages';
 import { Pager } from '../ui/Pager';
-import { plural } from '../ui/text';
+import { plural, say } from '../ui/text';
 import { oneOf, useUrlValue } from '../ui/url';
 import { wordFact } from './facts';
 import { entriesQuery, entriesOnPage } from './queries';
+import { tell } from '../ui/tell';
 
 const answers = ['found', 'joined', 'other'] as const;
 type Answer = (typeof answers)[number];
-const answerNames: Record<Answer, string> = { found: 'To decide', joined: 'Joined', other: 'Another item' };
+const answerNames: Record<Answer, string> = { found: say`To decide`, joined: say`Joined`, other: say`Another item` };
 const done: Record<Answer, string> = {
-  joined: 'to go as an offer on the market’s entry',
-  other: 'to go as a new entry',
-  found: 'to be decided again',
+  joined: say`to go as an offer on the market’s entry`,
+  other: say`to go as a new entry`,
+  found: say`to be decided again`,
 };
 
 /** Sends what a person says of entries; says what came of it. */
@@ -28,7 +29,7 @@ export function useJudgeEntries(market: string, name: string) {
     mutationFn: (body: { ids: number[]; is: Answer }) => call(judgeEntries, { params: { market }, body }),
     onSuccess: ({ changed, there }, { is }) => {
       toast.success(
-        `${plural(changed, 'item is', 'items are')} ${done[is]}${there > 0 ? `; ${plural(there, 'is', 'are')} on ${name} or on the way there and stay as they are` : ''}.`,
+        `${plural(changed, 'item is', 'items are')} ${done[is]}${there > 0 ? say`; ${plural(there, 'is', 'are')} on ${name} or on the way there and stay as they are` : ''}.`,
       );
     },
   });
@@ -45,21 +46,21 @@ export function EntriesThere({ rulebook }: { rulebook: Rulebook }) {
   const look = useMutation({
     mutationFn: () => call(lookUp, { params: { market }, body: {} }),
     onSuccess: ({ items }) => {
-      toast.success(`${name} is asked for ${plural(items, 'item that is', 'items that are')} new to it.`);
+      toast.success(say`${name} is asked for ${plural(items, 'item that is', 'items that are')} new to it.`);
     },
   });
   const judge = useJudgeEntries(market, name);
-  const say = (ids: number[], as: Answer): void => {
+  const answerFor = (ids: number[], as: Answer): void => {
     judge.mutate({ ids, is: as });
     setPicked(new Set());
   };
   const rows = found.data?.rows ?? [],
     ids = rows.map((r) => r.id).filter((id) => picked.has(id));
   return (
-    <section aria-label="Entries that are there already" className="panel flex flex-col">
+    <section aria-label={say`Entries that are there already`} className="panel flex flex-col">
       <header className="flex flex-wrap items-center gap-3 border-b border-base-300 px-4 py-2">
-        <h2 className="text-lg">Already on {name}</h2>
-        <span className="join" role="group" aria-label="Which entries">
+        <h2 className="text-lg">{tell`Already on ${name}`}</h2>
+        <span className="join" role="group" aria-label={say`Which entries`}>
           {answers.map((key) => (
             <button
               key={key}
@@ -86,7 +87,7 @@ export function EntriesThere({ rulebook }: { rulebook: Rulebook }) {
                 className={`btn btn-sm ${a === 'joined' ? 'btn-primary' : ''}`}
                 disabled={ids.length === 0 || judge.isPending}
                 onClick={() => {
-                  say(ids, a);
+                  answerFor(ids, a);
                 }}
               >
                 {verbs[a]} {ids.length > 0 && ids.length}
@@ -100,7 +101,7 @@ export function EntriesThere({ rulebook }: { rulebook: Rulebook }) {
               look.mutate();
             }}
           >
-            Look up what is new
+            {say`Look up what is new`}
           </button>
         </span>
       </header>
@@ -110,9 +111,9 @@ export function EntriesThere({ rulebook }: { rulebook: Rulebook }) {
       ) : found.isLoading ? (
         <Loading />
       ) : rows.length === 0 ? (
-        <Empty title={is === 'found' ? 'Nothing waits to be decided.' : 'None so far.'}>
+        <Empty title={is === 'found' ? say`Nothing waits to be decided.` : say`None so far.`}>
           {is === 'found' &&
-            `Look up what is new: items that ${name} has already are joined with an offer, since a second entry is refused.`}
+            say`Look up what is new: items that ${name} has already are joined with an offer, since a second entry is refused.`}
         </Empty>
       ) : (
         <>
@@ -124,7 +125,7 @@ export function EntriesThere({ rulebook }: { rulebook: Rulebook }) {
   );
 }
 
-const verbs: Record<Answer, string> = { joined: 'Join', other: 'Another item', found: 'Decide again' };
+const verbs: Record<Answer, string> = { joined: say`Join`, other: say`Another item`, found: say`Decide again` };
 
 function EntryTable({
   rows,
@@ -149,16 +150,16 @@ function EntryTable({
             <input
               type="checkbox"
               className="checkbox checkbox-xs"
-              aria-label="All on this page"
+              aria-label={say`All on this page`}
               checked={isAll}
               onChange={() => {
                 onPick(isAll ? new Set() : new Set(rows.map((r) => r.id)));
               }}
             />
           </th>
-          <th>Our item</th>
-          <th>Their entry</th>
-          <th>{is === 'other' ? 'It says' : 'It says otherwise'}</th>
+          <th>{say`Our item`}</th>
+          <th>{say`Their entry`}</th>
+          <th>{is === 'other' ? say`It says` : say`It says otherwise`}</th>
         </tr>
       </thead>
       <tbody>
@@ -224,13 +225,13 @@ function Otherwise({
             field,
             ours: wordFact(rulebook, field, row.values[field]),
           }));
-  if (shown.length === 0) return <span className="quiet">nothing</span>;
+  if (shown.length === 0) return <span className="quiet">{say`nothing`}</span>;
   return (
     <ul>
       {shown.map(({ field, ours }) => (
         <li key={field}>
           <span className="quiet">{labelOf(field)}:</span> <b>{wordFact(rulebook, field, facts[field])}</b>
-          {ours !== undefined && <span className="quiet">, not {ours}</span>}
+          {ours !== undefined && <span className="quiet">{tell`, not ${ours}`}</span>}
         </li>
       ))}
     </ul>

@@ -2,6 +2,7 @@ import type { ListingRow } from '@basileus/contract';
 import { createLabeler, type Rulebook } from '@basileus/core/rulebook';
 import { useJudgeEntries } from './EntriesThere';
 import { wordFact } from './facts';
+import { say } from '../ui/text';
 
 /** Above the fields of a listing: the entry that the market has of the item, with what it says. That is the market's to say. */
 export function EntryBand({ listing, rulebook }: { listing: ListingRow; rulebook: Rulebook }) {
@@ -12,9 +13,9 @@ export function EntryBand({ listing, rulebook }: { listing: ListingRow; rulebook
   const labelOf = createLabeler(rulebook);
   const isJoined = entry.is === 'joined';
   return (
-    <div className="border-b border-base-300 bg-base-200 px-5 py-2" aria-label="Entry of the market" role="group">
+    <div className="border-b border-base-300 bg-base-200 px-5 py-2" aria-label={say`Entry of the market`} role="group">
       <p>
-        {isJoined ? `Goes as an offer on entry ` : `${name} has it already: entry `}
+        {isJoined ? say`Goes as an offer on entry ` : say`${name} has it already: entry `}
         <span className="num">{entry.number}</span>, “{entry.title}”.
       </p>
       <dl className="quiet mt-1 flex flex-wrap gap-x-4 text-sm">
@@ -35,7 +36,7 @@ export function EntryBand({ listing, rulebook }: { listing: ListingRow; rulebook
               judge.mutate({ ids: [listing.id], is: 'joined' });
             }}
           >
-            Join it
+            {say`Join it`}
           </button>
         )}
         {listing.number === null && (
@@ -47,7 +48,7 @@ export function EntryBand({ listing, rulebook }: { listing: ListingRow; rulebook
               judge.mutate({ ids: [listing.id], is: 'other' });
             }}
           >
-            It is another item
+            {say`It is another item`}
           </button>
         )}
       </div>

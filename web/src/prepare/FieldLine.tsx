@@ -6,7 +6,7 @@ import { saveCells } from '../saving/saving';
 import { toCellText, toCellValue } from '../table/columns';
 import { DemandNotch, LevelMark } from '../ui/demand';
 import { inLanguage } from '../ui/language';
-import { count, shown } from '../ui/text';
+import { count, shown, say } from '../ui/text';
 import { useState } from 'react';
 import { wordingOf } from '../words/findings';
 import { wordFinding } from '@basileus/core/checks';
@@ -16,6 +16,7 @@ import { measureText } from './measure';
 import { PictureStrip } from './PictureStrip';
 import { useFields } from '../own/fields';
 import { wordOrigin } from './ListingsTable';
+import { tell } from '../ui/tell';
 
 /** Id of the input of a field, for what leads to it. */
 export const fieldId = (attribute: string): string => `field-${attribute}`;
@@ -84,7 +85,7 @@ export function FieldLine({
           >
             <option value="" />
             {typeof value === 'string' && value && !column.options?.some((o) => o.code === value) && (
-              <option value={value}>{value} (not on the list)</option>
+              <option value={value}>{tell`${value} (not on the list)`}</option>
             )}
             {column.options?.map((o) => (
               <option key={o.code} value={o.code}>
@@ -137,7 +138,7 @@ export function FieldLine({
                     save.mutate({ after: r.value });
                   }}
                 >
-                  Use “{shown(r.value).slice(0, 40)}”
+                  {tell`Use “${shown(r.value).slice(0, 40)}”`}
                 </button>
               ) : r.kind === 'clear' ? (
                 <button
@@ -148,7 +149,7 @@ export function FieldLine({
                     save.mutate({ after: null });
                   }}
                 >
-                  Clear it
+                  {say`Clear it`}
                 </button>
               ) : null,
             )}
@@ -157,13 +158,10 @@ export function FieldLine({
         <p className="text-xs quiet">
           {room.map(({ used, most, what }) => (
             <span key={what} className={`float-right ml-3 ${used > most ? 'text-error' : ''}`}>
-              <span className="num">
-                {count(used)} of {count(most)}
-              </span>{' '}
-              {what}
+              <span className="num">{tell`${count(used)} of ${count(most)}`}</span> {what}
             </span>
           ))}
-          {isFamilyAxis && text === '' && 'Not needed on a family row: its variants each have their own. '}
+          {isFamilyAxis && text === '' && say`Not needed on a family row: its variants each have their own. `}
           {wordOrigin(listing, attribute.key, labelOf)}{' '}
           {attribute.type === 'money' && (
             <>
@@ -179,7 +177,7 @@ export function FieldLine({
                 save.mutate({ after: null, reset: true });
               }}
             >
-              Take the product’s value again
+              {say`Take the product’s value again`}
             </button>
           )}
         </p>

@@ -13,7 +13,7 @@ import { Empty, Loading, Refused } from '../ui/faces';
 import { ListPicker } from '../ui/ListPicker';
 import { toast } from '../ui/messages';
 import { SearchBox } from '../ui/SearchBox';
-import { count, plural } from '../ui/text';
+import { count, plural, say } from '../ui/text';
 import { useUrlValue } from '../ui/url';
 import { wordSource } from '../words/sources';
 import { FormulaSource } from './FormulaSource';
@@ -22,12 +22,13 @@ import { fieldMapQuery } from './queries';
 import { TextSource } from './TextSource';
 import { createPathText } from './tree';
 import { useFollowUp } from './useFollowUp';
+import { tell } from '../ui/tell';
 
 const shows = [
-  ['', 'All attributes'],
-  ['open', 'Demanded and not filled'],
-  ['said', 'Chosen here'],
-  ['under', 'Chosen otherwise under here'],
+  ['', say`All attributes`],
+  ['open', say`Demanded and not filled`],
+  ['said', say`Chosen here`],
+  ['under', say`Chosen otherwise under here`],
 ] as const;
 const isShown = (row: FieldRow, show: string, node: string): boolean =>
   show === 'open'
@@ -60,10 +61,10 @@ export function FieldsView({ rulebook }: { rulebook: Rulebook }) {
   return (
     <div className="min-h-0 flex-1 overflow-auto p-5" aria-busy={isPlaceholderData}>
       <div className="mb-3 flex flex-wrap items-center gap-2">
-        <SearchBox label="Find an attribute" width="w-64" value={search} onChange={setSearch} />
+        <SearchBox label={say`Find an attribute`} width="w-64" value={search} onChange={setSearch} />
         <NodeChoice rulebook={rulebook} node={node} marked={marked} width="w-72" onChoose={setNode} />
         <Choice
-          label="Which attributes"
+          label={say`Which attributes`}
           all={shows[0][1]}
           value={show}
           options={shows.slice(1)}
@@ -73,15 +74,15 @@ export function FieldsView({ rulebook }: { rulebook: Rulebook }) {
         <span className="quiet ml-auto text-sm">{plural(rows.length, 'attribute', 'attributes')}</span>
       </div>
       {rows.length === 0 ? (
-        <Empty title="No attribute is so.">Show all attributes, or look for another word.</Empty>
+        <Empty title={say`No attribute is so.`}>{say`Show all attributes, or look for another word.`}</Empty>
       ) : (
         <table className="plain-table panel">
           <thead>
             <tr>
-              <th>Attribute on {name}</th>
-              <th>Filled from</th>
-              <th className="text-right">Filled</th>
-              <th className="text-right">Demanded</th>
+              <th>{tell`Attribute on ${name}`}</th>
+              <th>{say`Filled from`}</th>
+              <th className="text-right">{say`Filled`}</th>
+              <th className="text-right">{say`Demanded`}</th>
             </tr>
           </thead>
           <tbody>
@@ -122,21 +123,21 @@ function FieldLine({
     isHere = said?.node === node,
     source = said?.source;
   const pathOf = useMemo(() => createPathText(rulebook), [rulebook]);
-  const nameNode = (key: string): string => (key === '' ? 'all categories' : pathOf(key));
+  const nameNode = (key: string): string => (key === '' ? say`all categories` : pathOf(key));
   const otherwise = row.above
-    ? `as for ${nameNode(row.above.node)}: ${wordSource(row.above.source, fields.labelOf)}`
+    ? say`as for ${nameNode(row.above.node)}: ${wordSource(row.above.source, fields.labelOf)}`
     : row.suggested === null
-      ? 'nothing suggested'
-      : `as suggested: ${fields.labelOf(row.suggested)}`;
-  const now = !isHere ? 'above' : source!.is === 'field' ? `field ${source!.field}` : source!.is;
+      ? say`nothing suggested`
+      : say`as suggested: ${fields.labelOf(row.suggested)}`;
+  const now = !isHere ? 'above' : source!.is === 'field' ? say`field ${source!.field}` : source!.is;
   const ofKind = (is: 'text' | 'formula', other: string): string =>
     isHere && source!.is === is ? wordSource(source!, fields.labelOf) : other;
   const options = [
     { code: 'above', label: otherwise },
-    { code: 'nothing', label: 'nothing' },
-    { code: 'text', label: ofKind('text', 'the same text for every item …') },
-    { code: 'formula', label: ofKind('formula', 'a formula …') },
-    ...fields.all.map((f) => ({ code: `field ${f.key}`, label: f.label })),
+    { code: 'nothing', label: say`nothing` },
+    { code: 'text', label: ofKind('text', say`the same text for every item …`) },
+    { code: 'formula', label: ofKind('formula', say`a formula …`) },
+    ...fields.all.map((f) => ({ code: say`field ${f.key}`, label: f.label })),
   ];
   const choose = (code: string) => {
     if (code === 'text' || code === 'formula') setEditor(code);
@@ -175,7 +176,7 @@ function FieldLine({
       </td>
       <td>
         <ListPicker
-          label={`Source of ${row.label}`}
+          label={say`Source of ${row.label}`}
           width="w-80"
           options={options}
           value={now}
@@ -184,11 +185,11 @@ function FieldLine({
         />
         {row.isBroken && (
           <span className="block text-xs text-error">
-            This formula cannot be worked out any more; a field of it is gone. Choose “a formula …” and change it.
+            {say`This formula cannot be worked out any more; a field of it is gone. Choose “a formula …” and change it.`}
           </span>
         )}
         {row.under.length > 0 && (
-          <span className="block text-xs quiet">otherwise for {row.under.map(pathOf).join('; ')}</span>
+          <span className="block text-xs quiet">{tell`otherwise for ${row.under.map(pathOf).join('; ')}`}</span>
         )}
         {editor === 'text' && <TextSource {...editing} />}
         {editor === 'formula' && <FormulaSource {...editing} fields={fields} />}

@@ -10,6 +10,7 @@ import { Modal } from '../ui/Modal';
 import { useQuiet } from '../ui/useQuiet';
 import { sourceTrialQuery } from './queries';
 import type { SourceEditing } from './TextSource';
+import { say } from '../ui/text';
 
 /** A formula that fills an attribute: what is wrong is underlined, and three items of the category show what it gives. */
 export function FormulaSource({
@@ -48,7 +49,7 @@ export function FormulaSource({
       sourceTrialQuery(market, { attribute: row.attribute, node, formula }, read.ok && formula === text),
     );
   return (
-    <Modal title={`${row.label}, for ${where}`} onClose={onClose} wide>
+    <Modal title={say`${row.label}, for ${where}`} onClose={onClose} wide>
       <form
         className="flex flex-col gap-4 p-5"
         onSubmit={(e) => {
@@ -57,7 +58,7 @@ export function FormulaSource({
         }}
       >
         <FormulaBox
-          label={`Formula for ${row.label}`}
+          label={say`Formula for ${row.label}`}
           value={text}
           book={fields}
           fault={read.ok ? undefined : read.fault}
@@ -67,7 +68,7 @@ export function FormulaSource({
           onChange={setText}
         />
         {read.ok && trial.data?.ok && (
-          <table className="plain-table text-sm" aria-label="What it gives">
+          <table className="plain-table text-sm" aria-label={say`What it gives`}>
             <tbody>
               {trial.data.samples.map((s) => (
                 <tr key={s.sku}>
@@ -76,21 +77,21 @@ export function FormulaSource({
                     {s.fault ? (
                       <span className="text-error">{wordRowFault(s.fault as RowFault)}</span>
                     ) : (
-                      s.value || <span className="quiet">nothing: it stays empty</span>
+                      s.value || <span className="quiet">{say`nothing: it stays empty`}</span>
                     )}
                   </td>
                 </tr>
               ))}
               {trial.data.samples.length === 0 && (
                 <tr>
-                  <td className="quiet">No item stands in this category yet.</td>
+                  <td className="quiet">{say`No item stands in this category yet.`}</td>
                 </tr>
               )}
             </tbody>
           </table>
         )}
         <button type="submit" className="btn btn-sm btn-primary self-start" disabled={isBusy || !read.ok}>
-          Keep
+          {say`Keep`}
         </button>
         <FormulaHelp />
       </form>

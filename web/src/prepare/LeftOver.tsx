@@ -4,6 +4,7 @@ import { canonicalNumber, formatMoney } from '@basileus/core/quantity';
 import type { Rulebook } from '@basileus/core/rulebook';
 import { useQuery } from '@tanstack/react-query';
 import { ratesQuery } from '../connection/queries';
+import { tell } from '../ui/tell';
 
 /** What one kilogram or litre of it costs, where the market shows that beside a price of its own. */
 export function UnitPrice({ listing, field, rulebook }: { listing: ListingRow; field: string; rulebook: Rulebook }) {
@@ -17,7 +18,7 @@ export function UnitPrice({ listing, field, rulebook }: { listing: ListingRow; f
   return (
     amount && (
       <span className="quiet">
-        {formatMoney(amount, offer.site.currency)} {offer.site.currency} per {unit.per}.{' '}
+        {tell`${formatMoney(amount, offer.site.currency)} ${offer.site.currency} per ${unit.per}.`}{' '}
       </span>
     )
   );
@@ -38,8 +39,7 @@ export function LeftOver({ listing, field, rulebook }: { listing: ListingRow; fi
   const { profit, margin } = computeMargin({ price, cost, ...fees, taxRate: prepareTaxRate(site)(listing.values) });
   return (
     <span className={profit.lt(0) ? 'text-error' : 'quiet'}>
-      Leaves {formatMoney(profit, site.currency)} {site.currency}, {margin.times(100).toFixed(1)} %, after tax, fees and
-      a cost of {formatMoney(cost, site.currency)}.
+      {tell`Leaves ${formatMoney(profit, site.currency)} ${site.currency}, ${margin.times(100).toFixed(1)} %, after tax, fees and a cost of ${formatMoney(cost, site.currency)}.`}
     </span>
   );
 }

@@ -1,7 +1,7 @@
 // What can be done with the chosen listings.
 import type { Rulebook, Site } from '@basileus/core/rulebook';
 import { useNavigate } from 'react-router';
-import { count } from '../ui/text';
+import { count, say } from '../ui/text';
 import { StandingMenu } from './StandingMenu';
 
 /** Listings that are chosen one by one travel in the address. */
@@ -32,23 +32,23 @@ export function ListingActions(props: Props) {
         type="button"
         className="btn btn-sm"
         disabled={isBusy}
-        title="Change many listings at once: nothing is written before you have seen it"
+        title={say`Change many listings at once: nothing is written before you have seen it`}
         onClick={() => {
           onBulk();
         }}
       >
-        {selected.length > 1 ? `Change ${count(selected.length)} …` : 'Change in bulk …'}
+        {selected.length > 1 ? say`Change ${count(selected.length)} …` : say`Change in bulk …`}
       </button>
       <button
         type="button"
         className="btn btn-sm"
         disabled={none}
-        aria-label="Put into a category …"
+        aria-label={say`Put into a category …`}
         onClick={() => {
           onPick();
         }}
       >
-        Category …
+        {say`Category …`}
       </button>
       <StandingMenu
         rulebook={rulebook}
@@ -64,14 +64,14 @@ export function ListingActions(props: Props) {
         disabled={selected.length === 0 || selected.length > mostByAddress}
         title={
           selected.length > mostByAddress
-            ? `${mostByAddress} at the most are chosen one by one; take a brand or an own category under Send.`
+            ? say`${mostByAddress} at the most are chosen one by one; take a brand or an own category under Send.`
             : undefined
         }
         onClick={() => {
           void navigate(`/${market}/send?ids=${selected.join(',')}`);
         }}
       >
-        Send these
+        {say`Send these`}
       </button>
       <button
         type="button"
@@ -81,7 +81,7 @@ export function ListingActions(props: Props) {
           onOpen(selected[0]!);
         }}
       >
-        Open
+        {say`Open`}
       </button>
     </div>
   );

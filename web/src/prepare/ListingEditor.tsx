@@ -12,6 +12,8 @@ import { wordingOf } from '../words/findings';
 import { EntryBand } from './EntryBand';
 import { FieldLine, fieldId } from './FieldLine';
 import { listingQuery } from './queries';
+import { say } from '../ui/text';
+import { tell } from '../ui/tell';
 
 /** One listing: must fields only or all, by group, with findings and where each value comes from. */
 export function ListingEditor({
@@ -33,7 +35,7 @@ export function ListingEditor({
   const labelOf = useMemo(() => createLabeler(rulebook), [rulebook]);
   const label = data?.category ? rulebook.tree.find((n) => n.key === data.category)?.label : undefined;
   return (
-    <Modal side title={data ? data.sku : 'Listing'} onClose={onClose}>
+    <Modal side title={data ? data.sku : say`Listing`} onClose={onClose}>
       {isLoading ? (
         <Loading />
       ) : error || !data ? (
@@ -43,22 +45,21 @@ export function ListingEditor({
           <div className="sticky top-0 z-10 flex flex-wrap items-center gap-3 border-b border-base-300 bg-base-100 px-5 py-2">
             <Seal state={data.state} />
             <span className="min-w-0 truncate">{data.title}</span>
-            <span className="quiet">{label ?? 'no category'}</span>
+            <span className="quiet">{label ?? say`no category`}</span>
             {data.number && <span className="num quiet">{data.number}</span>}
             {data.axes.length > 0 && (
               <span className="quiet">
-                {data.role === 'parent' ? 'family' : `of ${data.parentSku ?? 'a family'}`}, by{' '}
-                {data.axes.map(labelOf).join(' and ')}
+                {tell`${data.role === 'parent' ? 'family' : say`of ${data.parentSku ?? say`a family`}`}, by ${data.axes.map(labelOf).join(say` and `)}`}
               </span>
             )}
             {onStep && (
-              <span className="join ml-auto" role="group" aria-label="Listings">
+              <span className="join ml-auto" role="group" aria-label={say`Listings`}>
                 {([-1, 1] as const).map((by) => (
                   <button
                     key={by}
                     type="button"
                     className="btn btn-xs join-item"
-                    aria-label={by < 0 ? 'Previous listing' : 'Next listing'}
+                    aria-label={by < 0 ? say`Previous listing` : say`Next listing`}
                     onClick={() => {
                       onStep(by);
                     }}
@@ -68,7 +69,7 @@ export function ListingEditor({
                 ))}
               </span>
             )}
-            <div className={`join ${onStep ? '' : 'ml-auto'}`} role="group" aria-label="Fields">
+            <div className={`join ${onStep ? '' : 'ml-auto'}`} role="group" aria-label={say`Fields`}>
               <button
                 type="button"
                 aria-pressed={!all}
@@ -77,7 +78,7 @@ export function ListingEditor({
                   setAll(false);
                 }}
               >
-                Must only
+                {say`Must only`}
               </button>
               <button
                 type="button"
@@ -87,18 +88,16 @@ export function ListingEditor({
                   setAll(true);
                 }}
               >
-                All fields
+                {say`All fields`}
               </button>
             </div>
           </div>
           {data.sitesOut.length > 0 && (
             <p className="border-b border-base-300 px-5 py-2 quiet">
-              Not sold at{' '}
-              {rulebook.sites
+              {tell`Not sold at ${rulebook.sites
                 .filter((s) => data.sitesOut.includes(s.key))
                 .map((s) => s.name)
-                .join(' and ')}
-              : nothing is asked of it there.
+                .join(say` and `)}: nothing is asked of it there.`}
             </p>
           )}
           <EntryBand listing={data} rulebook={rulebook} />
@@ -134,7 +133,7 @@ function ToMend({ listing, rulebook }: { listing: ListingRow; rulebook: Rulebook
   if (findings.length === 0) return null;
   const wording = wordingOf(rulebook);
   return (
-    <ul aria-label="To be mended" className="border-b border-base-300 bg-base-200 px-5 py-2">
+    <ul aria-label={say`To be mended`} className="border-b border-base-300 bg-base-200 px-5 py-2">
       {findings.map((f) => (
         <li key={f.check + f.message + f.field + f.value} className="flex items-baseline gap-2 py-0.5">
           <LevelMark level={f.level} bare />

@@ -17,6 +17,7 @@ import { Seal } from '../ui/Seal';
 import { wordCause, wordFinding } from '@basileus/core/checks';
 import { useFields } from '../own/fields';
 import { useWording } from '../words/findings';
+import { say } from '../ui/text';
 
 const longestOrigin = 80;
 const shorten = (text: string): string => (text.length > longestOrigin ? `${text.slice(0, longestOrigin)} …` : text);
@@ -46,25 +47,25 @@ export function wordOrigin(listing: ListingRow, key: string, labelOf: (field: st
   if (!o) return undefined;
   switch (o.from) {
     case 'typed':
-      return 'Typed here, over what the product gives.';
+      return say`Typed here, over what the product gives.`;
     case 'fixed':
-      return 'The same for all items, by the table of fields.';
+      return say`The same for all items, by the table of fields.`;
     case 'formula':
       return o.fault
-        ? `By a formula of the table of fields, which gives nothing here: ${wordRowFault(o.fault)}`
-        : `By a formula of the table of fields, from the product’s ${o.fields.map(labelOf).join(', ')}.`;
+        ? say`By a formula of the table of fields, which gives nothing here: ${wordRowFault(o.fault)}`
+        : say`By a formula of the table of fields, from the product’s ${o.fields.map(labelOf).join(', ')}.`;
     case 'product':
       return o.fitted === undefined
-        ? `From the product’s ${labelOf(o.field)}.`
-        : `From the product’s ${labelOf(o.field)} “${shorten(o.fitted)}”, put as this market takes it.`;
+        ? say`From the product’s ${labelOf(o.field)}.`
+        : say`From the product’s ${labelOf(o.field)} “${shorten(o.fitted)}”, put as this market takes it.`;
     case 'mapping':
-      return `From the product’s ${labelOf(o.field)} “${o.ours}”, by the table of values.`;
+      return say`From the product’s ${labelOf(o.field)} “${o.ours}”, by the table of values.`;
   }
 }
 
 const wishTitles = {
-  withdraw: 'To be taken down with the next sending.',
-  restore: 'To be put back with the next sending.',
+  withdraw: say`To be taken down with the next sending.`,
+  restore: say`To be put back with the next sending.`,
 };
 
 export type Neighbour = (id: number, by: -1 | 1) => Promise<number | undefined>;
@@ -184,7 +185,7 @@ export function ListingsTable({
                 says:
                   blockers.length === 1
                     ? wordFinding(blockers[0], wording)
-                    : `${blockers.length} blockers; first: ${wordFinding(blockers[0], wording)}`,
+                    : say`${blockers.length} blockers; first: ${wordFinding(blockers[0], wording)}`,
               },
         };
       }
@@ -215,9 +216,9 @@ export function ListingsTable({
   const all = useMemo<GridColumn[]>(
     () => [
       { key: 'sku', title: 'SKU', width: 190, kind: 'text', readOnly: true, mono: true, sortable: true },
-      { key: 'state', title: 'State', width: 124, kind: 'text', readOnly: true, sortable: true },
+      { key: 'state', title: say`State`, width: 124, kind: 'text', readOnly: true, sortable: true },
       ...(showsFinding
-        ? [{ key: 'first-finding', title: 'To mend', width: 240, kind: 'text' as const, readOnly: true }]
+        ? [{ key: 'first-finding', title: say`To mend`, width: 240, kind: 'text' as const, readOnly: true }]
         : []),
       ...columns.map((c) => ({ ...c, sortable: true })),
     ],

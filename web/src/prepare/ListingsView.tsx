@@ -6,7 +6,7 @@ import { toast } from '../ui/messages';
 import { call } from '../api/call';
 import { useScope } from '../frame/scope';
 import { Empty } from '../ui/faces';
-import { plural } from '../ui/text';
+import { plural, say } from '../ui/text';
 import { SearchBox } from '../ui/SearchBox';
 import { states } from '../ui/state';
 import { oneOf, useUrlValue } from '../ui/url';
@@ -20,11 +20,13 @@ import { listLeafPaths } from './tree';
 import { useToBulk } from './useToBulk';
 import { WithdrawAsk } from './WithdrawAsk';
 import { groupsQuery } from './queries';
+import { tell } from '../ui/tell';
+import { stateNames } from '../ui/terms';
 
 const wishWords = {
-  withdraw: (what: string) => `${what} will be taken down with the next sending; until then Keep takes it back.`,
-  restore: (what: string) => `${what} will be put back with the next sending; until then Keep takes it back.`,
-  keep: (what: string) => `${what} kept as it is.`,
+  withdraw: (what: string) => say`${what} will be taken down with the next sending; until then Keep takes it back.`,
+  restore: (what: string) => say`${what} will be put back with the next sending; until then Keep takes it back.`,
+  keep: (what: string) => say`${what} kept as it is.`,
 };
 
 export function ListingsView({ rulebook }: { rulebook: Rulebook }) {
@@ -92,7 +94,7 @@ export function ListingsView({ rulebook }: { rulebook: Rulebook }) {
         body: { category: key, ids: selected.map(Number), onlyEmpty: false },
       }),
     onSuccess: (r) => {
-      toast.success(`${plural(r.changed, 'listing', 'listings')} put into the category, families whole.`);
+      toast.success(say`${plural(r.changed, 'listing', 'listings')} put into the category, families whole.`);
       refresh();
     },
     onError: (e) => toast.error(e.message),
@@ -122,7 +124,7 @@ export function ListingsView({ rulebook }: { rulebook: Rulebook }) {
     onSuccess: (r, w) => {
       setWithdrawing(false);
       const sent = r.onTheWay
-        ? ` ${plural(r.onTheWay, 'is', 'are')} on the way to the market and stay as they are.`
+        ? say` ${plural(r.onTheWay, 'is', 'are')} on the way to the market and stay as they are.`
         : '';
       toast.success(wishWords[w](plural(r.changed, 'listing', 'listings')) + sent);
       refresh();
@@ -133,21 +135,21 @@ export function ListingsView({ rulebook }: { rulebook: Rulebook }) {
     <>
       <div className="flex flex-wrap items-center gap-2 px-5 py-3">
         <SearchBox
-          label="Find listings"
-          placeholder="Find SKU, title, barcode"
+          label={say`Find listings`}
+          placeholder={say`Find SKU, title, barcode`}
           width="w-36"
           value={q}
           onChange={setQ}
         />
         <select
           className="select select-sm w-36"
-          aria-label="Market category"
+          aria-label={say`Market category`}
           value={category}
           onChange={(e) => {
             setCategory(e.target.value);
           }}
         >
-          <option value="">Every category</option>
+          <option value="">{say`Every category`}</option>
           {leaves
             .filter((l) => inUse.has(l.key) || l.key === category)
             .map((l) => (
@@ -159,15 +161,17 @@ export function ListingsView({ rulebook }: { rulebook: Rulebook }) {
         </select>
         <select
           className="select select-sm w-32"
-          aria-label="State"
+          aria-label={say`State`}
           value={state}
           onChange={(e) => {
             setState(e.target.value);
           }}
         >
-          <option value="">Every state</option>
+          <option value="">{say`Every state`}</option>
           {states.map((s) => (
-            <option key={s}>{s}</option>
+            <option key={s} value={s}>
+              {stateNames[s]}
+            </option>
           ))}
         </select>
         {own && (
@@ -178,10 +182,10 @@ export function ListingsView({ rulebook }: { rulebook: Rulebook }) {
               setOwn('');
             }}
           >
-            Ours: {own} ×
+            {tell`Ours: ${own} ×`}
           </button>
         )}
-        <div className="join" role="group" aria-label="Columns">
+        <div className="join" role="group" aria-label={say`Columns`}>
           <button
             type="button"
             aria-pressed={fields === 'must'}
@@ -190,7 +194,7 @@ export function ListingsView({ rulebook }: { rulebook: Rulebook }) {
               setFields('must');
             }}
           >
-            Must only
+            {say`Must only`}
           </button>
           <button
             type="button"
@@ -200,7 +204,7 @@ export function ListingsView({ rulebook }: { rulebook: Rulebook }) {
               setFields('all');
             }}
           >
-            All fields
+            {say`All fields`}
           </button>
         </div>
         <ListingActions
@@ -233,7 +237,7 @@ export function ListingsView({ rulebook }: { rulebook: Rulebook }) {
           market={market}
           query={query}
           columns={columns}
-          label="Listings"
+          label={say`Listings`}
           showsFinding
           sort={order}
           onSort={(key, direction) => {
@@ -245,13 +249,13 @@ export function ListingsView({ rulebook }: { rulebook: Rulebook }) {
             neighbour.current = find;
             setOpenId(String(l.id));
           }}
-          empty={<Empty title="No listing matches.">Clear a filter, or bring items in under Gather.</Empty>}
+          empty={<Empty title={say`No listing matches.`}>{say`Clear a filter, or bring items in under Gather.`}</Empty>}
         />
       </div>
       {isPicking && (
         <CategoryPicker
           rulebook={rulebook}
-          title={`Category for ${plural(selected.length, 'listing', 'listings')}`}
+          title={say`Category for ${plural(selected.length, 'listing', 'listings')}`}
           proposals={[]}
           recent={groups?.recent ?? []}
           onClose={() => {

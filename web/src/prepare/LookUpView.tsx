@@ -7,6 +7,7 @@ import { SearchBox } from '../ui/SearchBox';
 import { useUrlValue } from '../ui/url';
 import { EntriesThere } from './EntriesThere';
 import { lookUpQuery } from './queries';
+import { say } from '../ui/text';
 
 /** Looks whether the market already has an entry before one is created. */
 export function LookUpView({ rulebook }: { rulebook: Rulebook }) {
@@ -16,8 +17,8 @@ export function LookUpView({ rulebook }: { rulebook: Rulebook }) {
   return (
     <div className="flex min-h-0 flex-1 flex-col gap-3 overflow-auto p-5">
       <SearchBox
-        label={`Look up on ${name}`}
-        placeholder="Barcode, brand or words"
+        label={say`Look up on ${name}`}
+        placeholder={say`Barcode, brand or words`}
         width="w-96"
         value={q}
         onChange={setQ}
@@ -26,24 +27,24 @@ export function LookUpView({ rulebook }: { rulebook: Rulebook }) {
       {found.error ? (
         <Refused error={found.error} />
       ) : found.isLoading ? (
-        <Loading what={`Asking ${name}`} />
+        <Loading what={say`Asking ${name}`} />
       ) : !found.data ? (
         canAsk(rulebook, 'offer') && q === '' ? null : (
-          <Empty title={`Does ${name} have it already?`}>
-            An entry that exists needs only an offer; a second one is refused.
+          <Empty title={say`Does ${name} have it already?`}>
+            {say`An entry that exists needs only an offer; a second one is refused.`}
           </Empty>
         )
       ) : found.data.rows.length === 0 ? (
-        <Empty title="Nothing like it stands there.">It can be created as a new entry.</Empty>
+        <Empty title={say`Nothing like it stands there.`}>{say`It can be created as a new entry.`}</Empty>
       ) : (
         <table className="plain-table panel">
           <thead>
             <tr>
-              <th>Entry</th>
-              <th>Title</th>
-              <th>Brand</th>
-              <th>Item number</th>
-              <th>Category</th>
+              <th>{say`Entry`}</th>
+              <th>{say`Title`}</th>
+              <th>{say`Brand`}</th>
+              <th>{say`Item number`}</th>
+              <th>{say`Category`}</th>
             </tr>
           </thead>
           <tbody>

@@ -2,6 +2,7 @@ import type { Rulebook } from '@basileus/core/rulebook';
 import { useMemo } from 'react';
 import { ListPicker } from '../ui/ListPicker';
 import { createPathText } from './tree';
+import { say } from '../ui/text';
 
 /** For which part of a market's tree something is said: all of it, or a node with all that stands under it. */
 export function NodeChoice({
@@ -25,7 +26,9 @@ export function NodeChoice({
       label: [pathOf(n.key), marked.get(n.key) ?? []].flat().join(', '),
     }));
     const isMarked = ({ code }: { code: string }) => marked.has(code);
-    return [{ code: '', label: 'All categories' }, ...all.filter(isMarked), ...all.filter((o) => !isMarked(o))];
+    return [{ code: '', label: say`All categories` }, ...all.filter(isMarked), ...all.filter((o) => !isMarked(o))];
   }, [rulebook, marked]);
-  return <ListPicker label="For which category" width={width} options={options} value={node} onChoose={onChoose} />;
+  return (
+    <ListPicker label={say`For which category`} width={width} options={options} value={node} onChoose={onChoose} />
+  );
 }

@@ -7,6 +7,7 @@ import { FieldsView } from './FieldsView';
 import { ListingsView } from './ListingsView';
 import { LookUpView } from './LookUpView';
 import { ValuesView } from './ValuesView';
+import { say } from '../ui/text';
 
 export function PreparePage() {
   const { market, name } = useScope();
@@ -16,17 +17,17 @@ export function PreparePage() {
   if (isLoading || !rulebook) return <Loading />;
   return (
     <>
-      <PageHead title={`Prepare for ${name}`} />
+      <PageHead title={say`Prepare for ${name}`} />
       <Views
-        label="Views of Prepare"
+        label={say`Views of Prepare`}
         now={view}
         onChoose={setView}
         views={[
-          { key: 'listings', label: 'Listings' },
-          { key: 'categories', label: 'Categories' },
-          { key: 'fields', label: 'Fields' },
-          { key: 'values', label: 'Values' },
-          { key: 'look-up', label: 'Look up' },
+          { key: 'listings', label: say`Listings` },
+          { key: 'categories', label: say`Categories` },
+          { key: 'fields', label: say`Fields` },
+          { key: 'values', label: say`Values` },
+          { key: 'look-up', label: say`Look up` },
         ]}
       />
       {view === 'categories' ? (

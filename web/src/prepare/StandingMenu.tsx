@@ -2,6 +2,7 @@ import { canAsk } from '@basileus/core/forms';
 import type { Rulebook, Site } from '@basileus/core/rulebook';
 import { ChevronDown } from 'lucide-react';
 import { type KeyboardEvent, useRef } from 'react';
+import { say } from '../ui/text';
 
 interface Props {
   rulebook: Rulebook;
@@ -19,29 +20,29 @@ export function StandingMenu({ rulebook, isOff, onLeaveOut, onWithdraw, onWish, 
   const close = (): void => menu.current?.removeAttribute('open');
   const deeds = [
     {
-      label: 'Leave out',
-      title: 'Not wanted on this market: nothing is asked of it, nothing of it goes',
+      label: say`Leave out`,
+      title: say`Not wanted on this market: nothing is asked of it, nothing of it goes`,
       act: onLeaveOut,
     },
     ...rulebook.sites
       .filter((s) => s.optional)
       .flatMap((site) =>
         [false, true].map((wanted) => ({
-          label: wanted ? `Sell at ${site.name}` : `Not at ${site.name}`,
+          label: wanted ? say`Sell at ${site.name}` : say`Not at ${site.name}`,
           title: wanted
-            ? `Asked for what ${site.name} demands, and brought there with the next sending`
-            : `Nothing is asked of it for ${site.name}; what stands there ends with the next sending`,
+            ? say`Asked for what ${site.name} demands, and brought there with the next sending`
+            : say`Nothing is asked of it for ${site.name}; what stands there ends with the next sending`,
           act: () => {
             onSite(site, wanted);
           },
         })),
       ),
-    { label: 'Withdraw …', title: 'Taken down with the next sending', act: onWithdraw },
+    { label: say`Withdraw …`, title: say`Taken down with the next sending`, act: onWithdraw },
     ...(canAsk(rulebook, 'restore')
       ? [
           {
-            label: 'Restore',
-            title: 'Put back with the next sending',
+            label: say`Restore`,
+            title: say`Put back with the next sending`,
             act: () => {
               onWish('restore');
             },
@@ -49,9 +50,8 @@ export function StandingMenu({ rulebook, isOff, onLeaveOut, onWithdraw, onWish, 
         ]
       : []),
     {
-      label: 'Keep',
-      title:
-        'Takes the wish to withdraw or restore back, as long as it has not been sent; what was left out is wanted again',
+      label: say`Keep`,
+      title: say`Takes the wish to withdraw or restore back, as long as it has not been sent; what was left out is wanted again`,
       act: () => {
         onWish('keep');
       },
@@ -60,7 +60,8 @@ export function StandingMenu({ rulebook, isOff, onLeaveOut, onWithdraw, onWish, 
   if (isOff)
     return (
       <button type="button" className="btn btn-sm" disabled>
-        <ChevronDown size={14} className="opacity-50" aria-hidden="true" /> Standing
+        <ChevronDown size={14} className="opacity-50" aria-hidden="true" />
+        {say` Standing`}
       </button>
     );
   return (
@@ -76,7 +77,7 @@ export function StandingMenu({ rulebook, isOff, onLeaveOut, onWithdraw, onWish, 
         menu.current?.querySelector('summary')?.focus();
       }}
     >
-      <summary className="btn btn-sm">Standing</summary>
+      <summary className="btn btn-sm">{say`Standing`}</summary>
       <ul className="dropdown-content menu z-50 mt-1 w-44 rounded-box border border-base-300 bg-base-100 p-1 shadow-md">
         {deeds.map(({ label, title, act }) => (
           <li key={label}>

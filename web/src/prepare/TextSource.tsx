@@ -4,6 +4,7 @@ import type { Rulebook } from '@basileus/core/rulebook';
 import { useState } from 'react';
 import { ListPicker } from '../ui/ListPicker';
 import { Modal } from '../ui/Modal';
+import { say } from '../ui/text';
 
 export interface SourceEditing {
   row: FieldRow;
@@ -23,7 +24,7 @@ export function TextSource({ row, node, rulebook, isBusy, where, onKeep, onClose
   const codes = rulebook.attributes.find((a) => a.key === row.attribute)?.codes,
     entries = codes === undefined ? undefined : rulebook.codeLists[codes]?.entries;
   return (
-    <Modal title={`${row.label}, for ${where}`} onClose={onClose}>
+    <Modal title={say`${row.label}, for ${where}`} onClose={onClose}>
       <form
         className="flex flex-col gap-4 p-5"
         onSubmit={(e) => {
@@ -32,10 +33,10 @@ export function TextSource({ row, node, rulebook, isBusy, where, onKeep, onClose
         }}
       >
         <label className="flex flex-col gap-1">
-          <span className="text-sm">The same for every item</span>
+          <span className="text-sm">{say`The same for every item`}</span>
           {entries && row.type === 'one-of' ? (
             <ListPicker
-              label={`Same text for ${row.label}`}
+              label={say`Same text for ${row.label}`}
               width="w-full"
               options={entries}
               value={text}
@@ -45,17 +46,17 @@ export function TextSource({ row, node, rulebook, isBusy, where, onKeep, onClose
             <input
               data-first
               className="input input-sm w-full"
-              aria-label={`Same text for ${row.label}`}
+              aria-label={say`Same text for ${row.label}`}
               value={text}
               onChange={(e) => {
                 setText(e.target.value);
               }}
             />
           )}
-          {row.type === 'several-of' && <span className="quiet text-xs">Codes of the list, divided by |.</span>}
+          {row.type === 'several-of' && <span className="quiet text-xs">{say`Codes of the list, divided by |.`}</span>}
         </label>
         <button type="submit" className="btn btn-sm btn-primary self-start" disabled={isBusy || text.trim() === ''}>
-          Keep
+          {say`Keep`}
         </button>
       </form>
     </Modal>

@@ -1,6 +1,7 @@
 import type { ValueRow } from '@basileus/contract';
 import { ListPicker } from '../ui/ListPicker';
-import { count, plural } from '../ui/text';
+import { count, plural, say } from '../ui/text';
+import { tell } from '../ui/tell';
 
 /** What one of our values becomes; nothing where what was chosen is forgotten. */
 export type SaidCode = Pick<ValueRow, 'attribute' | 'ours' | 'theirs'>;
@@ -26,9 +27,9 @@ export function TickedValues({
     <div
       className="flex flex-wrap items-center gap-2 border-t border-base-300 px-5 py-2"
       role="group"
-      aria-label="Ticked values"
+      aria-label={say`Ticked values`}
     >
-      <span className="text-sm">{plural(chosen.length, 'value', 'values')} ticked:</span>
+      <span className="text-sm">{tell`${plural(chosen.length, 'value', 'values')} ticked:`}</span>
       <button
         type="button"
         className="btn btn-sm btn-primary"
@@ -37,12 +38,12 @@ export function TickedValues({
           onSay(proposed.map((r) => ({ ...r, theirs: r.proposals[0]!.code })));
         }}
       >
-        Take the first proposal for {count(proposed.length)}
+        {tell`Take the first proposal for ${count(proposed.length)}`}
       </button>
       {one !== undefined && others.length === 0 && (
         <ListPicker
-          label="The same value for all ticked"
-          placeholder="the same value for all …"
+          label={say`The same value for all ticked`}
+          placeholder={say`the same value for all …`}
           options={entriesOf(one)}
           value=""
           disabled={isBusy}
@@ -59,7 +60,7 @@ export function TickedValues({
           onSay(said.map((r) => ({ ...r, theirs: null })));
         }}
       >
-        Forget what was chosen
+        {say`Forget what was chosen`}
       </button>
     </div>
   );

@@ -11,7 +11,7 @@ import { ListPicker } from '../ui/ListPicker';
 import { toast } from '../ui/messages';
 import { Pager } from '../ui/Pager';
 import { SearchBox } from '../ui/SearchBox';
-import { count, plural } from '../ui/text';
+import { count, plural, say } from '../ui/text';
 import { oneOf, useUrlValue } from '../ui/url';
 import { BringValues } from './BringValues';
 import { NodeChoice } from './NodeChoice';
@@ -20,12 +20,13 @@ import { type ValuesAsked, valueMapQuery, valuesOnPage } from './queries';
 import { createPathText } from './tree';
 import { useFollowUp } from './useFollowUp';
 import { writeValueTable } from './value-table';
+import { tell } from '../ui/tell';
 
 const how: Readonly<Record<MatchedBy, string>> = {
-  nothing: 'not matched yet',
-  also: 'another word for it',
-  label: 'same word',
-  chosen: 'chosen by you',
+  nothing: say`not matched yet`,
+  also: say`another word for it`,
+  label: say`same word`,
+  chosen: say`chosen by you`,
 };
 const noNodes: ReadonlyMap<string, string> = new Map();
 const keyOf = (r: { attribute: string; ours: string }): string => `${r.attribute}\t${r.ours}`;
@@ -89,18 +90,18 @@ export function ValuesView({ rulebook }: { rulebook: Rulebook }) {
   return (
     <div className="flex min-h-0 flex-1 flex-col">
       <div className="flex flex-wrap items-center gap-2 px-5 pt-4 pb-3">
-        <SearchBox label="Find one of our values" width="w-52" value={search} onChange={narrow(setSearch)} />
+        <SearchBox label={say`Find one of our values`} width="w-52" value={search} onChange={narrow(setSearch)} />
         <Choice
-          label="Attribute"
-          all="All attributes"
+          label={say`Attribute`}
+          all={say`All attributes`}
           value={attribute}
-          options={attributes.map((a) => [a.key, a.open > 0 ? `${a.label}, ${count(a.open)} not matched` : a.label])}
+          options={attributes.map((a) => [a.key, a.open > 0 ? say`${a.label}, ${count(a.open)} not matched` : a.label])}
           width="w-44"
           onChoose={narrow(setAttribute)}
         />
         <Choice
-          label="How they are matched"
-          all="However matched"
+          label={say`How they are matched`}
+          all={say`However matched`}
           value={by}
           options={matchedBy.map((b) => [b, `${how[b]}: ${count(counts[b])}`])}
           width="w-48"
@@ -115,7 +116,7 @@ export function ValuesView({ rulebook }: { rulebook: Rulebook }) {
             takeOut.mutate();
           }}
         >
-          Take out as CSV
+          {say`Take out as CSV`}
         </button>
         <button
           type="button"
@@ -124,7 +125,7 @@ export function ValuesView({ rulebook }: { rulebook: Rulebook }) {
             setBringing(true);
           }}
         >
-          Bring in a table …
+          {say`Bring in a table …`}
         </button>
       </div>
       {chosen.length > 0 && (
@@ -140,17 +141,17 @@ export function ValuesView({ rulebook }: { rulebook: Rulebook }) {
       )}
       {data.cut.length > 0 && (
         <p className="quiet px-5 pb-2 text-sm">
-          Of {data.cut.join(', ')} only the 5,000 values of most items are listed.
+          {tell`Of ${data.cut.join(', ')} only the 5,000 values of most items are listed.`}
         </p>
       )}
       {rows.length === 0 ? (
         attributes.length === 0 ? (
-          <Empty title="No values to match.">
-            When items carry colours, materials and the like, they show here beside the market’s list.
+          <Empty title={say`No values to match.`}>
+            {say`When items carry colours, materials and the like, they show here beside the market’s list.`}
           </Empty>
         ) : data.total > 0 ? (
           // Values that were matched have left the last page of those that are not.
-          <Empty title="Nothing is left on this page.">
+          <Empty title={say`Nothing is left on this page.`}>
             <button
               type="button"
               className="underline"
@@ -158,12 +159,12 @@ export function ValuesView({ rulebook }: { rulebook: Rulebook }) {
                 setFrom('0');
               }}
             >
-              Go to the first page
+              {say`Go to the first page`}
             </button>{' '}
-            of {plural(data.total, 'value', 'values')}.
+            {tell`of ${plural(data.total, 'value', 'values')}.`}
           </Empty>
         ) : (
-          <Empty title="No value is so.">Clear a filter, or look for another word.</Empty>
+          <Empty title={say`No value is so.`}>{say`Clear a filter, or look for another word.`}</Empty>
         )
       ) : (
         <div className="min-h-0 flex-1 overflow-auto border-t border-base-300 p-5" aria-busy={isPlaceholderData}>
@@ -174,7 +175,7 @@ export function ValuesView({ rulebook }: { rulebook: Rulebook }) {
                   <input
                     type="checkbox"
                     className="checkbox checkbox-xs"
-                    aria-label="Tick all shown"
+                    aria-label={say`Tick all shown`}
                     disabled={isPlaceholderData || put.isPending}
                     checked={chosen.length === rows.length}
                     onChange={(e) => {
@@ -182,11 +183,11 @@ export function ValuesView({ rulebook }: { rulebook: Rulebook }) {
                     }}
                   />
                 </th>
-                <th>Attribute</th>
-                <th>Our value</th>
-                <th className="text-right">Items</th>
-                <th>Their value on {name}</th>
-                <th>How</th>
+                <th>{say`Attribute`}</th>
+                <th>{say`Our value`}</th>
+                <th className="text-right">{say`Items`}</th>
+                <th>{tell`Their value on ${name}`}</th>
+                <th>{say`How`}</th>
               </tr>
             </thead>
             <tbody>
@@ -196,7 +197,7 @@ export function ValuesView({ rulebook }: { rulebook: Rulebook }) {
                     <input
                       type="checkbox"
                       className="checkbox checkbox-xs"
-                      aria-label={`Tick ${r.ours}, ${r.label}`}
+                      aria-label={say`Tick ${r.ours}, ${r.label}`}
                       disabled={isPlaceholderData || put.isPending}
                       checked={ticked.has(keyOf(r))}
                       onChange={(e) => {
@@ -210,8 +211,8 @@ export function ValuesView({ rulebook }: { rulebook: Rulebook }) {
                   <td>
                     <div className="flex flex-wrap items-center gap-2">
                       <ListPicker
-                        label={`Their value for ${r.ours}`}
-                        placeholder="none"
+                        label={say`Their value for ${r.ours}`}
+                        placeholder={say`none`}
                         options={entriesOf(r.attribute)}
                         value={r.theirs ?? ''}
                         disabled={put.isPending}
@@ -236,7 +237,7 @@ export function ValuesView({ rulebook }: { rulebook: Rulebook }) {
                   </td>
                   <td className={r.by === 'nothing' ? 'text-error' : 'quiet'}>
                     {how[r.by]}
-                    {r.node !== null && r.node !== '' && `, for ${pathOf(r.node)}`}
+                    {r.node !== null && r.node !== '' && say`, for ${pathOf(r.node)}`}
                   </td>
                 </tr>
               ))}

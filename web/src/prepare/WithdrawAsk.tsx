@@ -1,7 +1,8 @@
 import { canAsk } from '@basileus/core/forms';
 import type { Rulebook } from '@basileus/core/rulebook';
 import { Modal } from '../ui/Modal';
-import { plural } from '../ui/text';
+import { plural, say } from '../ui/text';
+import { tell } from '../ui/tell';
 
 /** Says what taking entries down means on this market, before it is wished. */
 export function WithdrawAsk({
@@ -19,27 +20,26 @@ export function WithdrawAsk({
 }) {
   const { name } = rulebook.market;
   return (
-    <Modal title={`Withdraw ${plural(count, 'listing', 'listings')}`} onClose={onClose}>
+    <Modal title={say`Withdraw ${plural(count, 'listing', 'listings')}`} onClose={onClose}>
       <div className="flex flex-col gap-3 p-5">
         {rulebook.sku.reuse === 'never' ? (
           <p className="border-l-4 border-warning pl-3">
-            This is for ever. {name} never takes a withdrawn SKU again: to sell the item there once more, it must be
-            added anew under another SKU, without its reviews. To stop selling for a while, set its stock to 0 instead.
+            {tell`This is for ever. ${name} never takes a withdrawn SKU again: to sell the item there once more, it must be added anew under another SKU, without its reviews. To stop selling for a while, set its stock to 0 instead.`}
           </p>
         ) : canAsk(rulebook, 'restore') ? (
-          <p>The entries are taken down and can be put back later with Restore.</p>
+          <p>{say`The entries are taken down and can be put back later with Restore.`}</p>
         ) : (
-          <p>The entries are taken down. {name} takes no file that would put them back.</p>
+          <p>{tell`The entries are taken down. ${name} takes no file that would put them back.`}</p>
         )}
         <p className="quiet">
-          Nothing goes yet: the wish is shown at the row, and can be taken back with Keep until it is sent under Send.
+          {say`Nothing goes yet: the wish is shown at the row, and can be taken back with Keep until it is sent under Send.`}
         </p>
         <div className="flex gap-2">
           <button type="button" className="btn btn-primary btn-sm" disabled={isBusy} onClick={onWithdraw}>
-            Mark for withdrawal
+            {say`Mark for withdrawal`}
           </button>
           <button type="button" className="btn btn-sm" onClick={onClose}>
-            Leave them
+            {say`Leave them`}
           </button>
         </div>
       </div>

@@ -7,6 +7,7 @@ import {
   type RulebookAttribute,
 } from '@basileus/core/rulebook';
 import type { GridColumn } from '../table/columns';
+import { say } from '../ui/text';
 
 const kinds: Partial<Record<RulebookAttribute['type'], GridColumn['kind']>> = {
   integer: 'number',
@@ -47,14 +48,14 @@ export function toGridColumn(rulebook: Rulebook, a: RulebookAttribute, level: De
     options:
       a.type === 'yes-no'
         ? [
-            { code: 'yes', label: 'yes' },
-            { code: 'no', label: 'no' },
+            { code: 'yes', label: say`yes` },
+            { code: 'no', label: say`no` },
           ]
         : codes,
     mono: a.type === 'identifier' || a.type === 'measure' || a.type === 'date' || a.type === 'moment',
-    unit: a.type === 'money' ? currencyOf(rulebook, a) : a.units?.join(' or '),
+    unit: a.type === 'money' ? currencyOf(rulebook, a) : a.units?.join(say` or `),
     language: a.facet?.language,
-    help: a.help ? `${a.help}${a.example ? ` For example: ${a.example}` : ''}` : undefined,
+    help: a.help ? `${a.help}${a.example ? say` For example: ${a.example}` : ''}` : undefined,
   };
 }
 

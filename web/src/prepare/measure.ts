@@ -2,6 +2,7 @@
 import { countBytes, encodingNames } from '@basileus/core/forms';
 import type { RulebookAttribute } from '@basileus/core/rulebook';
 import { countCharacters, countColumns } from '@basileus/core/text';
+import { say } from '../ui/text';
 
 export interface Room {
   used: number;
@@ -18,7 +19,7 @@ export function measureText(a: RulebookAttribute, text: string): Room[] {
     ...(a.maxCharacters === undefined ? [] : [{ used: countCharacters(text), most: a.maxCharacters, what: '' }]),
     ...(a.maxBytes === undefined
       ? []
-      : [{ used: countBytes(text, a.bytesIn), most: a.maxBytes, what: `bytes in ${encodingNames[a.bytesIn]}` }]),
-    ...(a.maxColumns === undefined ? [] : [{ used: countColumns(text), most: a.maxColumns, what: 'columns' }]),
+      : [{ used: countBytes(text, a.bytesIn), most: a.maxBytes, what: say`bytes in ${encodingNames[a.bytesIn]}` }]),
+    ...(a.maxColumns === undefined ? [] : [{ used: countColumns(text), most: a.maxColumns, what: say`columns` }]),
   ];
 }

@@ -6,13 +6,14 @@ import { useFields } from '../own/fields';
 import { Refused } from '../ui/faces';
 import { Modal } from '../ui/Modal';
 import { toast } from '../ui/messages';
+import { say } from '../ui/text';
 
 /** By which fields the variants of a family differ, in their order: the first is the first choice of a buyer. */
 export function AxesChoice({ axes, onChange }: { axes: readonly string[]; onChange: (axes: string[]) => void }) {
   const book = useFields();
   return (
     <fieldset>
-      <legend>Variants differ by</legend>
+      <legend>{say`Variants differ by`}</legend>
       <div className="flex flex-wrap gap-x-4 gap-y-1 pt-1">
         {book.axes.map((a) => (
           <label key={a} className="flex items-center gap-1.5">
@@ -37,32 +38,32 @@ export function AxesChoice({ axes, onChange }: { axes: readonly string[]; onChan
 export function AxesAsk({ family, onClose }: { family: Product; onClose: () => void }) {
   const client = useQueryClient();
   const [axes, setAxes] = useState<readonly string[]>(family.axes);
-  const say = useMutation({
+  const saying = useMutation({
     mutationFn: () => call(sayAxes, { params: { id: family.id }, body: { axes: [...axes] } }),
     onSuccess: () => {
-      toast.success(`Said of the family ${family.sku}.`);
+      toast.success(say`Said of the family ${family.sku}.`);
       void client.invalidateQueries();
       onClose();
     },
   });
   return (
-    <Modal title={`The family ${family.sku}`} onClose={onClose}>
+    <Modal title={say`The family ${family.sku}`} onClose={onClose}>
       <div className="flex flex-col gap-3 p-5">
         <AxesChoice axes={axes} onChange={setAxes} />
-        {say.error && <Refused error={say.error} />}
+        {saying.error && <Refused error={saying.error} />}
         <div className="flex gap-2">
           <button
             type="button"
             className="btn btn-primary btn-sm"
-            disabled={axes.join() === family.axes.join() || say.isPending}
+            disabled={axes.join() === family.axes.join() || saying.isPending}
             onClick={() => {
-              say.mutate();
+              saying.mutate();
             }}
           >
-            Say so
+            {say`Say so`}
           </button>
           <button type="button" className="btn btn-sm" onClick={onClose}>
-            Leave it
+            {say`Leave it`}
           </button>
         </div>
       </div>

@@ -6,7 +6,8 @@ import { fromClipboard } from '../table/model';
 import { Refused } from '../ui/faces';
 import { Modal } from '../ui/Modal';
 import { toast } from '../ui/messages';
-import { plural } from '../ui/text';
+import { plural, say } from '../ui/text';
+import { tell } from '../ui/tell';
 
 /** Copies of an item under other SKUs: one a line, with a title behind a tab where it has another, as a spreadsheet gives them. */
 export function CopyAsk({ item, onClose }: { item: Product; onClose: () => void }) {
@@ -19,13 +20,13 @@ export function CopyAsk({ item, onClose }: { item: Product; onClose: () => void 
   const copy = useMutation({
     mutationFn: () => call(copyItem, { body: { from: item.id, items } }),
     onSuccess: ({ ids }) => {
-      toast.success(`${plural(ids.length, 'copy', 'copies')} of ${item.sku} added.`);
+      toast.success(say`${plural(ids.length, 'copy', 'copies')} of ${item.sku} added.`);
       void client.invalidateQueries();
       onClose();
     },
   });
   return (
-    <Modal title={`Copy ${item.sku}`} onClose={onClose}>
+    <Modal title={say`Copy ${item.sku}`} onClose={onClose}>
       <form
         className="flex flex-col gap-3 p-5"
         onSubmit={(e) => {
@@ -34,7 +35,7 @@ export function CopyAsk({ item, onClose }: { item: Product; onClose: () => void 
         }}
       >
         <label className="flex flex-col gap-1">
-          SKUs of the copies, one a line; behind a tab their titles
+          {say`SKUs of the copies, one a line; behind a tab their titles`}
           <textarea
             data-first
             className="textarea textarea-sm num"
@@ -46,16 +47,15 @@ export function CopyAsk({ item, onClose }: { item: Product; onClose: () => void 
           />
         </label>
         <p className="quiet">
-          They hold what {item.sku} holds but for GTIN, part number and stock
-          {item.kind === 'variant' ? ', and stand in its family' : ''}.
+          {tell`They hold what ${item.sku} holds but for GTIN, part number and stock${item.kind === 'variant' ? say`, and stand in its family` : ''}.`}
         </p>
         {copy.error && <Refused error={copy.error} />}
         <div className="flex gap-2">
           <button type="submit" className="btn btn-primary btn-sm" disabled={items.length === 0 || copy.isPending}>
-            Add {plural(items.length, 'copy', 'copies')}
+            {tell`Add ${plural(items.length, 'copy', 'copies')}`}
           </button>
           <button type="button" className="btn btn-sm" onClick={onClose}>
-            Leave it
+            {say`Leave it`}
           </button>
         </div>
       </form>

@@ -6,15 +6,16 @@ import { useFields } from '../own/fields';
 import { Refused } from '../ui/faces';
 import { Modal } from '../ui/Modal';
 import { toast } from '../ui/messages';
-import { plural } from '../ui/text';
+import { plural, say, wordFor } from '../ui/text';
 import { useQuiet } from '../ui/useQuiet';
 import { AxesChoice } from './AxesAsk';
 import { familiesQuery, familyMoveQuery } from './queries';
+import { tell } from '../ui/tell';
 
 const ways = {
-  there: 'Into a family that there is',
-  new: 'Into a new family',
-  none: 'Out of their families, each by itself',
+  there: say`Into a family that there is`,
+  new: say`Into a new family`,
+  none: say`Out of their families, each by itself`,
 } as const;
 
 /** Puts items into a family, a new one or none, and says what that does before it is done. */
@@ -41,8 +42,8 @@ export function FamilyAsk({ ids, onClose }: { ids: readonly number[]; onClose: (
     onSuccess: ({ moved }) => {
       toast.success(
         wanted.is === 'none'
-          ? `${plural(moved, 'item is', 'items are')} in no family any more.`
-          : `${plural(moved, 'item is', 'items are')} in the family ${wanted.sku}.`,
+          ? say`${plural(moved, 'item is', 'items are')} in no family any more.`
+          : say`${plural(moved, 'item is', 'items are')} in the family ${wanted.sku}.`,
       );
       void client.invalidateQueries();
       onClose();
@@ -52,7 +53,7 @@ export function FamilyAsk({ ids, onClose }: { ids: readonly number[]; onClose: (
   // What is shown may still be of the letters before; only what was shown for these is done.
   const isShown = isQuiet && !look.isPlaceholderData && counts !== undefined && counts.moved > 0;
   return (
-    <Modal title={`The family of ${plural(ids.length, 'item', 'items')}`} onClose={onClose}>
+    <Modal title={say`The family of ${plural(ids.length, 'item', 'items')}`} onClose={onClose}>
       <form
         className="flex flex-col gap-3 p-5"
         onSubmit={(e) => {
@@ -61,7 +62,7 @@ export function FamilyAsk({ ids, onClose }: { ids: readonly number[]; onClose: (
         }}
       >
         <fieldset className="flex flex-col gap-1">
-          <legend className="sr-only">Where to</legend>
+          <legend className="sr-only">{say`Where to`}</legend>
           {(Object.keys(ways) as (keyof typeof ways)[]).map((w) => (
             <label key={w} className="flex items-center gap-2">
               <input
@@ -79,7 +80,7 @@ export function FamilyAsk({ ids, onClose }: { ids: readonly number[]; onClose: (
         </fieldset>
         {way !== 'none' && (
           <label className="flex flex-col gap-1">
-            SKU of the family
+            {say`SKU of the family`}
             <input
               data-first
               className="input input-sm num"
@@ -102,7 +103,7 @@ export function FamilyAsk({ ids, onClose }: { ids: readonly number[]; onClose: (
         {way === 'new' && (
           <>
             <label className="flex flex-col gap-1">
-              Title
+              {say`Title`}
               <input
                 className="input input-sm"
                 value={title}
@@ -112,7 +113,7 @@ export function FamilyAsk({ ids, onClose }: { ids: readonly number[]; onClose: (
               />
             </label>
             <AxesChoice axes={axes} onChange={setAxes} />
-            <p className="quiet text-xs">What all of them have the same stands in the family too.</p>
+            <p className="quiet text-xs">{say`What all of them have the same stands in the family too.`}</p>
           </>
         )}
         {look.error && isSaid && <Refused error={look.error} />}
@@ -120,10 +121,10 @@ export function FamilyAsk({ ids, onClose }: { ids: readonly number[]; onClose: (
         {put.error && <Refused error={put.error} />}
         <div className="flex gap-2">
           <button type="submit" className="btn btn-primary btn-sm" disabled={!isShown || put.isPending}>
-            {counts ? `Move ${plural(counts.moved, 'item', 'items')}` : 'Move'}
+            {counts ? say`Move ${plural(counts.moved, 'item', 'items')}` : say`Move`}
           </button>
           <button type="button" className="btn btn-sm" onClick={onClose}>
-            Leave them
+            {say`Leave them`}
           </button>
         </div>
       </form>
@@ -136,13 +137,13 @@ function Does({ counts, labelOf }: { counts: FamilyCounts; labelOf: (field: stri
   const emptied = counts.from.filter((f) => f.left === 0).map((f) => f.sku),
     smaller = counts.from.filter((f) => f.left > 0);
   const lines = [
-    smaller.length > 0 && `Left with fewer: ${smaller.map((f) => `${f.sku} (${f.left})`).join(', ')}.`,
+    smaller.length > 0 && say`Left with fewer: ${smaller.map((f) => `${f.sku} (${f.left})`).join(', ')}.`,
     emptied.length > 0 &&
-      `Left with no variant: ${emptied.join(', ')}. Take ${emptied.length === 1 ? 'it' : 'them'} out of the catalog afterwards if nothing comes in.`,
-    counts.axes.length > 0 && `Variants differ by ${counts.axes.map(labelOf).join(' and ')}.`,
+      say`Left with no variant: ${emptied.join(', ')}. Take ${wordFor(emptied.length, 'it', 'them')} out of the catalog afterwards if nothing comes in.`,
+    counts.axes.length > 0 && say`Variants differ by ${counts.axes.map(labelOf).join(say` and `)}.`,
     counts.live > 0 &&
-      `${plural(counts.live, 'entry that a market has tells', 'entries that markets have tell')} the change of family with the next sending.`,
-    counts.same > 0 && `${plural(counts.same, 'item stands', 'items stand')} there already.`,
+      say`${plural(counts.live, 'entry that a market has tells', 'entries that markets have tell')} the change of family with the next sending.`,
+    counts.same > 0 && say`${plural(counts.same, 'item stands', 'items stand')} there already.`,
     counts.families + counts.bundles > 0 &&
       `${plural(counts.families + counts.bundles, 'row is a family or a bundle and stays', 'rows are families or bundles and stay')}.`,
   ].filter((l) => l !== false);
@@ -153,8 +154,7 @@ function Does({ counts, labelOf }: { counts: FamilyCounts; labelOf: (field: stri
       ))}
       {counts.alike.length > 0 && (
         <p className="text-warning">
-          The same as another variant in all of these: {counts.alike.slice(0, 10).join(', ')}
-          {counts.alike.length > 10 && ' and more'}. Markets refuse two of one kind; give them different values.
+          {tell`The same as another variant in all of these: ${counts.alike.slice(0, 10).join(', ')}${counts.alike.length > 10 && say` and more`}. Markets refuse two of one kind; give them different values.`}
         </p>
       )}
     </div>

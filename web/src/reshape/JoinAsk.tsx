@@ -8,15 +8,16 @@ import { useFields } from '../own/fields';
 import { Loading, Refused } from '../ui/faces';
 import { Modal } from '../ui/Modal';
 import { toast } from '../ui/messages';
-import { plural } from '../ui/text';
+import { plural, say } from '../ui/text';
 import { addStock, guessTaken, listDiffering, listNew, together } from './joining';
 import { itemsQuery, removalQuery } from './queries';
+import { tell } from '../ui/tell';
 
 /** Several items made one: which one stays, and whose value it takes in every field in which they differ. */
 export function JoinAsk({ ids, onClose }: { ids: readonly number[]; onClose: () => void }) {
   const items = useQuery(itemsQuery(ids));
   return (
-    <Modal title={`Make one item of ${ids.length}`} onClose={onClose} wide>
+    <Modal title={say`Make one item of ${ids.length}`} onClose={onClose} wide>
       {items.isLoading ? (
         <Loading />
       ) : items.error || !items.data ? (
@@ -40,7 +41,7 @@ function Joining({ items, onClose }: { items: readonly Product[]; onClose: () =>
     mutationFn: () =>
       call(joinItems, { body: { keep: items[kept]!.id, others, values: listNew(differing, kept, taken) } }),
     onSuccess: () => {
-      toast.success(`${plural(others.length, 'item is', 'items are')} joined to ${items[kept]!.sku}.`);
+      toast.success(say`${plural(others.length, 'item is', 'items are')} joined to ${items[kept]!.sku}.`);
       void client.invalidateQueries();
       onClose();
     },
@@ -53,7 +54,7 @@ function Joining({ items, onClose }: { items: readonly Product[]; onClose: () =>
         <table className="plain-table">
           <thead>
             <tr>
-              <th>Stays</th>
+              <th>{say`Stays`}</th>
               {items.map((item, i) => (
                 <th key={item.id}>
                   <label className="flex items-center gap-2">
@@ -95,7 +96,8 @@ function Joining({ items, onClose }: { items: readonly Product[]; onClose: () =>
                           }}
                         />
                         <span>
-                          added up: <span className="num">{addStock(f.values)}</span>
+                          {say`added up: `}
+                          <span className="num">{addStock(f.values)}</span>
                         </span>
                       </label>
                     )}
@@ -113,7 +115,7 @@ function Joining({ items, onClose }: { items: readonly Product[]; onClose: () =>
                           }}
                         />
                         <span className="line-clamp-3 max-w-64 break-words">
-                          {v === null ? <span className="quiet italic">nothing</span> : toText(v)}
+                          {v === null ? <span className="quiet italic">{say`nothing`}</span> : toText(v)}
                         </span>
                       </label>
                     </td>
@@ -123,7 +125,7 @@ function Joining({ items, onClose }: { items: readonly Product[]; onClose: () =>
             })}
             {differing.length === 0 && (
               <tr>
-                <td colSpan={items.length + 1}>They hold the same in every field.</td>
+                <td colSpan={items.length + 1}>{say`They hold the same in every field.`}</td>
               </tr>
             )}
           </tbody>
@@ -131,13 +133,12 @@ function Joining({ items, onClose }: { items: readonly Product[]; onClose: () =>
       </div>
       {odd && (
         <p className="text-error" role="alert">
-          {odd.sku} is a {odd.kind}; singles and variants are joined. Leave it out.
+          {tell`${odd.sku} is a ${odd.kind}; singles and variants are joined. Leave it out.`}
         </p>
       )}
       {!odd && stays.length > 0 && (
         <p className="text-error" role="alert">
-          {stays.join(', ')} cannot go: it stands on a market or is on its way there, or a bundle holds it. Let it be
-          the one that stays.
+          {tell`${stays.join(', ')} cannot go: it stands on a market or is on its way there, or a bundle holds it. Let it be the one that stays.`}
         </p>
       )}
       {join.error && <Refused error={join.error} />}
@@ -150,10 +151,10 @@ function Joining({ items, onClose }: { items: readonly Product[]; onClose: () =>
             join.mutate();
           }}
         >
-          Join to {items[kept]?.sku}
+          {tell`Join to ${items[kept]?.sku}`}
         </button>
         <button type="button" className="btn btn-sm" onClick={onClose}>
-          Leave them
+          {say`Leave them`}
         </button>
       </div>
     </div>

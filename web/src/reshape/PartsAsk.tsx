@@ -10,6 +10,8 @@ import { Loading, Refused } from '../ui/faces';
 import { Modal } from '../ui/Modal';
 import { toast } from '../ui/messages';
 import { useQuiet } from '../ui/useQuiet';
+import { say } from '../ui/text';
+import { tell } from '../ui/tell';
 
 /** What a bundle is made of; an item with parts becomes one, and one without is a single again. */
 export function PartsAsk({ item, onClose }: { item: Product; onClose: () => void }) {
@@ -18,7 +20,7 @@ export function PartsAsk({ item, onClose }: { item: Product; onClose: () => void
     queryFn: () => call(readParts, { params: { id: item.id } }),
   });
   return (
-    <Modal title={`Parts of ${item.sku}`} onClose={onClose}>
+    <Modal title={say`Parts of ${item.sku}`} onClose={onClose}>
       {now.data ? (
         <Parts item={item} held={now.data.parts} partOf={now.data.partOf} onClose={onClose} />
       ) : now.error ? (
@@ -66,7 +68,9 @@ function Parts({
         throw new Error('Somebody else has changed the parts meanwhile; close this and look again.');
     },
     onSuccess: () => {
-      toast.success(after.length === 0 ? `${item.sku} is no bundle any more.` : `${item.sku} is a bundle of these.`);
+      toast.success(
+        after.length === 0 ? say`${item.sku} is no bundle any more.` : say`${item.sku} is a bundle of these.`,
+      );
       void client.invalidateQueries({ queryKey: ['products'] });
       onClose();
     },
@@ -82,11 +86,11 @@ function Parts({
         save.mutate();
       }}
     >
-      {partOf.length > 0 && <p>It is a part of {partOf.join(', ')}.</p>}
+      {partOf.length > 0 && <p>{tell`It is a part of ${partOf.join(', ')}.`}</p>}
       <p className="quiet">
-        Sold as one: it has as many as its parts are there for. Without parts it is an item by itself.
+        {say`Sold as one: it has as many as its parts are there for. Without parts it is an item by itself.`}
       </p>
-      <ul className="flex flex-col gap-2" aria-label="Parts">
+      <ul className="flex flex-col gap-2" aria-label={say`Parts`}>
         {lines.map((line, i) => (
           <li key={i} className="flex items-center gap-2">
             <input
@@ -94,7 +98,7 @@ function Parts({
               type="number"
               min={1}
               max={10_000}
-              aria-label={`How many of part ${i + 1}`}
+              aria-label={say`How many of part ${i + 1}`}
               value={line.count}
               onChange={(e) => {
                 put(i, { ...line, count: Math.max(1, Number(e.target.value) || 1) });
@@ -102,7 +106,7 @@ function Parts({
             />
             <span aria-hidden="true">×</span>
             <SkuBox
-              label={`SKU of part ${i + 1}`}
+              label={say`SKU of part ${i + 1}`}
               value={line.sku}
               onChange={(sku) => {
                 put(i, { ...line, sku });
@@ -111,7 +115,7 @@ function Parts({
             <button
               type="button"
               className="btn btn-ghost btn-sm btn-square"
-              aria-label={`Take part ${i + 1} out`}
+              aria-label={say`Take part ${i + 1} out`}
               onClick={() => {
                 setLines(lines.filter((_, n) => n !== i));
               }}
@@ -129,7 +133,7 @@ function Parts({
         }}
       >
         <Plus size={14} />
-        Another part
+        {say`Another part`}
       </button>
       {save.error && (
         <p role="alert" className="text-error">
@@ -142,10 +146,10 @@ function Parts({
           className="btn btn-primary btn-sm"
           disabled={after.join('\n') === held.join('\n') || save.isPending}
         >
-          Keep these parts
+          {say`Keep these parts`}
         </button>
         <button type="button" className="btn btn-sm" onClick={onClose}>
-          Leave it
+          {say`Leave it`}
         </button>
       </div>
     </form>
@@ -172,7 +176,7 @@ function SkuBox({ label, value, onChange }: { label: string; value: string; onCh
       <input
         className="input input-sm num min-w-0 flex-1"
         aria-label={label}
-        placeholder="SKU, or words of its title"
+        placeholder={say`SKU, or words of its title`}
         autoComplete="off"
         list={listId}
         value={value}

@@ -10,24 +10,24 @@ import {
 import { compileCategory, type Form, type Operation, operations, type Rulebook } from '@basileus/core/rulebook';
 import { useMemo } from 'react';
 import { RecordsLook, wordFile } from '../send/RecordsLook';
-import { count, sizeOf } from '../ui/text';
+import { count, sizeOf, say } from '../ui/text';
 import { OwnTemplate } from '../connection/OwnTemplate';
 
 const records: Readonly<Record<Form['record'], string>> = {
-  listing: 'one record an item',
-  'listing-at-site': 'one record an item and country',
-  family: 'one record a family, its variants side by side',
+  listing: say`one record an item`,
+  'listing-at-site': say`one record an item and country`,
+  family: say`one record a family, its variants side by side`,
 };
 /** What an operation is for, as a verb. */
 const operationWords: Readonly<Record<Operation, string>> = {
-  create: 'put up new entries',
-  offer: 'join entries that are there',
-  revise: 'change details',
-  replace: 'replace whole entries',
-  price: 'change prices',
-  stock: 'change stock',
-  withdraw: 'take entries down',
-  restore: 'put entries back',
+  create: say`put up new entries`,
+  offer: say`join entries that are there`,
+  revise: say`change details`,
+  replace: say`replace whole entries`,
+  price: say`change prices`,
+  stock: say`change stock`,
+  withdraw: say`take entries down`,
+  restore: say`put entries back`,
 };
 
 const capitalise = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
@@ -41,7 +41,7 @@ export function FileForms({ rulebook, leaf }: { rulebook: Rulebook; leaf: string
         <section key={form.key} aria-label={form.label}>
           <h3 className="mb-1 text-lg">{form.label}</h3>
           <p className="mb-2 quiet">
-            {`${capitalise(wordFile(looks, form.container.encoding))}; ${records[form.record]}; a blank ${form.blank === 'keeps' ? 'leaves what is there' : 'empties the field'}; at most ${count(form.maxRecords)} records${form.maxBytes === undefined ? '' : ` and ${sizeOf(form.maxBytes)}`} a file. It is used to ${done.map((o) => operationWords[o]).join(', ')}.`}
+            {say`${capitalise(wordFile(looks, form.container.encoding))}; ${records[form.record]}; a blank ${form.blank === 'keeps' ? say`leaves what is there` : say`empties the field`}; at most ${count(form.maxRecords)} records${form.maxBytes === undefined ? '' : say` and ${sizeOf(form.maxBytes)}`} a file. It is used to ${done.map((o) => operationWords[o]).join(', ')}.`}
           </p>
           {form.container.kind === 'workbook' && <OwnTemplate market={rulebook.market.key} form={form.key} />}
           <div className="overflow-auto panel">

@@ -20,6 +20,7 @@ import { toast } from '../ui/messages';
 import { Modal } from '../ui/Modal';
 import { NewVersion, type NextVersion } from './NewVersion';
 import { FileButton } from '../ui/FileButton';
+import { say } from '../ui/text';
 
 const documentQuery = (market: string) =>
   queryOptions({
@@ -64,21 +65,21 @@ export function MoreTemplates({ rulebook }: { rulebook: Rulebook }) {
   };
   if (!isPossible || !document) return text.error ? <Refused error={text.error} /> : null;
   return (
-    <section aria-label="Templates by category" className="panel flex flex-wrap items-center gap-3 p-4">
+    <section aria-label={say`Templates by category`} className="panel flex flex-wrap items-center gap-3 p-4">
       <p>
-        {`${rulebook.market.name} gives out a template for each of its categories: bring another one, or a newer one of a category that is there.`}
+        {say`${rulebook.market.name} gives out a template for each of its categories: bring another one, or a newer one of a category that is there.`}
       </p>
-      <FileButton label="Blank template of a category" accept=".xlsx,.xlsm" onFiles={(f) => void take(f)}>
-        Bring a template …
+      <FileButton label={say`Blank template of a category`} accept=".xlsx,.xlsm" onFiles={(f) => void take(f)}>
+        {say`Bring a template …`}
       </FileButton>
       {wrong && (
         <p role="alert" className="w-full text-error">
-          {`“${wrong.path}” cannot be taken: ${wrong.reason}`}
+          {say`“${wrong.path}” cannot be taken: ${wrong.reason}`}
         </p>
       )}
       {brought && (
         <Modal
-          title="A template of a category"
+          title={say`A template of a category`}
           onClose={() => {
             setBrought(undefined);
           }}
@@ -94,7 +95,7 @@ export function MoreTemplates({ rulebook }: { rulebook: Rulebook }) {
               draft={(reading, settings) =>
                 extendRulebook(document, reading, settings, fields, nextVersion(new Date(), document.version))
               }
-              goOn={() => 'Look at what it changes'}
+              goOn={() => say`Look at what it changes`}
               onGoOn={({ document: made, form }, said) => {
                 look.mutate({ document: made, form, file: brought.file, said });
               }}
@@ -109,7 +110,7 @@ export function MoreTemplates({ rulebook }: { rulebook: Rulebook }) {
           next={next}
           onPut={() =>
             bringTemplate(market, next.form, next.file, next.said).catch((e: unknown) => {
-              toast.error(e instanceof Error ? e.message : 'The template could not be kept.');
+              toast.error(e instanceof Error ? e.message : say`The template could not be kept.`);
             })
           }
           onClose={() => {

@@ -6,17 +6,18 @@ import type { z } from 'zod';
 import { call } from '../api/call';
 import { Refused } from '../ui/faces';
 import { Modal } from '../ui/Modal';
-import { plural } from '../ui/text';
+import { plural, say } from '../ui/text';
+import { tell } from '../ui/tell';
 
 export type NextVersion = z.output<typeof compareRulebook.response> & { document: Record<string, unknown> };
 
 const titles: Record<ChangeArea, string> = {
-  categories: 'Categories',
-  demands: 'What is demanded',
-  attributes: 'Attributes',
-  codes: 'Values',
-  files: 'Files',
-  terms: 'Terms',
+  categories: say`Categories`,
+  demands: say`What is demanded`,
+  attributes: say`Attributes`,
+  codes: say`Values`,
+  files: say`Files`,
+  terms: say`Terms`,
 };
 const tones = { new: 'text-success', gone: 'text-error', changed: 'text-secondary' } as const;
 
@@ -41,19 +42,19 @@ export function NewVersion({
       return put;
     },
     onSuccess: (r) => {
-      toast.success(`Version ${r.version} is in force; everything is being checked anew.`);
+      toast.success(say`Version ${r.version} is in force; everything is being checked anew.`);
       void client.invalidateQueries();
       onClose();
     },
   });
   return (
-    <Modal title={`Version ${next.version}, against ${next.inForce}`} onClose={onClose} wide>
+    <Modal title={say`Version ${next.version}, against ${next.inForce}`} onClose={onClose} wide>
       <div className="flex flex-col gap-4 p-5">
         <div className="flex flex-wrap items-center gap-4">
           <span>
             {next.changes.length === 0
-              ? 'It changes nothing that is checked or sent.'
-              : `${plural(next.changes.length, 'change', 'changes')}. Everything is checked anew once it is in force.`}
+              ? say`It changes nothing that is checked or sent.`
+              : say`${plural(next.changes.length, 'change', 'changes')}. Everything is checked anew once it is in force.`}
           </span>
           <button
             type="button"
@@ -63,7 +64,7 @@ export function NewVersion({
               put.mutate();
             }}
           >
-            Put version {next.version} in force
+            {tell`Put version ${next.version} in force`}
           </button>
         </div>
         {put.error && <Refused error={put.error} />}

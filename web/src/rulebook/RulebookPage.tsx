@@ -7,31 +7,32 @@ import { rulebookQuery, useScope } from '../frame/scope';
 import { Branch } from '../prepare/CategoryPicker';
 import { DemandNotch } from '../ui/demand';
 import { Empty, Loading, PageHead, Refused } from '../ui/faces';
-import { plural } from '../ui/text';
+import { plural, say } from '../ui/text';
 import { useUrlValue } from '../ui/url';
 import { FileForms } from './FileForms';
 import { listLimits } from './limits';
 import { MoreTemplates } from './MoreTemplates';
 import { NewVersion, type NextVersion } from './NewVersion';
 import { FileButton } from '../ui/FileButton';
+import { tell } from '../ui/tell';
 
 /** What the form of an attribute is called by people. */
 const formWords: Record<AttributeType, string> = {
-  text: 'text',
-  'long-text': 'long text',
-  html: 'text with markup',
-  integer: 'whole number',
+  text: say`text`,
+  'long-text': say`long text`,
+  html: say`text with markup`,
+  integer: say`whole number`,
   decimal: 'number',
-  money: 'amount of money',
-  'yes-no': 'yes or no',
-  'one-of': 'one of a list',
-  'several-of': 'several of a list',
+  money: say`amount of money`,
+  'yes-no': say`yes or no`,
+  'one-of': say`one of a list`,
+  'several-of': say`several of a list`,
   date: 'day',
-  moment: 'day and time',
+  moment: say`day and time`,
   measure: 'measure',
-  identifier: 'barcode number',
+  identifier: say`barcode number`,
   links: 'links',
-  'repeated-text': 'several lines of text',
+  'repeated-text': say`several lines of text`,
 };
 
 /** The market's rules as the rulebook in force has them: the tree, and what each leaf demands. */
@@ -58,8 +59,8 @@ export function RulebookPage() {
   return (
     <>
       <PageHead
-        title={`Rulebook of ${name}`}
-        about={`Version ${book.version} · ${plural(book.attributes.length, 'attribute', 'attributes')}, ${plural(book.tree.filter((n) => n.takesItems).length, 'leaf', 'leaves')}, ${plural(Object.keys(book.codeLists).length, 'code list', 'code lists')} · ${book.sites.map((s) => `prices in ${s.currency} ${s.pricesInclude === 'tax' ? 'with' : 'without'} tax`).join(', ')}`}
+        title={say`Rulebook of ${name}`}
+        about={say`Version ${book.version} · ${plural(book.attributes.length, 'attribute', 'attributes')}, ${plural(book.tree.filter((n) => n.takesItems).length, 'leaf', 'leaves')}, ${plural(Object.keys(book.codeLists).length, 'code list', 'code lists')} · ${book.sites.map((s) => say`prices in ${s.currency} ${s.pricesInclude === 'tax' ? say`with` : say`without`} tax`).join(', ')}`}
       >
         <button
           type="button"
@@ -69,35 +70,35 @@ export function RulebookPage() {
             setView(view === 'files' ? '' : 'files');
           }}
         >
-          {view === 'files' ? 'Show demands' : 'Show files'}
+          {view === 'files' ? say`Show demands` : say`Show files`}
         </button>
         <a
           className="btn btn-sm"
           href={`/api/markets/${market}/rulebook/document`}
           download={`${market}-${book.version}.json`}
         >
-          Download this version
+          {say`Download this version`}
         </a>
         <FileButton
-          label="Rulebook file"
+          label={say`Rulebook file`}
           accept="application/json,.json"
           onFiles={(f) => {
             look.mutate(f);
           }}
         >
-          Look at a new version …
+          {say`Look at a new version …`}
         </FileButton>
       </PageHead>
       {look.error && <Refused error={look.error} />}
       <div className="grid min-h-0 flex-1 grid-rows-[30%_minmax(0,1fr)] border-t border-base-300 lg:grid-cols-[19rem_1fr] lg:grid-rows-1">
-        <nav aria-label="Tree" className="overflow-auto border-r border-base-300 bg-base-100 py-3">
+        <nav aria-label={say`Tree`} className="overflow-auto border-r border-base-300 bg-base-100 py-3">
           <Branch rulebook={book} parent={undefined} onChoose={setLeaf} />
         </nav>
         {view === 'files' ? (
           <div className="min-w-0 overflow-auto p-5">
-            <h2 className="mb-1 text-lg">What files look like</h2>
+            <h2 className="mb-1 text-lg">{say`What files look like`}</h2>
             <p className="mb-3 quiet">
-              With made-up values{compiled ? ` of ${compiled.path.join(' › ')}` : ''}; choose a leaf to see another.
+              {tell`With made-up values${compiled ? say` of ${compiled.path.join(' › ')}` : ''}; choose a leaf to see another.`}
             </p>
             <div className="flex flex-col gap-5">
               <MoreTemplates key={market} rulebook={book} />
@@ -105,24 +106,24 @@ export function RulebookPage() {
             </div>
           </div>
         ) : !compiled ? (
-          <Empty title="Choose a leaf of the tree.">
-            Its attributes show with their level of demand, their form and their limits.
+          <Empty title={say`Choose a leaf of the tree.`}>
+            {say`Its attributes show with their level of demand, their form and their limits.`}
           </Empty>
         ) : (
           <div className="min-w-0 overflow-auto p-5">
             <h2 className="mb-1 text-lg">{compiled.path.join(' › ')}</h2>
             <p className="mb-3 quiet">
               {compiled.axes.length
-                ? `Families may be divided by ${compiled.axes.map(labelOf).join(' and ')}.`
-                : 'Takes no families.'}
+                ? say`Families may be divided by ${compiled.axes.map(labelOf).join(say` and `)}.`
+                : say`Takes no families.`}
             </p>
             <table className="plain-table panel">
               <thead>
                 <tr>
-                  <th>Level</th>
-                  <th>Attribute</th>
-                  <th>Form</th>
-                  <th>Limits and conditions</th>
+                  <th>{say`Level`}</th>
+                  <th>{say`Attribute`}</th>
+                  <th>{say`Form`}</th>
+                  <th>{say`Limits and conditions`}</th>
                 </tr>
               </thead>
               <tbody>
@@ -142,10 +143,10 @@ export function RulebookPage() {
                       </td>
                       <td>
                         {formWords[a.attribute.type]}
-                        {a.attribute.units && ` in ${a.attribute.units.join(' or ')}`}
+                        {a.attribute.units && say` in ${a.attribute.units.join(say` or `)}`}
                         {a.codes && (
                           <details>
-                            <summary className="cursor-pointer quiet">{a.codes.entries.length} values</summary>
+                            <summary className="cursor-pointer quiet">{tell`${a.codes.entries.length} values`}</summary>
                             {a.codes.entries.map((e) => (
                               <div key={e.code}>
                                 <span className="num">{e.code}</span> {e.label}
@@ -157,9 +158,7 @@ export function RulebookPage() {
                       <td className="text-sm">
                         {listLimits(a.attribute, book.market.languages[0]!).join(', ')}
                         {a.conditions.map((c, i) => (
-                          <div key={i}>
-                            {c.level} when {describeCondition(c.when, labelOf, codeLabel)}
-                          </div>
+                          <div key={i}>{tell`${c.level} when ${describeCondition(c.when, labelOf, codeLabel)}`}</div>
                         ))}
                       </td>
                     </tr>
@@ -189,9 +188,9 @@ async function readJson(file: File): Promise<Record<string, unknown>> {
   } catch {
     throw new CallError({
       code: 'bad-input',
-      message: `“${file.name}” is not JSON.`,
+      message: say`“${file.name}” is not JSON.`,
       field: null,
-      remedy: 'Give the rulebook as one JSON document.',
+      remedy: say`Give the rulebook as one JSON document.`,
     });
   }
 }

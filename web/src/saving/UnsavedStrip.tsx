@@ -1,7 +1,8 @@
 import { useState, useSyncExternalStore } from 'react';
 import { Modal } from '../ui/Modal';
-import { plural, shown } from '../ui/text';
+import { plural, shown, say } from '../ui/text';
 import { giveUp, queue, sendSoon } from './saving';
+import { tell } from '../ui/tell';
 
 /** Changes that the server has not taken yet; nothing where it answers. */
 export function UnsavedStrip() {
@@ -20,11 +21,11 @@ export function UnsavedStrip() {
           setOpen(true);
         }}
       >
-        <span className="text-warning">{plural(cells, 'change', 'changes')} not saved yet</span>
+        <span className="text-warning">{tell`${plural(cells, 'change', 'changes')} not saved yet`}</span>
       </button>
       {isOpen && (
         <Modal
-          title="Not saved yet"
+          title={say`Not saved yet`}
           wide
           onClose={() => {
             setOpen(false);
@@ -32,16 +33,17 @@ export function UnsavedStrip() {
         >
           <div className="flex flex-col gap-3 p-5">
             <p>
-              The server does not answer.{' '}
-              {queue.isKept()
-                ? 'These changes are kept in this browser, also when the window is closed, and are saved as soon as it answers.'
-                : 'These changes are too many to be kept over a reload: leave this window open until they are saved.'}
+              {tell`The server does not answer. ${
+                queue.isKept()
+                  ? say`These changes are kept in this browser, also when the window is closed, and are saved as soon as it answers.`
+                  : say`These changes are too many to be kept over a reload: leave this window open until they are saved.`
+              }`}
             </p>
             <table className="plain-table">
               <thead>
                 <tr>
-                  <th>Change</th>
-                  <th>To</th>
+                  <th>{say`Change`}</th>
+                  <th>{say`To`}</th>
                   <th />
                 </tr>
               </thead>
@@ -49,7 +51,7 @@ export function UnsavedStrip() {
                 {late.slice(0, 100).map((e) => (
                   <tr key={e.id}>
                     <td>
-                      {e.title || (e.scope === 'products' ? 'Edited in the catalog' : 'Edited for a market')}
+                      {e.title || (e.scope === 'products' ? say`Edited in the catalog` : say`Edited for a market`)}
                       {e.cells.length > 1 && `, ${plural(e.cells.length, 'cell', 'cells')}`}
                     </td>
                     <td className="max-w-80 truncate">{shown(e.cells[0]?.after) || '(emptied)'}</td>
@@ -61,16 +63,16 @@ export function UnsavedStrip() {
                           giveUp(e.id);
                         }}
                       >
-                        Discard
+                        {say`Discard`}
                       </button>
                     </td>
                   </tr>
                 ))}
               </tbody>
             </table>
-            {late.length > 100 && <p className="quiet">and {late.length - 100} more</p>}
+            {late.length > 100 && <p className="quiet">{tell`and ${late.length - 100} more`}</p>}
             <button type="button" className="btn btn-sm self-start" onClick={sendSoon}>
-              Try now
+              {say`Try now`}
             </button>
           </div>
         </Modal>

@@ -10,6 +10,7 @@ import { whenAnswering } from '../api/live';
 import { bookOf, fieldsQuery } from '../own/fields';
 import { createQueue, type Unsaved, type UnsavedCell } from './queue';
 import { createUndoLog } from './undo';
+import { say } from '../ui/text';
 
 export interface EditOutcome {
   applied: number;
@@ -57,7 +58,7 @@ function add(scope: string, cells: UnsavedCell[], title: string, isUndo: boolean
   const id = crypto.randomUUID();
   queue.add({ id, scope, title, cells, isUndo, isLate: false });
   if (!queue.isKept())
-    toast.warning('This is too much to be kept in the browser: leave the window open until it is saved.');
+    toast.warning(say`This is too much to be kept in the browser: leave the window open until it is saved.`);
   const done = new Promise<EditOutcome | undefined>((resolve) => waiting.set(id, resolve));
   sendSoon();
   return done;
@@ -80,7 +81,7 @@ export const turnBack = (scope: string, how: 'undo' | 'redo'): Promise<number> |
   log[how](scope, async (cells) =>
     listMade(
       cells,
-      await add(scope, cells, how === 'undo' ? 'Taken back in the table' : 'Made again in the table', true),
+      await add(scope, cells, how === 'undo' ? say`Taken back in the table` : say`Made again in the table`, true),
     ),
   );
 
@@ -133,19 +134,19 @@ function tell(entry: Unsaved, outcome: EditOutcome): void {
   const { conflicts, refused = [] } = outcome;
   if (conflicts.length)
     toast.error(
-      `${conflicts.length === 1 ? 'A cell was' : `${conflicts.length} cells were`} changed by someone else meanwhile and left as they are.`,
+      say`${conflicts.length === 1 ? say`A cell was` : say`${conflicts.length} cells were`} changed by someone else meanwhile and left as they are.`,
     );
   const book = bookOf(client?.getQueryData(fieldsQuery.queryKey));
   for (const r of refused.slice(0, 3)) {
     const cell = entry.cells.find((c) => c.id === r.id && c.field === r.field);
-    const place = cell?.at === undefined ? r.sku : `${r.sku}, row ${cell.at}`;
+    const place = cell?.at === undefined ? r.sku : say`${r.sku}, row ${cell.at}`;
     const labelOf = (key: string): string => cell?.label ?? book.labelOf(key);
     toast.error(
       `${place}: ${wordRowProblem({ field: r.field, value: cell?.after ?? null, fault: r.fault }, { ...book, labelOf })}`,
     );
   }
   if (refused.length > 3)
-    toast.error(`${refused.length - 3} more cells cannot hold what was given and stay as they were.`);
+    toast.error(say`${refused.length - 3} more cells cannot hold what was given and stay as they were.`);
 }
 
 async function refresh(scope: string): Promise<void> {

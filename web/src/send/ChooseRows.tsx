@@ -1,6 +1,7 @@
 import { type ItemChoice, RowFilters } from '../frame/RowFilters';
-import { plural } from '../ui/text';
+import { plural, say } from '../ui/text';
 import { useUrlValue } from '../ui/url';
+import { tell } from '../ui/tell';
 
 /** Which of the planned rows are meant, held in the address. */
 export interface RowChoice extends ItemChoice {
@@ -36,7 +37,7 @@ export function ChooseRows({
 }) {
   const chosen = choice.ids === '' ? 0 : choice.ids.split(',').length;
   return (
-    <div className="flex flex-wrap items-center gap-2 px-5 pb-3" role="group" aria-label="Which rows go">
+    <div className="flex flex-wrap items-center gap-2 px-5 pb-3" role="group" aria-label={say`Which rows go`}>
       {chosen > 0 && (
         <button
           type="button"
@@ -45,7 +46,7 @@ export function ChooseRows({
             set('ids', '');
           }}
         >
-          Only {plural(chosen, 'chosen listing', 'chosen listings')} ×
+          {tell`Only ${plural(chosen, 'chosen listing', 'chosen listings')} ×`}
         </button>
       )}
       <RowFilters choice={choice} set={set} />

@@ -1,5 +1,6 @@
 import { useState } from 'react';
 import { Modal } from '../ui/Modal';
+import { say } from '../ui/text';
 
 /** Asks once before much goes, or what is for ever, or what surprises; then it is a person who has looked. */
 export function ConfirmSend({
@@ -17,7 +18,7 @@ export function ConfirmSend({
 }) {
   const [hasLooked, setLooked] = useState(false);
   return (
-    <Modal title="Before it goes" onClose={onClose}>
+    <Modal title={say`Before it goes`} onClose={onClose}>
       <div className="flex flex-col gap-3 p-5">
         <p className="font-semibold">{sentence}</p>
         {warnings.map((w) => (
@@ -35,7 +36,7 @@ export function ConfirmSend({
                 setLooked(e.target.checked);
               }}
             />
-            I have looked, and it is meant
+            {say`I have looked, and it is meant`}
           </label>
         )}
         <div className="flex gap-2">
@@ -45,10 +46,10 @@ export function ConfirmSend({
             disabled={isBusy || (warnings.length > 0 && !hasLooked)}
             onClick={onSend}
           >
-            Send it
+            {say`Send it`}
           </button>
           <button type="button" className="btn btn-sm" onClick={onClose}>
-            Not yet
+            {say`Not yet`}
           </button>
         </div>
       </div>

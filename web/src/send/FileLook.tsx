@@ -2,11 +2,12 @@ import type { Operation } from '@basileus/core/rulebook';
 import { useQuery } from '@tanstack/react-query';
 import { Loading, Refused } from '../ui/faces';
 import { Modal } from '../ui/Modal';
-import { count, plural } from '../ui/text';
+import { count, plural, say } from '../ui/text';
 import { useState } from 'react';
 import type { RowChoice } from './ChooseRows';
 import { fileQuery } from './queries';
 import { RecordsLook, wordFile } from './RecordsLook';
+import { tell } from '../ui/tell';
 
 /** The file as the market would get it. */
 export function FileLook({
@@ -23,7 +24,7 @@ export function FileLook({
   const [form, setForm] = useState<string>();
   const file = useQuery(fileQuery(market, operation, choice, form));
   return (
-    <Modal title={file.data ? file.data.name : 'The file'} onClose={onClose} wide>
+    <Modal title={file.data ? file.data.name : say`The file`} onClose={onClose} wide>
       {file.isLoading ? (
         <Loading />
       ) : file.error || !file.data ? (
@@ -32,7 +33,7 @@ export function FileLook({
         <div className="overflow-auto p-4">
           {file.data.forms.length > 1 && (
             <label className="mb-2 flex items-center gap-2 text-sm">
-              Form
+              {say`Form`}
               <select
                 className="select select-sm w-auto"
                 value={form ?? file.data.form}
@@ -49,9 +50,7 @@ export function FileLook({
             </label>
           )}
           <p className="mb-2 quiet">
-            The first {Math.min(50, file.data.total)} of {count(file.data.total)} rows, exactly as the market will get
-            them: {wordFile(file.data.looks, file.data.encoding)}
-            {file.data.looks.as === 'table' ? ', under our words for its columns' : ''}.
+            {tell`The first ${Math.min(50, file.data.total)} of ${count(file.data.total)} rows, exactly as the market will get them: ${wordFile(file.data.looks, file.data.encoding)}${file.data.looks.as === 'table' ? say`, under our words for its columns` : ''}.`}
           </p>
           <RecordsLook looks={file.data.looks} />
         </div>

@@ -1,11 +1,12 @@
 import type { FilePreview } from './queries';
+import { say } from '../ui/text';
 
 type Tree = Extract<FilePreview['looks'], { as: 'tree' }>;
 type Branch = Tree['records'][number]['branches'][number];
 
 function BranchValue({ cell }: Pick<Branch, 'cell'>) {
   if (cell === undefined) return null;
-  if (cell === null) return <span className="quiet italic">emptied</span>;
+  if (cell === null) return <span className="quiet italic">{say`emptied`}</span>;
   if (typeof cell === 'string')
     return (
       <span dir="auto" className="block break-words">
@@ -40,7 +41,7 @@ export function FileTree({ records }: Pick<Tree, 'records'>) {
                 <dt className="num w-36 shrink-0 text-base-content/70">{b.name}</dt>
                 <dd className="num min-w-0 flex-1">
                   <BranchValue cell={b.cell} />
-                  {b.isChanged && <span className="sr-only"> (changed)</span>}
+                  {b.isChanged && <span className="sr-only">{say` (changed)`}</span>}
                 </dd>
               </div>
             ))}

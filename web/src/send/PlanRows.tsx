@@ -9,14 +9,15 @@ import { Difference } from '../ui/Difference';
 import { Empty, Loading, Refused } from '../ui/faces';
 import { NewFields } from '../ui/NewFields';
 import { Pager } from '../ui/Pager';
-import { count, plural } from '../ui/text';
+import { count, plural, say } from '../ui/text';
 import type { RowChoice } from './ChooseRows';
 import { wordHeldRow } from './words';
 import { planRowsQuery } from './queries';
 import { rowsOnPage } from '../gather/queries';
 import { oneOf } from '../ui/url';
+import { tell } from '../ui/tell';
 
-const why = { no: 'Would go', yes: 'Held back' } as const;
+const why = { no: say`Would go`, yes: say`Held back` } as const;
 
 /** The rows of one operation, each as what it would change on the market; those held back with the reason. */
 export function PlanRows({
@@ -40,7 +41,7 @@ export function PlanRows({
   const release = useMutation({
     mutationFn: (ids: number[]) => call(releaseHold, { params: { market }, body: { ids } }),
     onSuccess: (r) => {
-      toast.success(`${plural(r.released, 'price', 'prices')} let go.`);
+      toast.success(say`${plural(r.released, 'price', 'prices')} let go.`);
       void client.invalidateQueries({ queryKey: ['listings'] });
     },
     onError: (e) => toast.error(e.message),
@@ -48,9 +49,9 @@ export function PlanRows({
   const moved = rows.data?.rows.filter((r) => r.held === 'price-moved') ?? [];
   const isEmpty = rows.data?.rows.length === 0 && offset === 0;
   return (
-    <section aria-label="Rows" className="flex min-h-0 min-w-0 flex-col">
+    <section aria-label={say`Rows`} className="flex min-h-0 min-w-0 flex-col">
       <div className="flex flex-wrap items-center gap-2 px-4 py-2">
-        <div className="join" role="group" aria-label="Which rows">
+        <div className="join" role="group" aria-label={say`Which rows`}>
           {(['no', 'yes'] as const).map((which) => (
             <button
               key={which}
@@ -75,7 +76,7 @@ export function PlanRows({
               release.mutate(moved.map((r) => r.listingId));
             }}
           >
-            I have looked: let {count(moved.length)} go
+            {tell`I have looked: let ${count(moved.length)} go`}
           </button>
         )}
         <span className="ml-auto">
@@ -87,10 +88,10 @@ export function PlanRows({
       ) : rows.error ? (
         <Refused error={rows.error} again={() => void rows.refetch()} />
       ) : isEmpty ? (
-        <Empty title={held === 'yes' ? 'Nothing is held back.' : 'No row of this kind is ready.'}>
+        <Empty title={held === 'yes' ? say`Nothing is held back.` : say`No row of this kind is ready.`}>
           {held === 'no' && (counts?.held ?? 0) > 0 && (
             <Link className="underline" to={`/${market}/check`}>
-              Mend what is held back
+              {say`Mend what is held back`}
             </Link>
           )}
         </Empty>
@@ -106,9 +107,9 @@ export function PlanRows({
             <thead className="sticky top-0 z-10 bg-base-200">
               <tr>
                 <th>SKU</th>
-                <th>Title</th>
+                <th>{say`Title`}</th>
                 <th>{headOf(operation)}</th>
-                {held === 'yes' && <th>Held because</th>}
+                {held === 'yes' && <th>{say`Held because`}</th>}
               </tr>
             </thead>
             <tbody>
@@ -135,10 +136,10 @@ export function PlanRows({
 
 const headOf = (operation: Operation): string =>
   isFirst(operation)
-    ? 'With'
+    ? say`With`
     : operation === 'withdraw' || operation === 'restore'
-      ? 'As wished'
-      : 'Difference from what was last accepted';
+      ? say`As wished`
+      : say`Difference from what was last accepted`;
 
 function PlanRow({
   row: r,
@@ -182,7 +183,7 @@ function PlanRow({
           {r.held && wordHeldRow(r.held)}{' '}
           {r.held === 'blocked' && (
             <Link className="underline" to={`/${market}/prepare?q=${encodeURIComponent(r.sku)}`}>
-              See it
+              {say`See it`}
             </Link>
           )}
           {r.held === 'price-moved' && (
@@ -195,10 +196,10 @@ function PlanRow({
                   onRelease(r.listingId);
                 }}
               >
-                Let it go
+                {say`Let it go`}
               </button>
               <Link className="btn btn-xs" to={`/${market}/prepare?q=${encodeURIComponent(r.sku)}`}>
-                Correct it
+                {say`Correct it`}
               </Link>
             </span>
           )}
@@ -225,7 +226,7 @@ function Unwish({ market, id }: { market: string; id: number }) {
         keep.mutate();
       }}
     >
-      Leave it as it is
+      {say`Leave it as it is`}
     </button>
   );
 }

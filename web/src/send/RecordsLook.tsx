@@ -1,25 +1,26 @@
 import { encodingNames, type FileLook } from '@basileus/core/forms';
 import type { Encoding } from '@basileus/core/rulebook';
 import { FileTree } from './FileTree';
+import { say } from '../ui/text';
 
 const delimiterWords = { tab: 'tabs', comma: 'commas', semicolon: 'semicolons', pipe: 'bars' } as const;
 /** An encoding as people name it. */
 const wordEncoding = (encoding: Encoding): string =>
-  encoding === 'utf-8-mark' ? `${encodingNames[encoding]} with a byte order mark` : encodingNames[encoding];
+  encoding === 'utf-8-mark' ? say`${encodingNames[encoding]} with a byte order mark` : encodingNames[encoding];
 
 /** What a file is: “text divided by commas, in UTF-8”; a workbook has no encoding that people could choose. */
 export const wordFile = (looks: FileLook, encoding: Encoding): string =>
   looks.as === 'table' && looks.delimiter === null
     ? wordContainer(looks)
-    : `${wordContainer(looks)}, in ${wordEncoding(encoding)}`;
+    : say`${wordContainer(looks)}, in ${wordEncoding(encoding)}`;
 
 /** How records are told apart: “text divided by commas”. */
 const wordContainer = (looks: FileLook): string =>
   looks.as === 'table'
     ? looks.delimiter === null
-      ? 'a workbook'
-      : `text divided by ${delimiterWords[looks.delimiter]}`
-    : { 'json-lines': 'one object of JSON a line', json: 'a document of JSON', xml: 'a document of XML' }[
+      ? say`a workbook`
+      : say`text divided by ${delimiterWords[looks.delimiter]}`
+    : { 'json-lines': say`one object of JSON a line`, json: say`a document of JSON`, xml: say`a document of XML` }[
         looks.container
       ];
 
@@ -27,18 +28,18 @@ type Column = Extract<FileLook, { as: 'table' }>['columns'][number];
 /** What a column holds that is no field of a listing. */
 const columnWords: Readonly<Record<string, string>> = {
   sku: 'SKU',
-  'family-key': 'Family',
-  'parent-sku': 'Family',
-  'row-role': 'Row',
-  category: 'Category',
-  operation: 'Operation',
-  axes: 'Divided by',
-  entry: 'Entry',
-  site: 'Site',
-  currency: 'Currency',
+  'family-key': say`Family`,
+  'parent-sku': say`Family`,
+  'row-role': say`Row`,
+  category: say`Category`,
+  operation: say`Operation`,
+  axes: say`Divided by`,
+  entry: say`Entry`,
+  site: say`Site`,
+  currency: say`Currency`,
 };
 const wordColumn = ({ what, label, member }: Column): string =>
-  `${member === null ? '' : `Variant ${member}: `}${label || (columnWords[what] ?? '')}`;
+  `${member === null ? '' : say`Variant ${member}: `}${label || (columnWords[what] ?? '')}`;
 
 /** The table as it is, under a row of ours that says in our words what each column holds. */
 function FileTable({ rows, heads, columns }: Extract<FileLook, { as: 'table' }>) {

@@ -7,7 +7,7 @@ import { toast } from '../ui/messages';
 import { addressOf, call } from '../api/call';
 import { rulebookQuery, useScope } from '../frame/scope';
 import { Empty, Loading, PageHead, Refused } from '../ui/faces';
-import { count, plural } from '../ui/text';
+import { count, plural, say } from '../ui/text';
 import { useUrlValue } from '../ui/url';
 import { ChooseRows, useChoice } from './ChooseRows';
 import { ConfirmSend } from './ConfirmSend';
@@ -15,16 +15,18 @@ import { FileLook } from './FileLook';
 import { PlanRows } from './PlanRows';
 import { type Going, wordGoing, wordHeld, wordSurprise } from './words';
 import { planQuery } from './queries';
+import { tell } from '../ui/tell';
+import { operationNames } from '../ui/terms';
 
 const why: Record<Operation, string> = {
-  create: 'New entries',
-  offer: 'Offers on entries there',
-  revise: 'Changed details',
-  replace: 'Whole entries',
-  price: 'Changed prices',
-  stock: 'Changed stock',
-  withdraw: 'To be taken down',
-  restore: 'To be put back',
+  create: say`New entries`,
+  offer: say`Offers on entries there`,
+  revise: say`Changed details`,
+  replace: say`Whole entries`,
+  price: say`Changed prices`,
+  stock: say`Changed stock`,
+  withdraw: say`To be taken down`,
+  restore: say`To be put back`,
 };
 
 export function SendPage() {
@@ -55,7 +57,7 @@ export function SendPage() {
   const warnings = [
     ...(plan.data?.surprises ?? []).filter((s) => going.some((g) => g.operation === s.operation)).map(wordSurprise),
     ...(operation === 'withdraw' && burns
-      ? [`${name} never takes a withdrawn SKU again: what is taken down cannot be put back.`]
+      ? [say`${name} never takes a withdrawn SKU again: what is taken down cannot be put back.`]
       : []),
   ];
   const send = useMutation({
@@ -80,12 +82,12 @@ export function SendPage() {
         window.location.assign(addressOf(downloadDispatch, { params: { id: r.dispatch.id } }));
       toast.success(
         r.underway
-          ? `Files of ${plural(r.underway.rows, 'row', 'rows')} are being made; ${by === 'hand' ? 'they wait under Settle' : `they go to ${name} by themselves`}.`
+          ? say`Files of ${plural(r.underway.rows, 'row', 'rows')} are being made; ${by === 'hand' ? say`they wait under Settle` : say`they go to ${name} by themselves`}.`
           : by === 'hand'
             ? r.dispatches.length > 1
-              ? `${r.dispatches.length} files are ready, each at its dispatch; give ${name}’s answers there.`
-              : `The file is ready; give ${name}’s answer to its dispatch under Settle.`
-            : `${plural(
+              ? say`${r.dispatches.length} files are ready, each at its dispatch; give ${name}’s answers there.`
+              : say`The file is ready; give ${name}’s answer to its dispatch under Settle.`
+            : say`${plural(
                 r.dispatches.reduce((n, d) => n + d.total, 0),
                 'row is',
                 'rows are',
@@ -105,14 +107,14 @@ export function SendPage() {
   return (
     <>
       <PageHead
-        title={`Send to ${name}`}
+        title={say`Send to ${name}`}
         about={
           <span role="status">
             {plan.data.waiting > 0
-              ? `${plural(plan.data.waiting, 'row is', 'rows are')} on the way and wait for an answer. `
+              ? say`${plural(plan.data.waiting, 'row is', 'rows are')} on the way and wait for an answer. `
               : ''}
             {plan.data.held.length > 0 &&
-              `Held back: ${plan.data.held.map((h) => wordHeld(h.reason, h.count)).join('; ')}.`}
+              say`Held back: ${plan.data.held.map((h) => wordHeld(h.reason, h.count)).join('; ')}.`}
           </span>
         }
       >
@@ -126,7 +128,7 @@ export function SendPage() {
                 setLooking(true);
               }}
             >
-              Look at the file
+              {say`Look at the file`}
             </button>
             <button
               type="button"
@@ -136,7 +138,7 @@ export function SendPage() {
                 ask('hand');
               }}
             >
-              Download
+              {say`Download`}
             </button>
             {!isByHand && (
               <button
@@ -147,7 +149,7 @@ export function SendPage() {
                   ask('wire');
                 }}
               >
-                Send {count(rows)} now
+                {tell`Send ${count(rows)} now`}
               </button>
             )}
           </>
@@ -156,15 +158,15 @@ export function SendPage() {
       <ChooseRows choice={choice} set={set} />
       {plan.data.operations.length === 0 ? (
         isNarrowed ? (
-          <Empty title="Nothing of this choice is to go.">Choose other rows, or all.</Empty>
+          <Empty title={say`Nothing of this choice is to go.`}>{say`Choose other rows, or all.`}</Empty>
         ) : (
-          <Empty title={`${name} has everything as we hold it.`}>
-            Change a price, stock or details and it shows here.
+          <Empty title={say`${name} has everything as we hold it.`}>
+            {say`Change a price, stock or details and it shows here.`}
           </Empty>
         )
       ) : (
         <div className="grid min-h-0 flex-1 grid-rows-[auto_minmax(0,1fr)] border-t border-base-300 lg:grid-cols-[15rem_1fr] lg:grid-rows-1">
-          <nav aria-label="What would go" className="border-r border-base-300 bg-base-100">
+          <nav aria-label={say`What would go`} className="border-r border-base-300 bg-base-100">
             {plan.data.operations.map((o) => (
               <button
                 key={o.operation}
@@ -178,8 +180,8 @@ export function SendPage() {
                 <span className="flex-1">
                   {why[o.operation]}
                   <span className="block text-xs quiet">
-                    {o.operation}
-                    {o.held > 0 && `, ${count(o.held)} held back`}
+                    {operationNames[o.operation]}
+                    {o.held > 0 && say`, ${count(o.held)} held back`}
                   </span>
                 </span>
                 <span className="num font-semibold">{count(o.count)}</span>
@@ -195,7 +197,7 @@ export function SendPage() {
                     setTogether(e.target.checked);
                   }}
                 />
-                Send prices and stock together
+                {say`Send prices and stock together`}
               </label>
             )}
           </nav>

@@ -5,14 +5,15 @@ import { useState } from 'react';
 import { toast } from '../ui/messages';
 import { call } from '../api/call';
 import { Modal } from '../ui/Modal';
-import { plural } from '../ui/text';
+import { plural, say, wordFor } from '../ui/text';
+import { tell } from '../ui/tell';
 
 const ends = { stop: stopDispatch, abandon: abandonDispatch, ask: askShelf } as const;
 type End = keyof typeof ends;
 const done: Record<End, string> = {
-  stop: 'Stopped; nothing of it has left.',
-  abandon: 'Given up; its rows are free again.',
-  ask: 'Settled by what the market shows on its shelf.',
+  stop: say`Stopped; nothing of it has left.`,
+  abandon: say`Given up; its rows are free again.`,
+  ask: say`Settled by what the market shows on its shelf.`,
 };
 
 /** Ends that no receipt makes: stop before it leaves, ask the market’s shelf, give up waiting. */
@@ -37,7 +38,7 @@ export function DispatchEnds({ dispatch: d, onDone }: { dispatch: DispatchShape;
           end.mutate('stop');
         }}
       >
-        Stop it
+        {say`Stop it`}
       </button>
     );
   if (!['by hand', 'sending', 'sent', 'failed'].includes(d.state)) return null;
@@ -51,11 +52,11 @@ export function DispatchEnds({ dispatch: d, onDone }: { dispatch: DispatchShape;
           setAsking(true);
         }}
       >
-        No answer comes …
+        {say`No answer comes …`}
       </button>
       {isAsking && (
         <Modal
-          title="No answer comes"
+          title={say`No answer comes`}
           onClose={() => {
             setAsking(false);
           }}
@@ -71,10 +72,10 @@ export function DispatchEnds({ dispatch: d, onDone }: { dispatch: DispatchShape;
                     end.mutate('ask');
                   }}
                 >
-                  Ask the market’s shelf
+                  {say`Ask the market’s shelf`}
                 </button>
                 <p className="quiet mt-1">
-                  What stands there counts as accepted; what does not counts as not answered and can go again.
+                  {say`What stands there counts as accepted; what does not counts as not answered and can go again.`}
                 </p>
               </div>
             )}
@@ -87,12 +88,10 @@ export function DispatchEnds({ dispatch: d, onDone }: { dispatch: DispatchShape;
                   end.mutate('abandon');
                 }}
               >
-                Give up waiting
+                {say`Give up waiting`}
               </button>
               <p className="quiet mt-1">
-                {plural(d.total, 'row is', 'rows are')} then as if never sent, and {d.total === 1 ? 'goes' : 'go'} again
-                with the next sending. A receipt that comes later is not read. If the market took the file after all,{' '}
-                {isOnShelf ? 'it may refuse the second one.' : 'the second one does no harm.'}
+                {tell`${plural(d.total, 'row is', 'rows are')} then as if never sent, and ${wordFor(d.total, 'goes', 'go')} again with the next sending. A receipt that comes later is not read. If the market took the file after all, ${isOnShelf ? say`it may refuse the second one.` : say`the second one does no harm.`}`}
               </p>
             </div>
           </div>

@@ -6,16 +6,17 @@ import { toGridColumn } from '../prepare/columns';
 import { saveCells } from '../saving/saving';
 import { toCellText, toCellValue } from '../table/columns';
 import { Difference } from '../ui/Difference';
-import { plural, shown } from '../ui/text';
+import { plural, shown, say } from '../ui/text';
+import { tell } from '../ui/tell';
 
 const answers: Record<DispatchLine['state'], [string, string]> = {
   waiting: ['waits', 'quiet'],
   accepted: ['accepted', 'text-success'],
-  remarked: ['with a remark', 'text-secondary'],
+  remarked: [say`with a remark`, 'text-secondary'],
   refused: ['refused', 'text-error'],
-  lost: ['not answered', 'text-error'],
+  lost: [say`not answered`, 'text-error'],
   stopped: ['stopped', 'quiet'],
-  abandoned: ['given up', 'quiet'],
+  abandoned: [say`given up`, 'quiet'],
 };
 
 /** One line: the answer, and the refused field to be mended where it stands. */
@@ -39,13 +40,13 @@ export function DispatchLineRow({
       saveCells(
         `listings:${market}`,
         [{ id, field: l.field, before: l.current, after }],
-        `Mended after a refusal: ${l.fieldLabel}`,
+        say`Mended after a refusal: ${l.fieldLabel}`,
       ),
     onSuccess: onSaved,
   });
   const text = column ? toCellText(column, l.current) : shown(l.current);
   const [word, tone] = answers[l.state];
-  const label = `${l.fieldLabel} of ${l.sku}`;
+  const label = say`${l.fieldLabel} of ${l.sku}`;
   const { listingId: id } = l;
   const isOpen = l.state === 'refused' && column !== undefined && id !== null;
   return (
@@ -58,7 +59,7 @@ export function DispatchLineRow({
           <button
             type="button"
             className="underline decoration-base-300 underline-offset-2"
-            aria-label={`Open ${l.sku}`}
+            aria-label={say`Open ${l.sku}`}
             onClick={() => {
               onOpen(id);
             }}
@@ -72,12 +73,12 @@ export function DispatchLineRow({
         {word}
         {l.settledBy !== null ? (
           <Link className="block text-success underline" to={`/${market}/settle/${l.settledBy}`}>
-            taken with No. {l.settledBy}
+            {tell`taken with No. ${l.settledBy}`}
           </Link>
         ) : id === null ? (
-          <span className="block quiet">not in the catalog any more</span>
+          <span className="block quiet">{say`not in the catalog any more`}</span>
         ) : (
-          l.mended && <span className="block text-success">mended</span>
+          l.mended && <span className="block text-success">{say`mended`}</span>
         )}
       </td>
       <td className="min-w-52">

@@ -5,18 +5,20 @@ import { Link } from 'react-router';
 import { marketsQuery, useScope } from '../frame/scope';
 import { Empty, Loading, Refused } from '../ui/faces';
 import { Pager } from '../ui/Pager';
-import { count, when } from '../ui/text';
+import { count, when, say } from '../ui/text';
 import { dispatchesOnPage, dispatchesQuery } from './queries';
+import { tell } from '../ui/tell';
+import { operationNames } from '../ui/terms';
 
 export const dispatchWords: Record<DispatchShape['state'], string> = {
   built: 'built',
-  'by hand': 'waits for its receipt, by hand',
-  sending: 'on its way',
-  sent: 'with the market',
+  'by hand': say`waits for its receipt, by hand`,
+  sending: say`on its way`,
+  sent: say`with the market`,
   answered: 'answered',
   failed: 'failed',
-  stopped: 'stopped before it left',
-  abandoned: 'given up, without an answer',
+  stopped: say`stopped before it left`,
+  abandoned: say`given up, without an answer`,
 };
 
 /** Dispatches of the scope, newest first. */
@@ -31,9 +33,9 @@ export function DispatchList() {
     return <Refused error={dispatches.error} again={() => void dispatches.refetch()} />;
   if (dispatches.data.total === 0)
     return (
-      <Empty title="Nothing has been sent yet.">
+      <Empty title={say`Nothing has been sent yet.`}>
         <Link className="underline" to={`/${scope}/send`}>
-          See what is ready to go
+          {say`See what is ready to go`}
         </Link>
       </Empty>
     );
@@ -42,16 +44,16 @@ export function DispatchList() {
       <table className="plain-table panel">
         <thead>
           <tr>
-            <th>Dispatch</th>
-            {isAll && <th>Market</th>}
-            <th>What</th>
-            <th>State</th>
-            <th className="text-right">Rows</th>
-            <th className="text-right">Accepted</th>
-            <th className="text-right">With a remark</th>
-            <th className="text-right">Refused</th>
-            <th>Sent</th>
-            <th>By</th>
+            <th>{say`Dispatch`}</th>
+            {isAll && <th>{say`Market`}</th>}
+            <th>{say`What`}</th>
+            <th>{say`State`}</th>
+            <th className="text-right">{say`Rows`}</th>
+            <th className="text-right">{say`Accepted`}</th>
+            <th className="text-right">{say`With a remark`}</th>
+            <th className="text-right">{say`Refused`}</th>
+            <th>{say`Sent`}</th>
+            <th>{say`By`}</th>
           </tr>
         </thead>
         <tbody>
@@ -59,17 +61,17 @@ export function DispatchList() {
             <tr key={d.id}>
               <td>
                 <Link className="underline underline-offset-2" to={`/${scope}/settle/${d.id}`}>
-                  No. {d.id}
+                  {tell`No. ${d.id}`}
                 </Link>
               </td>
               {isAll && <td>{nameOf(d.market)}</td>}
-              <td>{d.operation}</td>
+              <td>{operationNames[d.operation]}</td>
               <td className={d.state === 'failed' ? 'text-error' : ''}>{dispatchWords[d.state]}</td>
               <td className="num text-right">{count(d.total)}</td>
               <td className="num text-right">{count(d.accepted)}</td>
               <td className="num text-right">{count(d.remarked)}</td>
               <td className={`num text-right ${d.refused ? 'font-semibold text-error' : ''}`}>{count(d.refused)}</td>
-              <td>{d.sentAt ? when(d.sentAt) : 'not yet'}</td>
+              <td>{d.sentAt ? when(d.sentAt) : say`not yet`}</td>
               <td>{d.by}</td>
             </tr>
           ))}

@@ -8,7 +8,7 @@ import { rulebookQuery, useScope } from '../frame/scope';
 import { ListingEditor } from '../prepare/ListingEditor';
 import { Empty, Loading, PageHead, Refused, Views } from '../ui/faces';
 import { Pager } from '../ui/Pager';
-import { plural, when } from '../ui/text';
+import { plural, when, say } from '../ui/text';
 import { useUrlValue } from '../ui/url';
 import { DispatchLineRow } from './DispatchLineRow';
 import { DispatchEnds } from './DispatchEnds';
@@ -17,6 +17,8 @@ import { RefusalCauses } from './RefusalCauses';
 import { Retry } from './Retry';
 import { dispatchQuery, linesOnPage, linesQuery } from './queries';
 import { FileButton } from '../ui/FileButton';
+import { tell } from '../ui/tell';
+import { operationNames } from '../ui/terms';
 
 /** One dispatch: how it fares, the answer line by line, refused fields lit and mended where they stand. */
 export function DispatchPage() {
@@ -42,7 +44,7 @@ export function DispatchPage() {
   const resend = useMutation({
     mutationFn: () => call(resendMended, { params, body: { key: crypto.randomUUID() } }),
     onSuccess: (r) => {
-      toast.success(`${plural(r.dispatch.total, 'mended line is', 'mended lines are')} on the way.`);
+      toast.success(say`${plural(r.dispatch.total, 'mended line is', 'mended lines are')} on the way.`);
       refresh();
       void navigate(`/${scope}/settle/${r.dispatch.id}`);
     },
@@ -72,36 +74,37 @@ export function DispatchPage() {
   return (
     <>
       <PageHead
-        title={`Dispatch No. ${d.id}: ${d.operation}`}
+        title={say`Dispatch No. ${d.id}: ${operationNames[d.operation]}`}
         about={
           <span role="status">
             {dispatchWords[d.state]} · {plural(d.total, 'row', 'rows')}
-            {d.parts > 1 && ` · file ${d.part} of ${d.parts}`}
+            {d.parts > 1 && say` · file ${d.part} of ${d.parts}`}
             {d.ticket && (
               <>
                 {' '}
-                · ticket <span className="num">{d.ticket}</span>
+                {say`· ticket `}
+                <span className="num">{d.ticket}</span>
               </>
             )}
-            {d.answeredAt && <> · answered {when(d.answeredAt)}</>}
-            {d.attempts > 1 && <> · {d.attempts} tries</>}
+            {d.answeredAt && <>{tell` · answered ${when(d.answeredAt)}`}</>}
+            {d.attempts > 1 && <>{tell` · ${d.attempts} tries`}</>}
           </span>
         }
       >
         <Link className="btn btn-sm" to={`/${scope}/settle`}>
-          All dispatches
+          {say`All dispatches`}
         </Link>
         <a className="btn btn-sm" href={addressOf(downloadDispatch, { params })}>
-          The file
+          {say`The file`}
         </a>
         {(d.state === 'by hand' || d.state === 'sent') && (
           <FileButton
-            label="Receipt file"
+            label={say`Receipt file`}
             onFiles={(f) => {
               receipt.mutate(f);
             }}
           >
-            Give its receipt
+            {say`Give its receipt`}
           </FileButton>
         )}
         <DispatchEnds dispatch={d} onDone={refresh} />
@@ -113,7 +116,7 @@ export function DispatchPage() {
               retry.mutate();
             }}
           >
-            Try again
+            {say`Try again`}
           </button>
         )}
         {d.refused > 0 && (
@@ -125,7 +128,7 @@ export function DispatchPage() {
               resend.mutate();
             }}
           >
-            {d.mended === 0 ? 'Send mended lines' : `Send ${plural(d.mended, 'mended line', 'mended lines')}`}
+            {d.mended === 0 ? say`Send mended lines` : say`Send ${plural(d.mended, 'mended line', 'mended lines')}`}
           </button>
         )}
       </PageHead>
@@ -136,18 +139,18 @@ export function DispatchPage() {
       )}
       {isWaiting && (
         <div className="px-5 pb-3">
-          <progress className="progress progress-primary w-full" aria-label="The market is at work" />
+          <progress className="progress progress-primary w-full" aria-label={say`The market is at work`} />
         </div>
       )}
       <Views
-        label="Lines by answer"
+        label={say`Lines by answer`}
         now={cause ? 'refused' : show}
         onChoose={choose}
         views={[
-          { key: '', label: 'All', count: d.total },
-          { key: 'refused', label: 'Refused', count: d.refused },
-          { key: 'remarked', label: 'With a remark', count: d.remarked },
-          { key: 'accepted', label: 'Accepted', count: d.accepted },
+          { key: '', label: say`All`, count: d.total },
+          { key: 'refused', label: say`Refused`, count: d.refused },
+          { key: 'remarked', label: say`With a remark`, count: d.remarked },
+          { key: 'accepted', label: say`Accepted`, count: d.accepted },
         ]}
       />
       <div className="min-h-0 flex-1 overflow-auto">
@@ -167,17 +170,17 @@ export function DispatchPage() {
         ) : lines.error ? (
           <Refused error={lines.error} />
         ) : lines.data!.rows.length === 0 ? (
-          <Empty title="No line of this kind." />
+          <Empty title={say`No line of this kind.`} />
         ) : (
           <div className="p-5">
             <table className="plain-table panel">
               <thead>
                 <tr>
-                  <th className="text-right">Line</th>
+                  <th className="text-right">{say`Line`}</th>
                   <th>SKU</th>
-                  <th>Answer</th>
-                  <th>What was sent, and what the market says</th>
-                  <th>Field</th>
+                  <th>{say`Answer`}</th>
+                  <th>{say`What was sent, and what the market says`}</th>
+                  <th>{say`Field`}</th>
                 </tr>
               </thead>
               <tbody>

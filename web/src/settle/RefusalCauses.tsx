@@ -6,7 +6,7 @@ import { toast } from '../ui/messages';
 import { call } from '../api/call';
 import { toGridColumn } from '../prepare/columns';
 import { FillForm } from '../table/FillForm';
-import { count, plural } from '../ui/text';
+import { count, plural, say } from '../ui/text';
 import { useWording } from '../words/findings';
 import { refusalsQuery } from './queries';
 
@@ -35,17 +35,17 @@ export function RefusalCauses({
     onSuccess: (r) => {
       if (r.changed)
         toast.success(
-          `${plural(r.changed, 'line', 'lines')} mended${r.left ? `; ${r.left} stayed as they were` : ''}.`,
+          say`${plural(r.changed, 'line', 'lines')} mended${r.left ? say`; ${r.left} stayed as they were` : ''}.`,
         );
       for (const f of r.fails.slice(0, 2))
-        toast.error(`${plural(f.count, 'line', 'lines')} left as they were: ${wordFinding(f.finding, wording)}`);
+        toast.error(say`${plural(f.count, 'line', 'lines')} left as they were: ${wordFinding(f.finding, wording)}`);
       onMended();
     },
     onError: (e) => toast.error(e.message),
   });
   if (!causes?.length) return null;
   return (
-    <ul aria-label="Refused by cause" className="mx-5 mt-4 panel">
+    <ul aria-label={say`Refused by cause`} className="mx-5 mt-4 panel">
       {causes.map((r) => {
         const attribute = rulebook?.attributes.find((a) => a.key === r.field);
         const isChosen = keyOf(r) === chosen;
@@ -70,7 +70,7 @@ export function RefusalCauses({
               </span>
             </button>
             {r.open === 0 ? (
-              <span className="text-success">all mended</span>
+              <span className="text-success">{say`all mended`}</span>
             ) : (
               <span className="flex flex-wrap items-center gap-2">
                 {rulebook && attribute && canBeAlike(rulebook, attribute) && (
@@ -91,13 +91,13 @@ export function RefusalCauses({
                 <button
                   type="button"
                   className="btn btn-sm"
-                  title="The market has put it right; there is nothing to mend"
+                  title={say`The market has put it right; there is nothing to mend`}
                   disabled={mend.isPending}
                   onClick={() => {
                     mend.mutate({ code: r.code, field: r.field });
                   }}
                 >
-                  May go as they are
+                  {say`May go as they are`}
                 </button>
               </span>
             )}

@@ -5,8 +5,11 @@ import { useUrlValue } from '../ui/url';
 import { DispatchList } from './DispatchList';
 import { shelfQuery } from './queries';
 import { ShelfList } from './ShelfList';
+import { say } from '../ui/text';
+import { localeNow } from '@basileus/core/text';
+import { stateNames } from '../ui/terms';
 
-const states = ['live', 'in review', 'refused', 'sent', 'withdrawn'];
+const states = ['live', 'in review', 'refused', 'sent', 'withdrawn'] as const;
 
 /** What became of what was sent: dispatches, and what stands on the market. */
 export function SettlePage() {
@@ -14,19 +17,19 @@ export function SettlePage() {
   // Of several markets together only what was sent is listed; what stands there is looked at market by market.
   const isMany = isAll && markets.length > 1;
   const [state, setState] = useUrlValue('state', 'dispatches');
-  const counts = useQuery(shelfQuery(market, states.includes(state) ? state : 'live', 0)).data?.counts;
+  const counts = useQuery(shelfQuery(market, states.some((s) => s === state) ? state : 'live', 0)).data?.counts;
   return (
     <>
-      <PageHead title={isAll ? 'Settle' : `Settle with ${name}`} />
+      <PageHead title={isAll ? say`Settle` : say`Settle with ${name}`} />
       <Views
-        label="Views of Settle"
+        label={say`Views of Settle`}
         now={isMany ? 'dispatches' : state}
         onChoose={setState}
         views={[
-          { key: 'dispatches', label: 'Dispatches' },
+          { key: 'dispatches', label: say`Dispatches` },
           ...(isMany ? [] : states).map((s) => ({
             key: s,
-            label: s[0]!.toUpperCase() + s.slice(1),
+            label: stateNames[s][0]!.toLocaleUpperCase(localeNow()) + stateNames[s].slice(1),
             count: counts && (counts[s] ?? 0),
           })),
         ]}

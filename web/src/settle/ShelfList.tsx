@@ -4,7 +4,7 @@ import { Link } from 'react-router';
 import { Empty, Loading, Refused } from '../ui/faces';
 import { Pager } from '../ui/Pager';
 import { Seal } from '../ui/Seal';
-import { when } from '../ui/text';
+import { when, say } from '../ui/text';
 import { entriesOnPage } from '../history/queries';
 import { shelfQuery } from './queries';
 
@@ -14,18 +14,18 @@ export function ShelfList({ market, state }: { market: string; state: string }) 
   const shelf = useQuery(shelfQuery(market, state, offset));
   if (shelf.isLoading) return <Loading />;
   if (shelf.error || !shelf.data) return <Refused error={shelf.error} again={() => void shelf.refetch()} />;
-  if (shelf.data.rows.length === 0 && offset === 0) return <Empty title={`Nothing is ${state}.`} />;
+  if (shelf.data.rows.length === 0 && offset === 0) return <Empty title={say`Nothing is ${state}.`} />;
   return (
     <div className="min-h-0 flex-1 overflow-auto p-5">
       <table className="plain-table panel">
         <thead>
           <tr>
             <th>SKU</th>
-            <th>Title</th>
-            <th>State</th>
-            <th>Entry</th>
-            <th>Since</th>
-            <th>As buyers see it</th>
+            <th>{say`Title`}</th>
+            <th>{say`State`}</th>
+            <th>{say`Entry`}</th>
+            <th>{say`Since`}</th>
+            <th>{say`As buyers see it`}</th>
           </tr>
         </thead>
         <tbody>
@@ -67,7 +67,7 @@ export function ShelfList({ market, state }: { market: string; state: string }) 
                 )}
                 {r.sites.length === 0 && r.link && (
                   <a className="underline" href={r.link} target="_blank" rel="noreferrer">
-                    Open the page
+                    {say`Open the page`}
                   </a>
                 )}
               </td>

@@ -4,6 +4,7 @@ import { useState } from 'react';
 import { call } from '../api/call';
 import { Refused } from '../ui/faces';
 import { Modal } from '../ui/Modal';
+import { say } from '../ui/text';
 
 /** A business system by its address; what its rows become is said once they are here. */
 export function ConnectSystem({ onClose, onAdded }: { onClose: () => void; onAdded: (s: SourceShape) => void }) {
@@ -21,7 +22,7 @@ export function ConnectSystem({ onClose, onAdded }: { onClose: () => void; onAdd
     },
   });
   return (
-    <Modal title="Connect a business system" onClose={onClose}>
+    <Modal title={say`Connect a business system`} onClose={onClose}>
       <form
         className="flex flex-col gap-3 p-5"
         onSubmit={(e) => {
@@ -30,7 +31,7 @@ export function ConnectSystem({ onClose, onAdded }: { onClose: () => void; onAdd
         }}
       >
         <label className="flex flex-col gap-1">
-          Name
+          {say`Name`}
           <input
             data-first
             className="input input-sm w-full"
@@ -43,11 +44,11 @@ export function ConnectSystem({ onClose, onAdded }: { onClose: () => void; onAdd
           />
         </label>
         <fieldset className="flex flex-col gap-1">
-          <legend className="sr-only">How it is read</legend>
+          <legend className="sr-only">{say`How it is read`}</legend>
           {(
             [
-              ['pages', 'Rows as JSON, a page after the other'],
-              ['file', 'A text file with a heading row, such as the one of every night'],
+              ['pages', say`Rows as JSON, a page after the other`],
+              ['file', say`A text file with a heading row, such as the one of every night`],
             ] as const
           ).map(([w, says]) => (
             <label key={w} className="flex items-center gap-2">
@@ -65,7 +66,7 @@ export function ConnectSystem({ onClose, onAdded }: { onClose: () => void; onAdd
           ))}
         </fieldset>
         <label className="flex flex-col gap-1">
-          Address
+          {say`Address`}
           <input
             className="input input-sm num w-full"
             required
@@ -77,7 +78,7 @@ export function ConnectSystem({ onClose, onAdded }: { onClose: () => void; onAdd
           />
         </label>
         <label className="flex flex-col gap-1">
-          Key, where it asks for one
+          {say`Key, where it asks for one`}
           <input
             className="input input-sm num w-full"
             type="password"
@@ -89,7 +90,7 @@ export function ConnectSystem({ onClose, onAdded }: { onClose: () => void; onAdd
           />
         </label>
         <label className="flex items-center gap-2">
-          Its numbers have a decimal
+          {say`Its numbers have a decimal`}
           <select
             className="select select-sm w-28"
             value={decimalSign}
@@ -97,13 +98,13 @@ export function ConnectSystem({ onClose, onAdded }: { onClose: () => void; onAdd
               setSign(e.target.value as typeof decimalSign);
             }}
           >
-            <option value=".">point</option>
-            <option value=",">comma</option>
+            <option value=".">{say`point`}</option>
+            <option value=",">{say`comma`}</option>
           </select>
         </label>
         {add.error && <Refused error={add.error} />}
         <button type="submit" className="btn btn-primary btn-sm self-start" disabled={add.isPending}>
-          Connect it
+          {say`Connect it`}
         </button>
       </form>
     </Modal>

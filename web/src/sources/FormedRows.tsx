@@ -2,26 +2,27 @@ import type { FormedShape, RulesTried } from '@basileus/contract';
 import { wordRowFault } from '@basileus/core/formula';
 import type { SourceRules } from '@basileus/core/source';
 import { useFields } from '../own/fields';
-import { count, plural } from '../ui/text';
+import { count, plural, say } from '../ui/text';
+import { tell } from '../ui/tell';
 
 type Tried = Extract<RulesTried, { ok: true }>;
 
 const said = (r: FormedShape): { words: string; tone: string } => {
   switch (r.is) {
     case 'fault':
-      return { words: r.fault ? wordRowFault(r.fault.fault) : 'cannot be worked out', tone: 'text-error' };
+      return { words: r.fault ? wordRowFault(r.fault.fault) : say`cannot be worked out`, tone: 'text-error' };
     case 'no-sku':
-      return { words: 'has no SKU', tone: 'text-error' };
+      return { words: say`has no SKU`, tone: 'text-error' };
     case 'left-out':
-      return { words: 'left out', tone: 'quiet' };
+      return { words: say`left out`, tone: 'quiet' };
     case 'formed':
       return r.isClash
-        ? { words: 'several rows are this SKU', tone: 'text-error' }
+        ? { words: say`several rows are this SKU`, tone: 'text-error' }
         : r.held === 'other-barcode'
-          ? { words: 'ours has another barcode', tone: 'text-warning' }
+          ? { words: say`ours has another barcode`, tone: 'text-warning' }
           : r.held === 'yes'
-            ? { words: 'in the catalog', tone: '' }
-            : { words: 'new', tone: 'text-success' };
+            ? { words: say`in the catalog`, tone: '' }
+            : { words: say`new`, tone: 'text-success' };
   }
 };
 
@@ -33,15 +34,15 @@ export function FormedRows({ tried, rules, isOld }: { tried: Tried; rules: Sourc
   const book = useFields();
   const { counts } = tried;
   const parts = [
-    `${plural(counts.formed, 'item', 'items')} out of ${plural(counts.rows, 'row', 'rows')}`,
-    `${count(counts.held)} in the catalog`,
-    `${count(counts.fresh)} new`,
-    counts.leftOut > 0 && `${count(counts.leftOut)} left out`,
+    say`${plural(counts.formed, 'item', 'items')} out of ${plural(counts.rows, 'row', 'rows')}`,
+    say`${count(counts.held)} in the catalog`,
+    say`${count(counts.fresh)} new`,
+    counts.leftOut > 0 && say`${count(counts.leftOut)} left out`,
   ].filter((t) => t !== false);
   const wrong = [
-    counts.noSku > 0 && `${plural(counts.noSku, 'row has', 'rows have')} no SKU`,
-    counts.faults > 0 && `${plural(counts.faults, 'row', 'rows')} cannot be worked out`,
-    counts.otherBarcode > 0 && `${plural(counts.otherBarcode, 'item has', 'items have')} another barcode with us`,
+    counts.noSku > 0 && say`${plural(counts.noSku, 'row has', 'rows have')} no SKU`,
+    counts.faults > 0 && say`${plural(counts.faults, 'row', 'rows')} cannot be worked out`,
+    counts.otherBarcode > 0 && say`${plural(counts.otherBarcode, 'item has', 'items have')} another barcode with us`,
   ].filter((t) => t !== false);
   return (
     <div className={`flex flex-col gap-2 ${isOld ? 'opacity-60' : ''}`}>
@@ -50,25 +51,24 @@ export function FormedRows({ tried, rules, isOld }: { tried: Tried; rules: Sourc
       </p>
       {tried.clashCount > 0 && (
         <p className="text-error">
-          {plural(tried.clashCount, 'SKU', 'SKUs')} would be several rows’, and none of these comes:{' '}
-          <span className="num">
-            {tried.clashes
-              .slice(0, 8)
-              .map((c) => `${c.sku} (rows ${c.rows.slice(0, 3).join(', ')}${c.count > 3 ? ' …' : ''})`)
-              .join(', ')}
-          </span>
-          {tried.clashCount > 8 && ` and ${count(tried.clashCount - 8)} more`}. Form the SKU of more columns, or leave
-          some rows out.
+          {tell`${plural(tried.clashCount, 'SKU', 'SKUs')} would be several rows’, and none of these comes: ${(
+            <span className="num">
+              {tried.clashes
+                .slice(0, 8)
+                .map((c) => say`${c.sku} (rows ${c.rows.slice(0, 3).join(', ')}${c.count > 3 ? ' …' : ''})`)
+                .join(', ')}
+            </span>
+          )}${tried.clashCount > 8 && say` and ${count(tried.clashCount - 8)} more`}. Form the SKU of more columns, or leave some rows out.`}
         </p>
       )}
       <div className="overflow-x-auto">
         <table className="plain-table panel">
           <thead>
             <tr>
-              <th className="text-right">Row</th>
+              <th className="text-right">{say`Row`}</th>
               <th>SKU</th>
-              <th>Family</th>
-              <th>It is</th>
+              <th>{say`Family`}</th>
+              <th>{say`It is`}</th>
               {rules.fields.map((f) => (
                 <th key={f.field}>{book.labelOf(f.field)}</th>
               ))}

@@ -5,10 +5,11 @@ import { useMemo } from 'react';
 import { useFields } from '../own/fields';
 import { FieldSelect } from '../own/FieldSelect';
 import { FormulaBox, FormulaHelp } from '../ui/FormulaBox';
+import { say } from '../ui/text';
 
 const owners: Readonly<Record<Owner, string>> = {
-  theirs: 'the system’s: always taken',
-  first: 'ours: taken where we hold nothing',
+  theirs: say`the system’s: always taken`,
+  first: say`ours: taken where we hold nothing`,
 };
 
 /** The first thing that is wrong with rules, with the part that it is of. */
@@ -59,30 +60,30 @@ export function RulesForm({
     <>
       {section(
         'SKU',
-        'How the SKU of an item is formed out of the columns of the system.',
+        say`How the SKU of an item is formed out of the columns of the system.`,
         'sku',
         'textjoin("-", [Article], [Variant])',
       )}
       {section(
-        'Family',
-        'The SKU of its family; nothing where it is in none. Families that are not there are made.',
+        say`Family`,
+        say`The SKU of its family; nothing where it is in none. Families that are not there are made.`,
         'family',
         'if(isempty([Variant]), "", [Article])',
       )}
       {section(
-        'Which rows come',
-        'Those for which this is yes; all where nothing stands here.',
+        say`Which rows come`,
+        say`Those for which this is yes; all where nothing stands here.`,
         'only',
         '[Unit] = "PCS"',
       )}
       <section className="flex flex-col gap-2">
-        <h2 className="text-lg">Fields</h2>
+        <h2 className="text-lg">{say`Fields`}</h2>
         <ul className="flex flex-col gap-2">
           {rules.fields.map((f, i) => (
             <li key={i} className="flex flex-col gap-1 rounded border border-base-300 p-2">
               <div className="flex items-center gap-1">
                 <FieldSelect
-                  label={`Field ${i + 1}`}
+                  label={say`Field ${i + 1}`}
                   className="min-w-0 flex-1"
                   value={f.field}
                   fields={book.all.filter((o) => o.key === f.field || !used.has(o.key))}
@@ -93,7 +94,7 @@ export function RulesForm({
                 <button
                   type="button"
                   className="btn btn-ghost btn-sm btn-square"
-                  aria-label={`Take ${book.labelOf(f.field)} out`}
+                  aria-label={say`Take ${book.labelOf(f.field)} out`}
                   onClick={() => {
                     onChange({ ...rules, fields: rules.fields.filter((_, n) => n !== i) });
                   }}
@@ -102,7 +103,7 @@ export function RulesForm({
                 </button>
               </div>
               <FormulaBox
-                label={`What ${book.labelOf(f.field)} holds`}
+                label={say`What ${book.labelOf(f.field)} holds`}
                 value={f.from}
                 book={theirs}
                 fault={faultOf(i)}
@@ -114,7 +115,7 @@ export function RulesForm({
               />
               <select
                 className="select select-sm w-full"
-                aria-label={`Whose ${book.labelOf(f.field)} is`}
+                aria-label={say`Whose ${book.labelOf(f.field)} is`}
                 value={f.owner}
                 onChange={(e) => {
                   put(i, { ...f, owner: e.target.value as Owner });
@@ -141,7 +142,8 @@ export function RulesForm({
               });
           }}
         >
-          <Plus size={14} />A field
+          <Plus size={14} />
+          {say`A field`}
         </button>
         <FormulaHelp />
       </section>

@@ -6,7 +6,7 @@ import { call } from '../api/call';
 import { Empty, Loading, PageHead, Refused } from '../ui/faces';
 import { toast } from '../ui/messages';
 import { SearchBox } from '../ui/SearchBox';
-import { plural, when } from '../ui/text';
+import { plural, when, say } from '../ui/text';
 import { useQuiet } from '../ui/useQuiet';
 import { FormedRows } from './FormedRows';
 import { sourceQuery, triedQuery } from './queries';
@@ -45,7 +45,7 @@ function System({ source, runs }: { source: SourceShape; runs: readonly SourceRu
       call(changeSource, { params: { id: source.id }, body: { ...draft, ...(key === '' ? {} : { key }) } }),
     onSuccess: () => {
       setKey('');
-      toast.success('Kept.');
+      toast.success(say`Kept.`);
       return refresh();
     },
   });
@@ -57,7 +57,7 @@ function System({ source, runs }: { source: SourceShape; runs: readonly SourceRu
   const remove = useMutation({
     mutationFn: () => call(removeSource, { params: { id: source.id } }),
     onSuccess: async () => {
-      toast.success(`${source.name} is connected no more; what came of it stays.`);
+      toast.success(say`${source.name} is connected no more; what came of it stays.`);
       await refresh();
       await navigate('/all/gather/sources');
     },
@@ -68,12 +68,12 @@ function System({ source, runs }: { source: SourceShape; runs: readonly SourceRu
         title={source.name}
         about={
           source.fetchedAt === null
-            ? 'Not looked at yet'
-            : `${plural(source.rows, 'row', 'rows')} fetched ${when(source.fetchedAt)}`
+            ? say`Not looked at yet`
+            : say`${plural(source.rows, 'row', 'rows')} fetched ${when(source.fetchedAt)}`
         }
       >
         <Link className="btn btn-sm btn-ghost" to="/all/gather/sources">
-          All systems
+          {say`All systems`}
         </Link>
         <button
           type="button"
@@ -83,7 +83,7 @@ function System({ source, runs }: { source: SourceShape; runs: readonly SourceRu
             ask.mutate('look');
           }}
         >
-          {hasColumns ? 'Fetch the rows again' : 'Fetch the rows'}
+          {hasColumns ? say`Fetch the rows again` : say`Fetch the rows`}
         </button>
         <button
           type="button"
@@ -93,18 +93,18 @@ function System({ source, runs }: { source: SourceShape; runs: readonly SourceRu
             keep.mutate();
           }}
         >
-          Keep the changes
+          {say`Keep the changes`}
         </button>
         <button
           type="button"
           className="btn btn-sm btn-primary"
           disabled={busy || isChanged || !hasColumns || ask.isPending}
-          title={isChanged ? 'Keep the changes first' : 'Fetches the rows and shows what they would change'}
+          title={isChanged ? say`Keep the changes first` : say`Fetches the rows and shows what they would change`}
           onClick={() => {
             ask.mutate('bring');
           }}
         >
-          Bring in …
+          {say`Bring in …`}
         </button>
       </PageHead>
       <div className="flex min-h-0 flex-1 border-t border-base-300">
@@ -134,19 +134,19 @@ function System({ source, runs }: { source: SourceShape; runs: readonly SourceRu
         <div className="flex min-w-0 flex-1 flex-col gap-3 overflow-auto p-4">
           {last && <LastRuns runs={runs} />}
           {!hasColumns ? (
-            <Empty title="Its rows are not here yet.">
-              Fetch them: what they become is said then, and shown on them before anything comes in.
+            <Empty title={say`Its rows are not here yet.`}>
+              {say`Fetch them: what they become is said then, and shown on them before anything comes in.`}
             </Empty>
           ) : !isRight ? (
-            <p className="text-error">The rules on the left cannot be worked out yet.</p>
+            <p className="text-error">{say`The rules on the left cannot be worked out yet.`}</p>
           ) : tried.error ? (
             <Refused error={tried.error} />
           ) : tried.data?.ok ? (
             <>
               <div className="shrink-0">
                 <SearchBox
-                  label="Find a row"
-                  placeholder="Find a row"
+                  label={say`Find a row`}
+                  placeholder={say`Find a row`}
                   width="w-60"
                   value={sought}
                   onChange={setSought}
@@ -155,7 +155,7 @@ function System({ source, runs }: { source: SourceShape; runs: readonly SourceRu
               <FormedRows tried={tried.data} rules={quiet} isOld={quiet !== draft.rules || tried.isPlaceholderData} />
             </>
           ) : (
-            <Loading what="Forming the rows" />
+            <Loading what={say`Forming the rows`} />
           )}
         </div>
       </div>

@@ -1,6 +1,7 @@
 import type { SourceShape } from '@basileus/contract';
 import { ScheduleField } from '../ui/ScheduleField';
-import { when } from '../ui/text';
+import { when, say } from '../ui/text';
+import { tell } from '../ui/tell';
 
 export const toDraft = ({
   name,
@@ -29,18 +30,18 @@ export type Draft = ReturnType<typeof toDraft>;
 export function When({ draft, source, onChange }: { draft: Draft; source: SourceShape; onChange: (d: Draft) => void }) {
   return (
     <section className="flex flex-col gap-2">
-      <h2 className="text-lg">When</h2>
+      <h2 className="text-lg">{say`When`}</h2>
       <ScheduleField
         schedule={draft.schedule}
-        what="brought in"
+        what={say`brought in`}
         onChange={(schedule) => {
           onChange({ ...draft, schedule });
         }}
       />
-      {source.nextAt && <p className="quiet text-xs">next {when(source.nextAt)}</p>}
+      {source.nextAt && <p className="quiet text-xs">{tell`next ${when(source.nextAt)}`}</p>}
       {draft.schedule && (
         <label className="flex flex-wrap items-center gap-2">
-          Waits for a look where more than
+          {say`Waits for a look where more than`}
           <input
             className="input input-sm num w-16"
             type="number"
@@ -51,20 +52,20 @@ export function When({ draft, source, onChange }: { draft: Draft; source: Source
               onChange({ ...draft, holdPercent: Math.min(100, Math.max(0, Number(e.target.value) || 0)) });
             }}
           />
-          % of the rows change something
+          {say`% of the rows change something`}
         </label>
       )}
       <select
         className="select select-sm"
-        aria-label="What is taken"
+        aria-label={say`What is taken`}
         value={draft.mode}
         onChange={(e) => {
           onChange({ ...draft, mode: e.target.value as Draft['mode'] });
         }}
       >
-        <option value="both">new items, and changes of those we have</option>
-        <option value="update">only changes of items we have</option>
-        <option value="create">only new items</option>
+        <option value="both">{say`new items, and changes of those we have`}</option>
+        <option value="update">{say`only changes of items we have`}</option>
+        <option value="create">{say`only new items`}</option>
       </select>
     </section>
   );
@@ -88,16 +89,16 @@ export function Connection({
 }) {
   return (
     <section className="flex flex-col gap-2">
-      <h2 className="text-lg">Connection</h2>
+      <h2 className="text-lg">{say`Connection`}</h2>
       <Line
-        label="Name"
+        label={say`Name`}
         value={draft.name}
         onChange={(name) => {
           onChange({ ...draft, name });
         }}
       />
       <Line
-        label="Address"
+        label={say`Address`}
         value={draft.address}
         onChange={(address) => {
           onChange({ ...draft, address });
@@ -105,16 +106,16 @@ export function Connection({
       />
       {draft.way === 'pages' && (
         <Line
-          label="Parameter that asks for what has changed since"
+          label={say`Parameter that asks for what has changed since`}
           value={draft.sinceParam}
-          placeholder="none: all rows each time"
+          placeholder={say`none: all rows each time`}
           onChange={(sinceParam) => {
             onChange({ ...draft, sinceParam });
           }}
         />
       )}
       <label className="block">
-        <span className="quiet text-xs">{hasKey ? 'Another key; the one that is kept is not shown' : 'Key'}</span>
+        <span className="quiet text-xs">{hasKey ? say`Another key; the one that is kept is not shown` : say`Key`}</span>
         <input
           className="input input-sm num w-full"
           type="password"
@@ -126,7 +127,7 @@ export function Connection({
         />
       </label>
       <button type="button" className="btn btn-sm btn-ghost self-start text-error" onClick={onRemove}>
-        Connect it no more
+        {say`Connect it no more`}
       </button>
     </section>
   );

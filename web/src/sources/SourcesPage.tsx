@@ -3,12 +3,13 @@ import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { Empty, Loading, PageHead, Refused } from '../ui/faces';
-import { plural, when } from '../ui/text';
+import { plural, when, say } from '../ui/text';
 import { useUrlValue } from '../ui/url';
 import { ConnectSystem } from './ConnectSystem';
 import { sourcesQuery } from './queries';
 import { SourcePage } from './SourcePage';
 import { wordRun } from './words';
+import { tell } from '../ui/tell';
 
 /** The business systems that items come from; one of them where the address names it. */
 export function SourcesPage() {
@@ -22,9 +23,9 @@ function SystemsList() {
   const [isAdding, setAdding] = useState(false);
   return (
     <>
-      <PageHead title="Business systems" about="Where items, codes, cost and stock come from, kept in step">
+      <PageHead title={say`Business systems`} about={say`Where items, codes, cost and stock come from, kept in step`}>
         <Link className="btn btn-sm" to="/all/gather/imports">
-          Imports
+          {say`Imports`}
         </Link>
         <button
           type="button"
@@ -33,7 +34,7 @@ function SystemsList() {
             setAdding(true);
           }}
         >
-          Connect one
+          {say`Connect one`}
         </button>
       </PageHead>
       <div className="min-h-0 flex-1 overflow-auto border-t border-base-300 p-5">
@@ -42,17 +43,17 @@ function SystemsList() {
         ) : sources.error || !sources.data ? (
           <Refused error={sources.error} again={() => void sources.refetch()} />
         ) : sources.data.rows.length === 0 ? (
-          <Empty title="No business system is connected.">
-            Connect one by its address: its rows are shown before anything comes in.
+          <Empty title={say`No business system is connected.`}>
+            {say`Connect one by its address: its rows are shown before anything comes in.`}
           </Empty>
         ) : (
           <table className="plain-table panel">
             <thead>
               <tr>
-                <th>System</th>
-                <th className="text-right">Rows</th>
-                <th>When</th>
-                <th>Last time</th>
+                <th>{say`System`}</th>
+                <th className="text-right">{say`Rows`}</th>
+                <th>{say`When`}</th>
+                <th>{say`Last time`}</th>
               </tr>
             </thead>
             <tbody>
@@ -69,8 +70,8 @@ function SystemsList() {
                   </td>
                   <td className="num text-right">{s.fetchedAt === null ? '' : plural(s.rows, 'row', 'rows')}</td>
                   <td>
-                    {s.schedule ? wordSchedule(s.schedule) : <span className="quiet">by hand</span>}
-                    {s.nextAt && <div className="quiet text-xs">next {when(s.nextAt)}</div>}
+                    {s.schedule ? wordSchedule(s.schedule) : <span className="quiet">{say`by hand`}</span>}
+                    {s.nextAt && <div className="quiet text-xs">{tell`next ${when(s.nextAt)}`}</div>}
                   </td>
                   <td className={s.lastRun?.state === 'failed' ? 'text-error' : ''}>
                     {s.lastRun ? (
@@ -79,7 +80,7 @@ function SystemsList() {
                         <div className="quiet text-xs">{when(s.lastRun.at)}</div>
                       </>
                     ) : (
-                      <span className="quiet">not asked yet</span>
+                      <span className="quiet">{say`not asked yet`}</span>
                     )}
                   </td>
                 </tr>

@@ -2,7 +2,7 @@ import { readDate } from '@basileus/core/quantity';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { type KeyboardEvent, type ReactNode, useId, useLayoutEffect, useRef, useState } from 'react';
 import { inLanguage } from '../ui/language';
-import { count } from '../ui/text';
+import { count, say } from '../ui/text';
 import { useQuiet } from '../ui/useQuiet';
 import type { GridColumn } from './columns';
 import {
@@ -21,6 +21,7 @@ import {
 import { EditorPanel } from './editors/EditorPanel';
 import { DayPanel, EntriesPanel, OptionsPanel, UnitsPanel } from './editors/panels';
 import { rowHeight } from './geometry';
+import { tell } from '../ui/tell';
 
 /** Asks for values that stand in a column already and hold what is typed. */
 export type Suggest = (column: string, typed: string) => Promise<readonly string[]>;
@@ -153,7 +154,7 @@ export function CellEditor(props: CellEditorProps) {
     ref,
     ...inLanguage(column.language),
     value: text,
-    'aria-label': `${column.title}, editing`,
+    'aria-label': say`${column.title}, editing`,
     autoComplete: 'off',
     onKeyDown: onKey,
     onBlur: (e: React.FocusEvent) => {
@@ -276,8 +277,8 @@ function PanelOf({
     return panel(
       longWidth,
       <p className="flex gap-4 px-3 py-1 quiet text-xs">
-        <span>{count([...text].length)} characters</span>
-        <span className="ml-auto">Alt Enter: a new line</span>
+        <span>{tell`${count([...text].length)} characters`}</span>
+        <span className="ml-auto">{say`Alt Enter: a new line`}</span>
       </p>,
     );
   return null;

@@ -5,8 +5,9 @@ import { draggable, dropTargetForElements } from '@atlaskit/pragmatic-drag-and-d
 import { GripVertical, X } from 'lucide-react';
 import { type KeyboardEvent, useEffect, useRef, useState } from 'react';
 import { Modal } from '../ui/Modal';
-import { count } from '../ui/text';
+import { count, say } from '../ui/text';
 import { hideColumn, moveColumn, showColumn, startLayout, stepColumn } from './layout';
+import { tell } from '../ui/tell';
 
 export interface OfferedColumn {
   key: string;
@@ -43,15 +44,15 @@ export function ColumnChooser({
     onLayout({ ...layout, columns: next });
   };
   return (
-    <Modal title="Columns" onClose={onClose} wide>
+    <Modal title={say`Columns`} onClose={onClose} wide>
       <div className="grid h-[60vh] grid-cols-2">
         <div className="flex min-h-0 flex-col border-r border-base-300">
           <div className="flex items-center gap-2 p-3">
             <input
               data-first
               className="input input-sm flex-1"
-              aria-label="Find a column"
-              placeholder="Find a column"
+              aria-label={say`Find a column`}
+              placeholder={say`Find a column`}
               value={sought}
               onChange={(e) => {
                 setSought(e.target.value);
@@ -64,7 +65,7 @@ export function ColumnChooser({
                 setAll(true);
               }}
             >
-              All
+              {say`All`}
             </button>
             <button
               type="button"
@@ -73,7 +74,7 @@ export function ColumnChooser({
                 setAll(false);
               }}
             >
-              None
+              {say`None`}
             </button>
           </div>
           <div className="min-h-0 flex-1 overflow-auto px-3 pb-3">
@@ -98,14 +99,14 @@ export function ColumnChooser({
                   ))}
               </fieldset>
             ))}
-            {found.length === 0 && <p className="quiet">No column is called that.</p>}
+            {found.length === 0 && <p className="quiet">{say`No column is called that.`}</p>}
           </div>
         </div>
         <div className="flex min-h-0 flex-col">
           <div className="flex items-center gap-2 p-3">
-            <span>{count(shown.length)} shown</span>
+            <span>{tell`${count(shown.length)} shown`}</span>
             <label className="ml-auto flex items-center gap-2">
-              kept in sight
+              {say`kept in sight`}
               <input
                 type="number"
                 min={0}
@@ -121,15 +122,15 @@ export function ColumnChooser({
             <button
               type="button"
               className="btn btn-sm btn-ghost"
-              title="Every column as it comes, in its usual width"
+              title={say`Every column as it comes, in its usual width`}
               onClick={() => {
                 onLayout(startLayout);
               }}
             >
-              As at first
+              {say`As at first`}
             </button>
           </div>
-          <ol className="min-h-0 flex-1 overflow-auto px-3 pb-3" aria-label="Columns from left to right">
+          <ol className="min-h-0 flex-1 overflow-auto px-3 pb-3" aria-label={say`Columns from left to right`}>
             {shown.map((key, i) => (
               <ShownColumn
                 key={key}
@@ -211,16 +212,16 @@ function ShownColumn({
       tabIndex={0}
       onKeyDown={onKey}
       aria-keyshortcuts="Alt+ArrowUp Alt+ArrowDown"
-      title="Draw it elsewhere, or Alt with ↑ and ↓"
+      title={say`Draw it elsewhere, or Alt with ↑ and ↓`}
       className={`flex cursor-grab items-center gap-2 rounded px-1 py-0.5 hover:bg-base-200 ${edge === 'top' ? 'shadow-[0_-2px_0_var(--color-primary)]' : edge === 'bottom' ? 'shadow-[0_2px_0_var(--color-primary)]' : ''}`}
     >
       <GripVertical size={14} className="quiet shrink-0" aria-hidden="true" />
       <span className="truncate">{title}</span>
-      {isFrozen && <span className="quiet text-xs">stays in sight</span>}
+      {isFrozen && <span className="quiet text-xs">{say`stays in sight`}</span>}
       <button
         type="button"
         className="btn btn-ghost btn-xs btn-square ml-auto"
-        aria-label={`Hide ${title}`}
+        aria-label={say`Hide ${title}`}
         disabled={!onHide}
         onClick={onHide}
       >

@@ -3,11 +3,12 @@ import type { ReactNode } from 'react';
 import { Popover } from '../ui/Popover';
 import type { GridColumn } from './columns';
 import { hideColumn } from './layout';
+import { say } from '../ui/text';
 
 const orders: Record<'number' | 'date' | 'text', [up: string, down: string]> = {
-  number: ['Smallest first', 'Largest first'],
-  date: ['Earliest first', 'Latest first'],
-  text: ['A first', 'Z first'],
+  number: [say`Smallest first`, say`Largest first`],
+  date: [say`Earliest first`, say`Latest first`],
+  text: [say`A first`, say`Z first`],
 };
 
 /** What can be done with one column: its order, what it is narrowed to, whether it stays in sight or is shown at all. */
@@ -51,7 +52,7 @@ export function ColumnMenu({
     </button>
   );
   return (
-    <Popover under={head} label={`The column ${column.title}`} onClose={onClose}>
+    <Popover under={head} label={say`The column ${column.title}`} onClose={onClose}>
       <div className="border-b border-base-300 px-3 py-1.5 font-semibold">{column.title}</div>
       {onSort && column.sortable && (
         <div className="flex flex-col border-b border-base-300 py-1">
@@ -66,20 +67,20 @@ export function ColumnMenu({
       {children}
       <div className="flex flex-col py-1">
         {item(
-          isLastInSight ? 'Let all columns scroll' : 'Keep in sight up to this column',
+          isLastInSight ? say`Let all columns scroll` : say`Keep in sight up to this column`,
           () => {
             onLayout({ ...layout, frozen: isLastInSight ? 0 : at + 1 });
           },
           at + 1 > mostFrozen,
         )}
         {item(
-          'Hide this column',
+          say`Hide this column`,
           () => {
             onLayout(hideColumn(layout, shown, column.key));
           },
           shown.length < 2,
         )}
-        {item('Columns …', onColumns)}
+        {item(say`Columns …`, onColumns)}
       </div>
     </Popover>
   );

@@ -11,6 +11,7 @@ import { NoteBar } from './NoteBar';
 import { type AskSums, RangeSums } from './RangeSums';
 import { useGridCommands } from './useGridCommands';
 import { useGridView } from './useGridView';
+import { say } from '../ui/text';
 
 export interface DataGridProps {
   label: string;
@@ -170,7 +171,7 @@ export function DataGrid(props: DataGridProps) {
           >
             <div
               role="columnheader"
-              aria-label="Row"
+              aria-label={say`Row`}
               className="sticky left-0 z-10 inline-block h-full border-r border-b border-base-300 bg-base-200"
               style={{ width: numberWidth }}
             />

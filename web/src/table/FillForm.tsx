@@ -1,8 +1,9 @@
 import type { Value } from '@basileus/core/listing';
 import { useId, useState } from 'react';
-import { count } from '../ui/text';
+import { count, say } from '../ui/text';
 import { ListPicker } from '../ui/ListPicker';
 import { type GridColumn, toCellValue } from './columns';
+import { tell } from '../ui/tell';
 
 /** A value for a field in many rows: chosen from its list where it has one, typed otherwise. */
 export function FillInput({
@@ -17,7 +18,7 @@ export function FillInput({
   onText: (text: string) => void;
 }) {
   const listId = useId();
-  const label = `${column.title} for all`;
+  const label = say`${column.title} for all`;
   if (column.options !== undefined && (column.kind === 'choice' || column.kind === 'yes-no'))
     return <ListPicker label={label} options={column.options} value={text} onChoose={onText} />;
   return (
@@ -25,7 +26,7 @@ export function FillInput({
       <input
         className="input input-sm w-52"
         aria-label={label}
-        placeholder={example ? `such as ${example}` : column.kind === 'choices' ? 'one | another' : column.title}
+        placeholder={example ? say`such as ${example}` : column.kind === 'choices' ? say`one | another` : column.title}
         list={column.kind === 'choices' ? listId : undefined}
         value={text}
         onChange={(e) => {
@@ -69,7 +70,7 @@ export function FillForm({
     >
       <FillInput column={column} example={example} text={text} onText={setText} />
       <button type="submit" className="btn btn-sm" disabled={value === null || isBusy}>
-        Fill {count(rows)}
+        {tell`Fill ${count(rows)}`}
       </button>
     </form>
   );

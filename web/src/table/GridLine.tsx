@@ -7,6 +7,7 @@ import { inLanguage } from '../ui/language';
 import { type GridColumn, toCellText } from './columns';
 import { type ColumnGeometry, numberWidth, rowHeight } from './geometry';
 import { isInRange, type Range } from './model';
+import { say } from '../ui/text';
 
 export interface GridRow {
   id: string;
@@ -139,7 +140,7 @@ function GridCell({ line, column, at }: { line: GridLineProps; column: GridColum
         )}
       </span>
       {face?.tail}
-      {isLate && <span className="sr-only">not saved yet</span>}
+      {isLate && <span className="sr-only">{say`not saved yet`}</span>}
       {face?.finding && (
         <span className={`fold ${toneOfLevel(face.finding.level)}`}>
           <span className="sr-only">

@@ -9,6 +9,7 @@ import { ChevronDown, ChevronUp, Filter } from 'lucide-react';
 import { type PointerEvent as ReactPointerEvent, useEffect, useRef, useState } from 'react';
 import { DemandNotch } from '../ui/demand';
 import type { GridColumn } from './columns';
+import { say } from '../ui/text';
 
 export interface HeadCellProps {
   column: GridColumn;
@@ -107,7 +108,7 @@ export function HeadCell(props: HeadCellProps) {
           type="button"
           tabIndex={-1}
           className={`flex h-full w-full items-center ${column.kind === 'number' ? 'justify-end' : 'text-left'}`}
-          title={`Put in order by ${column.title}`}
+          title={say`Put in order by ${column.title}`}
           onClick={() => {
             onSort(column.key);
           }}
@@ -122,7 +123,7 @@ export function HeadCell(props: HeadCellProps) {
           type="button"
           tabIndex={-1}
           aria-hidden="true"
-          title={isFiltered ? `Narrowed by ${column.title}` : `Narrow by ${column.title}, and more (Alt ↓)`}
+          title={isFiltered ? say`Narrowed by ${column.title}` : say`Narrow by ${column.title}, and more (Alt ↓)`}
           className={`absolute top-0 right-1.5 flex h-full w-5 items-center justify-center bg-base-200 ${isFiltered ? 'text-primary' : 'quiet opacity-0 group-hover:opacity-100 focus-visible:opacity-100'}`}
           onClick={() => {
             if (ref.current) onMenu(column.key, ref.current);

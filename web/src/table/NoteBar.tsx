@@ -2,6 +2,7 @@ import { toneOfLevel } from '../ui/demand';
 import type { ReactNode } from 'react';
 import type { GridColumn } from './columns';
 import type { CellFace } from './GridLine';
+import { say } from '../ui/text';
 
 /** The line under the table: what there is to say of the cell that is active or pointed at, and of the selection. */
 export function NoteBar({
@@ -22,7 +23,9 @@ export function NoteBar({
         <span className={toneOfLevel(face.finding.level)}>{face.finding.says}</span>
       ) : (
         <span className="quiet">
-          {face?.unused ? `${column?.title} is not used in this row’s category.` : (face?.origin ?? column?.help ?? '')}
+          {face?.unused
+            ? say`${column?.title ?? ''} is not used in this row’s category.`
+            : (face?.origin ?? column?.help ?? '')}
         </span>
       )}
       <span className="num ml-auto shrink-0 quiet">{children}</span>

@@ -1,11 +1,12 @@
 import { useQuery } from '@tanstack/react-query';
 import { useMemo } from 'react';
-import { count, plural } from '../ui/text';
+import { count, plural, say } from '../ui/text';
 import type { GridColumn } from './columns';
 import { toCellText } from './columns';
 import type { GridRow } from './GridLine';
 import { type Range, sizeOfRange } from './model';
 import { type ColumnSums, getMean, noSums, sumTexts } from './sums';
+import { tell } from '../ui/tell';
 
 /** How a list is asked what columns add up to over rows of it. */
 export interface AskSums {
@@ -65,21 +66,23 @@ export function RangeSums({
   const sums = here ?? (isFar ? asked.data : undefined);
   return (
     <span>
-      {count(bottom - top + 1)} × {count(right - left + 1)} selected
-      {isFar && !sums && ', adding up …'}
-      {sums && wordSums(chosen, sums, size)}
+      {tell`${count(bottom - top + 1)} × ${count(right - left + 1)} selected${isFar && !sums && say`, adding up …`}${sums && wordSums(chosen, sums, size)}`}
     </span>
   );
 }
 
 function wordSums(columns: readonly GridColumn[], sums: readonly ColumnSums[], size: number): string {
   const filled = sums.reduce((n, s) => n + s.filled, 0);
-  const parts = [filled === size ? 'all filled' : `${count(filled)} filled`];
+  const parts = [filled === size ? say`all filled` : say`${count(filled)} filled`];
   const unit = (s: ColumnSums): string => (s.unit === '' ? '' : ` ${s.unit}`);
   const added = sums.flatMap((s, i) => (s.sum === null ? [] : [{ s, title: columns[i]!.title }]));
   if (columns.length === 1 && added[0]) {
     const { s } = added[0];
-    parts.push(`sum ${s.sum}${unit(s)}`, `mean ${getMean(s)}${unit(s)}`, `from ${s.least} to ${s.most}${unit(s)}`);
+    parts.push(
+      say`sum ${s.sum ?? 0}${unit(s)}`,
+      say`mean ${getMean(s) ?? 0}${unit(s)}`,
+      say`from ${s.least ?? 0} to ${s.most ?? 0}${unit(s)}`,
+    );
   } else {
     parts.push(...added.slice(0, mostTold).map(({ s, title }) => `${title} ${s.sum}${unit(s)}`));
     if (added.length > mostTold) parts.push(plural(added.length - mostTold, 'more column', 'more columns'));

@@ -4,7 +4,7 @@ import { useCallback, useMemo, useSyncExternalStore } from 'react';
 import { toast } from '../ui/messages';
 import { overlayOf } from '../saving/queue';
 import { queue, saveCells, turnBack } from '../saving/saving';
-import { plural } from '../ui/text';
+import { plural, say } from '../ui/text';
 
 /**
  * Edits of a table: shown at once, saved one after the other, kept until the server has answered and for undo. What it
@@ -31,10 +31,10 @@ export function useEdits(scope: string, labelOf?: (key: string) => string) {
   const onTurn = useCallback(
     (how: 'undo' | 'redo') => {
       const turned = turnBack(scope, how);
-      if (!turned) toast(how === 'undo' ? 'Nothing to take back here.' : 'Nothing to make again here.');
+      if (!turned) toast(how === 'undo' ? say`Nothing to take back here.` : say`Nothing to make again here.`);
       else
         void turned.then((cells) => {
-          if (cells) toast(`${how === 'undo' ? 'Taken back' : 'Made again'}: ${plural(cells, 'cell', 'cells')}.`);
+          if (cells) toast(`${how === 'undo' ? say`Taken back` : say`Made again`}: ${plural(cells, 'cell', 'cells')}.`);
         });
     },
     [scope],

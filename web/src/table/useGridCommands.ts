@@ -4,7 +4,7 @@ import type { Value } from '@basileus/core/listing';
 import type { ClipboardEvent, KeyboardEvent, RefObject } from 'react';
 import { useState } from 'react';
 import { toast } from '../ui/messages';
-import { count, plural } from '../ui/text';
+import { count, plural, say } from '../ui/text';
 import { type GridColumn, toCellText, toCellValue } from './columns';
 import type { GridRow } from './GridLine';
 import { toCommand } from './keys';
@@ -72,7 +72,7 @@ export function useGridCommands(options: GridCommandsOptions) {
   const apply = (plan: PatchPlan, what: string, block: readonly string[][] = []) => {
     const { patch, skipped, missing, overflow = { rows: 0, columns: 0 } } = plan;
     if (missing) {
-      toast.error(`${plural(missing, 'cell is', 'cells are')} not loaded yet; try again in a moment.`);
+      toast.error(say`${plural(missing, 'cell is', 'cells are')} not loaded yet; try again in a moment.`);
       return;
     }
     if (patch.length) void onPatch?.(patch);
@@ -83,10 +83,10 @@ export function useGridCommands(options: GridCommandsOptions) {
       ].filter((t) => t !== false);
       const rest = block.slice(block.length - overflow.rows).map((r) => [...r]);
       toast.warning(
-        `${left.join(' and ')} of what was pasted found no place at the edge of the table and were left out.`,
+        say`${left.join(say` and `)} of what was pasted found no place at the edge of the table and were left out.`,
         onOverflow && overflow.rows > 0 && range.left === 0
           ? {
-              label: 'Add them as new items',
+              label: say`Add them as new items`,
               run: () => {
                 onOverflow(rest, range.left);
               },
@@ -97,9 +97,9 @@ export function useGridCommands(options: GridCommandsOptions) {
     }
     if (patch.length > 1)
       toast(
-        `${what} ${plural(patch.length, 'cell', 'cells')}${skipped ? `; ${count(skipped)} cannot be changed here` : ''}.`,
+        `${what} ${plural(patch.length, 'cell', 'cells')}${skipped ? say`; ${count(skipped)} cannot be changed here` : ''}.`,
       );
-    else if (patch.length === 0 && skipped) toast('These cells cannot be changed here.');
+    else if (patch.length === 0 && skipped) toast(say`These cells cannot be changed here.`);
   };
   /** Rows are fetched before they are changed: one that is not loaded must never read as blank. */
   const changeRows = async (r: Range, plan: () => PatchPlan, what: string, block?: readonly string[][]) => {
@@ -170,9 +170,9 @@ export function useGridCommands(options: GridCommandsOptions) {
       case 'select-all':
         return choose({ anchor: { row: 0, column: 0 }, focus: { row: bounds.rows - 1, column: bounds.columns - 1 } });
       case 'fill-down':
-        return void changeRows(range, () => planFillDown(grid, range), 'Filled');
+        return void changeRows(range, () => planFillDown(grid, range), say`Filled`);
       case 'clear':
-        return void changeRows(range, () => planClear(grid, range), 'Cleared');
+        return void changeRows(range, () => planClear(grid, range), say`Cleared`);
       case 'undo':
       case 'redo':
         return onTurn?.(command.do);
@@ -210,14 +210,14 @@ export function useGridCommands(options: GridCommandsOptions) {
     const rows = range.bottom - range.top + 1;
     try {
       for (let r = range.top; r <= range.bottom; r += rowsAtOnce) {
-        toast(`Fetching ${plural(rows, 'row', 'rows')} to copy: ${count(r - range.top)} are here.`);
+        toast(say`Fetching ${plural(rows, 'row', 'rows')} to copy: ${count(r - range.top)} are here.`);
         await loadRows?.(r, Math.min(range.bottom, r + rowsAtOnce - 1));
       }
       await navigator.clipboard.writeText(writeBlock());
-      toast.success(`${plural(rows, 'row', 'rows')} copied.`);
+      toast.success(say`${plural(rows, 'row', 'rows')} copied.`);
       if (isCut) apply(planClear(grid, range), 'Cut');
     } catch {
-      toast.error('The rows could not be copied. Keep this window in front until they are, and try again.');
+      toast.error(say`The rows could not be copied. Keep this window in front until they are, and try again.`);
     }
   };
   const onCopy = (e: ClipboardEvent) => {
@@ -232,7 +232,7 @@ export function useGridCommands(options: GridCommandsOptions) {
     e.preventDefault();
     const block = fromClipboard(e.clipboardData.getData('text/plain'));
     const bottom = Math.min(bounds.rows - 1, Math.max(range.bottom, range.top + block.length - 1));
-    void changeRows({ ...range, bottom }, () => planPaste(grid, range, block, bounds), 'Pasted', block);
+    void changeRows({ ...range, bottom }, () => planPaste(grid, range, block, bounds), say`Pasted`, block);
   };
 
   return { editing, startEdit, stopEdit, commit, onKey, onCopy, onPaste };

@@ -1,5 +1,6 @@
 import type { Value } from '@basileus/core/listing';
 import { findDifference } from './find-difference';
+import { say } from './text';
 
 const looks = {
   same: '',
@@ -30,7 +31,7 @@ export function Difference({ before, after }: { before: Value | null; after: Val
           </span>
         );
       })}
-      {pieces.every((p) => p.is === 'gone') && <span className="quiet"> (emptied)</span>}
+      {pieces.every((p) => p.is === 'gone') && <span className="quiet">{say` (emptied)`}</span>}
     </span>
   );
 }

@@ -1,6 +1,8 @@
 import { completeFormula, type FormulaFault, formulaFunctions, wordFormulaProblem } from '@basileus/core/formula';
 import type { FieldBook } from '@basileus/core/product';
 import { useId, useRef, useState } from 'react';
+import { sayWord } from '@basileus/core/text';
+import { say } from './text';
 
 /** A formula being written: fields and functions are completed, and what is wrong is underlined where it stands. */
 export function FormulaBox({
@@ -100,7 +102,7 @@ export function FormulaBox({
                   take(i);
                 }}
               >
-                <span className="num">{o.label}</span> <span className="quiet text-xs">{o.about}</span>
+                <span className="num">{o.label}</span> <span className="quiet text-xs">{sayWord(o.about)}</span>
               </li>
             ))}
           </ul>
@@ -142,7 +144,7 @@ export function FormulaHelp() {
           setHelp(!isHelp);
         }}
       >
-        Functions
+        {say`Functions`}
       </button>
       {isHelp && <Functions />}
     </>
@@ -158,7 +160,7 @@ function Functions() {
           <tr key={f.name}>
             <td className="num align-top">{f.name}</td>
             <td>
-              {f.about}
+              {sayWord(f.about)}
               <div className="num quiet">
                 {f.example} → {f.result}
               </div>

@@ -1,3 +1,4 @@
+import { say } from './text';
 /** What is kept under names, each to begin with or to be let go. */
 export function KeptNames<T extends { id: number; name: string | null }>({
   label,
@@ -31,7 +32,7 @@ export function KeptNames<T extends { id: number; name: string | null }>({
           <button
             type="button"
             className="border-l border-base-300 px-1.5 quiet hover:text-error"
-            aria-label={`Keep “${one.name ?? ''}” no more`}
+            aria-label={say`Keep “${one.name ?? ''}” no more`}
             onClick={() => {
               onForget(one.id);
             }}

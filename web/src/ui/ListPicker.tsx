@@ -2,7 +2,8 @@ import { fold } from '@basileus/core/text';
 import { Command } from 'cmdk';
 import { ChevronDown } from 'lucide-react';
 import { useMemo, useState } from 'react';
-import { count } from './text';
+import { count, say } from './text';
+import { tell } from './tell';
 
 interface Option {
   code: string;
@@ -32,7 +33,7 @@ export function ListPicker({
   onChoose,
   width = 'w-52',
   disabled = false,
-  placeholder = 'choose …',
+  placeholder = say`choose …`,
 }: {
   label: string;
   options: readonly Option[];
@@ -77,7 +78,7 @@ export function ListPicker({
       <Command.List
         className={`absolute z-30 mt-1 max-h-72 w-72 overflow-auto rounded border border-base-300 bg-base-100 py-1 shadow-lg ${isOpen ? '' : 'hidden'}`}
       >
-        {isOpen && found.length === 0 && <p className="px-3 py-2 quiet">Nothing on the list is called that.</p>}
+        {isOpen && found.length === 0 && <p className="px-3 py-2 quiet">{say`Nothing on the list is called that.`}</p>}
         {found.slice(0, mostShown).map((o) => (
           <Command.Item
             key={o.code}
@@ -92,7 +93,7 @@ export function ListPicker({
           </Command.Item>
         ))}
         {found.length > mostShown && (
-          <p className="px-3 py-1 text-xs quiet">{count(found.length - mostShown)} more: type a part of it.</p>
+          <p className="px-3 py-1 text-xs quiet">{tell`${count(found.length - mostShown)} more: type a part of it.`}</p>
         )}
       </Command.List>
     </Command>

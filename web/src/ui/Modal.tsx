@@ -1,4 +1,5 @@
 import { type ReactNode, useEffect, useRef } from 'react';
+import { say } from './text';
 
 /** A dialog on the platform's own element: focus held, Escape closes. `side` docks it at the right edge. */
 export function Modal({
@@ -41,7 +42,7 @@ export function Modal({
         <div className="flex items-center border-b border-base-300 px-5 py-3">
           <h2 className="text-lg">{title}</h2>
           <button type="button" className="btn btn-ghost btn-sm ml-auto" onClick={onClose}>
-            Close
+            {say`Close`}
           </button>
         </div>
         <div className="min-h-0 flex-1 overflow-auto">{children}</div>

@@ -1,6 +1,8 @@
 import { hourSteps, type Schedule } from '@basileus/core/change';
+import { say } from './text';
+import { tell } from './tell';
 
-const days = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday'];
+const days = [say`Monday`, say`Tuesday`, say`Wednesday`, say`Thursday`, say`Friday`, say`Saturday`, say`Sunday`];
 
 const beginnings: Readonly<Partial<Record<string, (at: string) => Schedule>>> = {
   hours: (at) => ({ every: 'hours', hours: 1, at }),
@@ -29,23 +31,23 @@ export function ScheduleField({
     <div className="flex flex-wrap items-center gap-2">
       <select
         className="select select-sm w-44"
-        aria-label={`When it is ${what}`}
+        aria-label={say`When it is ${what}`}
         value={schedule?.every ?? ''}
         onChange={(e) => {
           begin(e.target.value);
         }}
       >
-        <option value="">{what} by hand</option>
-        <option value="hours">{what} some times a day</option>
-        <option value="day">{what} every day</option>
-        <option value="workday">{what} from Monday to Friday</option>
-        <option value="week">{what} every week</option>
-        <option value="month">{what} every month</option>
+        <option value="">{tell`${what} by hand`}</option>
+        <option value="hours">{tell`${what} some times a day`}</option>
+        <option value="day">{tell`${what} every day`}</option>
+        <option value="workday">{tell`${what} from Monday to Friday`}</option>
+        <option value="week">{tell`${what} every week`}</option>
+        <option value="month">{tell`${what} every month`}</option>
       </select>
       {schedule?.every === 'hours' && (
         <select
           className="select select-sm w-36"
-          aria-label="Hours between"
+          aria-label={say`Hours between`}
           value={schedule.hours}
           onChange={(e) => {
             onChange({ ...schedule, hours: hourSteps.find((h) => String(h) === e.target.value) ?? 1 });
@@ -53,7 +55,7 @@ export function ScheduleField({
         >
           {hourSteps.map((h) => (
             <option key={h} value={h}>
-              {h === 1 ? 'every hour' : `every ${h} hours`}
+              {h === 1 ? say`every hour` : say`every ${h} hours`}
             </option>
           ))}
         </select>
@@ -61,7 +63,7 @@ export function ScheduleField({
       {schedule?.every === 'week' && (
         <select
           className="select select-sm w-36"
-          aria-label="Day of the week"
+          aria-label={say`Day of the week`}
           value={schedule.weekday}
           onChange={(e) => {
             onChange({ ...schedule, weekday: Number(e.target.value) });
@@ -76,7 +78,7 @@ export function ScheduleField({
       )}
       {schedule?.every === 'month' && (
         <label className="flex items-center gap-1">
-          on day
+          {say`on day`}
           <input
             className="input input-sm num w-16"
             type="number"
@@ -91,7 +93,7 @@ export function ScheduleField({
       )}
       {schedule && (
         <label className="flex items-center gap-1">
-          at
+          {say`at`}
           <input
             className="input input-sm num w-28"
             type="time"

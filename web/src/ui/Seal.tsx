@@ -1,5 +1,6 @@
 // The state of a listing as a small seal: a disc with a mark cut out, one silhouette a state, always beside its word.
 import type { ListingState } from '@basileus/core/rulebook';
+import { stateNames } from './terms';
 import { stateLooks } from './state';
 
 export function Seal({ state, bare = false }: { state: ListingState; bare?: boolean }) {
@@ -17,7 +18,7 @@ export function Seal({ state, bare = false }: { state: ListingState; bare?: bool
           strokeLinejoin="round"
         />
       </svg>
-      {bare ? <span className="sr-only">{state}</span> : state}
+      {bare ? <span className="sr-only">{stateNames[state]}</span> : stateNames[state]}
     </span>
   );
 }

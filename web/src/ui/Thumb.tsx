@@ -1,6 +1,7 @@
 import { ImageOff } from 'lucide-react';
 import { useState } from 'react';
 import { isWorthAsking, noteAsked, smallOf } from './small-pictures';
+import { say } from './text';
 
 /** What leads to pictures can show: the small one that is kept here, the picture at its host, or a sign that none comes. */
 type Shown = 'small' | 'own' | 'none';
@@ -23,7 +24,7 @@ export function Thumb({ link, className, bare = false }: { link: string; classNa
         <ImageOff
           size={16}
           className="quiet"
-          aria-label={isLink(link) ? 'This picture does not come' : 'This is no link'}
+          aria-label={isLink(link) ? say`This picture does not come` : say`This is no link`}
         />
       ) : (
         <img

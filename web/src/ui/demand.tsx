@@ -1,13 +1,15 @@
 import type { DemandLevel } from '@basileus/core/rulebook';
+import { demandNames, levelNames } from './terms';
+import { say } from './text';
 
 /** The notch on a column head: two strokes for must, one for should, none for may. Read out as a word. */
 export function DemandNotch({ level }: { level: DemandLevel | undefined }) {
   if (level === undefined || level === 'unused') return null;
   return (
-    <span className="inline-flex h-4 shrink-0 items-stretch gap-[2px]" title={`${level} be filled`}>
+    <span className="inline-flex h-4 shrink-0 items-stretch gap-[2px]" title={say`${demandNames[level]} be filled`}>
       {level !== 'may' && <span className="w-[3px] bg-primary" />}
       {level === 'must' && <span className="w-[3px] bg-primary" />}
-      <span className="sr-only">{level}: </span>
+      <span className="sr-only">{demandNames[level]}: </span>
     </span>
   );
 }
@@ -23,7 +25,7 @@ export function LevelMark({ level, bare = false }: { level: keyof typeof tones; 
       <svg viewBox="0 0 16 16" width="11" height="11" aria-hidden="true">
         <path d={shapes[level]} fill="currentColor" />
       </svg>
-      {bare ? <span className="sr-only">{level}</span> : level}
+      {bare ? <span className="sr-only">{levelNames[level]}</span> : levelNames[level]}
     </span>
   );
 }

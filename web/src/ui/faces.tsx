@@ -1,8 +1,9 @@
 // The faces every page has: loading, empty, refused.
 import type { ReactNode } from 'react';
 import { CallError } from '../api/call';
+import { count, say } from './text';
 
-export const Loading = ({ what = 'Loading' }: { what?: string }) => (
+export const Loading = ({ what = say`Loading` }: { what?: string }) => (
   <div className="said-late flex items-center gap-3 p-6 quiet" role="status">
     <span className="loading loading-bars loading-sm" aria-hidden="true" />
     {what} …
@@ -21,11 +22,11 @@ export function Refused({ error, again }: { error: unknown; again?: () => void }
   const body = error instanceof CallError ? error.body : undefined;
   return (
     <div role="alert" className="m-4 border-l-4 border-error bg-base-100 px-4 py-3">
-      <p className="font-semibold">{body?.message ?? 'Something went wrong in this page.'}</p>
-      <p className="quiet">{body?.remedy ?? 'Load the page again.'}</p>
+      <p className="font-semibold">{body?.message ?? say`Something went wrong in this page.`}</p>
+      <p className="quiet">{body?.remedy ?? say`Load the page again.`}</p>
       {again && (
         <button type="button" className="btn btn-sm mt-2" onClick={again}>
-          Try again
+          {say`Try again`}
         </button>
       )}
     </div>
@@ -68,8 +69,7 @@ export function Views({
           }}
           className={`-mb-px border-b-2 px-0.5 py-1.5 ${v.key === now ? 'border-primary font-semibold' : 'border-transparent quiet hover:border-base-300'}`}
         >
-          {v.label}{' '}
-          {v.count !== undefined && <span className="num ml-0.5 quiet">{v.count.toLocaleString('en-GB')}</span>}
+          {v.label} {v.count !== undefined && <span className="num ml-0.5 quiet">{count(v.count)}</span>}
         </button>
       ))}
     </div>

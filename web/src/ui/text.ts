@@ -1,9 +1,9 @@
 import type { Value } from '@basileus/core/listing';
+import { localeNow } from '@basileus/core/text';
 
-export const count = (n: number): string => n.toLocaleString('en-GB');
-export { plural } from '@basileus/core/text';
+export { digits as count, forms, plural, say, wordFor } from '@basileus/core/text';
 export const when = (iso: string): string =>
-  new Date(iso).toLocaleString('en-GB', { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' });
+  new Date(iso).toLocaleString(localeNow(), { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' });
 export const shown = (v: Value | null | undefined): string =>
   v === null || v === undefined ? '' : typeof v === 'string' ? v : v.join(' | ');
 export const sizeOf = (bytes: number): string =>

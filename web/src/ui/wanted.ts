@@ -1,21 +1,21 @@
 // What came of leaving items out of a market, or taking them in again, in words.
-import { plural } from './text';
+import { plural, say, wordFor } from './text';
 
 export function wordWanted(market: string, wanted: boolean, outcome: { changed: number; there: number }): string {
   const rows = plural(outcome.changed, 'listing', 'listings');
   const done = wanted
-    ? `${market}: ${rows} wanted again.`
-    : `${market}: ${rows} left out; nothing is asked of ${outcome.changed === 1 ? 'it' : 'them'} there.`;
+    ? say`${market}: ${rows} wanted again.`
+    : say`${market}: ${rows} left out; nothing is asked of ${wordFor(outcome.changed, 'it', 'them')} there.`;
   return outcome.there === 0
     ? done
-    : `${done} ${plural(outcome.there, 'stands there and stays', 'stand there and stay')}: withdraw instead.`;
+    : say`${done} ${plural(outcome.there, 'stands there and stays', 'stand there and stay')}: withdraw instead.`;
 }
 
 /** The same for one site of a market. */
 export function wordSite(site: string, wanted: boolean, changed: number): string {
-  if (changed === 0) return wanted ? `Sold at ${site} already.` : `Nothing changed: an item is sold somewhere.`;
+  if (changed === 0) return wanted ? say`Sold at ${site} already.` : say`Nothing changed: an item is sold somewhere.`;
   const rows = plural(changed, 'listing', 'listings');
   return wanted
-    ? `${site}: ${rows} wanted there again; what it demands is asked for.`
-    : `${site}: ${rows} not sold there; what stands there ends with the next sending.`;
+    ? say`${site}: ${rows} wanted there again; what it demands is asked for.`
+    : say`${site}: ${rows} not sold there; what stands there ends with the next sending.`;
 }

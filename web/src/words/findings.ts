@@ -4,6 +4,7 @@ import { createLabeler, createWorder, type Rulebook } from '@basileus/core/ruleb
 import { useQuery } from '@tanstack/react-query';
 import { useMemo } from 'react';
 import { rulebookQuery, useRulebooks } from '../frame/scope';
+import { say } from '../ui/text';
 
 export const wordingOf = (book: Rulebook): Wording => ({
   market: book.market.name,
@@ -32,4 +33,4 @@ export const wordAtSource = (
   message: string,
   source: string,
   labelOf: (field: string) => string,
-): string => wordCause({ check, message, field: source }, { market: 'the market', labelOf });
+): string => wordCause({ check, message, field: source }, { market: say`the market`, labelOf });

@@ -1,4 +1,5 @@
 import type { Source } from '@basileus/core/listing';
+import { say } from '../ui/text';
 
 /** What fills an attribute, as people read it. */
 export function wordSource(source: Source, labelOf: (field: string) => string = (label) => label): string {
@@ -6,7 +7,7 @@ export function wordSource(source: Source, labelOf: (field: string) => string = 
     case 'field':
       return labelOf(source.field);
     case 'text':
-      return `“${source.text}” for every item`;
+      return say`“${source.text}” for every item`;
     case 'formula':
       return source.formula;
     case 'nothing':

@@ -6,6 +6,7 @@ import { DayPicker } from 'react-day-picker';
 import { toDay } from '@basileus/core/quantity';
 import { Thumb } from '../../ui/Thumb';
 import type { Option } from './editing';
+import { say } from '../../ui/text';
 
 /** Options of a closed list; `chosen` is the one that Enter takes. */
 export function OptionsPanel({
@@ -47,7 +48,7 @@ export function OptionsPanel({
           {o.code !== o.label && <span className="num ml-auto quiet text-xs">{o.code}</span>}
         </li>
       ))}
-      {options.length === 0 && <li className="px-3 py-1 quiet">Nothing on the list is called that.</li>}
+      {options.length === 0 && <li className="px-3 py-1 quiet">{say`Nothing on the list is called that.`}</li>}
     </ul>
   );
 }
@@ -64,7 +65,7 @@ export function EntriesPanel({
   onStep: (at: number, by: -1 | 1) => void;
   onDrop: (at: number) => void;
 }) {
-  if (entries.length === 0) return <p className="px-3 py-1 quiet">Several entries, divided by |</p>;
+  if (entries.length === 0) return <p className="px-3 py-1 quiet">{say`Several entries, divided by |`}</p>;
   return (
     <ol className="py-1">
       {entries.map((e, i) => (
@@ -74,13 +75,13 @@ export function EntriesPanel({
           <span className={`min-w-0 flex-1 ${isPictures ? 'truncate text-xs' : 'break-words'}`} title={e}>
             {e}
           </span>
-          <IconButton label={`Entry ${i + 1} up`} isOff={i === 0} onClick={() => onStep(i, -1)}>
+          <IconButton label={say`Entry ${i + 1} up`} isOff={i === 0} onClick={() => onStep(i, -1)}>
             <ChevronUp size={13} />
           </IconButton>
-          <IconButton label={`Entry ${i + 1} down`} isOff={i === entries.length - 1} onClick={() => onStep(i, 1)}>
+          <IconButton label={say`Entry ${i + 1} down`} isOff={i === entries.length - 1} onClick={() => onStep(i, 1)}>
             <ChevronDown size={13} />
           </IconButton>
-          <IconButton label={`Take entry ${i + 1} out`} onClick={() => onDrop(i)}>
+          <IconButton label={say`Take entry ${i + 1} out`} onClick={() => onDrop(i)}>
             <X size={13} />
           </IconButton>
         </li>
@@ -132,7 +133,7 @@ export function DayPanel({ day, onPick }: { day: string | undefined; onPick: (da
 /** The amount that is typed, in other units. */
 export const UnitsPanel = ({ amounts, onPick }: { amounts: readonly string[]; onPick: (text: string) => void }) =>
   amounts.length === 0 ? (
-    <p className="px-3 py-1 quiet">A number and its unit</p>
+    <p className="px-3 py-1 quiet">{say`A number and its unit`}</p>
   ) : (
     <ul className="flex flex-wrap gap-1 p-2">
       {amounts.map((a) => (

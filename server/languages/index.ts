@@ -1,0 +1,3 @@
+export { openLanguages } from './files';
+export { createListener } from './listen';
+export { addLanguageRoutes } from './routes';

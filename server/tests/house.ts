@@ -34,12 +34,13 @@ import pg from 'pg';
 import pino from 'pino';
 import { inject } from 'vitest';
 import { createApp } from '../app';
-import { connect, type Db, migrate, rowsOf } from '../database';
+import { houseTemplate } from './template';
+import { connect, type Db, rowsOf } from '../database';
 import { loadDemo } from '../demo-data';
 import { allJobs } from '../all-jobs';
 import { asks } from '../asks';
 import { type Listener, startEventHub, startListener } from '../events';
-import { openQueues, runHere, startWorker, type Worker } from '../jobs';
+import { runHere, startWorker, type Worker } from '../jobs';
 
 export interface Answer<T> {
   status: number;
@@ -74,13 +75,11 @@ export async function openHouse(
 ): Promise<House> {
   const admin = new pg.Client(inject('serverCluster'));
   await admin.connect();
-  await admin.query(`create database ${name}`);
+  await admin.query(`create database ${name} template ${houseTemplate}`);
   await admin.end();
   const url = inject('serverCluster').replace(/\/postgres$/, `/${name}`);
   const log = pino({ level: process.env['BASILEUS_TEST_LOG'] ?? 'silent' });
   const db = connect(url, 8);
-  await migrate(db);
-  await openQueues(db, allJobs);
   const { market, torgvik, cedarpost, wadiline, lumbara, business, standIns } = await startStandIns(options.with ?? []);
   await loadDemo(db, { size: options.size ?? 60, standIns }, log);
   const listener = await startListener(url, log);

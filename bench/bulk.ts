@@ -120,6 +120,7 @@ try {
       id: '',
       db,
       attempt: 1,
+      beside: undefined,
       write: <T>(work: (tx: Db) => Promise<T>) => db.transaction(work),
       progress: () => Promise.resolve(),
     };

@@ -1,4 +1,6 @@
 // Work on a house of 100,000 SKUs that stands in a database: checking a market again, and a large import.
+import { randomUUID } from 'node:crypto';
+import { join } from 'node:path';
 import { Readable } from 'node:stream';
 import type { Listing } from '@basileus/core/listing';
 import { allJobs } from '../server/all-jobs';
@@ -6,18 +8,27 @@ import { asks } from '../server/asks';
 import { connect, copyInto, type Db, rowsOf, writeOn } from '../server/database';
 import { storeFile } from '../server/files';
 import { startWriting, takeIn } from '../server/imports';
-import { runHere } from '../server/jobs';
+import { enqueue, openBeside, runHere } from '../server/jobs';
 import { refreshMarket } from '../server/listings';
 import { bumpRevision, loadMarket } from '../server/markets';
 
-/** Everything of a market checked anew, as after a change of its rulebook that touches nothing. Answers the listings. */
-export async function recheck(db: Db, key: string): Promise<number> {
+/**
+ * Everything of a market checked anew, as after a change of its rulebook that touches nothing, as its job does it: in two threads.
+ * Answers the listings.
+ */
+export async function recheck(db: Db, url: string, key: string): Promise<number> {
+  const token = randomUUID(),
+    id = await enqueue(db, { kind: 'bench', title: 'bench', payload: {}, delaySeconds: 36_000 });
+  await db.raw('insert into job_runs (token, job_id) values (?, ?)', [token, id]);
   await bumpRevision(db, await loadMarket(db, key));
   let told = 0;
-  await refreshMarket(db, await loadMarket(db, key), (done) => {
+  const tell = (done: number): Promise<void> => {
     told = done;
     return Promise.resolve();
-  });
+  };
+  const beside = openBeside(join(process.env['BASILEUS_ROOT']!, 'dist/thread.mjs'), url)(token);
+  await refreshMarket(db, await loadMarket(db, key), tell, writeOn(db), beside);
+  await db.raw('delete from jobs where id = ?', [id]);
   return told;
 }
 
@@ -121,7 +132,7 @@ export async function importRows(db: Db, rows: readonly string[][]): Promise<num
     const nothing = (): Promise<void> => Promise.resolve();
     await allJobs
       .find((k) => k.kind === kind)!
-      .run(job!.payload, { id: 'bench', db, attempt: 1, progress: nothing, write: writeOn(db) });
+      .run(job!.payload, { id: 'bench', db, attempt: 1, beside: undefined, progress: nothing, write: writeOn(db) });
   };
   await run('plan-import');
   await startWriting(db, id, 'bench');

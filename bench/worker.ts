@@ -368,7 +368,7 @@ const tasks: Record<string, () => Promise<void>> = {
       return n;
     });
   },
-  recheck: () => onHouse(file, nothing, time, (db) => recheck(db, market)),
+  recheck: () => onHouse(file, nothing, time, (db) => recheck(db, file, market)),
   'recheck-reference': () => onHouse(file, nothing, time, (db) => recheckBare(db, market)),
   import: () => onHouse(file, (db) => listImportRows(db, `n${process.pid}`), time, importRows),
   'import-reference': () => onHouse(file, (db) => listImportRows(db, 'bare'), time, copyBare),

@@ -46,7 +46,9 @@ export function readAnswer(book: Rulebook, form: string, text: string): AnswerRe
   if (!reading.ok) return reading;
   const over = countLinesOver(book, form, terms);
   const byLine = new Map<number, AnswerLine>();
-  for (const [i, cells] of reading.records.entries()) {
+  let i = -1;
+  for (const cells of reading.records) {
+    i++;
     const entries = (slot: keyof typeof slots): readonly string[] =>
       slots[slot] === undefined ? [] : toEntries(cells[slots[slot]]).map((c) => c.trim());
     const cell = (slot: keyof typeof slots): string => entries(slot)[0] ?? '';

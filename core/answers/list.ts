@@ -37,7 +37,7 @@ function readList(
   if (!reading.ok) return reading;
   return {
     ok: true,
-    lines: reading.records.map((cells) =>
+    lines: Array.from(reading.records, (cells) =>
       Object.fromEntries(slots.map(([slot, column]) => [slot, toEntries(cells[column])[0] ?? ''])),
     ),
   };

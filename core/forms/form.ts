@@ -42,7 +42,7 @@ export function readForm(book: Rulebook, form: Form, text: string, operation: Op
   if (!reading.ok) return reading;
   // Where the record's site stands, it is read first: other slots hold what belongs to it.
   const columns = prepareColumns(book, form).sort((a, b) => Number(b.isSite) - Number(a.isSite));
-  const records = reading.records.map((cells) => {
+  const readRecord = (cells: Readonly<Record<string, Cell>>): { record: ReadRecord; members: ReadRecord[] } => {
     const record = startRecord(operation);
     const members: ReadRecord[] = [];
     for (const { key, member, read } of columns) {
@@ -50,15 +50,26 @@ export function readForm(book: Rulebook, form: Form, text: string, operation: Op
       if (cell === undefined || cell === '') continue;
       read(cell, member === undefined ? record : (members[member - 1] ??= startRecord(operation)));
     }
-    return { record, members: members.filter((m) => m.sku !== '') };
-  });
+    return { record, members };
+  };
   switch (form.record) {
     case 'listing':
-      return { ok: true, rows: records.map((r) => toRow(r.record)) };
+      return { ok: true, rows: Array.from(reading.records, (cells) => toRow(readRecord(cells).record)) };
     case 'listing-at-site':
-      return { ok: true, rows: joinSites(records.map((r) => r.record)) };
-    case 'family':
-      return { ok: true, rows: records.flatMap(({ record, members }) => divideFamily(record, members)) };
+      return { ok: true, rows: joinSites(Array.from(reading.records, (cells) => readRecord(cells).record)) };
+    case 'family': {
+      const rows: FeedRow[] = [];
+      for (const cells of reading.records) {
+        const { record, members } = readRecord(cells);
+        rows.push(
+          ...divideFamily(
+            record,
+            members.filter((m) => m.sku !== ''),
+          ),
+        );
+      }
+      return { ok: true, rows };
+    }
   }
 }
 

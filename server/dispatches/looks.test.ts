@@ -42,6 +42,7 @@ describe('looks without news', () => {
           id: 'test',
           db: house.db,
           attempt: 1,
+          beside: undefined,
           progress: () => Promise.resolve(),
           write: writeOn(house.db),
         },

@@ -2,6 +2,12 @@
 import type { z } from 'zod';
 import type { Db, Write } from '../database';
 
+/**
+ * Part of a run in a thread beside its own: what is named in `server/parts.ts`, given plain data, its writes fenced like those of
+ * the run. Throws `JobLost` where the job has been given to another run.
+ */
+export type Beside = <T>(part: string, given: unknown) => Promise<T>;
+
 export interface JobContext {
   id: string;
   /** For reading only: what is written through it is not fenced. */
@@ -12,6 +18,8 @@ export interface JobContext {
   write: Write;
   /** Says how far it is and what is being done; throws `JobCancelled` where the person asked to stop, `JobLost` as above. */
   progress: (done: number, total: number, doing?: string) => Promise<void>;
+  /** Undefined where no other thread has room. */
+  beside: Beside | undefined;
 }
 
 export interface JobKind<P = unknown> {
@@ -21,6 +29,8 @@ export interface JobKind<P = unknown> {
   attempts: number;
   /** A run that takes longer is ended and counts as failed. */
   mostSeconds: number;
+  /** True where it is long and divides what it does, so that a second thread makes it shorter. */
+  hasParts?: true;
   run: (payload: P, context: JobContext) => Promise<'done' | { again: number }>;
   /** In the transaction that ends the job as failed. */
   onFailed?: (payload: P, db: Db, reason: string) => Promise<void>;

@@ -1,8 +1,8 @@
 // One run of a job, in whatever thread: the handler called with a fenced context, its end turned into plain data.
-import { type Db, rowOf } from '../database';
+import { type Db, rowOf, type Write } from '../database';
 import { announce } from '../events';
 import { AppError, isAway } from '../http';
-import { JobCancelled, type JobContext, type JobKind, JobLost, type Outcome } from './kind';
+import { type Beside, JobCancelled, type JobContext, type JobKind, JobLost, type Outcome } from './kind';
 
 export interface Run {
   id: string;
@@ -18,19 +18,25 @@ export async function holdRun(tx: Db, token: string): Promise<void> {
   if (!held) throw new JobLost();
 }
 
+/** Transactions of a run, in whatever thread; none once its job is elsewhere. */
+const fence =
+  (db: Db, token: string): Write =>
+  (work) =>
+    db.transaction(async (tx) => {
+      await holdRun(tx, token);
+      return work(tx);
+    });
+
 const tellEveryMs = 250;
 
-function createContext(db: Db, run: Run): JobContext {
+function createContext(db: Db, run: Run, beside: Beside | undefined): JobContext {
   let told = 0;
   return {
     id: run.id,
     db,
     attempt: run.attempt,
-    write: (work) =>
-      db.transaction(async (tx) => {
-        await holdRun(tx, run.token);
-        return work(tx);
-      }),
+    beside,
+    write: fence(db, run.token),
     progress: async (done, total, doing) => {
       const row = await rowOf<{ cancel_wanted: boolean }>(
         db,
@@ -53,14 +59,39 @@ function createContext(db: Db, run: Run): JobContext {
 /** Refusals of others, who may answer the next time. */
 const worthAnotherTry: ReadonlySet<string> = new Set(['market-unreachable', 'source-unreachable']);
 
+/** Parts of jobs that another thread may do, by their names. */
+export type Parts = Readonly<Record<string, (db: Db, given: never, write: Write) => Promise<unknown>>>;
+export interface PartTask {
+  part: string;
+  given: unknown;
+  token: string;
+}
+/** `lost` as data: an error of ours has no kind any more when it arrives in another thread. */
+export type PartAnswer = { done: unknown } | { lost: true };
+
+/** Does a part of a run that goes on in another thread. */
+export async function executePart(db: Db, parts: Parts, { part, given, token }: PartTask): Promise<PartAnswer> {
+  try {
+    return { done: await parts[part]!(db, given as never, fence(db, token)) };
+  } catch (error) {
+    if (error instanceof JobLost) return { lost: true };
+    throw error;
+  }
+}
+
 /** Runs a job to its end. Never throws: what went wrong is in the answer. */
-export async function executeRun(db: Db, kinds: ReadonlyMap<string, JobKind>, run: Run): Promise<Outcome> {
+export async function executeRun(
+  db: Db,
+  kinds: ReadonlyMap<string, JobKind>,
+  run: Run,
+  beside?: Beside,
+): Promise<Outcome> {
   const kind = kinds.get(run.kind);
   if (!kind) return toFailure(new Error(`No handler of ${run.kind}`), true);
   const payload = kind.payload.safeParse(run.payload);
   if (!payload.success) return toFailure(payload.error, true);
   try {
-    const context = createContext(db, run);
+    const context = createContext(db, run, beside);
     await context.progress(0, 0);
     const result = await kind.run(payload.data, context);
     return result === 'done' ? { is: 'done' } : { is: 'again', seconds: result.again };

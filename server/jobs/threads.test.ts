@@ -1,4 +1,5 @@
 // The pool of threads with its limits, on small programs of its own; and the real one, built as the server's is.
+import { randomUUID } from 'node:crypto';
 import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -7,7 +8,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { allJobs } from '../all-jobs';
 import { storeFile } from '../files';
 import { type House, openHouse, until } from '../tests/house';
-import { enqueue, startThreads, startWorker, type Threads, type Worker } from '.';
+import { enqueue, JobLost, openBeside, startThreads, startWorker, type Threads, type Worker } from '.';
 
 const folder = mkdtempSync(join(tmpdir(), 'basileus-threads-'));
 afterAll(() => {
@@ -20,9 +21,11 @@ describe('a thread', () => {
     const file = join(folder, 'small.mjs');
     writeFileSync(
       file,
-      `export default async ({ ask, given }) => {
+      `export default async ({ ask, given, job, hasBeside }) => {
         if (ask === 'spin') for (;;);
         if (ask === 'hoard') { const kept = []; for (;;) kept.push(new Array(1e6).fill(Math.random())); }
+        if (job?.id === 'slow') await new Promise((r) => setTimeout(r, 300));
+        if (job) return hasBeside;
         if (ask === 'refuse') return { refused: { code: 'bad-input', message: 'Not this.', about: { field: 'x' } } };
         return { ok: given + 1 };
       };`,
@@ -52,11 +55,21 @@ describe('a thread', () => {
     });
     expect(await threads.ask('add', 2, 10)).toBe(3);
     const run = { id: 'x', kind: 'x', payload: {}, token: 'x', attempt: 1 };
-    expect(await threads.run(run, 10)).toMatchObject({ ok: NaN });
+    expect(await threads.run(run, { mostSeconds: 10 })).toBe(false);
+  });
+  it('beside its own is given to one run at a time, of those that have parts', async () => {
+    const run = (id: string, hasParts: boolean) =>
+      threads.run(
+        { id, kind: 'x', payload: {}, token: 'x', attempt: 1 },
+        { mostSeconds: 10, ...(hasParts ? { hasParts } : {}) },
+      );
+    expect(await Promise.all([run('slow', true), run('b', true), run('c', false)])).toEqual([true, false, false]);
+    expect(await run('d', true)).toBe(true);
   });
 });
 
 describe('the server’s own threads', () => {
+  const file = () => join(import.meta.dirname, '../../.build/thread-test/thread.mjs');
   let house: House, threads: Threads, worker: Worker;
   beforeAll(async () => {
     house = await openHouse('threads_test', { worker: false, size: 40 });
@@ -75,7 +88,7 @@ describe('the server’s own threads', () => {
       ),
       logLevel: 'error',
     });
-    threads = startThreads(join(root, '.build/thread-test/thread.mjs'), house.url);
+    threads = startThreads(file(), house.url);
     worker = await startWorker({ db: house.db, listener: house.listener, kinds: allJobs, log: house.log, threads });
   });
   afterAll(async () => {
@@ -92,6 +105,31 @@ describe('the server’s own threads', () => {
     );
     expect(job).toMatchObject({ state: 'done' });
     expect(job!.done).toBeGreaterThan(40);
+  });
+  it('do parts of a run in a thread beside, and write only while the run has its job', async () => {
+    const [market] = await house.rows<{ id: number; key: string; revision: number }>(
+      `update markets set revision = revision + 1, checks_from = revision + 1 where key = 'quillhaven'
+        returning id, key, revision`,
+    );
+    const roots = await house.rows<{ id: number }>('select id from products where parent_id is null');
+    const given = {
+      market: 'quillhaven',
+      revision: market!.revision,
+      page: roots.map((r) => r.id),
+      isLockedFirst: true,
+    };
+    await house.db.raw('update listings set market_revision = 0 where market_id = ?', [market!.id]);
+    const behind = () => house.rows('select 1 from listings where market_id = ? and market_revision = 0', [market!.id]);
+    const all = (await behind()).length;
+    expect(all).toBeGreaterThan(40);
+    const besideOf = openBeside(file(), house.url);
+    await expect(besideOf(randomUUID())('refresh-families', given)).rejects.toBeInstanceOf(JobLost);
+    expect(await behind()).toHaveLength(all);
+    const token = randomUUID();
+    const id = await enqueue(house.db, { kind: 'refresh-market', title: 'x', payload: {}, delaySeconds: 3600 });
+    await house.db.raw('insert into job_runs (token, job_id) values (?, ?)', [token, id]);
+    expect(await besideOf(token)('refresh-families', given)).toMatchObject({ rows: all });
+    expect(await behind()).toEqual([]);
   });
   it('understand a file, or say why not', async () => {
     const bytes = (text: string) =>

@@ -2,20 +2,20 @@
 import { Piscina } from 'piscina';
 import { AppError } from '../http';
 import type { Db } from '../database';
-import type { JobKind, Outcome } from './kind';
-import { executeRun, type Run, toFailure } from './run';
+import { type Beside, type JobKind, JobLost, type Outcome } from './kind';
+import { executeRun, type PartAnswer, type PartTask, type Run, toFailure } from './run';
 import { say } from '@basileus/core/text';
 
 export interface Threads {
   /** Runs a job; a thread that needs too much memory or time is ended and the run has failed. */
-  run: (run: Run, mostSeconds: number) => Promise<Outcome>;
+  run: (run: Run, kind: Pick<JobKind, 'mostSeconds' | 'hasParts'>) => Promise<Outcome>;
   /** Asks a thread something that is not a job. Throws `AppError`, as the work itself does. */
   ask: <T>(what: string, given: unknown, mostSeconds: number) => Promise<T>;
   stop: () => Promise<void>;
 }
 
 /** What a thread is given and what it answers. */
-export type ThreadTask = { job: Run } | { ask: string; given: unknown };
+export type ThreadTask = { job: Run; hasBeside: boolean } | { ask: string; given: unknown } | PartTask;
 export type ThreadAnswer<T> = { ok: T } | { refused: { code: string; message: string; about: AppError['about'] } };
 
 const mostThreads = 3,
@@ -50,12 +50,18 @@ export function startThreads(
   });
   const start = (task: ThreadTask, mostSeconds: number): Promise<unknown> =>
     pool.run(task, { signal: AbortSignal.timeout(mostSeconds * 1000) });
+  /** Only one run at a time has a thread beside its own: of two, each keeps the other from a processor. */
+  let isTaken = false;
   return {
-    run: async (job, mostSeconds) => {
+    run: async (job, { mostSeconds, hasParts = false }) => {
+      const hasBeside = hasParts && !isTaken;
+      isTaken ||= hasBeside;
       try {
-        return (await start({ job }, mostSeconds)) as Outcome;
+        return (await start({ job, hasBeside }, mostSeconds)) as Outcome;
       } catch (error) {
         return toFailure(explain(error, mostSeconds, mostMegabytes), true);
+      } finally {
+        if (hasBeside) isTaken = false;
       }
     },
     ask: async <T>(what: string, given: unknown, mostSeconds: number) => {
@@ -71,6 +77,30 @@ export function startThreads(
     },
     stop: () => pool.destroy(),
   };
+}
+
+/**
+ * A thread beside the one that this is called in, for parts of its runs: started when it is first given one, ended when it has had
+ * nothing to do for a while. `file` and `url` as for the pool.
+ */
+export function openBeside(file: string, url: string): (token: string) => Beside {
+  let pool: Piscina<PartTask, PartAnswer> | undefined;
+  return (token) =>
+    async <T>(part: string, given: unknown) => {
+      pool ??= new Piscina<PartTask, PartAnswer>({
+        filename: file,
+        minThreads: 0,
+        maxThreads: 1,
+        idleTimeout: 10_000,
+        // While the database is busy with one, another is computed.
+        concurrentTasksPerWorker: 2,
+        workerData: { url },
+        resourceLimits: { maxOldGenerationSizeMb: defaultMegabytes, maxYoungGenerationSizeMb: 128 },
+      });
+      const answer = await pool.run({ part, given, token });
+      if ('lost' in answer) throw new JobLost();
+      return answer.done as T;
+    };
 }
 
 function explain(error: unknown, mostSeconds: number, mostMegabytes: number): unknown {

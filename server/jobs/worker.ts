@@ -110,9 +110,8 @@ export async function startWorker(options: WorkerOptions): Promise<Worker> {
         await boss.complete(kind, bossId);
         return;
       }
-      const { mostSeconds } = byKind.get(kind)!;
       const outcome = await whileBeating(db, run, () =>
-        options.threads ? options.threads.run(run, mostSeconds) : executeRun(db, byKind, run),
+        options.threads ? options.threads.run(run, byKind.get(kind)!) : executeRun(db, byKind, run),
       );
       if (isStopped && outcome.is === 'failed') return;
       const wait = await settleRun(desk, run, bossId, outcome);

@@ -4,7 +4,7 @@ export { lookUpJob, refreshMarketJob } from './jobs';
 export { type Prepared, prepareRows } from './judge';
 export { loadPictureFacts } from './picture-facts';
 export { stateSql } from './queries';
-export { refreshMarket } from './refresh';
+export { refreshFamilyPage, refreshListingPage, refreshMarket } from './refresh';
 export { addListingRoutes } from './routes';
 export { listFedFields } from './shared-causes';
 export { countTurnedAtSites, turnedAtSiteSql } from './sites';

@@ -10,8 +10,9 @@ export const refreshMarketJob = defineJob({
   payload: z.strictObject({ market: z.string() }),
   attempts: 5,
   mostSeconds: 3600,
-  run: async ({ market }, { db, progress, write }) => {
-    await refreshStale(db, market, progress, write);
+  hasParts: true,
+  run: async ({ market }, { db, progress, write, beside }) => {
+    await refreshStale(db, market, progress, write, beside);
     return 'done';
   },
 });

@@ -3,9 +3,11 @@
 import type { Correspondences } from '@basileus/core/listing';
 import { type Db, rowsOf, type Write, writeOn } from '../database';
 import { announce } from '../events';
-import { loadCorrespondences, type Market } from '../markets';
+import type { Beside } from '../jobs';
+import { loadCorrespondences, loadMarket, type Market } from '../markets';
 import { refreshUsual } from './usual';
 import { judgeRows } from './judge';
+import { eachPage } from './pages';
 import { isSameSight, loadMembers } from './members';
 import { type FullRow, loadRowsToCheck, lockRowsToCheck } from './rows';
 import type { Outcome } from './outcome';
@@ -86,20 +88,40 @@ export async function refreshTouched(db: Db, market: Market, c: Correspondences,
 }
 
 const pageOfFamilies = 500,
-  pageOfListings = 1000,
-  pagesAtOnce = 2;
+  pageOfListings = 1000;
 
-/** Works through ids in pages; while the database is busy with one, another is computed. */
-async function eachPage(
-  ids: readonly number[],
-  size: number,
-  work: (page: readonly number[]) => Promise<void>,
-): Promise<void> {
-  let next = 0;
-  const run = async (): Promise<void> => {
-    while (next < ids.length) await work(ids.slice(next, (next += size)));
-  };
-  await Promise.all(Array.from({ length: pagesAtOnce }, run));
+/** A market and its correspondences as a thread beside has them, by the market's key, as long as the market stays as it is. */
+const recalled = new Map<string, { market: Market; c: Correspondences }>();
+
+async function recall(db: Db, key: string, revision: number): Promise<{ market: Market; c: Correspondences }> {
+  const known = recalled.get(key);
+  if (known?.market.revision === revision) return known;
+  const market = await loadMarket(db, key);
+  const now = { market, c: await loadCorrespondences(db, market.id) };
+  recalled.set(key, now);
+  return now;
+}
+
+interface PartOfMarket {
+  market: string;
+  revision: number;
+  page: readonly number[];
+}
+
+/** Listings of a market made anew, in a thread beside. */
+export async function refreshListingPage(db: Db, { market: key, revision, page }: PartOfMarket, write: Write) {
+  const { market, c } = await recall(db, key, revision);
+  return write((tx) => refreshTouched(tx, market, c, { listings: page }));
+}
+
+/** A page of a whole market that is made anew, in a thread beside. */
+export async function refreshFamilyPage(
+  db: Db,
+  { market: key, revision, page, isLockedFirst }: PartOfMarket & { isLockedFirst: boolean },
+  write: Write,
+): Promise<PageOutcome> {
+  const { market, c } = await recall(db, key, revision);
+  return refreshPage(db, market, c, page, isLockedFirst, write);
 }
 
 /** Listings made anew in pages, each in a transaction of its own; `told` hears how many of them are done. */
@@ -109,12 +131,19 @@ export async function refreshInPages(
   listings: readonly number[],
   told: (rows: number) => Promise<void>,
   write: Write = writeOn(db),
+  beside?: Beside,
 ): Promise<void> {
-  const c = await loadCorrespondences(db, market.id);
-  await eachPage(listings, pageOfListings, async (page) => {
-    await write((tx) => refreshTouched(tx, market, c, { listings: page }));
-    await told(page.length);
-  });
+  const c = await loadCorrespondences(db, market.id),
+    { key, revision } = market;
+  await eachPage(
+    listings,
+    pageOfListings,
+    {
+      here: (page) => write((tx) => refreshTouched(tx, market, c, { listings: page })),
+      there: beside && ((page) => beside<number>('refresh-listings', { market: key, revision, page })),
+    },
+    (_, page) => told(page.length),
+  );
 }
 
 export type Progress = (done: number, total: number) => Promise<void>;
@@ -125,6 +154,11 @@ const mostNew = 0.5;
 const isNew = (o: Outcome): boolean =>
   o.isRowNew || o.areFindingsNew || o.before.productVersion !== o.productVersion || o.before.revision === 0;
 
+interface PageOutcome {
+  rows: number;
+  newShare: number;
+}
+
 /** Judges a page of families; those of which something is new are locked, judged again and written. */
 async function refreshPage(
   db: Db,
@@ -133,7 +167,7 @@ async function refreshPage(
   page: readonly number[],
   isLockedFirst: boolean,
   write: Write,
-): Promise<{ rows: number; newShare: number }> {
+): Promise<PageOutcome> {
   const judge = async (tx: Db, rows: FullRow[]) => {
     const outcomes = await judgeRows(tx, market, c, rows);
     const rootOf = new Map(rows.map((r) => [r.listing_id, r.root_id]));
@@ -160,6 +194,7 @@ export async function refreshMarket(
   market: Market,
   progress: Progress,
   write: Write = writeOn(db),
+  beside?: Beside,
 ): Promise<void> {
   await refreshUsual(db, write);
   const c = await loadCorrespondences(db, market.id);
@@ -168,11 +203,16 @@ export async function refreshMarket(
   const roots = await rowsOf<{ id: number }>(db, 'select id from products where parent_id is null order by id');
   let done = 0,
     isLockedFirst = false;
+  const { key, revision } = market;
   await eachPage(
     roots.map((r) => r.id),
     pageOfFamilies,
-    async (page) => {
-      const { rows, newShare } = await refreshPage(db, market, c, page, isLockedFirst, write);
+    {
+      here: (page) => refreshPage(db, market, c, page, isLockedFirst, write),
+      there:
+        beside && ((page) => beside<PageOutcome>('refresh-families', { market: key, revision, page, isLockedFirst })),
+    },
+    async ({ rows, newShare }) => {
       isLockedFirst = newShare > mostNew;
       done += rows;
       await progress(Math.min(done, total), total);

@@ -341,6 +341,7 @@ describe('an import that teaches a category to others', () => {
         id: 'test',
         db: house.db,
         attempt: 1,
+        beside: undefined,
         progress: () => Promise.resolve(),
         write: writeOn(house.db),
       };

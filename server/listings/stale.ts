@@ -3,7 +3,7 @@ import { causesInOthers } from '@basileus/core/checks';
 import type { Operation } from '@basileus/core/rulebook';
 import { compactTallies, type Db, rowOf, rowsOf, type Write, writeOn } from '../database';
 import { announce } from '../events';
-import { enqueue } from '../jobs';
+import { type Beside, enqueue } from '../jobs';
 import { loadMarket, type Market } from '../markets';
 import { type Progress, refreshInPages, refreshMarket } from './refresh';
 
@@ -26,13 +26,19 @@ const loadStale = async (db: Db, market: Market, products: readonly number[]): P
   ).map((r) => r.id);
 
 /** What of a market was checked against something older than what stands now, until nothing is. */
-export async function refreshStale(db: Db, key: string, progress: Progress, write: Write = writeOn(db)): Promise<void> {
+export async function refreshStale(
+  db: Db,
+  key: string,
+  progress: Progress,
+  write: Write = writeOn(db),
+  beside?: Beside,
+): Promise<void> {
   let done = 0;
   for (;;) {
     // Loaded anew each time: what is stale may be so because the market has changed.
     const market = await loadMarket(db, key);
     if (market.checksFrom > 1) {
-      await refreshMarket(db, market, progress, write);
+      await refreshMarket(db, market, progress, write, beside);
       continue;
     }
     // Read before what they mark: of a change that comes later the mark stays.
@@ -54,6 +60,7 @@ export async function refreshStale(db: Db, key: string, progress: Progress, writ
         await announce(db, { topic: 'listings' });
       },
       write,
+      beside,
     );
     if (stale.length < listingsAtOnce)
       await write((tx) => tx.raw('delete from unchecked where id = any(?)', [marks.map((m) => m.id)]));

@@ -6,7 +6,7 @@ const container = { kind: 'json', encoding: 'utf-8', records: 'body.rows' } as c
 const read = (text: string) => readJson(container, ['ref'], text);
 const refs = (text: string): unknown => {
   const reading = read(text);
-  return reading.ok ? reading.records.map((r) => r['ref']) : reading.reason;
+  return reading.ok ? Array.from(reading.records, (r) => r['ref']) : reading.reason;
 };
 
 describe('a document of JSON', () => {

@@ -1,7 +1,7 @@
 // Records as JSON: one a line (json-lines), or in a list of one document (json). A slot is a path. Numbers are written from
 // their exact text, so that 44.50 stays 44.50. Source: RFC 8259; null for what is emptied on purpose as in RFC 7396.
 import type { Container, Form } from '../../rulebook/schema';
-import type { Cell, RecordsReading, RecordWriter } from './cell';
+import { type Cell, eachMade, type RecordsReading, type RecordWriter } from './cell';
 import { parsePath, prepareCells, type Step } from './path';
 
 type Slot = Form['slots'][number];
@@ -117,7 +117,7 @@ const nothingBeside = (): undefined => undefined;
 /** Records of lines of JSON. */
 export function readJsonLines(columns: readonly string[], text: string): RecordsReading {
   const read = prepareReading(columns);
-  const records: Record<string, Cell>[] = [];
+  const records: Json[] = [];
   for (const [i, line] of text
     .replace(/^\ufeff/, '')
     .split(/\r?\n/)
@@ -126,9 +126,9 @@ export function readJsonLines(columns: readonly string[], text: string): Records
     const record = parseJson(line);
     if (!isGroup(record))
       return { ok: false, reason: `Line ${i + 1} is “${line.slice(0, 60)}”, which is no object of JSON.` };
-    records.push(read(record));
+    records.push(record);
   }
-  return { ok: true, before: [], records, over: 0, beside: nothingBeside };
+  return { ok: true, before: [], records: eachMade(records, read), over: 0, beside: nothingBeside };
 }
 
 type JsonDocument = Extract<Container, { kind: 'json' }>;
@@ -150,7 +150,7 @@ export function readJson({ records: at }: JsonDocument, columns: readonly string
   return {
     ok: true,
     before: [],
-    records: records.map(read),
+    records: eachMade(records, read),
     over: 0,
     beside: (path) => {
       const cell = readAt(documents.at(-1), parsePath(path));

@@ -1,6 +1,6 @@
 // What delimited text and sheets have in common: columns under header rows.
 import type { Container } from '../../rulebook/schema';
-import type { RecordsReading } from './cell';
+import { type Cell, eachMade, type RecordsReading } from './cell';
 
 export type Head = Extract<Container, { heads: unknown }>['heads'][number];
 export interface Column {
@@ -32,6 +32,13 @@ export function readTable(
     before,
     over: first,
     beside: () => undefined,
-    records: rows.slice(first).map((row) => Object.fromEntries(keys.map((k, i) => [k, row[i] ?? '']))),
+    records: eachMade(rows.slice(first), (row) => {
+      const cells: Record<string, Cell> = {};
+      for (let i = 0; i < keys.length; i++) {
+        const cell = row[i];
+        if (cell !== undefined && cell !== '') cells[keys[i]!] = cell;
+      }
+      return cells;
+    }),
   };
 }

@@ -1,6 +1,6 @@
 // Reading what a market answers to a file, as its rulebook describes it. Garbage is named, never half believed.
 import { listColumns } from '../forms/columns';
-import { type Cell, countHeads, readRecords, type RecordsReading, toEntries } from '../forms/containers';
+import { type Cells, countHeads, readRecords, type RecordsReading, toEntries } from '../forms/containers';
 import type { AnswerTerms, Container, Encoding, Rulebook } from '../rulebook/schema';
 import { findNamed } from '../text';
 
@@ -46,9 +46,7 @@ export function readAnswer(book: Rulebook, form: string, text: string): AnswerRe
   if (!reading.ok) return reading;
   const over = countLinesOver(book, form, terms);
   const byLine = new Map<number, AnswerLine>();
-  let i = -1;
-  for (const cells of reading.records) {
-    i++;
+  for (const [i, cells] of reading.records.entries()) {
     const entries = (slot: keyof typeof slots): readonly string[] =>
       slots[slot] === undefined ? [] : toEntries(cells[slots[slot]]).map((c) => c.trim());
     const cell = (slot: keyof typeof slots): string => entries(slot)[0] ?? '';
@@ -70,12 +68,17 @@ export function readAnswer(book: Rulebook, form: string, text: string): AnswerRe
 }
 
 /** Records of an answer, in a container of its own or in that of the file, which comes back with columns added. */
-function readAnswerRecords(book: Rulebook, form: string, terms: AnswerTerms, text: string): RecordsReading {
+function readAnswerRecords(book: Rulebook, form: string, terms: AnswerTerms, text: string): RecordsReading<Cells> {
   const wanted = Object.values(terms.slots).filter((s) => s !== undefined);
-  if (terms.container.kind !== 'as-sent') return readRecords(terms.container, wanted, text);
+  if (terms.container.kind !== 'as-sent') return readRecords(terms.container, wanted, text, asRead);
   const sent = book.forms.find((f) => f.key === form);
   if (!sent) return { ok: false, reason: `There is no form ${form} whose file could come back.` };
-  return readRecords(sent.container, [...listColumns(sent).map((c) => c.key), ...terms.container.columns], text);
+  return readRecords(
+    sent.container,
+    [...listColumns(sent).map((c) => c.key), ...terms.container.columns],
+    text,
+    asRead,
+  );
 }
 
 /** How bytes become text: by an encoding, or as a sheet of a workbook. */
@@ -91,7 +94,8 @@ export function findAnswerDecoding(book: Rulebook, form: string): Decoding {
   return sent ? toDecoding(sent) : 'utf-8';
 }
 
-const writeCells = (cells: Readonly<Record<string, Cell>>): string =>
+const asRead = (cells: Cells): Cells => cells;
+const writeCells = (cells: Cells): string =>
   Object.values(cells)
     .map((c) => toEntries(c).join(', '))
     .join(' | ')
@@ -100,7 +104,7 @@ const writeCells = (cells: Readonly<Record<string, Cell>>): string =>
 /** What an answer says of its file: the groups `file` and `records` of patterns over the header, or what stands at paths. */
 function readProof(
   { container, proof }: AnswerTerms,
-  { before, beside }: Extract<RecordsReading, { ok: true }>,
+  { before, beside }: Extract<RecordsReading<Cells>, { ok: true }>,
 ): { file?: string; records?: number } {
   const patterns = container.kind === 'delimited' ? container.before : [];
   const found = (name: 'file' | 'records'): string | undefined => {

@@ -33,14 +33,9 @@ function readList(
     container,
     slots.map(([, column]) => column),
     text,
+    (cells) => Object.fromEntries(slots.map(([slot, column]) => [slot, toEntries(cells[column])[0] ?? ''])),
   );
-  if (!reading.ok) return reading;
-  return {
-    ok: true,
-    lines: Array.from(reading.records, (cells) =>
-      Object.fromEntries(slots.map(([slot, column]) => [slot, toEntries(cells[column])[0] ?? ''])),
-    ),
-  };
+  return reading.ok ? { ok: true, lines: reading.records } : reading;
 }
 
 /** Lines of the market's shelf list. The site is one of ours, by the code that the forms give it. */

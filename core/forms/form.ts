@@ -2,7 +2,7 @@
 import type { Form, Rulebook } from '../rulebook/schema';
 import type { Operation } from '../rulebook/terms';
 import { listColumns } from './columns';
-import { type Cell, createRecordWriter, readRecords } from './containers';
+import { type Cell, type Cells, createRecordWriter, type Make, readRecords, type RecordsReading } from './containers';
 import { type FeedRecord, type FeedRow, toRecords } from './record';
 import { prepareSlot, type ReadRecord } from './slot';
 
@@ -34,15 +34,9 @@ export type FormReading = { ok: true; rows: FeedRow[] } | { ok: false; reason: s
 
 /** Reads a file in this form back into rows: records at several sites are one row again. */
 export function readForm(book: Rulebook, form: Form, text: string, operation: Operation): FormReading {
-  const reading = readRecords(
-    form.container,
-    listColumns(form).map((c) => c.key),
-    text,
-  );
-  if (!reading.ok) return reading;
   // Where the record's site stands, it is read first: other slots hold what belongs to it.
   const columns = prepareColumns(book, form).sort((a, b) => Number(b.isSite) - Number(a.isSite));
-  const readRecord = (cells: Readonly<Record<string, Cell>>): { record: ReadRecord; members: ReadRecord[] } => {
+  const readCells = (cells: Cells): { record: ReadRecord; members: ReadRecord[] } => {
     const record = startRecord(operation);
     const members: ReadRecord[] = [];
     for (const { key, member, read } of columns) {
@@ -50,28 +44,39 @@ export function readForm(book: Rulebook, form: Form, text: string, operation: Op
       if (cell === undefined || cell === '') continue;
       read(cell, member === undefined ? record : (members[member - 1] ??= startRecord(operation)));
     }
-    return { record, members };
+    return { record, members: members.filter((m) => m.sku !== '') };
   };
+  const readAs = <T>(make: Make<T>): RecordsReading<T> =>
+    readRecords(
+      form.container,
+      listColumns(form).map((c) => c.key),
+      text,
+      make,
+    );
   switch (form.record) {
     case 'listing':
-      return { ok: true, rows: Array.from(reading.records, (cells) => toRow(readRecord(cells).record)) };
+      return toReading(
+        readAs((cells) => toRow(readCells(cells).record)),
+        (rows) => rows,
+      );
     case 'listing-at-site':
-      return { ok: true, rows: joinSites(Array.from(reading.records, (cells) => readRecord(cells).record)) };
-    case 'family': {
-      const rows: FeedRow[] = [];
-      for (const cells of reading.records) {
-        const { record, members } = readRecord(cells);
-        rows.push(
-          ...divideFamily(
-            record,
-            members.filter((m) => m.sku !== ''),
-          ),
-        );
-      }
-      return { ok: true, rows };
-    }
+      return toReading(
+        readAs((cells) => readCells(cells).record),
+        joinSites,
+      );
+    case 'family':
+      return toReading(
+        readAs((cells) => {
+          const { record, members } = readCells(cells);
+          return divideFamily(record, members);
+        }),
+        (families) => families.flat(),
+      );
   }
 }
+
+const toReading = <T>(reading: RecordsReading<T>, toRows: (records: T[]) => FeedRow[]): FormReading =>
+  reading.ok ? { ok: true, rows: toRows(reading.records) } : reading;
 
 /** Columns made ready for many records. */
 function prepareColumns(book: Rulebook, form: Form) {

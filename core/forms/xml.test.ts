@@ -124,6 +124,7 @@ describe('a document that is read', () => {
       { kind: 'xml', encoding: 'utf-8', root: 'said', record: 'of' },
       ['@ref', 'fault[].@at', 'fault[].@id', 'fault[]'],
       text,
+      (cells) => cells,
     );
   it('gives several of one thing at the same places, also where one says nothing', () => {
     expect(

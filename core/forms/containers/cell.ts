@@ -14,23 +14,21 @@ export interface RecordWriter {
   footer: () => string;
 }
 
-export type RecordsReading =
+/** Cells by the key of their slot; what says nothing is left out of them. */
+export type Cells = Readonly<Record<string, Cell>>;
+/** What is made of the cells of a record, as soon as it is read: a long file is not held as cells and as rows at once. */
+export type Make<T> = (cells: Cells) => T;
+
+export type RecordsReading<T> =
   | {
       ok: true;
       /** Lines over the header, where the container has them. */
       before: string[];
-      /** Cells by the key of their slot; what says nothing is left out of them. Made as they are walked through. */
-      records: Iterable<Readonly<Record<string, Cell>>>;
+      /** What was made of each record. */
+      records: T[];
       /** Lines of the file that stand over the first record. */
       over: number;
       /** What stands at a path beside the records; undefined where nothing does. */
       beside: (path: string) => string | undefined;
     }
   | { ok: false; reason: string };
-
-/** Makes each record when its turn comes, so that a long file is not held as cells and as rows at once. */
-export const eachMade = <T, R>(list: readonly T[], make: (entry: T) => R): Iterable<R> => ({
-  *[Symbol.iterator]() {
-    for (const entry of list) yield make(entry);
-  },
-});

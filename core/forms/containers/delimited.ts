@@ -1,7 +1,7 @@
 // Records as lines of delimited text, under their header rows. Reading is the inverse of writing.
 import type { Container } from '../../rulebook/schema';
 import { isMatched } from '../../text';
-import type { Cell, RecordsReading, RecordWriter } from './cell';
+import type { Cell, Make, RecordsReading, RecordWriter } from './cell';
 import { type Column, labelColumn, readTable } from './table';
 import { createQuoter, type Delimiter, readRows } from '../../sheet/delimited';
 
@@ -44,7 +44,12 @@ export function createLineWriter(
 }
 
 /** Reads a container's text into cells by column. Refused where what stands over the records is not what was agreed. */
-export function readLines(container: Delimited, columns: readonly string[], text: string): RecordsReading {
+export function readLines<T>(
+  container: Delimited,
+  columns: readonly string[],
+  text: string,
+  make: Make<T>,
+): RecordsReading<T> {
   const clean = text.replace(/^\ufeff/, '');
   const rows = readRows(clean, delimiterSigns[container.delimiter]);
   const over = container.before.length;
@@ -55,5 +60,5 @@ export function readLines(container: Delimited, columns: readonly string[], text
         ok: false,
         reason: `Line ${i + 1} is “${(before[i] ?? '').slice(0, 60)}”, which is not what was agreed.`,
       };
-  return readTable(container.heads, columns, rows, before);
+  return readTable(container.heads, columns, rows, before, make);
 }

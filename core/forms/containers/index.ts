@@ -1,7 +1,7 @@
 // Every container by its kind: how records become text, and text records.
 import type { Container, Form } from '../../rulebook/schema';
 import { listColumns } from '../columns';
-import type { RecordsReading, RecordWriter } from './cell';
+import type { Make, RecordsReading, RecordWriter } from './cell';
 import { createLineWriter, readLines } from './delimited';
 import { createJsonLinesWriter, readJson, readJsonLines } from './json';
 import { createSheetWriter, readSheetRecords } from './workbook';
@@ -31,19 +31,24 @@ export function createRecordWriter(form: Form): RecordWriter {
   }
 }
 
-/** Reads a container's text into cells by slot. Refused where it is not what was agreed. */
-export function readRecords(container: Container, columns: readonly string[], text: string): RecordsReading {
+/** Reads a container's text into cells by slot, and makes of each record what is asked. Refused where it is not what was agreed. */
+export function readRecords<T>(
+  container: Container,
+  columns: readonly string[],
+  text: string,
+  make: Make<T>,
+): RecordsReading<T> {
   switch (container.kind) {
     case 'delimited':
-      return readLines(container, columns, text);
+      return readLines(container, columns, text, make);
     case 'workbook':
-      return readSheetRecords(container, columns, text);
+      return readSheetRecords(container, columns, text, make);
     case 'json-lines':
-      return readJsonLines(columns, text);
+      return readJsonLines(columns, text, make);
     case 'xml':
-      return readXml(container, columns, text);
+      return readXml(container, columns, text, make);
     case 'json':
-      return readJson(container, columns, text);
+      return readJson(container, columns, text, make);
   }
 }
 

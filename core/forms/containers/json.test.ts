@@ -3,10 +3,10 @@ import { describe, expect, it } from 'vitest';
 import { readJson } from './json';
 
 const container = { kind: 'json', encoding: 'utf-8', records: 'body.rows' } as const;
-const read = (text: string) => readJson(container, ['ref'], text);
+const read = (text: string) => readJson(container, ['ref'], text, (cells) => cells['ref']);
 const refs = (text: string): unknown => {
   const reading = read(text);
-  return reading.ok ? Array.from(reading.records, (r) => r['ref']) : reading.reason;
+  return reading.ok ? reading.records : reading.reason;
 };
 
 describe('a document of JSON', () => {

@@ -1,7 +1,7 @@
 // Records as JSON: one a line (json-lines), or in a list of one document (json). A slot is a path. Numbers are written from
 // their exact text, so that 44.50 stays 44.50. Source: RFC 8259; null for what is emptied on purpose as in RFC 7396.
 import type { Container, Form } from '../../rulebook/schema';
-import { type Cell, eachMade, type RecordsReading, type RecordWriter } from './cell';
+import type { Cell, Make, RecordsReading, RecordWriter } from './cell';
 import { parsePath, prepareCells, type Step } from './path';
 
 type Slot = Form['slots'][number];
@@ -115,9 +115,9 @@ const prepareReading = (columns: readonly string[]): ((record: Json) => Record<s
 const nothingBeside = (): undefined => undefined;
 
 /** Records of lines of JSON. */
-export function readJsonLines(columns: readonly string[], text: string): RecordsReading {
+export function readJsonLines<T>(columns: readonly string[], text: string, make: Make<T>): RecordsReading<T> {
   const read = prepareReading(columns);
-  const records: Json[] = [];
+  const records: T[] = [];
   for (const [i, line] of text
     .replace(/^\ufeff/, '')
     .split(/\r?\n/)
@@ -126,15 +126,20 @@ export function readJsonLines(columns: readonly string[], text: string): Records
     const record = parseJson(line);
     if (!isGroup(record))
       return { ok: false, reason: `Line ${i + 1} is “${line.slice(0, 60)}”, which is no object of JSON.` };
-    records.push(record);
+    records.push(make(read(record)));
   }
-  return { ok: true, before: [], records: eachMade(records, read), over: 0, beside: nothingBeside };
+  return { ok: true, before: [], records, over: 0, beside: nothingBeside };
 }
 
 type JsonDocument = Extract<Container, { kind: 'json' }>;
 
 /** Records of a list in a document of JSON, or of several that came as pages. */
-export function readJson({ records: at }: JsonDocument, columns: readonly string[], text: string): RecordsReading {
+export function readJson<T>(
+  { records: at }: JsonDocument,
+  columns: readonly string[],
+  text: string,
+  make: Make<T>,
+): RecordsReading<T> {
   const documents = parseDocuments(text.replace(/^\ufeff/, ''));
   if (!documents) return { ok: false, reason: `This is no JSON: “${text.trim().slice(0, 60)}”.` };
   const read = prepareReading(columns);
@@ -150,7 +155,7 @@ export function readJson({ records: at }: JsonDocument, columns: readonly string
   return {
     ok: true,
     before: [],
-    records: eachMade(records, read),
+    records: records.map((r) => make(read(r))),
     over: 0,
     beside: (path) => {
       const cell = readAt(documents.at(-1), parsePath(path));

@@ -1,6 +1,6 @@
 // What delimited text and sheets have in common: columns under header rows.
 import type { Container } from '../../rulebook/schema';
-import { type Cell, eachMade, type RecordsReading } from './cell';
+import type { Cell, Make, RecordsReading } from './cell';
 
 export type Head = Extract<Container, { heads: unknown }>['heads'][number];
 export interface Column {
@@ -16,12 +16,13 @@ export const labelColumn = (c: Column, head: Head): string =>
     : ((head.language === undefined ? undefined : c.labels?.[head.language]) ?? c.label ?? c.key);
 
 /** Rows under their header rows as cells by column; `before` are lines that stand over the headers. */
-export function readTable(
+export function readTable<T>(
   heads: readonly Head[],
   columns: readonly string[],
   rows: readonly (readonly string[])[],
   before: string[],
-): RecordsReading {
+  make: Make<T>,
+): RecordsReading<T> {
   const keysAt = heads.findIndex((h) => h.row === 'keys');
   const keys = keysAt < 0 ? columns : (rows[before.length + keysAt] ?? []);
   const missing = columns.filter((k) => !keys.includes(k));
@@ -32,13 +33,13 @@ export function readTable(
     before,
     over: first,
     beside: () => undefined,
-    records: eachMade(rows.slice(first), (row) => {
+    records: rows.slice(first).map((row) => {
       const cells: Record<string, Cell> = {};
       for (let i = 0; i < keys.length; i++) {
         const cell = row[i];
         if (cell !== undefined && cell !== '') cells[keys[i]!] = cell;
       }
-      return cells;
+      return make(cells);
     }),
   };
 }

@@ -3,7 +3,7 @@ import { canonicalNumber } from '../../quantity';
 import type { Container, Form } from '../../rulebook/schema';
 import { type ByteSource, openWorkbook } from '../../sheet/workbook';
 import { readSheetText, sheetFoot, sheetHead, type SheetCell, writeSheetRow } from '../../sheet/sheet-text';
-import type { RecordsReading, RecordWriter } from './cell';
+import type { Make, RecordsReading, RecordWriter } from './cell';
 import { labelColumn, readTable, type Column } from './table';
 
 type Workbook = Extract<Container, { kind: 'workbook' }>;
@@ -39,9 +39,14 @@ export function createSheetWriter(
   };
 }
 
-export const readSheetRecords = ({ heads }: Workbook, columns: readonly string[], text: string): RecordsReading => {
+export const readSheetRecords = <T>(
+  { heads }: Workbook,
+  columns: readonly string[],
+  text: string,
+  make: Make<T>,
+): RecordsReading<T> => {
   const rows = readSheetText(text);
-  return rows ? readTable(heads, columns, rows, []) : { ok: false, reason: 'This is not a sheet of a workbook.' };
+  return rows ? readTable(heads, columns, rows, [], make) : { ok: false, reason: 'This is not a sheet of a workbook.' };
 };
 
 /** The text of a sheet of a workbook, whoever has written it. Throws `SheetError` where the bytes are no workbook. */

@@ -2,7 +2,7 @@
 // knows no document types and refuses entities that XML does not have itself. Source: W3C XML 1.0, fifth edition.
 import { SaxesParser } from 'saxes';
 import type { Container, Form } from '../../rulebook/schema';
-import type { Cell, RecordsReading, RecordWriter } from './cell';
+import type { Cell, Make, RecordsReading, RecordWriter } from './cell';
 import { parsePath, prepareCells, type Step } from './path';
 
 type Xml = Extract<Container, { kind: 'xml' }>;
@@ -120,9 +120,14 @@ function readAt(node: Node | undefined, steps: readonly Step[], from = 0): strin
 }
 
 /** Records of a document of XML. */
-export function readXml({ root, record }: Xml, columns: readonly string[], text: string): RecordsReading {
+export function readXml<T>(
+  { root, record }: Xml,
+  columns: readonly string[],
+  text: string,
+  make: Make<T>,
+): RecordsReading<T> {
   const toCells = prepareCells<Node>(columns, readAt);
-  const records: Record<string, Cell>[] = [];
+  const records: T[] = [];
   const open: Node[] = [];
   let top: Node | undefined, reason: string | undefined;
   const parser = new SaxesParser({ xmlns: false });
@@ -154,7 +159,7 @@ export function readXml({ root, record }: Xml, columns: readonly string[], text:
   parser.on('closetag', () => {
     const node = open.pop();
     // What stands beside the records, directly under the root, is not kept.
-    if (node && open.length === 1 && node.name === record && reason === undefined) records.push(toCells(node));
+    if (node && open.length === 1 && node.name === record && reason === undefined) records.push(make(toCells(node)));
   });
   try {
     parser.write(text).close();

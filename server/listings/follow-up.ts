@@ -29,12 +29,13 @@ export async function refreshProducts(db: Db, productIds: readonly number[], tou
   const isWhole = !touch || touch.fields.has('gtin');
   const whole = [...own.filter((o) => isWhole || o.isRow).map((o) => o.id), ...hanging];
   if (productIds.length * markets.length > mostAtOnce) {
-    // Products that were changed are known by their version; of what else is touched every row is marked.
+    // Products that were changed are known by their version; of what else is touched every row is marked. That what is behind
+    // its pictures is another changes no product.
     await db.raw(
-      `update listings set market_revision = 0
-        where market_revision <> 0 and product_id in (
-          select p.id from products p where p.id = any(?) or p.parent_id = any(?))
-          and not product_id in (select id from products where id = any(?) and kind in ('single', 'bundle'))`,
+      `update listings l set market_revision = 0
+        from products p
+        where p.id = l.product_id and l.market_revision <> 0 and l.product_version = p.version
+          and (p.id = any(?) or p.parent_id = any(?) or p.id = any(?))`,
       [whole, whole, [...productIds]],
     );
     for (const m of markets) await refreshLater(db, m);

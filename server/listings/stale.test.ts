@@ -324,6 +324,29 @@ describe('what hangs on other products', () => {
   });
 });
 
+describe('what is behind the pictures of many items', () => {
+  it('marks them all for the job, though no product has changed', async () => {
+    await checkAll();
+    const shown = await house.rows<{ id: number; product: number; kind: string }>(
+      `select distinct on (p.kind) l.id, p.id as product, p.kind from listings l join products p on p.id = l.product_id
+        where p.kind in ('single', 'variant', 'family') order by p.kind, l.id`,
+    );
+    expect(shown.map((s) => s.kind).sort()).toEqual(['family', 'single', 'variant']);
+    // Items that are none fill it up to what is left to jobs.
+    const many = Array.from({ length: 2600 }, (_, i) => 900_000_000 + i);
+    await refreshProducts(house.db, [...shown.map((s) => s.product), ...many], {
+      fields: new Set(['pictures']),
+      formerGtins: [],
+    });
+    const marked = new Set(
+      (await house.rows<{ id: number }>('select id from listings where market_revision = 0')).map((m) => m.id),
+    );
+    expect(shown.filter((s) => !marked.has(s.id))).toEqual([]);
+    await checkAll();
+    expect(await hasStale(house.db, await market())).toBe(false);
+  });
+});
+
 describe('an import that teaches a category to others', () => {
   it('leaves nobody waiting: what it placed beside its own rows is checked too', async () => {
     // An item of an own category with a remembered place, taken out of its place.

@@ -1,5 +1,5 @@
 // What is wrong with a row of a file, as facts; what is said of it is made where it is shown.
-import { digits, plural, say } from '../text';
+import { digits, plural, say, wordFor } from '../text';
 import { ownCurrency, type FieldBook, type ValueFault, wordCellFault } from '../product';
 import { sheetBounds } from './bounds';
 import { type Damage, wordDamage } from './damage';
@@ -126,8 +126,9 @@ export function wordProblem(
     case 'no-sku':
       return say`The row has no SKU.`;
     case 'shifted': {
-      const where = say`${plural(Math.abs(fact.by), 'column', 'columns')} to the ${fact.by > 0 ? 'right' : 'left'}`;
-      const moved = say`${plural(fact.cells, 'cell', 'cells')} of this row, from ${label} on, ${fact.cells === 1 ? 'stands' : 'stand'} ${where} of where they went out`;
+      const columns = plural(Math.abs(fact.by), 'column', 'columns'),
+        where = fact.by > 0 ? say`${columns} to the right` : say`${columns} to the left`;
+      const moved = say`${plural(fact.cells, 'cell', 'cells')} of this row, from ${label} on, ${wordFor(fact.cells, 'stands', 'stand')} ${where} of where they went out`;
       return fact.isAll
         ? say`${moved}, and nothing else was changed; the row stays as it is.`
         : say`${moved}. Put them back under their headings and drop the file again.`;

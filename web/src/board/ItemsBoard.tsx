@@ -157,7 +157,7 @@ export function ItemsBoard() {
           onChoose={setState}
         />
         <span className="quiet ml-auto shrink-0 text-sm" role="status">
-          {pages.isLoading ? say`Counting …` : `${count(pages.total)} ${isNarrowed ? 'found' : 'items'}`}
+          {pages.isLoading ? say`Counting …` : `${count(pages.total)} ${isNarrowed ? say`found` : say`items`}`}
         </span>
       </div>
       {pages.error ? (

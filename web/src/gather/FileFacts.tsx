@@ -19,7 +19,9 @@ export function FileFacts({ data }: { data: ImportShape }) {
   return (
     <div className="basis-full text-xs">
       <p className="quiet">
-        {tell`${plural(c.lines, 'row', 'rows')} in the ${data.kind === 'workbook' ? 'sheet' : 'file'}: ${parts.join(', ')}.`}
+        {data.kind === 'workbook'
+          ? say`${plural(c.lines, 'row', 'rows')} in the sheet: ${parts.join(', ')}.`
+          : say`${plural(c.lines, 'row', 'rows')} in the file: ${parts.join(', ')}.`}
       </p>
       {c.hidden > 0 && reading.hiddenRows === 'read' && (
         <p className="text-warning">

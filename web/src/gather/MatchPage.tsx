@@ -56,7 +56,7 @@ export function MatchPage() {
             <textarea
               className="textarea num h-64 w-full text-xs"
               value={text}
-              placeholder={say`MG-DUNE-WHI_main.jpg
+              placeholder={`MG-DUNE-WHI_main.jpg
 MG-DUNE-WHI_2.jpg
 MG-DUNE-NAV/01.jpg`}
               onChange={(e) => {

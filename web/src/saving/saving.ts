@@ -134,7 +134,9 @@ function tell(entry: Unsaved, outcome: EditOutcome): void {
   const { conflicts, refused = [] } = outcome;
   if (conflicts.length)
     toast.error(
-      say`${conflicts.length === 1 ? say`A cell was` : say`${conflicts.length} cells were`} changed by someone else meanwhile and left as they are.`,
+      conflicts.length === 1
+        ? say`A cell was changed by someone else meanwhile and left as it is.`
+        : say`${conflicts.length} cells were changed by someone else meanwhile and left as they are.`,
     );
   const book = bookOf(client?.getQueryData(fieldsQuery.queryKey));
   for (const r of refused.slice(0, 3)) {

@@ -137,6 +137,8 @@ export class Cluster {
       parallel_setup_cost: '200',
       // Who asks looks too: one more looker than there are cores costs more to start than it helps.
       max_parallel_workers_per_gather: String(Math.min(2, Math.max(1, availableParallelism() - 1))),
+      // A large import writes more than a gigabyte; each checkpoint in it writes its pages whole once more.
+      max_wal_size: '2GB',
       jit: 'off',
       logging_collector: 'off',
       log_min_messages: 'fatal',

@@ -29,6 +29,7 @@ import { listedColumns } from './migrations/0027-listed-columns';
 import { formOfFile } from './migrations/0031-form-of-file';
 import { pictures } from './migrations/0032-pictures';
 import { saidByNode } from './migrations/0033-said-by-node';
+import { leanCounts } from './migrations/0035-lean-counts';
 import { leftEntries } from './migrations/0034-left-entries';
 import { marketTemplates } from './migrations/0030-market-templates';
 import { deeds } from './migrations/0029-deeds';
@@ -74,6 +75,7 @@ const all: readonly Migration[] = [
   { name: '0032-pictures', ...pictures },
   { name: '0033-said-by-node', ...saidByNode },
   { name: '0034-left-entries', ...leftEntries },
+  { name: '0035-lean-counts', ...leanCounts },
 ];
 
 /** Migrations live in code, so that the built server carries them. */

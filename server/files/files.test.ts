@@ -35,6 +35,15 @@ describe('files in the database', () => {
     await dropFile(house.db, file.id);
     expect(await read(file.id)).toHaveLength(0);
   });
+  it('are cut where they come in one piece, so that a look at their beginning reads no more than that', async () => {
+    const { id } = await storeFile(house.db, 'whole.bin', from(randomBytes(3_500_000), 3_500_000));
+    const pieces = await house.rows<{ n: number }>(
+      'select length(bytes) as n from file_chunks where file_id = ? order by seq',
+      [id],
+    );
+    expect(pieces.map((p) => p.n)).toEqual([1 << 20, 1 << 20, 1 << 20, 3_500_000 - 3 * (1 << 20)]);
+    await dropFile(house.db, id);
+  });
   it('past their limit are refused with the limit, and leave nothing behind', async () => {
     await expect(
       storeFile(house.db, 'big.csv', from(randomBytes(3_000_000), 100_000), 2_000_000),

@@ -38,9 +38,13 @@ export async function storeFile(
           say`The file “${name}” is larger than ${Math.round(most / 1_000_000)} MB, which is the most that is taken at once.`,
           { field: 'file', remedy: say`Split it into several files, or leave out columns that are not needed.` },
         );
-      held.push(Buffer.from(chunk));
-      heldBytes += chunk.length;
-      if (heldBytes >= chunkBytes) await flush();
+      // Whoever hands over much at once has it cut: a look at the beginning of a file reads no more than that.
+      for (let from = 0; from < chunk.length; from += chunkBytes) {
+        const piece = chunk.subarray(from, from + chunkBytes);
+        held.push(Buffer.from(piece));
+        heldBytes += piece.length;
+        if (heldBytes >= chunkBytes) await flush();
+      }
     }
     await flush();
     await db.raw('update files set size = ? where id = ?', [size, file.id]);

@@ -1,10 +1,6 @@
-// Writing a planned import into the catalog, in steps of some hundred rows: each step is one transaction that marks its
-// rows as applied, so that a crash loses nothing and a repeated job doubles nothing.
-import { type Conflict, type FieldChange, type ItemChange, mergeChanges } from '@basileus/core/change';
+// Writing a planned import into the catalog as a job, step by step, and what follows of it on the markets.
 import type { Value } from '@basileus/core/listing';
-import { isSameField } from '@basileus/core/product';
 import { z } from 'zod';
-import { loadListedValues } from '../choose';
 import { type Db, rowOf, rowsOf, type Write, writeOn } from '../database';
 import { announce } from '../events';
 import { recordHistory } from '../history';
@@ -19,13 +15,10 @@ import {
   type Touch,
 } from '../listings';
 import { loadMarkets } from '../markets';
-import { loadProductRows, recordAdded, recordChangeSet, toFields, toGtin14, updateProducts } from '../products';
-import { insertNew, type PlannedRow } from './insert-new';
-import { listNew } from './list-new';
-import { divideChanges, loadFieldsOfImport, writeListed } from './listed';
+import { toGtin14 } from '../products';
+import { applyStep, openChangeSet, type WhichRows } from './apply-step';
+import { isListed } from './listed';
 import { loadImport } from './queries';
-
-const step = 400;
 
 export const applyImportJob = defineJob({
   kind: 'apply-import',
@@ -36,17 +29,26 @@ export const applyImportJob = defineJob({
     const found = await loadImport(db, id);
     if (!found || found.state !== 'applying') return 'done';
     const total = (found.counts.create ?? 0) + (found.counts.update ?? 0);
-    // Families before their variants: rows that others name as their parent go first.
-    for (;;) {
+    const of = { id, name: found.name, actor };
+    const changeSet = await write((tx) => openChangeSet(tx, of));
+    const step = async (which: WhichRows): Promise<boolean> => {
       const stepped = await write(async (tx) => {
-        const { rows, clashes } = await applyStep(tx, id, found.name, actor);
+        const { rows, clashes } = await applyStep(tx, of, changeSet, which);
         return rows === 0 ? undefined : addToCounts(tx, id, rows, clashes);
       });
-      if (!stepped) break;
+      if (!stepped) return false;
       const { done, conflicts } = stepped;
       await progress(done, total, `row ${done} of ${total}${conflicts ? `, ${conflicts} for a decision` : ''}`);
       await announce(db, { topic: 'imports', id: String(id) });
-    }
+      return true;
+    };
+    await runLanes(1, () => step('new'));
+    // Change sets of listings are opened as they are needed, which one step at a time can do.
+    await runLanes(found.reading.columns.some((c) => c.field !== null && isListed(c.field)) ? 1 : 2, () =>
+      step('free'),
+    );
+    // Rows that whoever ran before still held have come free by now.
+    await runLanes(1, () => step('all'));
     await finishImport(db, id, found.name, actor, total, 'applied', write);
     return 'done';
   },
@@ -59,6 +61,24 @@ export const applyImportJob = defineJob({
     if (found) await finishImport(db, id, found.name, actor, 0, 'cancelled');
   },
 });
+
+/**
+ * Takes steps until there is none left, in lanes side by side: while one waits for the database, the other is made ready. Where
+ * one breaks, the others end after the step that they are in.
+ */
+async function runLanes(lanes: number, step: () => Promise<boolean>): Promise<void> {
+  let isBroken = false;
+  const run = async (): Promise<void> => {
+    try {
+      while (!isBroken && (await step()));
+    } catch (error) {
+      isBroken = true;
+      throw error;
+    }
+  };
+  const broken = (await Promise.allSettled(Array.from({ length: lanes }, run))).find((e) => e.status === 'rejected');
+  if (broken) throw broken.reason;
+}
 
 /** Counts on by what a step has written: counting all rows after each step would take longer with every one of them. */
 const addToCounts = async (
@@ -167,131 +187,4 @@ async function loadTouch(db: Db, id: number): Promise<Touch | undefined> {
     fields: new Set(changed.flatMap((c) => c.field ?? [])),
     formerGtins: changed.flatMap((c) => (typeof c.before === 'string' ? (toGtin14(c.before) ?? []) : [])),
   };
-}
-
-interface Clash {
-  row: number;
-  clash: 'changed' | 'added' | 'removed';
-  conflicts: Conflict[];
-}
-
-/**
- * One step, in one transaction. Items that are there are locked, then read, then compared with what stood there when the
- * file was read: what both sides changed is not written but kept for a decision.
- */
-async function applyStep(
-  db: Db,
-  importId: number,
-  name: string,
-  actor: string,
-): Promise<{ rows: number; clashes: number }> {
-  const rows = await rowsOf<PlannedRow>(
-    db,
-    `select "row", sku, action, changes from import_rows r where import_id = ? and not applied
-        and action in ('create', 'update')
-      order by parent_sku is not null, "row" limit ? for update`,
-    [importId, step],
-  );
-  if (rows.length === 0) return { rows: 0, clashes: 0 };
-  const changeSetId = await openChangeSet(db, importId, name, actor);
-  const items: ItemChange[] = [];
-  const clashes: Clash[] = [];
-  const creates = rows.filter((r) => r.action === 'create');
-  const added = await insertNew(db, importId, creates);
-  await recordAdded(db, changeSetId, added);
-  const idOf = new Map(added.map((a) => [a.sku, a.id]));
-  const fresh = creates.flatMap((r) => {
-    const id = idOf.get(r.sku);
-    return id === undefined ? [] : [{ row: r.row, id, sku: r.sku, changes: r.changes }];
-  });
-  for (const { id, sku, changes } of fresh)
-    items.push({
-      id,
-      sku,
-      changes: divideChanges(changes).items.map((c) => ({ field: c.field, before: null, after: c.after })),
-    });
-  const leftOut = await listNew(db, { id: importId, name, actor }, fresh);
-  const there = rows.filter((r) => !idOf.has(r.sku));
-  const skus = there.map((r) => r.sku);
-  // Locked first and read by a statement of its own: one that waits for a lock reads what stood there before it waited.
-  await db.raw('select id from products where sku = any(?) order by id for update', [skus]);
-  const held = new Map((await loadProductRows(db, 'p.sku = any(?)', [skus])).map((r) => [r.sku, r]));
-  const listed = await loadListedValues(
-    db,
-    [...new Set(there.flatMap((r) => r.changes.map((c) => c.field)))],
-    [...held.values()].map((p) => p.id),
-  );
-  const onMarkets: { row: number; id: number; kind: string; changes: FieldChange[] }[] = [];
-  const fields = await loadFieldsOfImport(db, importId);
-  const changes = there.flatMap((r) => {
-    const product = held.get(r.sku);
-    if (!product) {
-      clashes.push({
-        row: r.row,
-        clash: 'removed',
-        conflicts: r.changes.map((c) => ({ field: c.field, base: c.before, theirs: null, ours: c.after })),
-      });
-      return [];
-    }
-    const planned = r.changes.filter((c) => c.field !== 'parent_sku');
-    const merged = mergeChanges(planned, { ...toFields(product), ...listed.get(product.id) }, (f, a, b) =>
-      isSameField(fields, f, a, b),
-    );
-    if (r.action === 'create') {
-      // Somebody else added this SKU since: nothing of the row is written over it unasked.
-      const conflicts = [
-        ...merged.conflicts,
-        ...merged.changes.map((c) => ({ field: c.field, base: null, theirs: c.before, ours: c.after })),
-      ];
-      if (conflicts.length) clashes.push({ row: r.row, clash: 'added', conflicts });
-      return [];
-    }
-    if (merged.conflicts.length) clashes.push({ row: r.row, clash: 'changed', conflicts: merged.conflicts });
-    const of = divideChanges(merged.changes);
-    items.push({ id: product.id, sku: r.sku, changes: of.items });
-    if (of.listed.length > 0) onMarkets.push({ row: r.row, id: product.id, kind: product.kind, changes: of.listed });
-    return of.items.length > 0
-      ? [{ id: product.id, fields: Object.fromEntries(of.items.map((c) => [c.field, c.after])) }]
-      : [];
-  });
-  await updateProducts(db, changes);
-  await recordChangeSet(
-    db,
-    { title: `Import ${name}`, actor, target: 'products', marketId: null, id: changeSetId },
-    items,
-  );
-  const since = await writeListed(db, { id: importId, name, actor }, onMarkets);
-  for (const { row, id } of onMarkets) {
-    const conflicts = since.get(id);
-    if (!conflicts) continue;
-    const known = clashes.find((c) => c.row === row);
-    if (known) known.conflicts.push(...conflicts);
-    else clashes.push({ row, clash: 'changed', conflicts });
-  }
-  await db.raw(
-    `update import_rows i
-      set applied = true, clash = r.clash, conflicts = coalesce(r.conflicts, '[]'), problems = i.problems || coalesce(r."leftOut", '[]')
-      from jsonb_to_recordset(?::jsonb) as r("row" int, clash text, conflicts jsonb, "leftOut" jsonb)
-      where i.import_id = ? and i."row" = r."row"`,
-    [
-      JSON.stringify(
-        rows.map((r) => ({ row: r.row, ...clashes.find((c) => c.row === r.row), leftOut: leftOut.get(r.row) })),
-      ),
-      importId,
-    ],
-  );
-  return { rows: rows.length, clashes: clashes.length };
-}
-
-async function openChangeSet(db: Db, importId: number, name: string, actor: string): Promise<number> {
-  const select = 'select change_set_id as id from imports where id = ? for update';
-  const known = await rowOf<{ id: number | null }>(db, select, [importId]);
-  if (known?.id) return known.id;
-  const id = (await rowOf<{ id: number }>(
-    db,
-    `insert into change_sets (title, actor, target) values (?, ?, 'products') returning id`,
-    [`Import ${name}`, actor],
-  ))!.id;
-  await db.raw('update imports set change_set_id = ? where id = ?', [id, importId]);
-  return id;
 }

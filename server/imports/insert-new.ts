@@ -10,6 +10,8 @@ export interface PlannedRow {
   sku: string;
   action: 'create' | 'update';
   changes: FieldChange[];
+  /** The version of the item with which it was compared. */
+  compared_with: number | null;
 }
 
 const parentOf = (r: PlannedRow): string | undefined => {

@@ -10,7 +10,8 @@ import { patchListingCells } from '../listings';
 import { loadMarket } from '../markets';
 import { openChangeSet as openSet, shareDeed } from '../products';
 
-const isListed = (key: string): boolean => readMarketKey(key) !== undefined;
+/** Whether a field is one of a market. */
+export const isListed = (key: string): boolean => readMarketKey(key) !== undefined;
 
 /** The fields that an import fills out of: those of the house, and those of markets that its columns are read as. */
 export async function loadImportFields(db: Db, { columns }: Pick<ImportReadingShape, 'columns'>): Promise<FieldBook> {
@@ -85,6 +86,14 @@ async function openListedSet(
     sets.map((s) => s.id),
   );
   return id;
+}
+
+/** Changes of the listings of an item, of the row of a file. */
+export interface ListedWrite {
+  row: number;
+  id: number;
+  kind: string;
+  changes: readonly FieldChange[];
 }
 
 /** Writes changes into the listings of items. Answers, by item, what somebody has changed there in the same moment. */

@@ -65,11 +65,13 @@ export async function mendRow(
     });
     const record = toRecord(planned!);
     await tx.raw(
-      `update import_rows set sku = ?, action = ?, changes = ?, problems = ?, cells = ? where import_id = ? and "row" = ?`,
+      `update import_rows set sku = ?, action = ?, changes = ?, compared_with = ?, problems = ?, cells = ?
+        where import_id = ? and "row" = ?`,
       [
         record.sku,
         record.action,
         JSON.stringify(record.changes),
+        record.comparedWith,
         JSON.stringify(record.problems),
         // A mended row keeps its cells, so that it can be mended once more.
         JSON.stringify(record.cells ?? cells),

@@ -17,7 +17,7 @@ import { dropBroken } from '@basileus/core/text';
 import { foldSku, isSameSkuMistyped } from '@basileus/core/identifiers';
 import { type Db, rowsOf } from '../database';
 import { loadWentOut, mustLoadExport } from '../exports';
-import { loadProductRows, toFields } from '../products';
+import { loadProductsOf, toFields } from '../products';
 import { createListedJudge } from './judge-listed';
 import type { ImportRow } from './queries';
 
@@ -60,6 +60,8 @@ export interface PlannedSheetRow extends SheetRow {
   swallowed: number;
   /** What went out of it, where it is the return of something. */
   went: WentOut | undefined;
+  /** The version of the item that it was compared with: where that still stands, each change is as it was planned. */
+  comparedWith: number | null;
 }
 
 /** What rows are planned by; `seen` grows with them. */
@@ -101,8 +103,16 @@ export async function planRows(
     spelled,
   );
   const skus = written.map((sku) => (reading.asTwins ? twins.inCatalog(sku) : undefined) ?? sku);
+  // No more of an item is read than the row says something of, and what a row is judged by beside that.
+  const filled = reading.columns.flatMap((c) => (fields.get(c.field) === undefined ? [] : c.field));
   const products = new Map(
-    (await loadProductRows(db, 'p.sku = any(?)', [skus.filter((s) => dropBroken(s) === s)])).map((r) => [r.sku, r]),
+    (
+      await loadProductsOf(
+        db,
+        filled,
+        skus.filter((s) => dropBroken(s) === s),
+      )
+    ).map((r) => [r.sku, r]),
   );
   const wentOut = baseline && (await loadWentOut(db, baseline.id, [...products.keys()]));
   const judge = await createListedJudge(
@@ -135,7 +145,9 @@ export async function planRows(
     );
     if (planned.sku && !seen.has(planned.sku)) seen.set(planned.sku, row);
     if (planned.action === 'create') spelled.set(foldSku(planned.sku), planned.sku);
-    return { row, cells, planned, swallowed, went };
+    // What comes back is compared with what went out, and not with what stands here.
+    const comparedWith = went === undefined ? (product?.version ?? null) : null;
+    return { row, cells, planned, swallowed, went, comparedWith };
   });
 }
 
@@ -187,10 +199,11 @@ const cleanFact = (fact: ProblemFact): ProblemFact =>
 const longestKept = 2000;
 
 /** The row as it is kept: a refused one, and one with remarks, with its cells, so that they can be mended. */
-export const toRecord = ({ row, cells, planned }: PlannedSheetRow) => ({
+export const toRecord = ({ row, cells, planned, comparedWith }: PlannedSheetRow) => ({
   row,
   sku: keepCell(planned.sku).slice(0, 200),
   action: planned.action,
+  comparedWith,
   changes: planned.changes,
   problems: planned.problems.map((p) => ({
     ...p,

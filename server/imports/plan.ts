@@ -1,7 +1,7 @@
 // Planning an import as a job: every row compared with what we hold, the outcome stored, nothing else changed.
 import { classifyRow, createNoveltyJudge, createShuffleJudge, measureWidth } from '@basileus/core/sheet';
 import { z } from 'zod';
-import type { Write } from '../database';
+import { copyInto, toJson, type Write } from '../database';
 import { announce } from '../events';
 import { loadImportFields } from './listed';
 import { defineJob } from '../jobs';
@@ -49,7 +49,8 @@ export const planImportJob = defineJob({
     const seen = new Map<string, number>(),
       spelled = new Map<string, string>();
     let waiting: SheetRow[] = [],
-      notes: SheetRow[] = [];
+      notes: SheetRow[] = [],
+      storing = Promise.resolve();
     const flush = async () => {
       if (waiting.length === 0) return;
       const rows = waiting;
@@ -62,7 +63,10 @@ export const planImportJob = defineJob({
       const planned = await planRows(db, rows, { reading, shape, nameOf, seen, spelled, fields, baseline });
       for (const p of planned) if (p.went) shuffles.note(p.cells, reading, p.went);
       for (const p of planned) if (p.planned.action !== 'refuse') novelties.note(p.row, p.planned.changes);
-      await storePlanned(write, id, planned, counts);
+      await storing;
+      // The next rows are read and compared meanwhile.
+      storing = storePlanned(write, id, planned, counts);
+      storing.catch(() => undefined);
       await progress(counts.rows, counts.rows, `row ${counts.lines}`);
     };
     const hidden = new WeakSet<readonly string[]>();
@@ -91,6 +95,9 @@ export const planImportJob = defineJob({
       }
     }
     await flush();
+    await storing;
+    // The rows of this file are new to the planner of the database, which took them for none and went through all for each.
+    await db.raw('analyze import_rows');
     await trimNewFamilies(write, id, fields);
     counts.notes = notes.length;
     counts.firstNote = notes[0]?.row ?? 0;
@@ -143,14 +150,23 @@ async function storePlanned(
     if (planned.problems.some((p) => p.kind === 'damage')) counts.damaged++;
     if (isMistyped(planned.problems)) counts.mistyped++;
   }
-  const json = JSON.stringify(rows.map(toRecord));
   await write((tx) =>
-    tx.raw(
-      `insert into import_rows (import_id, "row", sku, action, changes, problems, cells)
-      select ?, r."row", r.sku, r.action, r.changes, r.problems, r.cells
-      from jsonb_to_recordset(?::jsonb) as r("row" int, sku text, action text, changes jsonb, problems jsonb, cells jsonb)
-      on conflict do nothing`,
-      [importId, json],
+    copyInto(
+      tx,
+      'import_rows (import_id, "row", sku, action, changes, problems, cells, compared_with)',
+      rows.map((r) => {
+        const { row, sku, action, changes, problems, cells, comparedWith } = toRecord(r);
+        return [
+          importId,
+          row,
+          sku,
+          action,
+          toJson(changes),
+          toJson(problems),
+          cells === null ? null : toJson(cells),
+          comparedWith,
+        ];
+      }),
     ),
   );
 }

@@ -78,6 +78,8 @@ export async function recordChangeSet(
       'insert into change_sets (title, actor, target, market_id) values (?, ?, ?, ?) returning id',
       [set.title, set.actor, set.target, set.marketId],
     ))!.id;
+  // One that is written in several steps side by side is waited for: what adds nothing to it does not touch it.
+  if (cells === 0) return id;
   await copyInto(
     db,
     'change_items (change_set_id, target_id, sku, changes)',
@@ -86,6 +88,24 @@ export async function recordChangeSet(
   await db.raw('update change_sets set cells = cells + ? where id = ?', [cells, id]);
   if (set.id === undefined) await recordHistory(db, set.actor, { is: 'changed', title: set.title, cells });
   return id;
+}
+
+/**
+ * Adds to a change set, of `cells` cells in all, what a statement (`source`) answers: `select` makes of it the item, its SKU and
+ * its changes. The bindings are those of the one, the change set, and those of the other.
+ */
+export async function recordSelected(
+  db: Db,
+  id: number,
+  cells: number,
+  { from, select, bindings }: { from: string; select: string; bindings: readonly unknown[] },
+): Promise<void> {
+  if (cells === 0) return;
+  await db.raw(
+    `with source as (${from}) insert into change_items (change_set_id, target_id, sku, changes) select ?, ${select}`,
+    bindings as never,
+  );
+  await db.raw('update change_sets set cells = cells + ? where id = ?', [cells, id]);
 }
 
 /** Changes cell by cell as one change an item. */

@@ -54,6 +54,8 @@ export const productFrom = `products p left join products parent on parent.id = 
 /** A function of PostgreSQL takes a hundred arguments, two a fact. */
 const mostPicked = 50;
 
+const quote = (name: string): string => `'${name.replaceAll("'", "''").replaceAll('?', '\\?')}'`;
+
 /**
  * The same with no more than some fields, for going through many items: what is left out is null, which a field that is
  * asked for may be as well. Names of fields are those of our own book.
@@ -74,7 +76,7 @@ export function selectFields(keys: readonly string[]): { select: string; from: s
       ? 'p.facts'
       : facts.length === 0
         ? `'{}'::jsonb as facts`
-        : `jsonb_strip_nulls(jsonb_build_object(${facts.map((f) => `'${f}', p.facts -> '${f}'`).join(', ')})) as facts`,
+        : `jsonb_strip_nulls(jsonb_build_object(${facts.map((f) => `${quote(f)}, p.facts -> ${quote(f)}`).join(', ')})) as facts`,
     ...(wanted.has('stock') ? [stockSelect] : ['null as on_hand, null as reserved, null as parts']),
   ];
   return { select: select.join(', '), from: wanted.has('stock') ? `products p ${stockFrom}` : 'products p' };

@@ -14,6 +14,7 @@ export {
   openChangeSet,
   recordAdded,
   recordChangeSet,
+  recordSelected,
   shareDeed,
 } from './change-sets';
 export {
@@ -31,6 +32,14 @@ export {
 export { loadFamilies, moveToFamilies, setFamilyAxes } from './family';
 export { leaveEntries, noteLeftEntries, standsSql, wasSentSql } from './left-entries';
 export { type ListedRows, listRows, type ProductFilter } from './list';
-export { loadFacets, loadProduct, loadProductRows, loadProducts, loadProductsWith } from './queries';
+export {
+  loadFacets,
+  loadProduct,
+  loadProductRows,
+  loadProducts,
+  loadProductsOf,
+  loadProductsWith,
+  lockProducts,
+} from './queries';
 export { loadCatalogCounts } from './tallies';
 export { insertProducts, setStock, updateProducts } from './write';

@@ -41,6 +41,19 @@ export async function loadProductsWith(db: Db, keys: readonly string[], ids: rea
   return rowsOf<ProductRow>(db, `select ${select} from ${from} where p.id = any(?)`, [ids]);
 }
 
+/** The same by SKU. */
+export async function loadProductsOf(db: Db, keys: readonly string[], skus: readonly string[]): Promise<ProductRow[]> {
+  const { select, from } = selectFields(keys);
+  return rowsOf<ProductRow>(db, `select ${select} from ${from} where p.sku = any(?)`, [skus]);
+}
+
+/** Locks items until the transaction ends, in one order for all. Answers what stands of each once it is ours. */
+export const lockProducts = (
+  db: Db,
+  skus: readonly string[],
+): Promise<{ id: number; sku: string; kind: ProductRow['kind']; version: number }[]> =>
+  rowsOf(db, 'select id, sku, kind, version from products where sku = any(?) order by id for update', [skus]);
+
 export async function loadProduct(db: Db, id: number): Promise<Product | undefined> {
   const row = (await loadProductRows(db, 'p.id = ?', [id]))[0];
   return row && toProduct(row);

@@ -33,33 +33,62 @@ function sortFields(fields: Record<string, Value | null>) {
   return { set, lists, facts, dropped };
 }
 
+/** The columns of a row that is handed over as JSON: what is not named in it is null. */
+const changedTypes = [
+  'id bigint',
+  ...[...textColumns, 'gtin14'].map((c) => `${c} text`),
+  ...moneyColumns.map((c) => `${c} numeric`),
+  ...dayColumns.map((c) => `${c} date`),
+  ...listColumns.map((c) => `${c} jsonb`),
+  'facts jsonb',
+  'dropped text[]',
+  'emptied text[]',
+].join(', ');
+
 /** Applies changed fields to existing products. Stock goes to its own table, facts into the facts column. */
 export async function updateProducts(db: Db, changes: readonly ProductChange[]): Promise<void> {
   if (changes.length === 0) return;
-  const records = changes.map(({ id, fields }) => ({ id, ...sortFields(fields) }));
   // Columns that no item of the batch changes are not named: what is worked out of them is not worked out anew.
-  const named = new Set(records.flatMap((r) => [...Object.keys(r.set), ...Object.keys(r.lists)]));
-  const types: [string, string][] = [
-    ...[...textColumns, 'gtin14'].map((c): [string, string] => [c, 'text']),
-    ...moneyColumns.map((c): [string, string] => [c, 'numeric']),
-    ...dayColumns.map((c): [string, string] => [c, 'date']),
-  ];
+  const named = new Set<string>(),
+    canBeEmptied = new Set<string>();
+  let hasFacts = false,
+    hasDropped = false;
+  const records = changes.map(({ id, fields }) => {
+    const { set, lists, facts, dropped } = sortFields(fields);
+    const emptied: string[] = [];
+    for (const column in set) {
+      named.add(column);
+      if (set[column] !== null) continue;
+      emptied.push(column);
+      canBeEmptied.add(column);
+    }
+    for (const column in lists) named.add(column);
+    hasDropped ||= dropped.length > 0;
+    const isFilling = Object.keys(facts).length > 0;
+    hasFacts ||= isFilling;
+    return {
+      id,
+      ...set,
+      ...lists,
+      ...(isFilling ? { facts } : {}),
+      ...(dropped.length > 0 ? { dropped } : {}),
+      ...(emptied.length > 0 ? { emptied } : {}),
+    };
+  });
+  const kept = hasDropped ? `(p.facts - coalesce(r.dropped, '{}'))` : 'p.facts';
   const assign = [
-    ...types
-      .filter(([c]) => named.has(c))
-      .map(([c, type]) => `${c} = case when r."set" \\? '${c}' then (r."set" ->> '${c}')::${type} else p.${c} end`),
-    ...listColumns
-      .filter((c) => named.has(c))
-      .map((c) => `${c} = case when r.lists \\? '${c}' then r.lists -> '${c}' else p.${c} end`),
-    ...(records.some((r) => r.dropped.length > 0 || Object.keys(r.facts).length > 0)
-      ? ['facts = (p.facts - r.dropped) || r.facts']
-      : []),
+    ...[...named].map((c) =>
+      canBeEmptied.has(c)
+        ? `${c} = case when '${c}' = any(r.emptied) then null else coalesce(r.${c}, p.${c}) end`
+        : `${c} = coalesce(r.${c}, p.${c})`,
+    ),
+    ...(hasFacts ? [`facts = ${kept} || coalesce(r.facts, '{}')`] : hasDropped ? [`facts = ${kept}`] : []),
     'version = p.version + 1',
     'updated_at = now()',
   ];
   await db.raw(
     `update products p set ${assign.join(', ')}
-    from (select (e ->> 'id')::bigint as id, e -> 'set' as "set", e -> 'lists' as lists, e -> 'facts' as facts, array(select jsonb_array_elements_text(e -> 'dropped')) as dropped from jsonb_array_elements(?::jsonb) e) r where p.id = r.id`,
+      from jsonb_to_recordset(?::jsonb) as r(${changedTypes}) where p.id = r.id`,
     [JSON.stringify(records)],
   );
   const stock = changes

@@ -86,8 +86,8 @@ create or replace function tally_listings_update() returns trigger language plpg
 `;
 
 /** Words longer than this are no choices, and not counted. */
-const longestWord = 60;
-const nameParts = (table: string, sign: string): string[] => [
+export const longestWord = 60;
+export const nameParts = (table: string, sign: string): string[] => [
   `select 'category' as kind, category as key, ${sign}1 as d from ${table} where category is not null`,
   `select 'brand', brand, ${sign}1 from ${table} where brand is not null`,
   `select 'kind', kind, ${sign}1 from ${table}`,
@@ -103,7 +103,7 @@ const productParts = (table: string, sign: string): string =>
     ' union all ',
   );
 // Of an item that has changed, only the facts that have are taken apart.
-const movedProducts = `with pairs as materialized (
+export const movedProducts = `with pairs as materialized (
       select n.id, (n.category, n.brand, n.kind) is distinct from (o.category, o.brand, o.kind) as is_named_anew, n.facts as now, o.facts as was
       from added n join gone o using (id)),
     after as (select category, brand, kind from added where id in (select id from pairs where is_named_anew)),
@@ -118,6 +118,9 @@ const addProductParts = (with_: string, parts: string): string => `
   insert into catalog_tallies (kind, key, n)
     ${with_} select kind, key, sum(d) from (${parts}) x group by 1, 2 having sum(d) <> 0;`;
 
+/** Counts what an update of items has moved, as it was until 0035. */
+export const productUpdateOf0009 = addProductParts(movedProducts, movedProductParts);
+
 const productTriggers = `
 create table catalog_tallies (
   id bigint generated always as identity primary key, kind text not null check (kind in ('category', 'brand', 'kind', 'fact')),
@@ -129,7 +132,7 @@ ${Object.entries({
   delete: { tables: 'old table as gone', sql: addProductParts('', productParts('gone', '-')) },
   update: {
     tables: 'old table as gone new table as added',
-    sql: addProductParts(movedProducts, movedProductParts),
+    sql: productUpdateOf0009,
   },
 })
   .map(

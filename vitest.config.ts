@@ -40,6 +40,7 @@ export default defineConfig({
         test: {
           ...node,
           name: 'e2e',
+          isolate: false,
           include: ['e2e/**/*.test.ts'],
           testTimeout: 180_000,
           hookTimeout: 240_000,

@@ -1,8 +1,13 @@
-// Once for all end-to-end files: the application is built and a throwaway cluster stands. Each file opens its own world in it.
+// Once for all end-to-end files: the application is built and a throwaway cluster stands, with an empty house in it. Each file
+// opens its own world, as a copy of that.
+import { fork } from 'node:child_process';
+import { once } from 'node:events';
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import pg from 'pg';
 import type { TestProject } from 'vitest/node';
+import { emptyHouse, freePort, root } from './world';
 
 declare module 'vitest' {
   export interface ProvidedContext {
@@ -27,6 +32,7 @@ export default async function setup(project: TestProject): Promise<() => Promise
   await buildAll();
   const folder = mkdtempSync(join(tmpdir(), 'basileus-e2e-'));
   const cluster = await startCluster(folder, { fast: true });
+  await makeEmptyHouse(cluster);
   project.provide('clusterUrl', cluster.url('postgres'));
   project.provide('clusterBin', cluster.bin);
   project.provide('chromium', ensureChromium());
@@ -34,4 +40,26 @@ export default async function setup(project: TestProject): Promise<() => Promise
     await cluster.stop();
     rmSync(folder, { recursive: true, force: true });
   };
+}
+
+/** A database with its tables and its queues, made once by the application itself. */
+async function makeEmptyHouse(cluster: Cluster): Promise<void> {
+  const admin = new pg.Client(cluster.url('postgres'));
+  await admin.connect();
+  await admin.query(`create database ${emptyHouse}`);
+  await admin.end();
+  const server = fork(join(root, 'dist/server.mjs'), {
+    env: {
+      ...process.env,
+      NODE_OPTIONS: '',
+      BASILEUS_DATABASE_URL: cluster.url(emptyHouse),
+      BASILEUS_PORT: String(await freePort()),
+      BASILEUS_DEMO: 'no',
+      BASILEUS_LOG: 'fatal',
+    },
+    stdio: ['ignore', 'inherit', 'inherit', 'ipc'],
+  });
+  await once(server, 'message');
+  server.kill('SIGTERM');
+  await once(server, 'exit');
 }

@@ -23,8 +23,8 @@ export interface World {
   close: () => Promise<void>;
 }
 
-const root = resolve(import.meta.dirname, '..');
-const freePort = (): Promise<number> =>
+export const root = resolve(import.meta.dirname, '..');
+export const freePort = (): Promise<number> =>
   new Promise((done) => {
     const s = createServer();
     s.listen(0, '127.0.0.1', () => {
@@ -35,6 +35,8 @@ const freePort = (): Promise<number> =>
       });
     });
   });
+/** The database of which each world is a copy. */
+export const emptyHouse = 'empty_house';
 const flags = [
   '--no-sandbox',
   '--disable-gpu',
@@ -52,7 +54,7 @@ export async function openWorld(
 ): Promise<World> {
   const admin = new pg.Client(inject('clusterUrl'));
   await admin.connect();
-  await admin.query(`create database ${name}`);
+  await admin.query(`create database ${name} template ${emptyHouse}`);
   await admin.end();
   const databaseUrl = inject('clusterUrl').replace(/\/postgres$/, `/${name}`);
   const folder = mkdtempSync(join(tmpdir(), `basileus-${name}-`));

@@ -6,6 +6,7 @@ import type { Form, Holds, Rulebook, RulebookAttribute, Site, Slot } from '../ru
 import { operations, type Operation } from '../rulebook/terms';
 import { type Cell, hasColumns, toEntries } from './containers';
 import type { FeedRecord } from './record';
+import { remember } from './remember';
 import { prepareValue, readNumberCell } from './written';
 
 /** A record as it is read, slot by slot. */
@@ -186,19 +187,22 @@ function prepareContent(
       };
     case 'amount': {
       const unit = holds.in;
+      const write = remember((v) => writeNumber(measureIn(v, unit), decimalSign));
       return {
-        write: (v) => writeNumber(measureIn(firstOf(v), unit), decimalSign),
+        write: (v) => write(firstOf(v)),
         read: (c, before) => {
           const other = unit ?? (typeof before === 'string' ? before : undefined);
           return readNumberCell(textOf(c), decimalSign) + (other === undefined ? '' : ` ${other}`);
         },
       };
     }
-    case 'unit':
+    case 'unit': {
+      const write = remember((v) => parseMeasure(v)?.unit ?? '');
       return {
-        write: (v) => parseMeasure(firstOf(v))?.unit ?? '',
+        write: (v) => write(firstOf(v)),
         read: (c, before) => (before === undefined ? textOf(c) : `${before as string} ${textOf(c)}`),
       };
+    }
     case 'item':
       return {
         write: (v) => (typeof v === 'string' ? toItems(v) : v)[holds.position - 1] ?? '',

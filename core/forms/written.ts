@@ -1,6 +1,7 @@
 // How single values are written in a form, and read again: days, yes and no, money, numbers.
 import { exact, fitsCurrency, formatMoney, judgeMoment, toLocalTime, toMoment, writeNumber } from '../quantity';
 import type { Form, Rulebook, RulebookAttribute, Site } from '../rulebook/schema';
+import { remember } from './remember';
 
 type Text = Form['text'];
 type Write = (value: string, site: Site) => string;
@@ -67,14 +68,13 @@ export function prepareValue(book: Rulebook, text: Text, a: RulebookAttribute): 
   if (isNumeric(a)) {
     if (a.type === 'money' && text.money === 'currency-places') {
       const own = book.sites.find((s) => s.key === a.facet?.site);
+      // Places are filled up, never cut: what has too many arrives as it is, for the market to say so.
+      const writeIn = (currency: string) =>
+        remember((v) => writeNumber(hasPlaces(v, currency) ? formatMoney(v, currency) : v, text.decimalSign));
+      const byCurrency = new Map(book.sites.map(({ currency }) => [currency, writeIn(currency)]));
       return {
-        write: (v, site) =>
-          // Places are filled up, never cut: what has too many arrives as it is, for the market to say so.
-          writeNumber(
-            hasPlaces(v, (own ?? site).currency) ? formatMoney(v, (own ?? site).currency) : v,
-            text.decimalSign,
-          ),
-        read: (c) => readPlaces(c, text.decimalSign),
+        write: (v, site) => byCurrency.get((own ?? site).currency)!(v),
+        read: remember((c) => readPlaces(c, text.decimalSign)),
       };
     }
     return { write: (v) => writeNumber(v, text.decimalSign), read: (c) => readNumberCell(c, text.decimalSign) };

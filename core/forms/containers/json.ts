@@ -2,7 +2,7 @@
 // their exact text, so that 44.50 stays 44.50. Source: RFC 8259; null for what is emptied on purpose as in RFC 7396.
 import type { Container, Form } from '../../rulebook/schema';
 import type { Cell, Make, RecordsReading, RecordWriter } from './cell';
-import { parsePath, prepareCells, type Step } from './path';
+import { parsePath, type Step } from './path';
 
 type Slot = Form['slots'][number];
 type Json = string | number | boolean | null | readonly Json[] | { readonly [name: string]: Json };
@@ -10,23 +10,37 @@ type Json = string | number | boolean | null | readonly Json[] | { readonly [nam
 /** A number as JSON takes it (RFC 8259, 6), in the digits that it has. */
 const jsonNumber = /^-?(0|[1-9]\d*)(\.\d+)?$/;
 
+/** Characters that stand in a text of JSON as something else: quotation marks, backslashes, controls (RFC 8259, 7), halves of a pair. */
+const escaped = /["\\]|[^ -\ud7ff\ue000-\uffff]/;
+const quote = (text: string): string => (escaped.test(text) ? JSON.stringify(text) : `"${text}"`);
+
+/** One text of a slot. What is no number arrives as it is, for the market to say so. */
+const scalarWriters: Readonly<Record<NonNullable<Slot['as']>, (text: string) => string>> = {
+  text: quote,
+  number: (text) => (jsonNumber.test(text) ? text : quote(text)),
+  'true-false': (text) => (text === 'true' || text === 'false' ? text : quote(text)),
+};
+
 interface Branch {
-  /** `"name":` ready to write. */
+  /** `"name":` ready to write, and the same behind another. */
   head: string;
+  next: string;
   slot: number | undefined;
+  scalar: (text: string) => string;
   children: Branch[];
 }
 
 function growBranches(slots: readonly Slot[]): Branch[] {
   const root: Branch[] = [];
-  for (const [i, { key }] of slots.entries()) {
+  for (const [i, { key, as }] of slots.entries()) {
     let level = root;
     const steps = parsePath(key);
     for (const [k, { name }] of steps.entries()) {
       const head = `${JSON.stringify(name)}:`;
       let branch = level.find((b) => b.head === head && b.slot === undefined);
       if (!branch || k === steps.length - 1) {
-        branch = { head, slot: k === steps.length - 1 ? i : undefined, children: [] };
+        const slot = k === steps.length - 1 ? i : undefined;
+        branch = { head, next: `,${head}`, slot, scalar: scalarWriters[as ?? 'text'], children: [] };
         level.push(branch);
       }
       level = branch.children;
@@ -35,34 +49,28 @@ function growBranches(slots: readonly Slot[]): Branch[] {
   return root;
 }
 
-function writeScalar(text: string, as: Slot['as']): string {
-  // What is no number arrives as it is, for the market to say so.
-  if (as === 'number' && jsonNumber.test(text)) return text;
-  if (as === 'true-false' && (text === 'true' || text === 'false')) return text;
-  return JSON.stringify(text);
+const writeCell = (cell: Cell, scalar: (text: string) => string): string =>
+  cell === null
+    ? 'null'
+    : cell.length === 0
+      ? ''
+      : typeof cell === 'string'
+        ? scalar(cell)
+        : `[${cell.map(scalar).join(',')}]`;
+
+/** What is said under some names; '' where nothing is. */
+function writeBranches(level: readonly Branch[], cellAt: (slot: number) => Cell): string {
+  let text = '';
+  for (const { head, next, slot, scalar, children } of level) {
+    const inner = slot === undefined ? writeBranches(children, cellAt) : writeCell(cellAt(slot), scalar);
+    if (inner !== '') text = text === '' ? head + inner : text + next + inner;
+  }
+  return text === '' ? '' : `{${text}}`;
 }
 
 /** Writer of one record a line. */
-export function createJsonLinesWriter(form: Form): RecordWriter {
-  const branches = growBranches(form.slots);
-  const scalar = (text: string, slot: number): string => writeScalar(text, form.slots[slot]!.as);
-  const writeCell = (cell: Cell, slot: number): string | undefined =>
-    cell === null
-      ? 'null'
-      : cell.length === 0
-        ? undefined
-        : typeof cell === 'string'
-          ? scalar(cell, slot)
-          : `[${cell.map((c) => scalar(c, slot)).join(',')}]`;
-  const writeBranches = (level: readonly Branch[], cellAt: (slot: number) => Cell): string => {
-    let text = '';
-    for (const { head, slot, children } of level) {
-      const inner = slot === undefined ? writeBranches(children, cellAt) : writeCell(cellAt(slot), slot);
-      if (inner === undefined || inner === '') continue;
-      text += `${text === '' ? '' : ','}${head}${inner}`;
-    }
-    return text === '' ? '' : `{${text}}`;
-  };
+export function createJsonLinesWriter({ slots }: Pick<Form, 'slots'>): RecordWriter {
+  const branches = growBranches(slots);
   return { header: () => '', record: (cellAt) => `${writeBranches(branches, cellAt) || '{}'}\n`, footer: () => '' };
 }
 
@@ -110,8 +118,58 @@ function parseDocuments(text: string): Json[] | undefined {
   return lines.length > 1 && documents.every((d) => d !== undefined) ? documents : undefined;
 }
 
-const prepareReading = (columns: readonly string[]): ((record: Json) => Record<string, Cell>) =>
-  prepareCells<Json>(columns, readAt);
+/** Names on the way to the columns, those that several share once; what goes on from there is read path by path. */
+interface Fork {
+  name: string;
+  /** Names that every object answers to are asked for with more care. */
+  isInherited: boolean;
+  columns: { column: string; rest: readonly Step[] }[];
+  forks: Fork[];
+}
+
+function growForks(columns: readonly string[]): Fork[] {
+  const root: Fork[] = [];
+  for (const column of columns) {
+    let level = root;
+    const steps = parsePath(column);
+    for (const [k, { name, isMany }] of steps.entries()) {
+      let fork = level.find((f) => f.name === name);
+      if (!fork) level.push((fork = { name, isInherited: name in Object.prototype, columns: [], forks: [] }));
+      if (isMany || k === steps.length - 1) {
+        fork.columns.push({ column, rest: isMany ? [{ name, isMany }, ...steps.slice(k + 1)] : [] });
+        break;
+      }
+      level = fork.forks;
+    }
+  }
+  return root;
+}
+
+function takeCells(
+  group: { readonly [name: string]: Json },
+  forks: readonly Fork[],
+  cells: Record<string, Cell>,
+): void {
+  for (const { name, isInherited, columns, forks: further } of forks) {
+    const there = isInherited && !Object.hasOwn(group, name) ? undefined : group[name];
+    if (there === undefined) continue;
+    for (const { column, rest } of columns) {
+      const cell = rest.length > 0 ? readAt(group, rest) : readAt(there, rest);
+      if (cell === null || cell.length > 0) cells[column] = cell;
+    }
+    if (further.length > 0 && isGroup(there)) takeCells(there, further, cells);
+  }
+}
+
+/** What a record says at the columns, by column; nothing is kept of what it does not say. */
+function prepareReading(columns: readonly string[]): (record: Json) => Record<string, Cell> {
+  const forks = growForks(columns);
+  return (record) => {
+    const cells: Record<string, Cell> = {};
+    if (isGroup(record)) takeCells(record, forks, cells);
+    return cells;
+  };
+}
 const nothingBeside = (): undefined => undefined;
 
 /** Records of lines of JSON. */

@@ -1,7 +1,5 @@
 // Where a slot stands in a nested record. In JSON: `say.name`, `say.points[]` for the entries of a list, `notes[].id` for one
 // thing of each entry. In XML also `@ref` for an attribute and `fact[name=colour]` for the element that carries one.
-import type { Cell } from './cell';
-
 export interface Step {
   name: string;
   /** True where there are several of it. */
@@ -33,22 +31,3 @@ export const parsePath = (path: string): Step[] =>
       ...(at === '@' ? { isAttribute: true } : {}),
     };
   });
-
-/**
- * What a record says at some paths, by path. Most of what a form has room for is said by no record: nothing is kept of that,
- * which takes a third of the memory of long files.
- */
-export function prepareCells<R>(
-  columns: readonly string[],
-  readAt: (record: R, steps: readonly Step[]) => Cell,
-): (record: R) => Record<string, Cell> {
-  const paths = columns.map((c) => [c, parsePath(c)] as const);
-  return (record) => {
-    const cells: Record<string, Cell> = {};
-    for (const [column, steps] of paths) {
-      const cell = readAt(record, steps);
-      if (cell === null || cell.length > 0) cells[column] = cell;
-    }
-    return cells;
-  };
-}

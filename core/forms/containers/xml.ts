@@ -3,7 +3,7 @@
 import { SaxesParser } from 'saxes';
 import type { Container, Form } from '../../rulebook/schema';
 import type { Cell, Make, RecordsReading, RecordWriter } from './cell';
-import { parsePath, prepareCells, type Step } from './path';
+import { parsePath, type Step } from './path';
 
 type Xml = Extract<Container, { kind: 'xml' }>;
 type Slot = Form['slots'][number];
@@ -112,11 +112,26 @@ function readAt(node: Node | undefined, steps: readonly Step[], from = 0): strin
   const step = steps[from];
   if (step === undefined) return node?.text ?? '';
   if (step.isAttribute) return (node && attributeOf(node, step.name)) ?? '';
-  const there = (node?.children ?? []).filter(
-    (c) => c.name === step.name && (!step.told || attributeOf(c, step.told.by) === step.told.as),
-  );
-  if (!step.isMany) return readAt(there[0], steps, from + 1);
-  return there.flatMap((c) => readAt(c, steps, from + 1));
+  const isMeant = (c: Node): boolean =>
+    c.name === step.name && (!step.told || attributeOf(c, step.told.by) === step.told.as);
+  if (!step.isMany) return readAt(node?.children.find(isMeant), steps, from + 1);
+  return (node?.children ?? []).filter(isMeant).flatMap((c) => readAt(c, steps, from + 1));
+}
+
+/**
+ * What a record says at some paths, by path. Most of what a form has room for is said by no record: nothing is kept of that,
+ * which takes a third of the memory of long files.
+ */
+function prepareReading(columns: readonly string[]): (record: Node) => Record<string, Cell> {
+  const paths = columns.map((c) => [c, parsePath(c)] as const);
+  return (record) => {
+    const cells: Record<string, Cell> = {};
+    for (const [column, steps] of paths) {
+      const cell = readAt(record, steps);
+      if (cell.length > 0) cells[column] = cell;
+    }
+    return cells;
+  };
 }
 
 /** Records of a document of XML. */
@@ -126,7 +141,7 @@ export function readXml<T>(
   text: string,
   make: Make<T>,
 ): RecordsReading<T> {
-  const toCells = prepareCells<Node>(columns, readAt);
+  const toCells = prepareReading(columns);
   const records: T[] = [];
   const open: Node[] = [];
   let top: Node | undefined, reason: string | undefined;

@@ -5,6 +5,7 @@ import { describe, expect, it } from 'vitest';
 import { parseRulebook } from '../rulebook';
 import { goodValues, smallDocument } from '../tests/builders';
 import { type FeedRow, findForm, prepareLook, readForm, readRecords, toRecords, writeForm } from '.';
+import { readXml } from './containers/xml';
 
 const slots = [
   { key: '@act', holds: { what: 'operation' } },
@@ -164,6 +165,37 @@ describe('a document that is read', () => {
   });
   it('takes nothing from what objects have from birth', () => {
     expect(read('<said><of constructor="x" __proto__="y"/></said>')).toHaveProperty('records', [{}]);
+  });
+});
+
+describe('a record of XML', () => {
+  const columns = ['name', 'fact[of=colour]', 'fact[of=size]', 'fact', 'box.long', 'box.@unit', 'point[]'];
+  const readOne = (inner: string): unknown => {
+    const reading = readXml(
+      { kind: 'xml', root: 'said', record: 'of', encoding: 'utf-8' } as never,
+      columns,
+      `<said><of>${inner}</of></said>`,
+      (cells) => cells,
+    );
+    return reading.ok ? reading.records[0] : reading.reason;
+  };
+  it('is read by the first element of a name, and the first that carries what is asked for', () => {
+    expect(
+      readOne(
+        '<name>A</name><name>B</name><fact of="size">9</fact><fact of="colour">red</fact><fact of="colour">blue</fact>' +
+          '<box unit="cm"><long>4</long><long>5</long></box><box unit="in"><long>6</long></box>',
+      ),
+    ).toEqual({
+      name: 'A',
+      'fact[of=size]': '9',
+      'fact[of=colour]': 'red',
+      fact: '9',
+      'box.long': '4',
+      'box.@unit': 'cm',
+    });
+  });
+  it('says nothing by elements and attributes that are empty, which counts for those behind them', () => {
+    expect(readOne('<name/><name>B</name><box unit=""/><point/>')).toEqual({ 'point[]': [''] });
   });
 });
 

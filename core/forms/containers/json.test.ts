@@ -52,6 +52,7 @@ describe('lines of JSON', () => {
     'constructor',
     'toString.of',
     '__proto__.x',
+    '__proto__.__proto__',
   ];
   const readOne = (line: string): unknown => {
     const reading = readJsonLines(columns, line, (cells) => cells);

@@ -118,21 +118,66 @@ function readAt(node: Node | undefined, steps: readonly Step[], from = 0): strin
   return (node?.children ?? []).filter(isMeant).flatMap((c) => readAt(c, steps, from + 1));
 }
 
-/**
- * What a record says at some paths, by path. Most of what a form has room for is said by no record: nothing is kept of that,
- * which takes a third of the memory of long files.
- */
-function prepareReading(columns: readonly string[]): (record: Node) => Record<string, Cell> {
-  const paths = columns.map((c) => [c, parsePath(c)] as const);
-  return (record) => {
-    const cells: Record<string, Cell> = {};
-    for (const [column, steps] of paths) {
-      const cell = readAt(record, steps);
-      if (cell.length > 0) cells[column] = cell;
-    }
-    return cells;
-  };
+/** Elements on the way to the columns, those that several share once; where there may be several of one, it is read path by path. */
+interface Fork {
+  told: Step['told'];
+  columns: string[];
+  attributes: { column: string; name: string }[];
+  several: { column: string; rest: readonly Step[] }[];
+  byName: Map<string, Fork[]>;
+  /** The element in which it was found last: the first of its kind counts. */
+  foundIn: Node | undefined;
 }
+const startFork = (told: Step['told']): Fork => ({
+  told,
+  columns: [],
+  attributes: [],
+  several: [],
+  byName: new Map(),
+  foundIn: undefined,
+});
+
+function growForks(columns: readonly string[]): Fork {
+  const root = startFork(undefined);
+  for (const column of columns) {
+    const steps = parsePath(column);
+    let fork = root;
+    const last = steps.findIndex(({ name, told, isMany, isAttribute }, k) => {
+      if (isAttribute) fork.attributes.push({ column, name });
+      else if (isMany) fork.several.push({ column, rest: steps.slice(k) });
+      else {
+        const beside = fork.byName.get(name) ?? [];
+        let next = beside.find((f) => f.told?.by === told?.by && f.told?.as === told?.as);
+        if (!next) fork.byName.set(name, [...beside, (next = startFork(told))]);
+        fork = next;
+        return false;
+      }
+      return true;
+    });
+    if (last < 0) fork.columns.push(column);
+  }
+  return root;
+}
+
+function takeCells(node: Node, fork: Fork, cells: Record<string, Cell>): void {
+  for (const { column, name } of fork.attributes) {
+    const cell = attributeOf(node, name);
+    if (cell) cells[column] = cell;
+  }
+  if (node.text !== '') for (const column of fork.columns) cells[column] = node.text;
+  for (const { column, rest } of fork.several) {
+    const cell = readAt(node, rest);
+    if (cell.length > 0) cells[column] = cell;
+  }
+  if (fork.byName.size === 0) return;
+  for (const child of node.children)
+    for (const next of fork.byName.get(child.name) ?? nothing) {
+      if (next.foundIn === node || (next.told && attributeOf(child, next.told.by) !== next.told.as)) continue;
+      next.foundIn = node;
+      takeCells(child, next, cells);
+    }
+}
+const nothing: readonly Fork[] = [];
 
 /** Records of a document of XML. */
 export function readXml<T>(
@@ -141,7 +186,12 @@ export function readXml<T>(
   text: string,
   make: Make<T>,
 ): RecordsReading<T> {
-  const toCells = prepareReading(columns);
+  const forks = growForks(columns);
+  const toCells = (node: Node): Record<string, Cell> => {
+    const cells: Record<string, Cell> = {};
+    takeCells(node, forks, cells);
+    return cells;
+  };
   const records: T[] = [];
   const open: Node[] = [];
   let top: Node | undefined, reason: string | undefined;

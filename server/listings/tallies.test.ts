@@ -166,6 +166,15 @@ describe('kept counts', () => {
           cells: [{ id: p.id, field: 'fact.colour', before: p.v, after: random() < 0.3 ? null : 'Sea green' }],
         });
       },
+      // Lists, of which each entry is a word, and texts that are too long for one.
+      () =>
+        house.rows(
+          `update products set version = version + 1, facts = facts || jsonb_strip_nulls(jsonb_build_object('box_contents',
+              jsonb_build_array('1 x ' || left(title, 8), case when id % 3 = 0 then '1 x lid' else '2 x lid' end),
+              'colour', case when id % 2 = 0 then repeat('very ', 12) || 'blue' else facts ->> 'colour' end))
+            where id % 5 = ? returning id`,
+          [Math.floor(random() * 5)],
+        ),
       async () => {
         const p = await pick('select id, category as v from products where category is not null');
         return house.call('PATCH', '/products', {

@@ -41,21 +41,25 @@ const kinds = ['state', 'unplaced', 'level', 'plan', 'cause', 'safe', 'likely'];
 const allowKinds = (list: readonly string[]): string =>
   `alter table tallies drop constraint tallies_kind_check, add check (kind in ('${list.join(`', '`)}'));`;
 
-const counted =
+export const counted =
   'id, market_id, in_flight, market_state, refusal_open, category, blockers, cautions, tips, planned, own_category';
+/** What is counted of listings, but for the fields that are filled. */
+export const heldParts = (table: string, sign: string, unplaced: string): string[] => [
+  `select market_id, 'state' as kind, listing_state(in_flight, market_state, refusal_open, category, blockers) as key, ${sign}1 as d from ${table}`,
+  `select market_id, 'unplaced', '', ${sign}1 from ${table} where ${unplaced}`,
+  `select market_id, 'own', own_category || E'\\t' || coalesce(category, ''), ${sign}1 from ${table}`,
+  `select market_id, 'plan', (e ->> 'operation') || E'\\t' || coalesce(e ->> 'held', ''), ${sign}1
+      from ${table} cross join jsonb_array_elements(planned) e where in_flight = 0`,
+  ...['blocker', 'caution', 'tip'].map(
+    (level) => `select market_id, 'level', '${level}', ${sign}${level}s from ${table} where ${level}s <> 0`,
+  ),
+];
 const listingParts = (table: string, sign: string, withValues: string, unplaced: string): string =>
   [
-    `select market_id, 'state' as kind, listing_state(in_flight, market_state, refusal_open, category, blockers) as key, ${sign}1 as d from ${table}`,
-    `select market_id, 'unplaced', '', ${sign}1 from ${table} where ${unplaced}`,
-    `select market_id, 'own', own_category || E'\\t' || coalesce(category, ''), ${sign}1 from ${table}`,
-    `select market_id, 'plan', (e ->> 'operation') || E'\\t' || coalesce(e ->> 'held', ''), ${sign}1
-      from ${table} cross join jsonb_array_elements(planned) e where in_flight = 0`,
-    ...['blocker', 'caution', 'tip'].map(
-      (level) => `select market_id, 'level', '${level}', ${sign}${level}s from ${table} where ${level}s <> 0`,
-    ),
+    ...heldParts(table, sign, unplaced),
     `select market_id, 'filled', k, ${sign}1 from ${withValues} cross join jsonb_object_keys("values") k`,
   ].join(' union all ');
-const addParts = (with_: string, parts: string): string => `
+export const addParts = (with_: string, parts: string): string => `
   insert into tallies (market_id, kind, key, n)
     ${with_} select market_id, kind, key, sum(d) from (${parts}) x group by 1, 2, 3 having sum(d) <> 0;`;
 
@@ -75,6 +79,13 @@ const moved = `with pairs as materialized (
     filled_after as (select market_id, "values" from added where id in (select id from pairs where has_values)),
     filled_before as (select market_id, "values" from gone where id in (select id from pairs where has_values))`;
 
+/** Counts what an update of listings has moved, as it was until 0035. */
+export const listingUpdateOf0009 = (unplaced: string): string =>
+  addParts(
+    moved,
+    `${listingParts('before', '-', 'filled_before', unplaced)} union all ${listingParts('after', '', 'filled_after', unplaced)}`,
+  );
+
 /** The functions that count listings; `unplaced` says which of them a category is still to be chosen for. */
 export const listingTriggersOf0009 = (unplaced = 'category is null'): string => `
 create or replace function tally_listings_insert() returns trigger language plpgsql as $$ begin
@@ -82,7 +93,7 @@ create or replace function tally_listings_insert() returns trigger language plpg
 create or replace function tally_listings_delete() returns trigger language plpgsql as $$ begin
   ${addParts('', listingParts('gone', '-', 'gone', unplaced))} return null; end $$;
 create or replace function tally_listings_update() returns trigger language plpgsql as $$ begin
-  ${addParts(moved, `${listingParts('before', '-', 'filled_before', unplaced)} union all ${listingParts('after', '', 'filled_after', unplaced)}`)} return null; end $$;
+  ${listingUpdateOf0009(unplaced)} return null; end $$;
 `;
 
 /** Words longer than this are no choices, and not counted. */

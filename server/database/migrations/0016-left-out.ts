@@ -11,12 +11,15 @@ const allow = (states: string): string =>
 const known = `'none', 'in review', 'live', 'refused', 'withdrawn'`,
   kept = `'live', 'in review', 'withdrawn'`;
 
+/** Listings for which a category is still to be chosen. */
+export const unplacedOf0016 = `category is null and market_state <> 'left out'`;
+
 /** What a person does not want on a market is left out there: nothing is asked of it, and no category is chosen for it. */
 export const leftOut = {
   up: async (db: Knex): Promise<void> => {
     await db.raw(allow(`${known}, 'left out'`));
     await db.raw(stateBy(`${kept}, 'left out'`));
-    await db.raw(listingTriggersOf0009(`category is null and market_state <> 'left out'`));
+    await db.raw(listingTriggersOf0009(unplacedOf0016));
   },
   down: async (db: Knex): Promise<void> => {
     await db.raw(`update listings set market_state = 'none' where market_state = 'left out'`);

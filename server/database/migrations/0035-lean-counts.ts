@@ -1,5 +1,15 @@
 import type { Knex } from 'knex';
-import { longestWord, movedProducts, nameParts, productUpdateOf0009 } from './0009-kept-marks';
+import {
+  addParts,
+  counted,
+  heldParts,
+  listingUpdateOf0009,
+  longestWord,
+  movedProducts,
+  nameParts,
+  productUpdateOf0009,
+} from './0009-kept-marks';
+import { unplacedOf0016 } from './0016-left-out';
 
 // Facts are taken apart once before and once after, and put in order by their bytes: four times and by the rules of a language
 // took half of the time of a large import.
@@ -29,20 +39,42 @@ const keepCategories = (order: string): string => `
     return null;
   end $$`;
 
-const setUpdate = (sql: string): string =>
-  `create or replace function tally_products_update() returns trigger language plpgsql
+const of = (row: string): string =>
+  counted
+    .split(', ')
+    .map((c) => `${row}.${c}`)
+    .join(', ');
+// Most changes of a listing fill another value where there was one: only fields that came or went are taken apart.
+const countMovedListings = addParts(
+  `with pairs as materialized (
+      select n.id, n.market_id, (${of('n')}) is distinct from (${of('o')}) as is_counted, n."values" as now, o."values" as was
+      from added n join gone o using (id)),
+    after as (select ${counted} from added where id in (select id from pairs where is_counted)),
+    before as (select ${counted} from gone where id in (select id from pairs where is_counted))`,
+  [
+    ...heldParts('before', '-', unplacedOf0016),
+    ...heldParts('after', '', unplacedOf0016),
+    `select market_id, 'filled', k, -1 from pairs cross join jsonb_object_keys(was) k where now <> was and now -> k is null`,
+    `select market_id, 'filled', k, 1 from pairs cross join jsonb_object_keys(now) k where now <> was and was -> k is null`,
+  ].join(' union all '),
+);
+
+const setUpdate = (table: string, sql: string): string =>
+  `create or replace function tally_${table}_update() returns trigger language plpgsql
     set enable_nestloop = off as $$ begin ${sql} return null; end $$`;
 
 /** What an update of items moves of the catalog's counts is counted with less work; a row of an import keeps what it was compared with. */
 export const leanCounts = {
   up: async (db: Knex): Promise<void> => {
-    await db.raw(setUpdate(countMoved));
+    await db.raw(setUpdate('products', countMoved));
+    await db.raw(setUpdate('listings', countMovedListings));
     await db.raw(keepCategories(' order by 1'));
     await db.raw('alter table import_rows add column compared_with int');
   },
   down: async (db: Knex): Promise<void> => {
     await db.raw('alter table import_rows drop column compared_with');
     await db.raw(keepCategories(''));
-    await db.raw(setUpdate(productUpdateOf0009));
+    await db.raw(setUpdate('listings', listingUpdateOf0009(unplacedOf0016)));
+    await db.raw(setUpdate('products', productUpdateOf0009));
   },
 };

@@ -52,8 +52,49 @@ export const unescapeCell = (text: string): string =>
     ? text.replace(/_x([0-9A-Fa-f]{4})_/g, (_, code: string) => String.fromCharCode(parseInt(code, 16)))
     : text;
 
+const rowWritten = /<row r="(\d{1,7})">/y;
+const cellWritten =
+  /<c r="([A-Z]{1,3})\d{1,7}"(?: s="\d+")?(?: t="inlineStr"><is><t xml:space="preserve">([^<]*)<\/t><\/is>|><v>([^<]*)<\/v>)<\/c>/y;
+const unescapes: Readonly<Record<string, string>> = { '&amp;': '&', '&lt;': '<', '&gt;': '>' };
+/** Characters that XML does not know, and an escape that is none of ours. */
+const strange = /[^\t\n\r -\ufffd]|&(?!amp;|lt;|gt;)/;
+
+/** The same rows, letter by letter as `writeSheetRow` writes them, which takes a tenth of the time; undefined where anything stands otherwise. */
+function readAsWritten(text: string): string[][] | undefined {
+  const begin = '<sheetData>';
+  let at = text.indexOf(begin) + begin.length;
+  if (at < begin.length || !text.endsWith(sheetFoot) || strange.test(text)) return undefined;
+  const rows: string[][] = [],
+    end = text.length - sheetFoot.length;
+  while (at < end) {
+    rowWritten.lastIndex = at;
+    const head = rowWritten.exec(text);
+    if (!head) return undefined;
+    at = rowWritten.lastIndex;
+    while (rows.length < Number(head[1]) - 1 && rows.length < sheetBounds.cells) rows.push([]);
+    const row: string[] = [];
+    for (;;) {
+      cellWritten.lastIndex = at;
+      const cell = cellWritten.exec(text);
+      if (!cell) break;
+      at = cellWritten.lastIndex;
+      const column = toColumn(cell[1]!),
+        value = cell[2] ?? cell[3]!;
+      while (row.length < column) row.push('');
+      row[column] = unescapeCell(value.includes('&') ? value.replace(/&\w+;/g, (e) => unescapes[e]!) : value);
+    }
+    if (!text.startsWith('</row>', at)) return undefined;
+    at += '</row>'.length;
+    rows.push(row);
+  }
+  return rows;
+}
+
 /** Rows of a sheet as it was written here; undefined where it is none. */
-export function readSheetText(text: string): string[][] | undefined {
+export const readSheetText = (text: string): string[][] | undefined => readAsWritten(text) ?? parseSheet(text);
+
+/** Rows of a sheet by a parser of XML. */
+export function parseSheet(text: string): string[][] | undefined {
   const rows: string[][] = [];
   let row: string[] = [],
     column = 0,
@@ -99,6 +140,10 @@ export function readSheetText(text: string): string[][] | undefined {
 /** Column of a reference such as AB12, from 0. */
 function toColumn(reference: string): number {
   let n = 0;
-  for (const c of /^[A-Z]{1,3}/.exec(reference)?.[0] ?? '') n = n * 26 + c.charCodeAt(0) - 64;
+  for (let i = 0; i < 3; i++) {
+    const letter = reference.charCodeAt(i) - 64;
+    if (!(letter >= 1 && letter <= 26)) break;
+    n = n * 26 + letter;
+  }
   return Math.max(0, n - 1);
 }

@@ -31,6 +31,7 @@ export const applyImportJob = defineJob({
     const total = (found.counts.create ?? 0) + (found.counts.update ?? 0);
     const of = { id, name: found.name, actor };
     const changeSet = await write((tx) => openChangeSet(tx, of));
+    let told = 0;
     const step = async (which: WhichRows): Promise<boolean> => {
       const stepped = await write(async (tx) => {
         const { rows, clashes } = await applyStep(tx, of, changeSet, which);
@@ -38,6 +39,9 @@ export const applyImportJob = defineJob({
       });
       if (!stepped) return false;
       const { done, conflicts } = stepped;
+      // Of two steps that end at once the earlier may be told later: what is said never goes back.
+      if (done < told) return true;
+      told = done;
       await progress(done, total, `row ${done} of ${total}${conflicts ? `, ${conflicts} for a decision` : ''}`);
       await announce(db, { topic: 'imports', id: String(id) });
       return true;

@@ -81,6 +81,31 @@ it('asks once more where a connection is cut before anything was said, and no mo
   server.close();
 });
 
+it('reaches a host that cuts every connection that was kept open, also where several were', async () => {
+  const known = new WeakSet<object>();
+  let isCutting = false;
+  const server = createServer((request, response) => {
+    if (isCutting && known.has(request.socket)) request.socket.destroy();
+    else response.end('bytes');
+    known.add(request.socket);
+  }).listen(0, '127.0.0.1');
+  await new Promise((r) => server.once('listening', r));
+  const address = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
+  const getSix = async () =>
+    (await Promise.all([1, 2, 3, 4, 5, 6].map((n) => fetchPicture(`https://a.example/${n}.jpg`, address)))).map(
+      (f) => f.is,
+    );
+  const all = Array.from({ length: 6 }, () => 'bytes');
+  for (let round = 0; round < 20; round++) {
+    isCutting = false;
+    expect(await getSix()).toEqual(all);
+    isCutting = true;
+    expect(await getSix()).toEqual(all);
+    expect(await getSix()).toEqual(all);
+  }
+  server.close();
+});
+
 describe('the pictures of a house', () => {
   const host = 'pictures.brindlewick.example';
   interface Listed {

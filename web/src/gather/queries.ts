@@ -9,12 +9,16 @@ export const rowsOnPage = 200;
 /** Views of the catalog that are kept under names. */
 export const viewsQuery = queryOptions({ queryKey: ['views'], queryFn: () => call(listViews) });
 
+/** While a job is at it, an import is looked at again even where no event of it was heard. */
+const atWorkEveryMs = 3000;
 /** One import; not asked without a number. */
 export const importQuery = (id: number) =>
   queryOptions({
     queryKey: ['imports', id],
     queryFn: () => call(readImport, { params: { id } }),
     enabled: id > 0,
+    refetchInterval: ({ state: { data } }) =>
+      data?.state === 'planning' || data?.state === 'applying' ? atWorkEveryMs : false,
   });
 
 const actions = ['', 'create', 'update', 'same', 'refuse', 'damaged', 'conflict'] as const;

@@ -211,9 +211,12 @@ const markAsPlanned = (db: Db, importId: number, changeSetId: number, rows: read
     changeSetId,
     rows.reduce((n, r) => n + r.changes.length, 0),
     {
-      from: `update import_rows set applied = true where import_id = ? and "row" = any(?) returning "row", sku, changes`,
-      select: `r.id, s.sku, s.changes from source s join unnest(?::int[], ?::bigint[]) as r("row", id) using ("row")`,
-      bindings: [importId, rows.map((r) => r.row), changeSetId, rows.map((r) => r.row), rows.map((r) => r.item.id)],
+      sql: `update import_rows set applied = true where import_id = ? and "row" = any(?) returning "row", sku, changes`,
+      bindings: [importId, rows.map((r) => r.row)],
+    },
+    {
+      sql: `r.id, s.sku, s.changes from source s join unnest(?::int[], ?::bigint[]) as r("row", id) using ("row")`,
+      bindings: [rows.map((r) => r.row), rows.map((r) => r.item.id)],
     },
   );
 

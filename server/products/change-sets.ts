@@ -91,19 +91,20 @@ export async function recordChangeSet(
 }
 
 /**
- * Adds to a change set, of `cells` cells in all, what a statement (`source`) answers: `select` makes of it the item, its SKU and
- * its changes. The bindings are those of the one, the change set, and those of the other.
+ * Adds to a change set, of `cells` cells in all, what the statement `from` answers (as `source`): `select` makes of it the item,
+ * its SKU and its changes.
  */
 export async function recordSelected(
   db: Db,
   id: number,
   cells: number,
-  { from, select, bindings }: { from: string; select: string; bindings: readonly unknown[] },
+  from: { sql: string; bindings: readonly unknown[] },
+  select: { sql: string; bindings: readonly unknown[] },
 ): Promise<void> {
   if (cells === 0) return;
   await db.raw(
-    `with source as (${from}) insert into change_items (change_set_id, target_id, sku, changes) select ?, ${select}`,
-    bindings as never,
+    `with source as (${from.sql}) insert into change_items (change_set_id, target_id, sku, changes) select ?, ${select.sql}`,
+    [...from.bindings, id, ...select.bindings] as never,
   );
   await db.raw('update change_sets set cells = cells + ? where id = ?', [cells, id]);
 }

@@ -13,9 +13,9 @@ export const stateWords: Record<ImportShape['state'], string> = {
   planning: say`being read`,
   planned: say`waits for your decision`,
   applying: say`being written`,
-  applied: 'written',
-  failed: 'failed',
-  cancelled: 'stopped',
+  applied: say`written`,
+  failed: say`failed`,
+  cancelled: say`stopped`,
 };
 
 export function ImportsPage() {

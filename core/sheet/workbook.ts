@@ -5,7 +5,9 @@ import { type ColumnChoice, createChoiceReader } from './choices';
 import { writeCellNumber } from './cell-number';
 import { fromSerialDate } from './serial-date';
 import { contentPart, openDocument } from './open-document';
-import { join, readProperties } from './properties';
+import { readProperties } from './properties';
+import { createRowReader, type RowTaker } from './plain-rows';
+import { createStringReader } from './plain-strings';
 import { createFeed, createSax, cut, type PartTaker } from './zip-parts';
 
 export type ByteSource = () => AsyncIterable<Uint8Array>;
@@ -58,12 +60,8 @@ async function readParts(source: ByteSource): Promise<Parts | undefined> {
   const custom = new Map<number, string>();
   let styleIndex = 0,
     inCellXfs = false,
-    string = '',
     called = '',
-    shared = 0,
-    inString = false,
-    isPhonetic = false,
-    inText = false;
+    shared = 0;
   const names = await inflate(source, (name) => {
     if (name === 'xl/workbook.xml')
       return createSax({
@@ -105,33 +103,15 @@ async function readParts(source: ByteSource): Promise<Parts | undefined> {
         },
       });
     if (name === 'xl/sharedStrings.xml')
-      return createSax({
-        open: (n) => {
-          if (n === 'si') {
-            inString = true;
-            string = '';
-          }
-          if (n === 'rPh') isPhonetic = true;
-          if (n === 't') inText = true;
-        },
-        text: (t) => {
-          if (inString && inText && !isPhonetic) string = join(string, t);
-        },
-        close: (n) => {
-          if (n === 'si') {
-            parts.strings.push(string);
-            shared += string.length;
-            inString = false;
-            if (shared > sheetBounds.sharedCharacters || parts.strings.length > sheetBounds.cells)
-              throw new SheetError(
-                'too-large-inside',
-                `The texts of this workbook have more than ${sheetBounds.sharedCharacters.toLocaleString('en-GB')} characters together; it is not read.`,
-                'Split it into several workbooks, or leave out columns that are not needed.',
-              );
-          }
-          if (n === 'rPh') isPhonetic = false;
-          if (n === 't') inText = false;
-        },
+      return createStringReader((text) => {
+        parts.strings.push(text);
+        shared += text.length;
+        if (shared > sheetBounds.sharedCharacters || parts.strings.length > sheetBounds.cells)
+          throw new SheetError(
+            'too-large-inside',
+            `The texts of this workbook have more than ${sheetBounds.sharedCharacters.toLocaleString('en-GB')} characters together; it is not read.`,
+            'Split it into several workbooks, or leave out columns that are not needed.',
+          );
       });
     return undefined;
   });
@@ -220,63 +200,47 @@ async function* readRowsOf(
   const queue: string[][] = [];
   let row: string[] = [],
     column = -1,
-    type = '',
-    style = -1,
-    text = '',
-    taking = false,
     lastRow = 0;
-  const put = () => {
-    let value = text;
-    if (type === 's') value = parts.strings[Number(text)] ?? '';
-    else if (type === 'b') value = text === '1' ? 'TRUE' : 'FALSE';
-    else if (type === '' || type === 'n')
-      value =
-        text === ''
-          ? ''
-          : parts.dateStyles.has(style)
-            ? (fromSerialDate(Number(text), parts.epoch1904) ?? text)
-            : padAs(writeCellNumber(text), parts.paddedStyles.get(style));
-    while (row.length < column) row.push('');
-    row[column] = value;
+  const toValue = (type: string, style: number, text: string): string => {
+    if (text === '') return '';
+    if (type === 's') return parts.strings[Number(text)] ?? '';
+    if (type === 'b') return text === '1' ? 'TRUE' : 'FALSE';
+    if (type !== '' && type !== 'n') return text;
+    return parts.dateStyles.has(style)
+      ? (fromSerialDate(Number(text), parts.epoch1904) ?? text)
+      : padAs(writeCellNumber(text), parts.paddedStyles.get(style));
   };
-  const sax = createSax({
-    open: (n, a) => {
-      if (n === 'row') {
-        row = [];
-        if (a['hidden'] === '1' || a['hidden'] === 'true') hidden?.add(row);
-        column = -1;
-        const at = Number(a['r'] ?? lastRow + 1);
-        // Rows may be left out, never go back: what says so is read as the next one.
-        if (at > lastRow + 1)
-          for (let i = lastRow + 1; i < at; i++) {
-            bound(0);
-            queue.push([]);
-          }
-        lastRow = Math.max(lastRow + 1, Number.isFinite(at) ? at : 0);
-      } else if (n === 'c') {
-        column = a['r'] ? Math.max(toColumn(a['r']), 0) : column + 1;
-        if (column >= sheetBounds.columns) throw tooManyColumns(lastRow, a['r'] ?? nameColumn(column));
-        type = a['t'] ?? '';
-        style = Number(a['s'] ?? -1);
-        text = '';
-      } else if (n === 'v' || n === 't') taking = true;
+  const to: RowTaker = {
+    row: (r, isHidden) => {
+      row = [];
+      if (isHidden) hidden?.add(row);
+      column = -1;
+      const at = Number(r ?? lastRow + 1);
+      // Rows may be left out, never go back: what says so is read as the next one.
+      if (at > lastRow + 1)
+        for (let i = lastRow + 1; i < at; i++) {
+          bound(0);
+          queue.push([]);
+        }
+      lastRow = Math.max(lastRow + 1, Number.isFinite(at) ? at : 0);
     },
-    text: (t) => {
-      if (taking) text = join(text, t);
+    cell: (reference, type, style, text) => {
+      column = reference ? Math.max(toColumn(reference), 0) : column + 1;
+      if (column >= sheetBounds.columns) throw tooManyColumns(lastRow, reference ?? nameColumn(column));
+      const value = toValue(type ?? '', Number(style ?? -1), text);
+      while (row.length < column) row.push('');
+      row[column] = value;
     },
-    close: (n) => {
-      if (n === 'v' || n === 't') taking = false;
-      else if (n === 'c') put();
-      else if (n === 'row') {
-        bound(row.length);
-        queue.push(row);
-      }
+    end: () => {
+      bound(row.length);
+      queue.push(row);
     },
-  });
+  };
+  const take = createRowReader(to);
   // The inflater pushes, the reader pulls: bytes are handed over one source chunk at a time, so that little waits in the queue.
   let found = false;
   const bytes = source()[Symbol.asyncIterator]();
-  const feed = createFeed((name) => (name === sheet.path ? ((found = true), sax) : undefined));
+  const feed = createFeed((name) => (name === sheet.path ? ((found = true), take) : undefined));
   for (;;) {
     const next = await bytes.next();
     if (next.done) {

@@ -2,8 +2,8 @@
 import type { Container } from '../../rulebook/schema';
 import { isMatched } from '../../text';
 import type { Cell, Make, RecordsReading, RecordWriter } from './cell';
-import { type Column, labelColumn, readTable } from './table';
-import { createQuoter, type Delimiter, readRows } from '../../sheet/delimited';
+import { type Column, labelColumn, createTableReader } from './table';
+import { createQuoter, createRowReader, type Delimiter } from '../../sheet/delimited';
 
 type Delimited = Extract<Container, { kind: 'delimited' }>;
 
@@ -13,6 +13,8 @@ export const delimiterSigns: Readonly<Record<Delimited['delimiter'], Delimiter>>
   semicolon: ';',
   pipe: '|',
 };
+/** Characters that are taken apart at once. */
+const piece = 1_000_000;
 const newlines = { crlf: '\r\n', lf: '\n' } as const;
 
 /** Writer of a container's header and lines. A line is given cell by cell and never held as cells. */
@@ -51,7 +53,6 @@ export function readLines<T>(
   make: Make<T>,
 ): RecordsReading<T> {
   const clean = text.replace(/^\ufeff/, '');
-  const rows = readRows(clean, delimiterSigns[container.delimiter]);
   const over = container.before.length;
   const before = clean.split(/\r\n|\n/, over);
   for (const [i, pattern] of container.before.entries())
@@ -60,5 +61,9 @@ export function readLines<T>(
         ok: false,
         reason: `Line ${i + 1} is “${(before[i] ?? '').slice(0, 60)}”, which is not what was agreed.`,
       };
-  return readTable(container.heads, columns, rows, before, make);
+  const table = createTableReader(container.heads, columns, over, make),
+    rows = createRowReader(delimiterSigns[container.delimiter]);
+  for (let i = 0; i < clean.length; i += piece) rows.push(clean.slice(i, i + piece)).forEach(table.row);
+  rows.end().forEach(table.row);
+  return table.end(before);
 }

@@ -15,31 +15,37 @@ export const labelColumn = (c: Column, head: Head): string =>
     ? c.key
     : ((head.language === undefined ? undefined : c.labels?.[head.language]) ?? c.label ?? c.key);
 
-/** Rows under their header rows as cells by column; `before` are lines that stand over the headers. */
-export function readTable<T>(
+/**
+ * Reads rows under their header rows as cells by column, one after another, so that no cell is held longer than its record
+ * takes; `over` lines stand over the headers.
+ */
+export function createTableReader<T>(
   heads: readonly Head[],
   columns: readonly string[],
-  rows: readonly (readonly string[])[],
-  before: string[],
+  over: number,
   make: Make<T>,
-): RecordsReading<T> {
+): { row: (row: readonly string[]) => void; end: (before: string[]) => RecordsReading<T> } {
   const keysAt = heads.findIndex((h) => h.row === 'keys');
-  const keys = keysAt < 0 ? columns : (rows[before.length + keysAt] ?? []);
-  const missing = columns.filter((k) => !keys.includes(k));
-  if (missing.length) return { ok: false, reason: `The header lacks ${missing.join(', ')}.` };
-  const first = before.length + heads.length;
+  const first = over + heads.length;
+  let keys: readonly string[] = keysAt < 0 ? columns : [],
+    at = 0;
+  const records: T[] = [];
   return {
-    ok: true,
-    before,
-    over: first,
-    beside: () => undefined,
-    records: rows.slice(first).map((row) => {
+    row: (row) => {
+      const i = at++;
+      if (keysAt >= 0 && i === over + keysAt) keys = row;
+      if (i < first) return;
       const cells: Record<string, Cell> = {};
-      for (let i = 0; i < keys.length; i++) {
-        const cell = row[i];
-        if (cell !== undefined && cell !== '') cells[keys[i]!] = cell;
+      for (let c = 0; c < keys.length; c++) {
+        const cell = row[c];
+        if (cell !== undefined && cell !== '') cells[keys[c]!] = cell;
       }
-      return make(cells);
-    }),
+      records.push(make(cells));
+    },
+    end: (before) => {
+      const missing = columns.filter((k) => !keys.includes(k));
+      if (missing.length) return { ok: false, reason: `The header lacks ${missing.join(', ')}.` };
+      return { ok: true, before, over: first, beside: () => undefined, records };
+    },
   };
 }

@@ -2,9 +2,9 @@
 import { canonicalNumber } from '../../quantity';
 import type { Container, Form } from '../../rulebook/schema';
 import { type ByteSource, openWorkbook } from '../../sheet/workbook';
-import { readSheetText, sheetFoot, sheetHead, type SheetCell, writeSheetRow } from '../../sheet/sheet-text';
+import { parseSheet, readAsWritten, sheetFoot, sheetHead, type SheetCell, writeSheetRow } from '../../sheet/sheet-text';
 import type { Make, RecordsReading, RecordWriter } from './cell';
-import { labelColumn, readTable, type Column } from './table';
+import { type Column, createTableReader, labelColumn } from './table';
 
 type Workbook = Extract<Container, { kind: 'workbook' }>;
 
@@ -39,15 +39,23 @@ export function createSheetWriter(
   };
 }
 
-export const readSheetRecords = <T>(
+/** Reads the text of a sheet into cells by column. */
+export function readSheetRecords<T>(
   { heads }: Workbook,
   columns: readonly string[],
   text: string,
   make: Make<T>,
-): RecordsReading<T> => {
-  const rows = readSheetText(text);
-  return rows ? readTable(heads, columns, rows, [], make) : { ok: false, reason: 'This is not a sheet of a workbook.' };
-};
+): RecordsReading<T> {
+  const open = () => createTableReader(heads, columns, 0, make);
+  const table = open();
+  if (readAsWritten(text, table.row)) return table.end([]);
+  // Whatever was read until the first row that stands otherwise is read again.
+  const rows = parseSheet(text),
+    again = open();
+  if (!rows) return { ok: false, reason: 'This is not a sheet of a workbook.' };
+  rows.forEach(again.row);
+  return again.end([]);
+}
 
 /** The text of a sheet of a workbook, whoever has written it. Throws `SheetError` where the bytes are no workbook. */
 export async function readWorkbookText(source: ByteSource, sheet: string): Promise<string> {

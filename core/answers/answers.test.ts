@@ -3,7 +3,8 @@ import { smallRulebook } from '../tests/builders';
 import { fairRulebook } from '../tests/fair';
 import { findForm, listColumns } from '../forms';
 import { loftRulebook } from '../tests/loft';
-import { findAnswerDecoding, readAnswer, readFoundList, readShelfList } from '.';
+import { joiningRulebook } from '../tests/joining';
+import { findAnswerDecoding, readAnswer, readFoundList, readShelfList, toDecoding, toMarketEntry } from '.';
 
 const book = smallRulebook();
 
@@ -156,5 +157,130 @@ describe('a list of the market', () => {
   it('is refused where a column of it is missing, or where the rulebook has none', () => {
     expect(readShelfList(fairRulebook(), 'nr;land\r\n')).toMatchObject({ ok: false, reason: /lacks id, laege/ });
     expect(readFoundList(book, 'x')).toMatchObject({ ok: false });
+  });
+  it('of what it finds says each fact by attribute, where it says it', () => {
+    const joining = joiningRulebook();
+    const head = 'no\tname\tmaker\tcode\tshelf\tacross\thue\n';
+    const reading = readFoundList(
+      joining,
+      `${head}7\tPan\tHearth\t9521234567899\tpans\t28 cm\t\n8\t\t\t\thome\t\tblk\n`,
+    );
+    expect(reading).toEqual({
+      ok: true,
+      lines: [
+        {
+          ...{ number: '7', title: 'Pan', brand: 'Hearth', identifier: '9521234567899', category: 'pans' },
+          facts: { diameter: '28 cm' },
+        },
+        { number: '8', title: '', brand: '', identifier: '', category: 'home', facts: { colour: 'blk' } },
+      ],
+    });
+    expect(readFoundList(joining, 'no\tname\n7\tPan\n')).toMatchObject({ ok: false, reason: /lacks maker, code/ });
+    // An offer that joins it knows its brand and number as facts; of a category that takes no items it knows none.
+    const [first, second] = reading.ok ? reading.lines : [];
+    expect(toMarketEntry(joining, first!)).toEqual({
+      ...{ number: '7', title: 'Pan', category: 'pans' },
+      facts: { brand: 'Hearth', item_number: '9521234567899', diameter: '28 cm' },
+    });
+    expect(toMarketEntry(joining, second!)).toEqual({ number: '8', title: '', category: '', facts: { colour: 'blk' } });
+    const coded = joiningRulebook((d) => {
+      (d['tree'] as { code?: string }[])[1]!.code = 'P-1';
+    });
+    expect(toMarketEntry(coded, { ...first!, category: 'P-1' }).category).toBe('pans');
+    expect(toMarketEntry(coded, first!).category).toBe('');
+  });
+  it('says nothing where a cell of it is empty', () => {
+    expect(readShelfList(book, 'sku\tnumber\tstate\nA\t\t\n')).toEqual({
+      ok: true,
+      lines: [{ sku: 'A', site: undefined, number: '', state: '', reason: '' }],
+    });
+  });
+});
+
+describe('an answer to files that the rulebook does not know', () => {
+  it('is none', () => {
+    const fair = fairRulebook();
+    expect(readAnswer({ ...book, answers: [] }, 'full', 'x')).toEqual({
+      ok: false,
+      reason: 'The rulebook has no answer to files of the form full.',
+    });
+    expect(readAnswer({ ...loftRulebook(), forms: [] }, 'book', 'x')).toEqual({
+      ok: false,
+      reason: 'There is no form book whose file could come back.',
+    });
+    expect(findAnswerDecoding({ ...fair, answers: [], forms: [] }, 'ghost')).toBe('utf-8');
+    expect(findAnswerDecoding({ ...loftRulebook(), answers: [] }, 'book')).toBe('shift_jis');
+  });
+  it('comes in the sheet of a workbook where that is what it is', () => {
+    expect(toDecoding({ kind: 'workbook', encoding: 'utf-8', sheet: 'Answer', heads: [{ row: 'keys' }] })).toEqual({
+      sheet: 'Answer',
+    });
+  });
+});
+
+describe('lines of an answer', () => {
+  const counting = (lineCounts: string) =>
+    smallRulebook((d) => {
+      const [answer] = (d as unknown as { answers: { lineCounts: string }[] }).answers;
+      answer!.lineCounts = lineCounts;
+    });
+  const lineOf = (lineCounts: string, line: number): unknown => {
+    const reading = readAnswer(
+      counting(lineCounts),
+      'full',
+      `line\tsku\tverdict\tcode\tfield\tnumber\n${line}\tA\tYES\t\t\t\n`,
+    );
+    return reading.ok ? reading.lines[0]!.line : 'refused';
+  };
+  it.each([
+    ['records', 1, 1],
+    ['records-from-0', 0, 1],
+    ['records-from-0', 4, 5],
+    // The file has two header rows.
+    ['file-lines', 3, 1],
+    ['file-lines', 2, 'refused'],
+  ])('that count %s: %i is record %s', (counts, line, record) => {
+    expect(lineOf(counts, line)).toBe(record);
+  });
+  it('of one record that are several say the worst of it, in whatever order', () => {
+    const head = 'line\tsku\tverdict\tcode\tfield\tnumber\n';
+    const verdictOf = (...verdicts: string[]): unknown => {
+      const lines = verdicts.map((v) => `1\tA\t${v}\t${v === 'YES' ? '\t' : 'E1\ttitle'}\t\n`).join('');
+      const reading = readAnswer(book, 'full', head + lines);
+      return reading.ok && reading.lines.map((l) => [l.verdict, l.faults.length]);
+    };
+    expect(verdictOf('YES', 'NO', 'HMM')).toEqual([['refused', 2]]);
+    expect(verdictOf('NO', 'YES')).toEqual([['refused', 1]]);
+    expect(verdictOf('HMM', 'YES')).toEqual([['remarked', 1]]);
+    expect(verdictOf('YES', 'YES')).toEqual([['accepted', 0]]);
+  });
+  it('with several codes have each its field, or all the one that is named', () => {
+    const several = smallRulebook((d) => {
+      const [answer] = (d as unknown as { answers: Record<string, unknown>[] }).answers;
+      answer!['severalBy'] = ';';
+      (answer!['slots'] as Record<string, string>)['says'] = 'says';
+    });
+    const faultsOf = (code: string, field: string, says: string): unknown => {
+      const reading = readAnswer(
+        several,
+        'full',
+        `line\tsku\tverdict\tcode\tfield\tnumber\tsays\n1\tA\tNO\t${code}\t${field}\t\t${says}\n`,
+      );
+      return reading.ok && reading.lines[0]!.faults.map((f) => [f.code, f.field, f.says]);
+    };
+    expect(faultsOf('X1;X2', 'title; brand', 'Long; odd.')).toEqual([
+      ['X1', 'title', 'Long; odd.'],
+      ['X2', 'brand', 'Long; odd.'],
+    ]);
+    expect(faultsOf('X1;X2', 'title', 'Both wrong.')).toEqual([
+      ['X1', 'title', 'Both wrong.'],
+      ['X2', 'title', 'Both wrong.'],
+    ]);
+    // Of three codes and two fields nobody knows what the third is of.
+    expect(faultsOf('X1;X2;E1', 'title;brand', '')).toEqual([
+      ['X1', 'title', 'The market answered with the code X1, which its rulebook does not list.'],
+      ['X2', 'brand', 'The market answered with the code X2, which its rulebook does not list.'],
+      ['E1', '', 'A field is empty.'],
+    ]);
   });
 });

@@ -85,6 +85,8 @@ export function solvePrice(given: { margin: string; cost: string } & Fees): Exac
       from = to;
     }
   }
+  // Where the market takes no share, every price is kept whole.
+  if (given.tiers.length === 0) consider('0', exact(0), exact(0), undefined);
   if (exact(given.minimumCommission).gt(0)) consider('0', exact(given.minimumCommission), exact(0), undefined);
   const reaches = candidates.filter((p) =>
     computeMargin({ ...given, price: p.toFixed() })

@@ -1,7 +1,8 @@
 // Rows of a sheet (ECMA-376 part 1, 18.3) as nearly every program writes them, and by a parser of XML where one does otherwise.
 
-import { createPlainReader, isPlain, type PartHandlers, readEntities } from './plain-parts';
+import { createPlainReader, isPlain, type LastTold, readEntities } from '../text/plain-xml';
 import { join } from './properties';
+import { type Attributes, createSax } from './zip-parts';
 
 /** What takes the rows of a sheet, whoever reads them. */
 export interface RowTaker {
@@ -43,8 +44,14 @@ function prepareRow(to: RowTaker): (text: string, at: number, end: number) => nu
   };
 }
 
+/** What is told of rows that are left to the parser. */
+interface RowHandlers {
+  open: (name: string, a: Attributes) => void;
+  text: (t: string) => void;
+  close: (name: string) => void;
+}
 /** What is made of a row that is left to the parser. */
-export function createRowHandlers(to: RowTaker): PartHandlers {
+export function createRowHandlers(to: RowTaker): RowHandlers {
   let reference: string | undefined,
     type: string | undefined,
     style: string | undefined,
@@ -72,8 +79,10 @@ export function createRowHandlers(to: RowTaker): PartHandlers {
 }
 
 /** Takes the text of a sheet as it comes and hands its rows on. */
-export const createRowReader = (to: RowTaker, on = createRowHandlers(to)): ((text: string, isLast: boolean) => void) =>
-  createPlainReader('row', prepareRow(to), on);
+export function createRowReader(to: RowTaker, on = createRowHandlers(to)): (text: string, isLast: boolean) => void {
+  const last: LastTold = { closed: '' };
+  return createPlainReader('row', prepareRow(to), createSax(on, last), last);
+}
 
 /** An attribute that is there twice is a fault. */
 function namesTwice(attributes: string): boolean {

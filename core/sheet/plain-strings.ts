@@ -1,6 +1,7 @@
 // The shared strings of a workbook (ECMA-376 part 1, 18.4.8): an entry with one text is plain, one with runs is not.
-import { createPlainReader, isPlain, readEntities } from './plain-parts';
+import { createPlainReader, isPlain, type LastTold, readEntities } from '../text/plain-xml';
 import { join } from './properties';
+import { createSax } from './zip-parts';
 
 const entry = /[ \t\n]*<si><t(?: xml:space="preserve")?>([^<]*)<\/t><\/si>/y;
 
@@ -10,6 +11,7 @@ export function createStringReader(put: (text: string) => void): (text: string, 
     isInside = false,
     isPhonetic = false,
     isText = false;
+  const last: LastTold = { closed: '' };
   return createPlainReader(
     'si',
     (text, at, end) => {
@@ -19,26 +21,30 @@ export function createStringReader(put: (text: string) => void): (text: string, 
       put(join('', readEntities(found[1]!)));
       return entry.lastIndex;
     },
-    {
-      open: (name) => {
-        if (name === 'si') {
-          isInside = true;
-          string = '';
-        }
-        if (name === 'rPh') isPhonetic = true;
-        if (name === 't') isText = true;
+    createSax(
+      {
+        open: (name) => {
+          if (name === 'si') {
+            isInside = true;
+            string = '';
+          }
+          if (name === 'rPh') isPhonetic = true;
+          if (name === 't') isText = true;
+        },
+        text: (t) => {
+          if (isInside && isText && !isPhonetic) string = join(string, t);
+        },
+        close: (name) => {
+          if (name === 'si') {
+            isInside = false;
+            put(string);
+          }
+          if (name === 'rPh') isPhonetic = false;
+          if (name === 't') isText = false;
+        },
       },
-      text: (t) => {
-        if (isInside && isText && !isPhonetic) string = join(string, t);
-      },
-      close: (name) => {
-        if (name === 'si') {
-          isInside = false;
-          put(string);
-        }
-        if (name === 'rPh') isPhonetic = false;
-        if (name === 't') isText = false;
-      },
-    },
+      last,
+    ),
+    last,
   );
 }

@@ -2,6 +2,7 @@
 // character breaks on a chunk edge), parsed by a SAX parser that expands no entities of a file's own.
 import { Unzip, UnzipInflate } from 'fflate';
 import { SaxesParser } from 'saxes';
+import type { LastTold } from '../text/plain-xml';
 import { SheetError, sheetBounds } from './bounds';
 
 /** Inflated bytes that a workbook may hold per byte of file: a zip that pretends is refused, not unpacked. */
@@ -18,11 +19,14 @@ export function* cut(chunk: Uint8Array): Generator<Uint8Array> {
 export type PartTaker = (name: string) => ((text: string, isLast: boolean) => void) | undefined;
 export type Attributes = Record<string, string>;
 /** A parser of one part, told of elements by their local names. */
-export function createSax(on: {
-  open?: (name: string, a: Attributes, parents: readonly string[]) => void;
-  text?: (t: string) => void;
-  close?: (name: string) => void;
-}): (text: string, isLast: boolean) => void {
+export function createSax(
+  on: {
+    open?: (name: string, a: Attributes, parents: readonly string[]) => void;
+    text?: (t: string) => void;
+    close?: (name: string) => void;
+  },
+  last: LastTold = { closed: '' },
+): (text: string, isLast: boolean) => void {
   const parser = new SaxesParser({ xmlns: false });
   const stack: string[] = [];
   const local = (n: string) => n.slice(n.indexOf(':') + 1);
@@ -30,13 +34,15 @@ export function createSax(on: {
     throw e;
   });
   parser.on('opentag', (tag) => {
+    last.closed = '';
     on.open?.(local(tag.name), tag.attributes as Attributes, stack);
     stack.push(local(tag.name));
   });
   parser.on('text', (t) => on.text?.(t));
   parser.on('closetag', (tag) => {
     stack.pop();
-    on.close?.(local(tag.name));
+    last.closed = local(tag.name);
+    on.close?.(last.closed);
   });
   return (text, isLast) => {
     parser.write(text);

@@ -176,14 +176,19 @@ const nothingBeside = (): undefined => undefined;
 export function readJsonLines<T>(columns: readonly string[], text: string, make: Make<T>): RecordsReading<T> {
   const read = prepareReading(columns);
   const records: T[] = [];
-  for (const [i, line] of text
-    .replace(/^\ufeff/, '')
-    .split(/\r?\n/)
-    .entries()) {
+  // One line at a time: all lines of a long file beside their records would be held twice.
+  for (let at = text.startsWith('\ufeff') ? 1 : 0, n = 1; at < text.length; n++) {
+    const found = text.indexOf('\n', at),
+      end = found < 0 ? text.length : found;
+    const line = text.slice(at, end);
+    at = end + 1;
     if (line.trim() === '') continue;
     const record = parseJson(line);
     if (!isGroup(record))
-      return { ok: false, reason: `Line ${i + 1} is “${line.slice(0, 60)}”, which is no object of JSON.` };
+      return {
+        ok: false,
+        reason: `Line ${n} is “${line.replace(/\r$/, '').slice(0, 60)}”, which is no object of JSON.`,
+      };
     records.push(make(read(record)));
   }
   return { ok: true, before: [], records, over: 0, beside: nothingBeside };

@@ -2,8 +2,10 @@
 // knows no document types and refuses entities that XML does not have itself. Source: W3C XML 1.0, fifth edition.
 import { SaxesParser } from 'saxes';
 import type { Container, Form } from '../../rulebook/schema';
+import { createPlainReader, type LastTold } from '../../text/plain-xml';
 import type { Cell, Make, RecordsReading, RecordWriter } from './cell';
 import { parsePath, type Step } from './path';
+import { deepest, prepareRecord, type XmlNode } from './plain-record';
 
 type Xml = Extract<Container, { kind: 'xml' }>;
 type Slot = Form['slots'][number];
@@ -95,24 +97,15 @@ export function createXmlWriter(container: Xml, slots: readonly Slot[]): RecordW
   };
 }
 
-interface Node {
-  name: string;
-  attributes: Readonly<Record<string, string>>;
-  children: Node[];
-  text: string;
-}
-const attributeOf = (node: Node, name: string): string | undefined =>
+const attributeOf = (node: XmlNode, name: string): string | undefined =>
   Object.hasOwn(node.attributes, name) ? node.attributes[name] : undefined;
 
-/** Elements one within the other that are read at the most: far over what any form has. */
-const deepest = 32;
-
 /** What stands at a path under a node: entries where a step has several, of which each says something or ''. */
-function readAt(node: Node | undefined, steps: readonly Step[], from = 0): string | string[] {
+function readAt(node: XmlNode | undefined, steps: readonly Step[], from = 0): string | string[] {
   const step = steps[from];
   if (step === undefined) return node?.text ?? '';
   if (step.isAttribute) return (node && attributeOf(node, step.name)) ?? '';
-  const isMeant = (c: Node): boolean =>
+  const isMeant = (c: XmlNode): boolean =>
     c.name === step.name && (!step.told || attributeOf(c, step.told.by) === step.told.as);
   if (!step.isMany) return readAt(node?.children.find(isMeant), steps, from + 1);
   return (node?.children ?? []).filter(isMeant).flatMap((c) => readAt(c, steps, from + 1));
@@ -126,7 +119,7 @@ interface Fork {
   several: { column: string; rest: readonly Step[] }[];
   byName: Map<string, Fork[]>;
   /** The element in which it was found last: the first of its kind counts. */
-  foundIn: Node | undefined;
+  foundIn: XmlNode | undefined;
 }
 const startFork = (told: Step['told']): Fork => ({
   told,
@@ -159,7 +152,7 @@ function growForks(columns: readonly string[]): Fork {
   return root;
 }
 
-function takeCells(node: Node, fork: Fork, cells: Record<string, Cell>): void {
+function takeCells(node: XmlNode, fork: Fork, cells: Record<string, Cell>): void {
   for (const { column, name } of fork.attributes) {
     const cell = attributeOf(node, name);
     if (cell) cells[column] = cell;
@@ -187,14 +180,15 @@ export function readXml<T>(
   make: Make<T>,
 ): RecordsReading<T> {
   const forks = growForks(columns);
-  const toCells = (node: Node): Record<string, Cell> => {
+  const toCells = (node: XmlNode): Record<string, Cell> => {
     const cells: Record<string, Cell> = {};
     takeCells(node, forks, cells);
     return cells;
   };
   const records: T[] = [];
-  const open: Node[] = [];
-  let top: Node | undefined, reason: string | undefined;
+  const open: XmlNode[] = [],
+    last: LastTold = { closed: '' };
+  let top: XmlNode | undefined, reason: string | undefined;
   const parser = new SaxesParser({ xmlns: false });
   const refuse = (why: string): void => {
     reason ??= why;
@@ -206,7 +200,8 @@ export function readXml<T>(
     refuse('A document type is declared in it, which no answer needs.');
   });
   parser.on('opentag', ({ name, attributes }) => {
-    const node: Node = { name, attributes: attributes as Record<string, string>, children: [], text: '' };
+    last.closed = '';
+    const node: XmlNode = { name, attributes: attributes as Record<string, string>, children: [], text: '' };
     if (open.length === 0 && name !== root) refuse(`It begins with <${name.slice(0, 60)}>, not with <${root}>.`);
     if (open.length >= deepest) refuse('Its elements stand one within the other too deep.');
     if (open.length > 1) open.at(-1)!.children.push(node);
@@ -223,11 +218,23 @@ export function readXml<T>(
   });
   parser.on('closetag', () => {
     const node = open.pop();
+    last.closed = open.length === 1 ? (node?.name ?? '') : '';
     // What stands beside the records, directly under the root, is not kept.
     if (node && open.length === 1 && node.name === record && reason === undefined) records.push(make(toCells(node)));
   });
+  const take = createPlainReader(
+    record,
+    prepareRecord(record, (node) => {
+      if (reason === undefined) records.push(make(toCells(node)));
+    }),
+    (piece, isLast) => {
+      parser.write(piece);
+      if (isLast) parser.close();
+    },
+    last,
+  );
   try {
-    parser.write(text).close();
+    take(text, true);
   } catch (error) {
     refuse(`This is no XML that can be read: ${(error as Error).message}`);
   }

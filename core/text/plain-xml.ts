@@ -1,10 +1,8 @@
-// Parts of a workbook are long rows of like elements. Nearly every program writes these in the same plain way, which is read
-// without a parser of XML in a fraction of its time; what is written in any other way is left to the parser, one by one.
+// Long documents of XML are rows of like elements. Nearly every program writes these in the same plain way, which is read
+// without a parser in a fraction of its time; what is written in any other way is left to the parser, one by one.
 
-import { type Attributes, createSax } from './zip-parts';
-
-/** What a parser reads otherwise than it stands, or refuses. */
-const strange = /[^\t\n -\ufffd]|\]\]>|&(?!(?:amp|lt|gt|quot|apos);)/;
+/** What a parser reads otherwise than it stands, or refuses; signs of two halves are left to it, which may lack one. */
+const strange = /[^\t\n -\ud7ff\ue000-\ufffd]|\]\]>|&(?!(?:amp|lt|gt|quot|apos);)/;
 const entities: Readonly<Record<string, string>> = {
   '&amp;': '&',
   '&lt;': '<',
@@ -20,46 +18,33 @@ export const isPlain = (text: string): boolean => !strange.test(text);
 export const readEntities = (text: string): string =>
   text.includes('&') ? text.replace(/&\w+;/g, (e) => entities[e] ?? e) : text;
 
-/** What is told of elements that are left to the parser, by their local names. */
-export interface PartHandlers {
-  open: (name: string, a: Attributes) => void;
-  text: (t: string) => void;
-  close: (name: string) => void;
+/** What the parser that elements are left to has told last: the element that ended, '' after anything else. */
+export interface LastTold {
+  closed: string;
 }
 
 /**
- * Takes the text of a part as it comes. `read` is given the place of an `element` in a text and where its end tag stands (-1
- * where there is none), and answers where the next one begins, or -1 where this one is not plain. Those, and what stands before
- * and after the elements, are told by a parser, in order.
+ * Takes the text of a document as it comes. `read` is given the place of an `element` in a text and where its end tag stands
+ * (-1 where there is none), and answers where the next one begins, or -1 where this one is not plain. Those, and what stands
+ * before and after the elements, go to `parse`, in order, which notes in `last` what it told of.
  */
 export function createPlainReader(
   element: string,
   read: (text: string, at: number, end: number) => number,
-  on: PartHandlers,
+  parse: (text: string, isLast: boolean) => void,
+  last: LastTold,
 ): (text: string, isLast: boolean) => void {
   const foot = `</${element}>`;
   let rest = '',
-    isClosed = false,
     isBetween = false;
-  const parse = createSax({
-    open: (name, a) => {
-      isClosed = false;
-      on.open(name, a);
-    },
-    text: on.text,
-    close: (name) => {
-      isClosed = name === element;
-      on.close(name);
-    },
-  });
   /**
    * Gives a piece to the parser, which stands between two elements where one ended with it and nothing else began: no comment
    * either, in which nothing is told. A declaration at the very beginning is over by then.
    */
   const leave = (piece: string): void => {
-    isClosed = false;
+    last.closed = '';
     parse(piece, false);
-    isBetween = isClosed && piece.endsWith('>') && !piece.includes('<!') && piece.lastIndexOf('<?') <= 0;
+    isBetween = last.closed === element && piece.endsWith('>') && !piece.includes('<!') && piece.lastIndexOf('<?') <= 0;
   };
   return (text, isLast) => {
     rest = rest === '' ? text : rest + text;

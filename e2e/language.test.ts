@@ -5,7 +5,7 @@ import { tmpdir } from 'node:os';
 import { join, resolve } from 'node:path';
 import type { Page } from 'playwright-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { openWorld, type World } from './world';
+import { openWorld, until, type World } from './world';
 
 type Forms = string | Record<string, string>;
 interface List {
@@ -29,6 +29,7 @@ let world: World, page: Page;
 const folder = mkdtempSync(join(tmpdir(), 'basileus-tongues-'));
 beforeAll(async () => {
   writeFileSync(join(folder, 'en-XA.json'), JSON.stringify(pseudo));
+  writeFileSync(join(folder, 'ar.json'), JSON.stringify({ ...pseudo, language: 'ar', name: 'Mirror' }));
   writeFileSync(join(folder, 'sv.json'), '{ "language": "sv" }');
   world = await openWorld('language_e2e', { size: 150, markets: ['quillhaven', 'torgvik'], languages: folder });
   page = await world.newPage();
@@ -62,7 +63,7 @@ async function listNames(): Promise<Set<string>> {
      union select label from own_fields union select group_name from own_fields`,
   );
   const { tree } = await world.api<{ tree: { label: string }[] }>('GET', '/markets/quillhaven/rulebook/document');
-  return new Set([...own.map((r) => r.name), ...tree.map((n) => n.label), 'English', 'Brackets', 'sv']);
+  return new Set([...own.map((r) => r.name), ...tree.map((n) => n.label), 'English', 'Mirror', 'Brackets', 'sv']);
 }
 
 /** Pages with a heading or a table each. */
@@ -97,7 +98,7 @@ describe('another language', () => {
   it('is offered as soon as its file is there; one that cannot be read says why', async () => {
     await page.goto(world.base);
     await page.getByLabel('Language of the interface').waitFor();
-    expect(await choice().locator('option').allInnerTexts()).toEqual(['English', 'Brackets', 'sv']);
+    expect(await choice().locator('option').allInnerTexts()).toEqual(['English', 'Mirror', 'Brackets', 'sv']);
     const broken = choice().locator('option', { hasText: 'sv' });
     expect(await broken.isDisabled()).toBe(true);
     expect(await broken.getAttribute('title')).toContain('is missing');
@@ -144,5 +145,61 @@ describe('another language', () => {
     await choice().selectOption('en');
     await page.getByRole('heading', { name: 'What needs you today' }).waitFor();
     expect(await page.locator('html').getAttribute('lang')).toBe('en');
+  });
+});
+
+describe('a language that runs from right to left', () => {
+  const grid = () => page.getByRole('grid');
+  const active = () =>
+    page.evaluate(() => {
+      const id = document.querySelector('[role=grid]')!.getAttribute('aria-activedescendant');
+      const cell = document.getElementById(id ?? '')!,
+        box = document.querySelector('[role=grid]')!.getBoundingClientRect(),
+        at = cell.getBoundingClientRect();
+      return {
+        column: Number(cell.dataset['column']),
+        right: Math.round(box.right - at.right),
+        isInSight: at.left >= box.left - 1 && at.right <= box.right + 1,
+      };
+    });
+  it('turns every page round, and none of them stands over its edge', async () => {
+    await page.goto(world.base);
+    await choice().selectOption('ar');
+    await page.getByRole('heading', { name: '⟦What needs you today⟧' }).waitFor();
+    expect(await page.locator('html').getAttribute('dir')).toBe('rtl');
+    const over: string[] = [];
+    for (const path of pages) {
+      await page.goto(world.base + path);
+      await page.locator('main :is(h1, h2, [role=grid])').first().waitFor();
+      await page.waitForLoadState('networkidle');
+      const isOver = await page.evaluate(
+        () => document.documentElement.scrollWidth > document.documentElement.clientWidth || window.scrollX !== 0,
+      );
+      if (isOver) over.push(path);
+    }
+    expect(over).toEqual([]);
+  });
+  it('begins the table at the right; its keys go the way they point', async () => {
+    await page.goto(`${world.base}/all/gather`);
+    await grid().getByRole('gridcell').first().waitFor();
+    const heads = await grid().getByRole('columnheader').all();
+    const rights = await Promise.all(
+      heads.slice(0, 4).map(async (h) => {
+        const box = (await h.boundingBox())!;
+        return Math.round(box.x + box.width);
+      }),
+    );
+    expect(rights).toEqual(rights.toSorted((a, b) => b - a));
+    expect(new Set(rights).size).toBe(4);
+    await grid().getByRole('gridcell').nth(1).click();
+    const first = await active();
+    await page.keyboard.press('ArrowLeft');
+    const next = await active();
+    expect(next.column).toBe(first.column + 1);
+    expect(next.right).toBeGreaterThan(first.right);
+    for (let i = 0; i < 9; i++) await page.keyboard.press('ArrowLeft');
+    await until(active, (a) => a.column === first.column + 10 && a.isInSight);
+    await page.keyboard.press('ArrowRight');
+    expect((await active()).column).toBe(first.column + 9);
   });
 });

@@ -121,7 +121,7 @@ function MarketLines({ stop, market, overview }: { stop: BoardStop; market: stri
       {shown.map((l) => (
         <li key={l.key} className="border-b border-base-300 last:border-b-0">
           <Link className="flex items-baseline gap-3 px-4 py-1.5 hover:bg-base-200" to={l.to}>
-            <span className="num w-16 text-right font-semibold">{count(l.count)}</span>
+            <span className="num w-16 text-end font-semibold">{count(l.count)}</span>
             <span>{l.title}</span>
           </Link>
         </li>

@@ -92,7 +92,7 @@ export function ItemsBoard() {
       const { item } = row as ItemRow<Product>;
       if (!column.key.startsWith(on))
         return column.key === 'sku' && item.kind === 'variant'
-          ? { lead: <span className="ml-2 h-3 w-2 border-b border-l border-base-content/40" aria-hidden="true" /> }
+          ? { lead: <span className="ms-2 h-3 w-2 border-b border-s border-base-content/40" aria-hidden="true" /> }
           : undefined;
       const market = column.key.slice(on.length);
       const s = standingOf(item.id, market);
@@ -100,7 +100,7 @@ export function ItemsBoard() {
       const wording = wordings.get(market);
       return {
         lead: (
-          <span className="mr-auto flex">
+          <span className="me-auto flex">
             <Seal state={s.state} bare />
           </span>
         ),
@@ -156,7 +156,7 @@ export function ItemsBoard() {
           value={state}
           onChoose={setState}
         />
-        <span className="quiet ml-auto shrink-0 text-sm" role="status">
+        <span className="quiet ms-auto shrink-0 text-sm" role="status">
           {pages.isLoading ? say`Counting …` : `${count(pages.total)} ${isNarrowed ? say`found` : say`items`}`}
         </span>
       </div>

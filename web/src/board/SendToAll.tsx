@@ -106,7 +106,7 @@ function AskAll({
               />
               {nameOf(market)}
             </label>
-            <ul className="ml-7 text-sm">
+            <ul className="ms-7 text-sm">
               {asked
                 .filter((s) => s.market === market)
                 .map((s) => (

@@ -37,11 +37,11 @@ export function SharedCauses() {
                 className="flex items-baseline gap-3 px-4 py-1.5 hover:bg-base-200"
                 to={`/all/gather?finding=${encodeURIComponent(`${c.check}.${c.message}.${c.source}`)}`}
               >
-                <span className="num w-16 text-right font-semibold">{count(c.count)}</span>
+                <span className="num w-16 text-end font-semibold">{count(c.count)}</span>
                 <span>
                   <LevelMark level={c.level} bare /> {wordAtSource(c.check, c.message, c.source, labelOf)}
                 </span>
-                <span className="quiet ml-auto text-sm">
+                <span className="quiet ms-auto text-sm">
                   {tell`settles ${c.markets.map((m) => say`${count(m.count)} on ${nameOf(m.market)}`).join(', ')}`}
                 </span>
               </Link>

@@ -113,7 +113,7 @@ export function BulkPage() {
       </PageHead>
       {start.error && <Refused error={start.error} />}
       <div className="flex min-h-0 flex-1 border-t border-base-300">
-        <div className="flex w-[20rem] shrink-0 lg:w-[25rem] flex-col gap-4 overflow-auto border-r border-base-300 p-4">
+        <div className="flex w-[20rem] shrink-0 lg:w-[25rem] flex-col gap-4 overflow-auto border-e border-base-300 p-4">
           <section className="flex flex-col gap-2">
             <h2 className="text-lg">{say`Which`}</h2>
             <p>{choice.words}</p>
@@ -267,7 +267,7 @@ function Sums({ counts, labelOf }: { counts: BulkCounts; labelOf: (field: string
           .toFixed(1)
           .replace(/^(?!-)/, '+')} %)`;
     return (
-      <span key={field} className="mr-3" title={say`Summed up over ${plural(rows, 'row', 'rows')}`}>
+      <span key={field} className="me-3" title={say`Summed up over ${plural(rows, 'row', 'rows')}`}>
         {labelOf(field)}: <span className="num">{amount(b)}</span> → <span className="num">{amount(a)}</span>
         {share}
       </span>

@@ -42,7 +42,7 @@ export function FormulaField({
             return (
               <li key={p.id} className="flex gap-2">
                 <span className="num quiet whitespace-nowrap">{p.sku}</span>
-                <span className="num ml-auto text-right">
+                <span className="num ms-auto text-end">
                   {result.ok
                     ? shown(toFieldValue(result.value, field)) || (
                         <span className="quiet">{say`nothing: stays as it is`}</span>

@@ -72,7 +72,7 @@ export function LookTable({
                   <th>{say`Why it is left alone`}</th>
                 ) : (
                   fields.map((f) => (
-                    <th key={f} className={isNumber(book, f) ? 'text-right' : ''}>
+                    <th key={f} className={isNumber(book, f) ? 'text-end' : ''}>
                       {book.labelOf(f)}
                     </th>
                   ))
@@ -92,7 +92,7 @@ export function LookTable({
                     fields.map((f) => {
                       const change = r.changes.find((c) => c.field === f);
                       return (
-                        <td key={f} className={isNumber(book, f) ? 'num text-right whitespace-nowrap' : ''}>
+                        <td key={f} className={isNumber(book, f) ? 'num text-end whitespace-nowrap' : ''}>
                           {change ? (
                             <Difference
                               before={toSpoken(book.get(f), change.before)}

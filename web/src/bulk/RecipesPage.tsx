@@ -135,10 +135,10 @@ function RecipeRow({ recipe: r }: { recipe: RecipeShape }) {
           </>
         )}
       </td>
-      <td className="text-right align-top whitespace-nowrap">
+      <td className="text-end align-top whitespace-nowrap">
         <button
           type="button"
-          className="btn btn-xs btn-primary mr-1"
+          className="btn btn-xs btn-primary me-1"
           disabled={look.isPending}
           onClick={() => {
             look.mutate();
@@ -148,7 +148,7 @@ function RecipeRow({ recipe: r }: { recipe: RecipeShape }) {
         </button>
         <button
           type="button"
-          className="btn btn-xs mr-1"
+          className="btn btn-xs me-1"
           disabled={run.isPending || r.trouble !== null}
           onClick={() => {
             run.mutate();

@@ -99,7 +99,7 @@ function OfMarket({
       {said.length > 0 && `${news.length === 0 ? '; ' : ''}${said.join('; ')}`}
       <ul>
         {news.slice(0, 5).map((n) => (
-          <li key={`${n.finding.check} ${n.finding.message} ${n.finding.field}`} className="ml-3">
+          <li key={`${n.finding.check} ${n.finding.message} ${n.finding.field}`} className="ms-3">
             <span className={n.finding.level === 'blocker' ? 'font-semibold text-error' : 'text-warning'}>
               {count(n.count)} × {n.finding.level}
             </span>{' '}
@@ -107,7 +107,7 @@ function OfMarket({
           </li>
         ))}
         {news.length > 5 && (
-          <li className="ml-3 quiet">{tell`and ${plural(news.length - 5, 'cause', 'causes')} more`}</li>
+          <li className="ms-3 quiet">{tell`and ${plural(news.length - 5, 'cause', 'causes')} more`}</li>
         )}
       </ul>
     </div>

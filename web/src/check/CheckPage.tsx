@@ -86,7 +86,7 @@ export function CheckPage() {
         </label>
       </PageHead>
       <div className="grid min-h-0 flex-1 grid-rows-[minmax(8rem,30%)_1fr] border-t border-base-300 lg:grid-cols-[21rem_1fr] lg:grid-rows-1">
-        <nav aria-label={say`Causes`} className="min-h-0 overflow-auto border-r border-base-300 bg-base-100">
+        <nav aria-label={say`Causes`} className="min-h-0 overflow-auto border-e border-base-300 bg-base-100">
           {shownCauses.length === 0 && (
             <Empty title={search ? say`No finding says that.` : say`Nothing to mend.`}>
               {search ? (
@@ -129,9 +129,9 @@ function CauseButton({ cause, isChosen, onChoose }: { cause: WordedCause; isChos
       type="button"
       aria-current={isChosen ? 'true' : undefined}
       onClick={onChoose}
-      className={`flex w-full items-baseline gap-3 border-b border-base-300 border-l-[3px] px-3 py-2 text-left ${isChosen ? 'border-l-primary bg-base-200' : 'border-l-transparent hover:bg-base-200'}`}
+      className={`flex w-full items-baseline gap-3 border-b border-base-300 border-l-[3px] px-3 py-2 text-start ${isChosen ? 'border-s-primary bg-base-200' : 'border-s-transparent hover:bg-base-200'}`}
     >
-      <span className="num w-9 shrink-0 text-right font-semibold">{count(cause.count)}</span>
+      <span className="num w-9 shrink-0 text-end font-semibold">{count(cause.count)}</span>
       <span className="min-w-0 flex-1">
         {cause.title}
         {cause.safe > 0 && (

@@ -75,7 +75,7 @@ export function RemedyPreview({
             )}
             <button
               type="button"
-              className="btn btn-sm btn-primary ml-auto"
+              className="btn btn-sm btn-primary ms-auto"
               disabled={chosen === 0 || mend.isPending}
               onClick={() => {
                 mend.mutate({ except, also });

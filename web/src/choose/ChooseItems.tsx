@@ -100,7 +100,7 @@ export function ChooseItems({
               {tell`Not in the catalog: ${now.unknown.slice(0, 5).join(', ')}${now.unknown.length > 5 && say` and ${count(now.unknown.length - 5)} more`}`}
             </span>
           )}
-          <span className="ml-auto flex items-center gap-2">
+          <span className="ms-auto flex items-center gap-2">
             <input
               className="input input-sm w-44"
               aria-label={say`Name of this choice`}

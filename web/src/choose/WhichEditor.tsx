@@ -123,7 +123,7 @@ export function WhichEditor({ which, onChange }: { which: Which; onChange: (whic
                 )}
                 <button
                   type="button"
-                  className="btn btn-ghost btn-sm btn-square ml-auto"
+                  className="btn btn-ghost btn-sm btn-square ms-auto"
                   aria-label={say`Take out: ${wordClause(c, book, nameOf)}`}
                   onClick={() => {
                     drop(i);
@@ -148,7 +148,7 @@ export function WhichEditor({ which, onChange }: { which: Which; onChange: (whic
               {tell`and besides ${wordClause(c, book, nameOf)}`}
               <button
                 type="button"
-                className="btn btn-ghost btn-sm btn-square ml-auto"
+                className="btn btn-ghost btn-sm btn-square ms-auto"
                 aria-label={say`Take out: ${wordClause(c, book, nameOf)}`}
                 onClick={() => {
                   onChange({ ...which, also: which.also.filter((_, n) => n !== i) });

@@ -159,7 +159,7 @@ const mostFaults = 30;
 
 function Faults({ name, faults }: { name: string; faults: readonly RulebookFault[] }) {
   return (
-    <div role="alert" className="max-w-3xl border-l-4 border-error bg-base-100 px-4 py-3">
+    <div role="alert" className="max-w-3xl border-s-4 border-error bg-base-100 px-4 py-3">
       <p className="font-semibold">{tell`“${name}” cannot be taken: ${plural(faults.length, 'fault', 'faults')}.`}</p>
       <ul className="mt-1">
         {faults.slice(0, mostFaults).map((f, i) => (

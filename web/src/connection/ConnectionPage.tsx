@@ -225,7 +225,7 @@ function Pieces({ label, value, onChange }: { label: string; value: string; onCh
         min={0}
         max={100000}
         required
-        className="input input-sm num w-24 text-right"
+        className="input input-sm num w-24 text-end"
         value={value}
         onChange={(e) => {
           onChange(e.target.value);

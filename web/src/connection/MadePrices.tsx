@@ -107,7 +107,7 @@ function RuleLine({
           <label className="flex items-center gap-2">
             <span className="text-sm">{say`with`}</span>
             <input
-              className="input input-sm num w-20 text-right"
+              className="input input-sm num w-20 text-end"
               aria-label={say`Percent on top, ${currency}`}
               inputMode="decimal"
               value={rule.percent}

@@ -50,7 +50,7 @@ function RateLine({ rate: r, house }: { rate: Rate; house: string }) {
       <label className="flex items-center gap-2">
         <span className="num">1 {house} =</span>
         <input
-          className="input input-sm num w-28 text-right"
+          className="input input-sm num w-28 text-end"
           aria-label={say`Rate of ${r.currency}`}
           inputMode="decimal"
           value={text}

@@ -38,7 +38,7 @@ export function RemoveMarket({
           remove.mutate();
         }}
       >
-        <p className="border-l-4 border-warning pl-3">
+        <p className="border-s-4 border-warning ps-3">
           {tell`${plural(c.listings, 'listing', 'listings')} with what was typed there, its dispatches, correspondences and rulebook go, and cannot be brought back. The products stay, and so does what stands on the market itself.`}
         </p>
         <label className="flex flex-col gap-1">

@@ -53,8 +53,8 @@ export function ExportsPage() {
             <thead>
               <tr>
                 <th>{say`File`}</th>
-                <th className="text-right">{say`Rows`}</th>
-                <th className="text-right">{say`Size`}</th>
+                <th className="text-end">{say`Rows`}</th>
+                <th className="text-end">{say`Size`}</th>
                 <th>{say`Who, when`}</th>
                 <th>{say`Came back`}</th>
                 <th />
@@ -146,8 +146,8 @@ function FileRow({ file: f }: { file: ExportShape }) {
           {plural(labels.length, 'column', 'columns')}: {labels.join(', ')}
         </div>
       </td>
-      <td className="num text-right align-top">{f.state === 'ready' ? count(f.rows) : ''}</td>
-      <td className="num text-right align-top whitespace-nowrap">{f.state === 'ready' ? sizeOf(f.size) : ''}</td>
+      <td className="num text-end align-top">{f.state === 'ready' ? count(f.rows) : ''}</td>
+      <td className="num text-end align-top whitespace-nowrap">{f.state === 'ready' ? sizeOf(f.size) : ''}</td>
       <td className="align-top whitespace-nowrap">
         {f.actor}
         <div className="quiet text-xs">{when(f.at)}</div>
@@ -168,23 +168,23 @@ function FileRow({ file: f }: { file: ExportShape }) {
           ))
         )}
       </td>
-      <td className="text-right align-top whitespace-nowrap">
+      <td className="text-end align-top whitespace-nowrap">
         {f.state === 'ready' ? (
           <a
-            className="btn btn-xs btn-primary mr-1"
+            className="btn btn-xs btn-primary me-1"
             href={addressOf(downloadExport, { params: { id: f.id } })}
             download
           >
             {say`Download`}
           </a>
         ) : (
-          <span className={`mr-2 ${f.state === 'failed' ? 'text-error' : 'quiet'}`} role="status">
+          <span className={`me-2 ${f.state === 'failed' ? 'text-error' : 'quiet'}`} role="status">
             {f.state === 'failed' ? say`could not be made` : say`being made …`}
           </span>
         )}
         <button
           type="button"
-          className="btn btn-xs mr-1"
+          className="btn btn-xs me-1"
           disabled={again.isPending}
           onClick={() => {
             again.mutate();

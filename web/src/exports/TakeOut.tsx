@@ -126,7 +126,7 @@ export function TakeOut({
                 <li key={key} className="flex items-center gap-1">
                   <span className="truncate">{book.labelOf(key)}</span>
                   {key !== 'sku' && (
-                    <span className="ml-auto flex">
+                    <span className="ms-auto flex">
                       <Small
                         label={say`${book.labelOf(key)}: further left`}
                         onClick={() => {
@@ -200,7 +200,7 @@ export function TakeOut({
           </button>
           <button
             type="submit"
-            className="btn btn-sm btn-primary ml-auto"
+            className="btn btn-sm btn-primary ms-auto"
             disabled={columns.length < 2 || total === 0 || start.isPending}
           >
             {say`Make the file`}

@@ -95,7 +95,7 @@ export function Frame() {
                 {i > 0 && (
                   <span
                     aria-hidden="true"
-                    className="absolute left-0 h-4 w-px -translate-x-1/2 rotate-[24deg] bg-base-300"
+                    className="absolute start-0 h-4 w-px -translate-x-1/2 rotate-[24deg] bg-base-300"
                   />
                 )}
                 <span className="font-serif text-lg">{stopNames[s]}</span>
@@ -152,7 +152,7 @@ export function Frame() {
       </header>
       <nav
         aria-label={say`The scope`}
-        className="flex w-14 flex-col gap-0.5 overflow-y-auto border-r border-base-300 bg-base-200 py-3 lg:w-44"
+        className="flex w-14 flex-col gap-0.5 overflow-y-auto border-e border-base-300 bg-base-200 py-3 lg:w-44"
       >
         <ScopeLink
           to={pathFor('all')}

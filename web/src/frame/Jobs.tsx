@@ -38,7 +38,7 @@ export function Jobs() {
       </button>
       {isOpen && (
         <div
-          className="panel absolute right-0 z-40 mt-1 max-h-[70vh] w-80 overflow-auto shadow-lg"
+          className="panel absolute end-0 z-40 mt-1 max-h-[70vh] w-80 overflow-auto shadow-lg"
           role="region"
           aria-label={say`Jobs`}
         >
@@ -102,7 +102,7 @@ function JobLine({ job, onCancel, onGo }: { job: Job; onCancel: () => void; onGo
       <div className="flex items-center text-xs quiet">
         <span className="num">{job.total > 0 && say`${count(job.done)} of ${count(job.total)}`}</span>
         {isOpen && job.cancellable && (
-          <button type="button" className="btn btn-ghost btn-xs ml-auto" onClick={onCancel}>
+          <button type="button" className="btn btn-ghost btn-xs ms-auto" onClick={onCancel}>
             {say`Stop`}
           </button>
         )}

@@ -153,13 +153,13 @@ export function ColumnFilter({
           <li>
             <button
               type="button"
-              className="flex w-full gap-2 px-1 py-0.5 text-left italic hover:bg-base-200"
+              className="flex w-full gap-2 px-1 py-0.5 text-start italic hover:bg-base-200"
               onClick={() => {
                 put.mutate([{ is: 'empty', field: field.key }]);
               }}
             >
               {say`nothing `}
-              <span className="num ml-auto quiet">{count(asked.data.empty)}</span>
+              <span className="num ms-auto quiet">{count(asked.data.empty)}</span>
             </button>
           </li>
         )}
@@ -176,18 +176,18 @@ export function ColumnFilter({
                   }}
                 />
                 <span className="line-clamp-1 break-all">{value}</span>
-                <span className="num ml-auto quiet">{count(n)}</span>
+                <span className="num ms-auto quiet">{count(n)}</span>
               </label>
             ) : (
               <button
                 type="button"
-                className="flex w-full gap-2 px-1 py-0.5 text-left hover:bg-base-200"
+                className="flex w-full gap-2 px-1 py-0.5 text-start hover:bg-base-200"
                 onClick={() => {
                   put.mutate([{ is: 'equals', field: field.key, value }]);
                 }}
               >
                 <span className="line-clamp-1 break-all">{value}</span>
-                <span className="num ml-auto quiet">{count(n)}</span>
+                <span className="num ms-auto quiet">{count(n)}</span>
               </button>
             )}
           </li>

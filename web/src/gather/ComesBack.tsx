@@ -22,7 +22,7 @@ export function ComesBack({
   if (!baseline) return null;
   return (
     <>
-      <div className="mx-5 mb-3 flex flex-wrap items-center gap-x-3 border-l-4 border-info bg-base-100 px-4 py-2">
+      <div className="mx-5 mb-3 flex flex-wrap items-center gap-x-3 border-s-4 border-info bg-base-100 px-4 py-2">
         <span>
           {tell`This is ${(
             <Link className="underline decoration-base-300 underline-offset-2" to={`/${scope}/gather/exports`}>
@@ -37,7 +37,7 @@ export function ComesBack({
         )}
       </div>
       {shuffled.length > 0 && (
-        <div role="alert" className="mx-5 mb-3 border-l-4 border-warning bg-base-100 px-4 py-2">
+        <div role="alert" className="mx-5 mb-3 border-s-4 border-warning bg-base-100 px-4 py-2">
           {tell`${shuffled.map(labelOf).join(', ')} ${wordFor(shuffled.length, 'looks', 'look')} as if sorted without the other columns: the same values stand in other rows. Sort the whole table in the spreadsheet, or discard this file.`}
         </div>
       )}

@@ -110,12 +110,12 @@ export function ImportPage() {
         />
       )}
       {data.fault && (
-        <div role="alert" className="mx-5 mb-3 border-l-4 border-error bg-base-100 px-4 py-2">
+        <div role="alert" className="mx-5 mb-3 border-s-4 border-error bg-base-100 px-4 py-2">
           {data.fault}
         </div>
       )}
       {reading.decimalSign === 'undetermined' && (
-        <div role="alert" className="mx-5 mb-3 border-l-4 border-warning bg-base-100 px-4 py-2">
+        <div role="alert" className="mx-5 mb-3 border-s-4 border-warning bg-base-100 px-4 py-2">
           {say`The prices of this file can be read in two ways. Say which decimal sign it uses before it is written.`}
         </div>
       )}

@@ -109,10 +109,10 @@ export function ImportsPage() {
                 <tr>
                   <th>{say`File`}</th>
                   <th>{say`State`}</th>
-                  <th className="text-right">{say`New`}</th>
-                  <th className="text-right">{say`Changed`}</th>
-                  <th className="text-right">{say`Refused`}</th>
-                  <th className="text-right">{say`Size`}</th>
+                  <th className="text-end">{say`New`}</th>
+                  <th className="text-end">{say`Changed`}</th>
+                  <th className="text-end">{say`Refused`}</th>
+                  <th className="text-end">{say`Size`}</th>
                   <th>{say`When`}</th>
                 </tr>
               </thead>
@@ -125,10 +125,10 @@ export function ImportsPage() {
                       </Link>
                     </td>
                     <td className={i.state === 'failed' ? 'text-error' : ''}>{stateWords[i.state]}</td>
-                    <td className="num text-right">{count(i.counts.create)}</td>
-                    <td className="num text-right">{count(i.counts.update)}</td>
-                    <td className="num text-right">{count(i.counts.refuse)}</td>
-                    <td className="num text-right">{sizeOf(i.size)}</td>
+                    <td className="num text-end">{count(i.counts.create)}</td>
+                    <td className="num text-end">{count(i.counts.update)}</td>
+                    <td className="num text-end">{count(i.counts.refuse)}</td>
+                    <td className="num text-end">{sizeOf(i.size)}</td>
                     <td>{when(i.createdAt)}</td>
                   </tr>
                 ))}

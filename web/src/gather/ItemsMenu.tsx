@@ -105,7 +105,7 @@ export function ItemsMenu({
                 key={label}
                 type="button"
                 {...(i === 0 ? { 'data-first': true } : {})}
-                className="px-3 py-1 text-left hover:bg-primary/10 focus-visible:bg-primary/10 disabled:opacity-50"
+                className="px-3 py-1 text-start hover:bg-primary/10 focus-visible:bg-primary/10 disabled:opacity-50"
                 disabled={isOff}
                 onClick={() => {
                   show(make);

@@ -165,7 +165,7 @@ function Outcome({ matched: { items, changed, pictures, rows, unmatched, unclear
             <tr>
               <th>SKU</th>
               <th>{say`Title`}</th>
-              <th className="text-right">{say`Now`}</th>
+              <th className="text-end">{say`Now`}</th>
               <th>{say`Then, in this order`}</th>
             </tr>
           </thead>
@@ -174,7 +174,7 @@ function Outcome({ matched: { items, changed, pictures, rows, unmatched, unclear
               <tr key={r.sku}>
                 <td className="num whitespace-nowrap">{r.sku}</td>
                 <td>{r.title}</td>
-                <td className="num text-right">{r.before.length}</td>
+                <td className="num text-end">{r.before.length}</td>
                 <td>
                   <ol className="flex flex-wrap gap-x-3 gap-y-1">
                     {r.after.map((link, i) => (

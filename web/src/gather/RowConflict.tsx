@@ -27,7 +27,7 @@ export function RowConflict({
   const { get, labelOf } = useFieldsOfFile(columns);
   if (!row.clash) return null;
   return (
-    <div className="border-l-4 border-warning pl-3">
+    <div className="border-s-4 border-warning ps-3">
       <p className="text-warning">{reasons[row.clash]}</p>
       {row.clash !== 'removed' && (
         <dl className="grid grid-cols-[auto_1fr] gap-x-3">

@@ -94,7 +94,7 @@ export function ViewsMenu({
             <li>
               <button
                 type="button"
-                className="w-full px-3 py-1 text-left hover:bg-primary/10"
+                className="w-full px-3 py-1 text-start hover:bg-primary/10"
                 onClick={() => {
                   setOpen(false);
                   void navigate(`/${scope}/gather`);
@@ -108,7 +108,7 @@ export function ViewsMenu({
                 <button
                   type="button"
                   aria-current={v.id === view?.id ? 'true' : undefined}
-                  className="min-w-0 flex-1 truncate px-3 py-1 text-left aria-[current]:font-semibold"
+                  className="min-w-0 flex-1 truncate px-3 py-1 text-start aria-[current]:font-semibold"
                   title={say`${v.name}, kept by ${v.actor}`}
                   onClick={() => {
                     setOpen(false);

@@ -44,7 +44,7 @@ export function useCatalogFace({
         return {
           // Each market has its place, whether the item has an entry there or not.
           tail: (
-            <span className="ml-auto flex shrink-0 gap-1 pl-1">
+            <span className="ms-auto flex shrink-0 gap-1 ps-1">
               {standings.map(({ name, state }) => (
                 <span key={name} className="flex w-[15px]" {...(state && { title: `${name}: ${state}` })}>
                   {state && (
@@ -81,7 +81,7 @@ export function useCatalogFace({
           tabIndex={-1}
           aria-label={say`Listings of ${product.sku}`}
           title={say`See it on the market`}
-          className="ml-auto shrink-0 quiet opacity-40 hover:opacity-100"
+          className="ms-auto shrink-0 quiet opacity-40 hover:opacity-100"
           onMouseDown={(e) => {
             e.stopPropagation();
           }}
@@ -92,7 +92,7 @@ export function useCatalogFace({
       if (product.kind === 'variant')
         return {
           tail,
-          lead: <span className="ml-4 h-3 w-2 border-b border-l border-base-content/40" aria-hidden="true" />,
+          lead: <span className="ms-4 h-3 w-2 border-b border-s border-base-content/40" aria-hidden="true" />,
         };
       if (product.kind !== 'family') return { tail, lead: <span className="w-4 shrink-0" aria-hidden="true" /> };
       const isOpen = open === 'all' || openIds.has(row.id);
@@ -102,7 +102,7 @@ export function useCatalogFace({
             type="button"
             tabIndex={-1}
             aria-label={say`${isOpen ? say`Close` : say`Open`} the family ${product.sku}, ${product.variants} variants`}
-            className="-ml-1 shrink-0 text-secondary"
+            className="-ms-1 shrink-0 text-secondary"
             onMouseDown={(e) => {
               e.stopPropagation();
             }}

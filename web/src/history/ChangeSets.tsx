@@ -24,7 +24,7 @@ export function ChangeSets({ onOpen }: { onOpen: (id: number) => void }) {
             <th>{say`Change`}</th>
             <th>{say`Who`}</th>
             <th>{say`When`}</th>
-            <th className="text-right">{say`Cells`}</th>
+            <th className="text-end">{say`Cells`}</th>
             <th />
           </tr>
         </thead>
@@ -45,8 +45,8 @@ export function ChangeSets({ onOpen }: { onOpen: (id: number) => void }) {
               </td>
               <td>{s.actor}</td>
               <td>{when(s.at)}</td>
-              <td className="num text-right">{count(s.cells)}</td>
-              <td className="text-right">
+              <td className="num text-end">{count(s.cells)}</td>
+              <td className="text-end">
                 {!s.isDone ? (
                   <span className="quiet">{say`being written …`}</span>
                 ) : s.reversed ? (

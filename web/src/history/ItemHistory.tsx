@@ -33,7 +33,7 @@ export function ItemHistory({ id, sku, onClose }: { id: number; sku: string; onC
           }}
         />
         {(offset > 0 || page.data?.isMore) && (
-          <span className="ml-auto flex gap-2">
+          <span className="ms-auto flex gap-2">
             <button
               type="button"
               className="btn btn-xs"

@@ -129,7 +129,7 @@ const Others = ({
 const List = ({ title, lines }: { title: string; lines: readonly string[] }) => (
   <div>
     <h3 className="font-semibold">{title}</h3>
-    <ul className="list-disc pl-5">
+    <ul className="list-disc ps-5">
       {lines.map((l) => (
         <li key={l}>{l}</li>
       ))}

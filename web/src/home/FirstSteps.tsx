@@ -15,7 +15,7 @@ export const FirstSteps = () => (
     <ol className="flex flex-col gap-3">
       {steps.map(([stop, says], i) => (
         <li key={stop} className="flex gap-3">
-          <span className="num w-5 shrink-0 text-right quiet">{i + 1}</span>
+          <span className="num w-5 shrink-0 text-end quiet">{i + 1}</span>
           <span>
             <span className="font-serif font-semibold">{stop}.</span> {says}
           </span>

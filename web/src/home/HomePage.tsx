@@ -21,10 +21,10 @@ Chart.defaults.font.family = say`'Source Sans 3 Variable', sans-serif`;
 Chart.defaults.font.size = 13;
 Chart.register(BarElement, CategoryScale, LinearScale, Tooltip, Legend);
 const tone = {
-  bad: 'border-l-error',
-  warn: 'border-l-warning',
-  note: 'border-l-info',
-  good: 'border-l-success',
+  bad: 'border-s-error',
+  warn: 'border-s-warning',
+  note: 'border-s-info',
+  good: 'border-s-success',
 } as const;
 const colour = (name: string) => getComputedStyle(document.documentElement).getPropertyValue(name);
 
@@ -37,9 +37,9 @@ function TodayLink({ today, nameOf }: { today: Today; nameOf: (market: string) =
   return (
     <Link
       to={line.link}
-      className={`panel flex items-baseline gap-4 border-l-4 px-4 py-2.5 hover:bg-base-200 ${tone[line.tone]}`}
+      className={`panel flex items-baseline gap-4 border-s-4 px-4 py-2.5 hover:bg-base-200 ${tone[line.tone]}`}
     >
-      <span className="num w-12 shrink-0 text-right text-lg">{count(today.count)}</span>
+      <span className="num w-12 shrink-0 text-end text-lg">{count(today.count)}</span>
       <span className="min-w-0">
         <span className="block font-semibold">{line.title}</span>
         <span className="quiet">{line.detail}</span>

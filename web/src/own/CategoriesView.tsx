@@ -31,17 +31,17 @@ export function CategoriesView() {
             <thead>
               <tr>
                 <th>{say`Category`}</th>
-                <th className="text-right">{say`Items`}</th>
-                <th className="text-right">{say`With those under it`}</th>
+                <th className="text-end">{say`Items`}</th>
+                <th className="text-end">{say`With those under it`}</th>
               </tr>
             </thead>
             <tbody>
               {tree.map((c) => (
                 <tr key={c.name} className={c.name === open ? 'bg-primary/8' : ''}>
-                  <td style={{ paddingLeft: `${0.6 + (c.path.length - 1) * 1.4}rem` }}>
+                  <td style={{ paddingInlineStart: `${0.6 + (c.path.length - 1) * 1.4}rem` }}>
                     <button
                       type="button"
-                      className="text-left underline decoration-base-300 underline-offset-2 hover:decoration-current"
+                      className="text-start underline decoration-base-300 underline-offset-2 hover:decoration-current"
                       aria-current={c.name === open ? 'true' : undefined}
                       onClick={() => {
                         setOpen(c.name);
@@ -50,8 +50,8 @@ export function CategoriesView() {
                       {c.name}
                     </button>
                   </td>
-                  <td className="num text-right">{c.items === 0 ? '' : count(c.items)}</td>
-                  <td className="num text-right">
+                  <td className="num text-end">{c.items === 0 ? '' : count(c.items)}</td>
+                  <td className="num text-end">
                     <Link
                       className="underline decoration-base-300 underline-offset-2"
                       to={`/all/gather?category=${encodeURIComponent(c.name)}`}
@@ -67,7 +67,7 @@ export function CategoriesView() {
         )}
       </div>
       <aside
-        className="min-h-0 overflow-auto border-base-300 max-lg:border-t lg:border-l"
+        className="min-h-0 overflow-auto border-base-300 max-lg:border-t lg:border-s"
         aria-label={say`The category`}
       >
         {chosen && <OneCategory key={chosen.name} category={chosen} tree={tree} onOpen={setOpen} />}

@@ -240,7 +240,7 @@ export function FieldForm({
             </button>
             <button
               type="button"
-              className="btn btn-sm ml-auto"
+              className="btn btn-sm ms-auto"
               onClick={() => {
                 setRemoving(true);
               }}

@@ -41,7 +41,7 @@ export function FieldsView() {
                   {say`More`}
                   <button
                     type="button"
-                    className="btn btn-xs btn-primary ml-auto"
+                    className="btn btn-xs btn-primary ms-auto"
                     onClick={() => {
                       setOpen('new');
                     }}
@@ -64,7 +64,7 @@ export function FieldsView() {
                   <td>
                     <button
                       type="button"
-                      className="text-left underline decoration-base-300 underline-offset-2 hover:decoration-current"
+                      className="text-start underline decoration-base-300 underline-offset-2 hover:decoration-current"
                       aria-current={f.key === open ? 'true' : undefined}
                       onClick={() => {
                         setOpen(f.key);
@@ -95,7 +95,7 @@ export function FieldsView() {
           </tbody>
         </table>
       </div>
-      <aside className="min-h-0 overflow-auto border-base-300 max-lg:border-t lg:border-l" aria-label={say`The field`}>
+      <aside className="min-h-0 overflow-auto border-base-300 max-lg:border-t lg:border-s" aria-label={say`The field`}>
         {chosen ? (
           <FieldForm key={chosen.key} draft={toDraft(chosen)} own={data} onClose={setOpen} />
         ) : open === 'new' ? (

@@ -90,7 +90,7 @@ function Facets({
                   'fields',
                 )}
               </td>
-              <td className="text-right">
+              <td className="text-end">
                 <button
                   type="button"
                   className="btn btn-xs"

@@ -28,12 +28,12 @@ export function PicturesView() {
         <thead>
           <tr>
             <th>{say`Host`}</th>
-            <th className="text-right">{say`Links`}</th>
-            <th className="text-right">{say`There`}</th>
-            <th className="text-right">{say`Not there`}</th>
-            <th className="text-right">{say`No picture`}</th>
-            <th className="text-right">{say`Not reached`}</th>
-            <th className="text-right">{say`To be looked at`}</th>
+            <th className="text-end">{say`Links`}</th>
+            <th className="text-end">{say`There`}</th>
+            <th className="text-end">{say`Not there`}</th>
+            <th className="text-end">{say`No picture`}</th>
+            <th className="text-end">{say`Not reached`}</th>
+            <th className="text-end">{say`To be looked at`}</th>
             <th>{say`Asked`}</th>
           </tr>
         </thead>
@@ -63,7 +63,7 @@ function HostLine({ host: { host, links, found, asked } }: { host: Host }) {
   const again = useMutation({ mutationFn: () => call(lookAgain, { params: { host } }), ...{ onSuccess, onError } });
   const isBusy = ask.isPending || leave.isPending || again.isPending;
   const cell = (n: number, isWrong = false) => (
-    <td className={`num text-right ${isWrong && n > 0 ? 'text-error' : n === 0 ? 'quiet' : ''}`}>{count(n)}</td>
+    <td className={`num text-end ${isWrong && n > 0 ? 'text-error' : n === 0 ? 'quiet' : ''}`}>{count(n)}</td>
   );
   return (
     <tr>

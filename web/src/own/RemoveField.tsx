@@ -35,7 +35,7 @@ export function RemoveField({
   return (
     <Modal title={say`Remove ${field.label}`} onClose={onClose}>
       <div className="flex flex-col gap-3 p-5">
-        <p className="border-l-4 border-warning pl-3">
+        <p className="border-s-4 border-warning ps-3">
           {items === 0
             ? say`No item holds it.`
             : say`${plural(items, 'item holds', 'items hold')} something in it. That is emptied first, as a change that can be read in the change history, and taken back once there is a field ${field.key} again.`}

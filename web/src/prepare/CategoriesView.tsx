@@ -90,8 +90,8 @@ export function CategoriesView({ rulebook }: { rulebook: Rulebook }) {
           <thead>
             <tr>
               <th>{say`Our category`}</th>
-              <th className="text-right">{say`Items`}</th>
-              <th className="text-right">{say`Placed`}</th>
+              <th className="text-end">{say`Items`}</th>
+              <th className="text-end">{say`Placed`}</th>
               <th>{tell`Category on ${name}`}</th>
               <th />
             </tr>
@@ -111,8 +111,8 @@ export function CategoriesView({ rulebook }: { rulebook: Rulebook }) {
                     </Link>
                     {r.above.length > 0 && <div className="text-xs quiet">{r.above.join(' › ')}</div>}
                   </td>
-                  <td className="num text-right">{count(r.items)}</td>
-                  <td className={`num text-right ${isWaiting ? 'text-error' : ''}`}>{count(r.placed)}</td>
+                  <td className="num text-end">{count(r.items)}</td>
+                  <td className={`num text-end ${isWaiting ? 'text-error' : ''}`}>{count(r.placed)}</td>
                   <td>
                     {r.chosen.map((c) => (
                       <div key={c.key}>
@@ -137,11 +137,11 @@ export function CategoriesView({ rulebook }: { rulebook: Rulebook }) {
                     )}
                     {isWaiting && !best && <span className="quiet">{say`No proposal; choose one.`}</span>}
                   </td>
-                  <td className="text-right whitespace-nowrap">
+                  <td className="text-end whitespace-nowrap">
                     {isWaiting && best && (
                       <button
                         type="button"
-                        className="btn btn-sm btn-primary mr-2"
+                        className="btn btn-sm btn-primary me-2"
                         disabled={assign.isPending}
                         onClick={() => {
                           assign.mutate({ ownCategory: r.ownCategory, category: best.key, onlyEmpty: true });
@@ -153,7 +153,7 @@ export function CategoriesView({ rulebook }: { rulebook: Rulebook }) {
                     {(isWaiting || r.leftOut > 0) && (
                       <button
                         type="button"
-                        className="btn btn-sm mr-2"
+                        className="btn btn-sm me-2"
                         aria-label={`${isWaiting ? say`Leave out` : say`Want again`} ${r.ownCategory || '(none)'}`}
                         disabled={want.isPending}
                         onClick={() => {

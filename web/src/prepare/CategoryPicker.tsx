@@ -101,7 +101,7 @@ export function Branch({
   onChoose: (key: string) => void;
 }) {
   return (
-    <ul className={parent === undefined ? 'px-5' : 'ml-4 border-l border-base-300 pl-3'}>
+    <ul className={parent === undefined ? 'px-5' : 'ms-4 border-s border-base-300 ps-3'}>
       {rulebook.tree
         .filter((n) => n.parent === parent)
         .map((n) => (
@@ -109,7 +109,7 @@ export function Branch({
             {n.takesItems ? (
               <button
                 type="button"
-                className="py-1 text-left underline decoration-base-300 underline-offset-2 hover:decoration-current"
+                className="py-1 text-start underline decoration-base-300 underline-offset-2 hover:decoration-current"
                 onClick={() => {
                   onChoose(n.key);
                 }}

@@ -77,7 +77,7 @@ export function EntriesThere({ rulebook }: { rulebook: Rulebook }) {
             </button>
           ))}
         </span>
-        <span className="ml-auto flex flex-wrap gap-2">
+        <span className="ms-auto flex flex-wrap gap-2">
           {answers
             .filter((a) => a !== is)
             .map((a) => (

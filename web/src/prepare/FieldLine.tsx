@@ -133,7 +133,7 @@ export function FieldLine({
                 <button
                   key={i}
                   type="button"
-                  className="btn btn-xs ml-1"
+                  className="btn btn-xs ms-1"
                   onClick={() => {
                     save.mutate({ after: r.value });
                   }}
@@ -144,7 +144,7 @@ export function FieldLine({
                 <button
                   key={i}
                   type="button"
-                  className="btn btn-xs ml-1"
+                  className="btn btn-xs ms-1"
                   onClick={() => {
                     save.mutate({ after: null });
                   }}
@@ -157,7 +157,7 @@ export function FieldLine({
         ))}
         <p className="text-xs quiet">
           {room.map(({ used, most, what }) => (
-            <span key={what} className={`float-right ml-3 ${used > most ? 'text-error' : ''}`}>
+            <span key={what} className={`float-end ms-3 ${used > most ? 'text-error' : ''}`}>
               <span className="num">{tell`${count(used)} of ${count(most)}`}</span> {what}
             </span>
           ))}
@@ -172,7 +172,7 @@ export function FieldLine({
           {isTyped && (
             <button
               type="button"
-              className="ml-2 underline"
+              className="ms-2 underline"
               onClick={() => {
                 save.mutate({ after: null, reset: true });
               }}

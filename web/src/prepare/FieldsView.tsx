@@ -71,7 +71,7 @@ export function FieldsView({ rulebook }: { rulebook: Rulebook }) {
           width="w-56"
           onChoose={setShow}
         />
-        <span className="quiet ml-auto text-sm">{plural(rows.length, 'attribute', 'attributes')}</span>
+        <span className="quiet ms-auto text-sm">{plural(rows.length, 'attribute', 'attributes')}</span>
       </div>
       {rows.length === 0 ? (
         <Empty title={say`No attribute is so.`}>{say`Show all attributes, or look for another word.`}</Empty>
@@ -81,8 +81,8 @@ export function FieldsView({ rulebook }: { rulebook: Rulebook }) {
             <tr>
               <th>{tell`Attribute on ${name}`}</th>
               <th>{say`Filled from`}</th>
-              <th className="text-right">{say`Filled`}</th>
-              <th className="text-right">{say`Demanded`}</th>
+              <th className="text-end">{say`Filled`}</th>
+              <th className="text-end">{say`Demanded`}</th>
             </tr>
           </thead>
           <tbody>
@@ -172,7 +172,7 @@ function FieldLine({
           </span>
           {row.label}
         </span>
-        <span className="num block pl-3.5 text-xs quiet">{row.attribute}</span>
+        <span className="num block ps-3.5 text-xs quiet">{row.attribute}</span>
       </td>
       <td>
         <ListPicker
@@ -194,8 +194,8 @@ function FieldLine({
         {editor === 'text' && <TextSource {...editing} />}
         {editor === 'formula' && <FormulaSource {...editing} fields={fields} />}
       </td>
-      <td className="num text-right">{row.filled === null ? '' : count(row.filled)}</td>
-      <td className={`num text-right ${row.filled !== null && row.demanded > row.filled ? 'text-error' : ''}`}>
+      <td className="num text-end">{row.filled === null ? '' : count(row.filled)}</td>
+      <td className={`num text-end ${row.filled !== null && row.demanded > row.filled ? 'text-error' : ''}`}>
         {count(row.demanded)}
       </td>
     </tr>

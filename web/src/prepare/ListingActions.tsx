@@ -27,7 +27,7 @@ export function ListingActions(props: Props) {
   const navigate = useNavigate();
   const none = selected.length === 0;
   return (
-    <div className="ml-auto flex gap-2">
+    <div className="ms-auto flex gap-2">
       <button
         type="button"
         className="btn btn-sm"

@@ -53,7 +53,7 @@ export function ListingEditor({
               </span>
             )}
             {onStep && (
-              <span className="join ml-auto" role="group" aria-label={say`Listings`}>
+              <span className="join ms-auto" role="group" aria-label={say`Listings`}>
                 {([-1, 1] as const).map((by) => (
                   <button
                     key={by}
@@ -69,7 +69,7 @@ export function ListingEditor({
                 ))}
               </span>
             )}
-            <div className={`join ${onStep ? '' : 'ml-auto'}`} role="group" aria-label={say`Fields`}>
+            <div className={`join ${onStep ? '' : 'ms-auto'}`} role="group" aria-label={say`Fields`}>
               <button
                 type="button"
                 aria-pressed={!all}
@@ -140,7 +140,7 @@ function ToMend({ listing, rulebook }: { listing: ListingRow; rulebook: Rulebook
           {rulebook.attributes.some((a) => a.key === f.field && shouldShow(listing, a, false)) ? (
             <button
               type="button"
-              className="text-left underline decoration-base-content/30 underline-offset-2"
+              className="text-start underline decoration-base-content/30 underline-offset-2"
               onClick={() => {
                 document.getElementById(fieldId(f.field))?.focus();
               }}

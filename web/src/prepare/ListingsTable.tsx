@@ -195,7 +195,7 @@ export function ListingsTable({
           faded,
           lead:
             listing.role === 'variant' ? (
-              <span className="ml-1 h-3 w-2 shrink-0 border-b border-l border-base-content/40" aria-hidden="true" />
+              <span className="ms-1 h-3 w-2 shrink-0 border-b border-s border-base-content/40" aria-hidden="true" />
             ) : undefined,
           finding: f && { level: f.level, says: wordFinding(f, wording) },
         };

@@ -110,7 +110,7 @@ export function ValuesView({ rulebook }: { rulebook: Rulebook }) {
         <NodeChoice rulebook={rulebook} node={node} marked={noNodes} width="w-48" onChoose={narrow(setNode)} />
         <button
           type="button"
-          className="btn btn-sm ml-auto"
+          className="btn btn-sm ms-auto"
           disabled={rows.length === 0 || takeOut.isPending}
           onClick={() => {
             takeOut.mutate();
@@ -185,7 +185,7 @@ export function ValuesView({ rulebook }: { rulebook: Rulebook }) {
                 </th>
                 <th>{say`Attribute`}</th>
                 <th>{say`Our value`}</th>
-                <th className="text-right">{say`Items`}</th>
+                <th className="text-end">{say`Items`}</th>
                 <th>{tell`Their value on ${name}`}</th>
                 <th>{say`How`}</th>
               </tr>
@@ -207,7 +207,7 @@ export function ValuesView({ rulebook }: { rulebook: Rulebook }) {
                   </td>
                   <td>{r.label}</td>
                   <td className="font-semibold break-words">{r.ours}</td>
-                  <td className="num text-right">{count(r.items)}</td>
+                  <td className="num text-end">{count(r.items)}</td>
                   <td>
                     <div className="flex flex-wrap items-center gap-2">
                       <ListPicker

@@ -23,7 +23,7 @@ export function WithdrawAsk({
     <Modal title={say`Withdraw ${plural(count, 'listing', 'listings')}`} onClose={onClose}>
       <div className="flex flex-col gap-3 p-5">
         {rulebook.sku.reuse === 'never' ? (
-          <p className="border-l-4 border-warning pl-3">
+          <p className="border-s-4 border-warning ps-3">
             {tell`This is for ever. ${name} never takes a withdrawn SKU again: to sell the item there once more, it must be added anew under another SKU, without its reviews. To stop selling for a while, set its stock to 0 instead.`}
           </p>
         ) : canAsk(rulebook, 'restore') ? (

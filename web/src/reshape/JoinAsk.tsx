@@ -82,7 +82,7 @@ function Joining({ items, onClose }: { items: readonly Product[]; onClose: () =>
               };
               return (
                 <tr key={f.field}>
-                  <th scope="row" className="text-left font-normal">
+                  <th scope="row" className="text-start font-normal">
                     {book.labelOf(f.field)}
                     {f.field === 'stock' && (
                       <label className="flex items-start gap-2">

@@ -58,7 +58,7 @@ export function NewVersion({
           </span>
           <button
             type="button"
-            className="btn btn-sm btn-primary ml-auto"
+            className="btn btn-sm btn-primary ms-auto"
             disabled={put.isPending}
             onClick={() => {
               put.mutate();

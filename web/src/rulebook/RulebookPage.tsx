@@ -91,7 +91,7 @@ export function RulebookPage() {
       </PageHead>
       {look.error && <Refused error={look.error} />}
       <div className="grid min-h-0 flex-1 grid-rows-[30%_minmax(0,1fr)] border-t border-base-300 lg:grid-cols-[19rem_1fr] lg:grid-rows-1">
-        <nav aria-label={say`Tree`} className="overflow-auto border-r border-base-300 bg-base-100 py-3">
+        <nav aria-label={say`Tree`} className="overflow-auto border-e border-base-300 bg-base-100 py-3">
           <Branch rulebook={book} parent={undefined} onChoose={setLeaf} />
         </nav>
         {view === 'files' ? (

@@ -55,7 +55,7 @@ export function UnsavedStrip() {
                       {e.cells.length > 1 && `, ${plural(e.cells.length, 'cell', 'cells')}`}
                     </td>
                     <td className="max-w-80 truncate">{shown(e.cells[0]?.after) || '(emptied)'}</td>
-                    <td className="text-right">
+                    <td className="text-end">
                       <button
                         type="button"
                         className="btn btn-xs"

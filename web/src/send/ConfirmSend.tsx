@@ -22,7 +22,7 @@ export function ConfirmSend({
       <div className="flex flex-col gap-3 p-5">
         <p className="font-semibold">{sentence}</p>
         {warnings.map((w) => (
-          <p key={w} className="border-l-4 border-warning pl-3">
+          <p key={w} className="border-s-4 border-warning ps-3">
             {w}
           </p>
         ))}

@@ -79,7 +79,7 @@ export function PlanRows({
             {tell`I have looked: let ${count(moved.length)} go`}
           </button>
         )}
-        <span className="ml-auto">
+        <span className="ms-auto">
           <Pager offset={offset} size={rowsOnPage} total={rows.data?.total ?? 0} onGo={setOffset} />
         </span>
       </div>

@@ -166,7 +166,7 @@ export function SendPage() {
         )
       ) : (
         <div className="grid min-h-0 flex-1 grid-rows-[auto_minmax(0,1fr)] border-t border-base-300 lg:grid-cols-[15rem_1fr] lg:grid-rows-1">
-          <nav aria-label={say`What would go`} className="border-r border-base-300 bg-base-100">
+          <nav aria-label={say`What would go`} className="border-e border-base-300 bg-base-100">
             {plan.data.operations.map((o) => (
               <button
                 key={o.operation}
@@ -175,7 +175,7 @@ export function SendPage() {
                 onClick={() => {
                   setChosen(o.operation);
                 }}
-                className={`flex w-full items-baseline gap-2 border-b border-base-300 border-l-[3px] px-4 py-2.5 text-left ${o.operation === operation ? 'border-l-primary bg-base-200' : 'border-l-transparent hover:bg-base-200'}`}
+                className={`flex w-full items-baseline gap-2 border-b border-base-300 border-l-[3px] px-4 py-2.5 text-start ${o.operation === operation ? 'border-s-primary bg-base-200' : 'border-s-transparent hover:bg-base-200'}`}
               >
                 <span className="flex-1">
                   {why[o.operation]}

@@ -51,7 +51,7 @@ export function DispatchLineRow({
   const isOpen = l.state === 'refused' && column !== undefined && id !== null;
   return (
     <tr className={l.state === 'refused' && !l.mended ? 'bg-error/5' : ''}>
-      <td className="num text-right quiet">{l.line}</td>
+      <td className="num text-end quiet">{l.line}</td>
       <td className="num whitespace-nowrap">
         {id === null ? (
           l.sku
@@ -96,7 +96,7 @@ export function DispatchLineRow({
       <td>
         {isOpen ? (
           <div
-            className={`flex w-fit items-center gap-2 ${l.mended ? '' : 'rounded border border-error py-0.5 pr-0.5 pl-2'}`}
+            className={`flex w-fit items-center gap-2 ${l.mended ? '' : 'rounded border border-error py-0.5 pe-0.5 ps-2'}`}
           >
             <span className="text-xs whitespace-nowrap">{l.fieldLabel}</span>
             {column.kind === 'choice' || column.kind === 'yes-no' ? (

@@ -48,10 +48,10 @@ export function DispatchList() {
             {isAll && <th>{say`Market`}</th>}
             <th>{say`What`}</th>
             <th>{say`State`}</th>
-            <th className="text-right">{say`Rows`}</th>
-            <th className="text-right">{say`Accepted`}</th>
-            <th className="text-right">{say`With a remark`}</th>
-            <th className="text-right">{say`Refused`}</th>
+            <th className="text-end">{say`Rows`}</th>
+            <th className="text-end">{say`Accepted`}</th>
+            <th className="text-end">{say`With a remark`}</th>
+            <th className="text-end">{say`Refused`}</th>
             <th>{say`Sent`}</th>
             <th>{say`By`}</th>
           </tr>
@@ -67,10 +67,10 @@ export function DispatchList() {
               {isAll && <td>{nameOf(d.market)}</td>}
               <td>{operationNames[d.operation]}</td>
               <td className={d.state === 'failed' ? 'text-error' : ''}>{dispatchWords[d.state]}</td>
-              <td className="num text-right">{count(d.total)}</td>
-              <td className="num text-right">{count(d.accepted)}</td>
-              <td className="num text-right">{count(d.remarked)}</td>
-              <td className={`num text-right ${d.refused ? 'font-semibold text-error' : ''}`}>{count(d.refused)}</td>
+              <td className="num text-end">{count(d.total)}</td>
+              <td className="num text-end">{count(d.accepted)}</td>
+              <td className="num text-end">{count(d.remarked)}</td>
+              <td className={`num text-end ${d.refused ? 'font-semibold text-error' : ''}`}>{count(d.refused)}</td>
               <td>{d.sentAt ? when(d.sentAt) : say`not yet`}</td>
               <td>{d.by}</td>
             </tr>

@@ -133,7 +133,7 @@ export function DispatchPage() {
         )}
       </PageHead>
       {d.fault && (
-        <div className="mx-5 mb-3 border-l-4 border-warning bg-base-100 px-4 py-2">
+        <div className="mx-5 mb-3 border-s-4 border-warning bg-base-100 px-4 py-2">
           <span role="alert">{d.fault}</span> {d.retry && <Retry {...d.retry} />}
         </div>
       )}
@@ -176,7 +176,7 @@ export function DispatchPage() {
             <table className="plain-table panel">
               <thead>
                 <tr>
-                  <th className="text-right">{say`Line`}</th>
+                  <th className="text-end">{say`Line`}</th>
                   <th>SKU</th>
                   <th>{say`Answer`}</th>
                   <th>{say`What was sent, and what the market says`}</th>

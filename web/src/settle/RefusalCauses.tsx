@@ -52,17 +52,17 @@ export function RefusalCauses({
         return (
           <li
             key={keyOf(r)}
-            className={`flex flex-wrap items-center gap-x-4 gap-y-2 border-b border-base-300 border-l-[3px] px-3 py-2 last:border-b-0 ${isChosen ? 'border-l-primary bg-base-200' : 'border-l-transparent'}`}
+            className={`flex flex-wrap items-center gap-x-4 gap-y-2 border-b border-base-300 border-l-[3px] px-3 py-2 last:border-b-0 ${isChosen ? 'border-s-primary bg-base-200' : 'border-s-transparent'}`}
           >
             <button
               type="button"
               aria-pressed={isChosen}
-              className="flex min-w-0 flex-[1_1_20rem] items-baseline gap-3 text-left"
+              className="flex min-w-0 flex-[1_1_20rem] items-baseline gap-3 text-start"
               onClick={() => {
                 onChoose(isChosen ? '' : keyOf(r));
               }}
             >
-              <span className="num w-9 shrink-0 text-right font-semibold">{count(r.count)}</span>
+              <span className="num w-9 shrink-0 text-end font-semibold">{count(r.count)}</span>
               <span className="min-w-0">
                 {r.fieldLabel && <span className="font-semibold">{r.fieldLabel}: </span>}
                 {r.says} <span className="num quiet">{r.code}</span>

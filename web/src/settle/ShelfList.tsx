@@ -60,7 +60,7 @@ export function ShelfList({ market, state }: { market: string; state: string }) 
                 {r.sites.map(
                   (s) =>
                     s.link && (
-                      <a key={s.site} className="mr-3 underline" href={s.link} target="_blank" rel="noreferrer">
+                      <a key={s.site} className="me-3 underline" href={s.link} target="_blank" rel="noreferrer">
                         {s.name}
                       </a>
                     ),

@@ -65,7 +65,7 @@ export function FormedRows({ tried, rules, isOld }: { tried: Tried; rules: Sourc
         <table className="plain-table panel">
           <thead>
             <tr>
-              <th className="text-right">{say`Row`}</th>
+              <th className="text-end">{say`Row`}</th>
               <th>SKU</th>
               <th>{say`Family`}</th>
               <th>{say`It is`}</th>
@@ -79,7 +79,7 @@ export function FormedRows({ tried, rules, isOld }: { tried: Tried; rules: Sourc
               const { words, tone } = said(r);
               return (
                 <tr key={r.row} className={r.is === 'left-out' ? 'quiet' : ''}>
-                  <td className="num text-right">{r.row}</td>
+                  <td className="num text-end">{r.row}</td>
                   <td className="num max-w-56 truncate">
                     {r.sku || (
                       <span

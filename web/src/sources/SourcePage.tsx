@@ -108,7 +108,7 @@ function System({ source, runs }: { source: SourceShape; runs: readonly SourceRu
         </button>
       </PageHead>
       <div className="flex min-h-0 flex-1 border-t border-base-300">
-        <div className="flex w-[20rem] shrink-0 flex-col gap-4 overflow-auto border-r border-base-300 p-4 lg:w-[24rem]">
+        <div className="flex w-[20rem] shrink-0 flex-col gap-4 overflow-auto border-e border-base-300 p-4 lg:w-[24rem]">
           {keep.error && <Refused error={keep.error} />}
           {hasColumns && (
             <RulesForm

@@ -51,7 +51,7 @@ function SystemsList() {
             <thead>
               <tr>
                 <th>{say`System`}</th>
-                <th className="text-right">{say`Rows`}</th>
+                <th className="text-end">{say`Rows`}</th>
                 <th>{say`When`}</th>
                 <th>{say`Last time`}</th>
               </tr>
@@ -68,7 +68,7 @@ function SystemsList() {
                     </Link>
                     <div className="num quiet text-xs">{s.address}</div>
                   </td>
-                  <td className="num text-right">{s.fetchedAt === null ? '' : plural(s.rows, 'row', 'rows')}</td>
+                  <td className="num text-end">{s.fetchedAt === null ? '' : plural(s.rows, 'row', 'rows')}</td>
                   <td>
                     {s.schedule ? wordSchedule(s.schedule) : <span className="quiet">{say`by hand`}</span>}
                     {s.nextAt && <div className="quiet text-xs">{tell`next ${when(s.nextAt)}`}</div>}

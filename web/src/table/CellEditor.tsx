@@ -174,7 +174,13 @@ export function CellEditor(props: CellEditorProps) {
           onChange={(e) => {
             write(e.target.value);
           }}
-          style={{ position: 'absolute', top, left, width: Math.max(width, longWidth), height: longHeight }}
+          style={{
+            position: 'absolute',
+            top,
+            insetInlineStart: left,
+            width: Math.max(width, longWidth),
+            height: longHeight,
+          }}
           className={`resize border-2 border-primary bg-base-100 px-1.5 py-1 outline-none ${isFrozen ? 'z-40' : 'z-30'}`}
         />
       ) : (
@@ -191,8 +197,14 @@ export function CellEditor(props: CellEditorProps) {
           onChange={(e) => {
             write(e.target.value);
           }}
-          style={{ position: 'absolute', top, left, width: Math.max(width, narrowest), height: rowHeight }}
-          className={`border-2 border-primary bg-base-100 px-1.5 outline-none ${isFrozen ? 'z-40' : 'z-30'} ${column.kind === 'number' ? 'num text-right' : ''}`}
+          style={{
+            position: 'absolute',
+            top,
+            insetInlineStart: left,
+            width: Math.max(width, narrowest),
+            height: rowHeight,
+          }}
+          className={`border-2 border-primary bg-base-100 px-1.5 outline-none ${isFrozen ? 'z-40' : 'z-30'} ${column.kind === 'number' ? 'num text-end' : ''}`}
         />
       )}
       <PanelOf
@@ -278,7 +290,7 @@ function PanelOf({
       longWidth,
       <p className="flex gap-4 px-3 py-1 quiet text-xs">
         <span>{tell`${count([...text].length)} characters`}</span>
-        <span className="ml-auto">{say`Alt Enter: a new line`}</span>
+        <span className="ms-auto">{say`Alt Enter: a new line`}</span>
       </p>,
     );
   return null;

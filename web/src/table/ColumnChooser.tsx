@@ -46,7 +46,7 @@ export function ColumnChooser({
   return (
     <Modal title={say`Columns`} onClose={onClose} wide>
       <div className="grid h-[60vh] grid-cols-2">
-        <div className="flex min-h-0 flex-col border-r border-base-300">
+        <div className="flex min-h-0 flex-col border-e border-base-300">
           <div className="flex items-center gap-2 p-3">
             <input
               data-first
@@ -105,7 +105,7 @@ export function ColumnChooser({
         <div className="flex min-h-0 flex-col">
           <div className="flex items-center gap-2 p-3">
             <span>{tell`${count(shown.length)} shown`}</span>
-            <label className="ml-auto flex items-center gap-2">
+            <label className="ms-auto flex items-center gap-2">
               {say`kept in sight`}
               <input
                 type="number"
@@ -220,7 +220,7 @@ function ShownColumn({
       {isFrozen && <span className="quiet text-xs">{say`stays in sight`}</span>}
       <button
         type="button"
-        className="btn btn-ghost btn-xs btn-square ml-auto"
+        className="btn btn-ghost btn-xs btn-square ms-auto"
         aria-label={say`Hide ${title}`}
         disabled={!onHide}
         onClick={onHide}

@@ -41,7 +41,7 @@ export function ColumnMenu({
   const item = (label: string, run: () => void, isOff = false) => (
     <button
       type="button"
-      className="px-3 py-1 text-left hover:bg-primary/10 focus-visible:bg-primary/10 disabled:opacity-50"
+      className="px-3 py-1 text-start hover:bg-primary/10 focus-visible:bg-primary/10 disabled:opacity-50"
       disabled={isOff}
       onClick={() => {
         run();

@@ -172,7 +172,7 @@ export function DataGrid(props: DataGridProps) {
             <div
               role="columnheader"
               aria-label={say`Row`}
-              className="sticky left-0 z-10 inline-block h-full border-r border-b border-base-300 bg-base-200"
+              className="sticky start-0 z-10 inline-block h-full border-e border-b border-base-300 bg-base-200"
               style={{ width: numberWidth }}
             />
             {view.shownColumns.map((i) => (
@@ -193,7 +193,7 @@ export function DataGrid(props: DataGridProps) {
                 onDrop={
                   layout &&
                   ((key, edge) => {
-                    layout.onMove(key, columns[edge === 'left' ? i : i + 1]?.key ?? null);
+                    layout.onMove(key, columns[edge === 'before' ? i : i + 1]?.key ?? null);
                   })
                 }
                 onMenu={layout?.onMenu}

@@ -77,11 +77,11 @@ export const GridLine = memo(function GridLine(p: GridLineProps) {
     <div
       role="row"
       aria-rowindex={p.index + 2}
-      style={{ position: 'absolute', top: p.top, height: rowHeight, width: p.width, left: 0 }}
+      style={{ position: 'absolute', top: p.top, height: rowHeight, width: p.width, insetInlineStart: 0 }}
     >
       <div
         role="rowheader"
-        className="num sticky left-0 z-10 inline-flex h-full items-center justify-end border-r border-b border-base-300 bg-base-200 pr-2 align-top text-xs quiet"
+        className="num sticky start-0 z-10 inline-flex h-full items-center justify-end border-e border-b border-base-300 bg-base-200 pe-2 align-top text-xs quiet"
         style={{ width: numberWidth }}
       >
         {p.index + 1}
@@ -94,7 +94,7 @@ export const GridLine = memo(function GridLine(p: GridLineProps) {
 }, isSameLine);
 
 const base =
-  'top-0 inline-flex h-full items-center gap-1.5 overflow-hidden border-r border-b border-base-300 px-2 align-top whitespace-nowrap select-none';
+  'top-0 inline-flex h-full items-center gap-1.5 overflow-hidden border-e border-b border-base-300 px-2 align-top whitespace-nowrap select-none';
 
 function GridCell({ line, column, at }: { line: GridLineProps; column: GridColumn; at: number }) {
   const { row, index, place } = line;
@@ -124,7 +124,11 @@ function GridCell({ line, column, at }: { line: GridLineProps; column: GridColum
       aria-selected={isSelected}
       aria-readonly={column.readOnly ? true : undefined}
       aria-invalid={face?.finding?.level === 'blocker' ? true : undefined}
-      style={{ left: place.leftOf(at), width: place.widthOf(at), position: isFrozen ? 'sticky' : 'absolute' }}
+      style={{
+        insetInlineStart: place.leftOf(at),
+        width: place.widthOf(at),
+        position: isFrozen ? 'sticky' : 'absolute',
+      }}
       className={looks.filter(Boolean).join(' ')}
     >
       {face?.lead}

@@ -9,6 +9,7 @@ import { ChevronDown, ChevronUp, Filter } from 'lucide-react';
 import { type PointerEvent as ReactPointerEvent, useEffect, useRef, useState } from 'react';
 import { DemandNotch } from '../ui/demand';
 import type { GridColumn } from './columns';
+import { isRightToLeft } from '../ui/language';
 import { say } from '../ui/text';
 
 export interface HeadCellProps {
@@ -21,8 +22,8 @@ export interface HeadCellProps {
   isFiltered: boolean;
   onSort: ((key: string) => void) | undefined;
   onWidth: (width: number) => void;
-  /** A column that was dropped at one edge of this one. */
-  onDrop: ((key: string, edge: 'left' | 'right') => void) | undefined;
+  /** A column that was dropped before this one, or behind it. */
+  onDrop: ((key: string, edge: 'before' | 'behind') => void) | undefined;
   /** What can be done with the column, asked for at its head. */
   onMenu: ((key: string, head: HTMLElement) => void) | undefined;
 }
@@ -57,7 +58,8 @@ export function HeadCell(props: HeadCellProps) {
         onDrop: ({ self, source }) => {
           setEdge(null);
           const at = extractClosestEdge(self.data);
-          if (isColumn(source.data) && (at === 'left' || at === 'right')) drop.current?.(source.data.column, at);
+          if (isColumn(source.data) && (at === 'left' || at === 'right'))
+            drop.current?.(source.data.column, (at === 'left') === isRightToLeft() ? 'behind' : 'before');
         },
       }),
     );
@@ -67,7 +69,8 @@ export function HeadCell(props: HeadCellProps) {
     e.stopPropagation();
     const start = e.clientX;
     const moveTo = (m: PointerEvent) => {
-      onWidth(Math.round(Math.max(narrowest, width + m.clientX - start)));
+      const by = m.clientX - start;
+      onWidth(Math.round(Math.max(narrowest, width + (isRightToLeft() ? -by : by))));
     };
     const stop = () => {
       window.removeEventListener('pointermove', moveTo);
@@ -100,14 +103,14 @@ export function HeadCell(props: HeadCellProps) {
       role="columnheader"
       aria-colindex={index + 1}
       aria-sort={sort === 'up' ? 'ascending' : sort === 'down' ? 'descending' : undefined}
-      style={{ left, width, position: isFrozen ? 'sticky' : 'absolute' }}
-      className={`group top-0 inline-block h-full overflow-hidden border-r border-b border-base-300 bg-base-200 px-2 align-top text-xs leading-[30px] font-semibold ${isFrozen ? 'z-10' : ''} ${column.kind === 'number' ? 'text-right' : ''} ${isFiltered ? 'pr-6' : ''} ${edge === 'left' ? 'shadow-[inset_3px_0_0_var(--color-primary)]' : edge === 'right' ? 'shadow-[inset_-3px_0_0_var(--color-primary)]' : ''}`}
+      style={{ insetInlineStart: left, width, position: isFrozen ? 'sticky' : 'absolute' }}
+      className={`group top-0 inline-block h-full overflow-hidden border-e border-b border-base-300 bg-base-200 px-2 align-top text-xs leading-[30px] font-semibold ${isFrozen ? 'z-10' : ''} ${column.kind === 'number' ? 'text-end' : ''} ${isFiltered ? 'pe-6' : ''} ${edge === 'left' ? 'shadow-[inset_3px_0_0_var(--color-primary)]' : edge === 'right' ? 'shadow-[inset_-3px_0_0_var(--color-primary)]' : ''}`}
     >
       {onSort && column.sortable ? (
         <button
           type="button"
           tabIndex={-1}
-          className={`flex h-full w-full items-center ${column.kind === 'number' ? 'justify-end' : 'text-left'}`}
+          className={`flex h-full w-full items-center ${column.kind === 'number' ? 'justify-end' : 'text-start'}`}
           title={say`Put in order by ${column.title}`}
           onClick={() => {
             onSort(column.key);
@@ -124,7 +127,7 @@ export function HeadCell(props: HeadCellProps) {
           tabIndex={-1}
           aria-hidden="true"
           title={isFiltered ? say`Narrowed by ${column.title}` : say`Narrow by ${column.title}, and more (Alt ↓)`}
-          className={`absolute top-0 right-1.5 flex h-full w-5 items-center justify-center bg-base-200 ${isFiltered ? 'text-primary' : 'quiet opacity-0 group-hover:opacity-100 focus-visible:opacity-100'}`}
+          className={`absolute top-0 end-1.5 flex h-full w-5 items-center justify-center bg-base-200 ${isFiltered ? 'text-primary' : 'quiet opacity-0 group-hover:opacity-100 focus-visible:opacity-100'}`}
           onClick={() => {
             if (ref.current) onMenu(column.key, ref.current);
           }}
@@ -140,7 +143,7 @@ export function HeadCell(props: HeadCellProps) {
           e.preventDefault();
           e.stopPropagation();
         }}
-        className="absolute top-0 right-0 h-full w-1.5 cursor-col-resize"
+        className="absolute top-0 end-0 h-full w-1.5 cursor-col-resize"
       />
     </div>
   );

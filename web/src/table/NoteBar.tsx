@@ -28,7 +28,7 @@ export function NoteBar({
             : (face?.origin ?? column?.help ?? '')}
         </span>
       )}
-      <span className="num ml-auto shrink-0 quiet">{children}</span>
+      <span className="num ms-auto shrink-0 quiet">{children}</span>
     </div>
   );
 }

@@ -35,3 +35,20 @@ describe('keys of the table', () => {
     },
   );
 });
+describe('keys of a table that runs from right to left', () => {
+  const move = (key: string) => toCommand({ key, isMirrored: true, isCtrl: false, isShift: true, isAlt: false });
+  it.each([
+    ['ArrowLeft', 'ArrowRight'],
+    ['ArrowRight', 'ArrowLeft'],
+    ['ArrowUp', 'ArrowUp'],
+    ['Home', 'Home'],
+  ])('%s goes on as %s', (key, as) => {
+    expect(move(key)).toEqual({ do: 'move', key: as, isExtending: true, isFar: false });
+  });
+  it('Tab goes on as it always does', () => {
+    expect(toCommand({ key: 'Tab', isMirrored: true, isCtrl: false, isShift: false, isAlt: false })).toEqual({
+      do: 'step',
+      key: 'ArrowRight',
+    });
+  });
+});

@@ -2,6 +2,8 @@
 
 export interface KeyPress {
   key: string;
+  /** Whether columns follow one another from the right to the left, as the page is read. */
+  isMirrored?: boolean;
   isCtrl: boolean;
   isShift: boolean;
   isAlt: boolean;
@@ -12,12 +14,14 @@ export type KeyCommand =
   | { do: 'select-all' | 'fill-down' | 'undo' | 'redo' | 'clear' | 'open' | 'edit' | 'menu' | 'bulk' | 'replace' }
   | { do: 'type'; text: string };
 
+const mirrored: Readonly<Record<string, string>> = { ArrowLeft: 'ArrowRight', ArrowRight: 'ArrowLeft' };
 const moving = new Set(['ArrowUp', 'ArrowDown', 'ArrowLeft', 'ArrowRight', 'Home', 'End', 'PageUp', 'PageDown']);
 
 /** The command of a key press, or undefined where the key is not the table's. */
-export function toCommand({ key, isCtrl, isShift, isAlt }: KeyPress): KeyCommand | undefined {
+export function toCommand({ key, isMirrored, isCtrl, isShift, isAlt }: KeyPress): KeyCommand | undefined {
   if (isAlt) return key === 'ArrowDown' && !isCtrl ? { do: 'menu' } : undefined;
-  if (moving.has(key)) return { do: 'move', key, isExtending: isShift, isFar: isCtrl };
+  if (moving.has(key))
+    return { do: 'move', key: (isMirrored && mirrored[key]) || key, isExtending: isShift, isFar: isCtrl };
   if (isCtrl) {
     switch (key.toLowerCase()) {
       case 'a':

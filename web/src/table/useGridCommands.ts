@@ -4,6 +4,7 @@ import type { Value } from '@basileus/core/listing';
 import type { ClipboardEvent, KeyboardEvent, RefObject } from 'react';
 import { useState } from 'react';
 import { toast } from '../ui/messages';
+import { isRightToLeft } from '../ui/language';
 import { count, plural, say } from '../ui/text';
 import { type GridColumn, toCellText, toCellValue } from './columns';
 import type { GridRow } from './GridLine';
@@ -148,7 +149,14 @@ export function useGridCommands(options: GridCommandsOptions) {
   };
   const onKey = (e: KeyboardEvent) => {
     const command =
-      !editing && toCommand({ key: e.key, isCtrl: e.ctrlKey || e.metaKey, isShift: e.shiftKey, isAlt: e.altKey });
+      !editing &&
+      toCommand({
+        key: e.key,
+        isMirrored: isRightToLeft(),
+        isCtrl: e.ctrlKey || e.metaKey,
+        isShift: e.shiftKey,
+        isAlt: e.altKey,
+      });
     if (!command) return;
     if (command.do === 'step') {
       const next = move({ anchor: focus, focus }, command.key, false, false, bounds);

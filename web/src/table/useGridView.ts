@@ -3,6 +3,7 @@ import { useVirtualizer } from '@tanstack/react-virtual';
 import { type RefObject, useEffect, useMemo } from 'react';
 import type { GridColumn } from './columns';
 import { countFrozen, getRowSize, headHeight, listShownColumns, numberWidth, placeColumns } from './geometry';
+import { isRightToLeft } from '../ui/language';
 import type { Cell } from './model';
 
 export interface GridViewOptions {
@@ -33,6 +34,7 @@ export function useGridView({ box, columns, widths, frozen: wanted, rowCount, on
   });
   const cols = useVirtualizer({
     horizontal: true,
+    isRtl: isRightToLeft(),
     count: columns.length,
     getScrollElement: () => box.current,
     estimateSize: place.widthOf,

@@ -31,7 +31,7 @@ export function KeptNames<T extends { id: number; name: string | null }>({
           </button>
           <button
             type="button"
-            className="border-l border-base-300 px-1.5 quiet hover:text-error"
+            className="border-s border-base-300 px-1.5 quiet hover:text-error"
             aria-label={say`Keep “${one.name ?? ''}” no more`}
             onClick={() => {
               onForget(one.id);

@@ -57,7 +57,7 @@ export function ListPicker({
       }}
     >
       <Command.Input
-        className="input input-sm w-full pr-7 text-ellipsis"
+        className="input input-sm w-full pe-7 text-ellipsis"
         placeholder={placeholder}
         aria-label={label}
         title={chosen}
@@ -74,7 +74,7 @@ export function ListPicker({
           } else if (e.key === 'ArrowDown' && !isOpen) setTyped('');
         }}
       />
-      <ChevronDown size={14} className="quiet pointer-events-none absolute top-2 right-2" aria-hidden="true" />
+      <ChevronDown size={14} className="quiet pointer-events-none absolute top-2 end-2" aria-hidden="true" />
       <Command.List
         className={`absolute z-30 mt-1 max-h-72 w-72 overflow-auto rounded border border-base-300 bg-base-100 py-1 shadow-lg ${isOpen ? '' : 'hidden'}`}
       >

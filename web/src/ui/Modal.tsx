@@ -34,14 +34,14 @@ export function Modal({
       }}
       className={
         side
-          ? 'ml-auto mr-0 h-dvh max-h-dvh w-[min(46rem,100vw)] max-w-full border-l border-base-300 bg-base-100 text-base-content backdrop:bg-black/30'
+          ? 'ms-auto me-0 h-dvh max-h-dvh w-[min(46rem,100vw)] max-w-full border-s border-base-300 bg-base-100 text-base-content backdrop:bg-black/30'
           : `m-auto max-h-[85vh] ${wide ? 'w-[min(60rem,94vw)]' : 'w-[min(34rem,94vw)]'} rounded-md border border-base-300 bg-base-100 text-base-content backdrop:bg-black/30`
       }
     >
       <div className="flex h-full flex-col">
         <div className="flex items-center border-b border-base-300 px-5 py-3">
           <h2 className="text-lg">{title}</h2>
-          <button type="button" className="btn btn-ghost btn-sm ml-auto" onClick={onClose}>
+          <button type="button" className="btn btn-ghost btn-sm ms-auto" onClick={onClose}>
             {say`Close`}
           </button>
         </div>

@@ -1,4 +1,5 @@
 import { type ReactNode, useEffect, useLayoutEffect, useRef, useState } from 'react';
+import { isRightToLeft } from './language';
 
 const gap = 4;
 
@@ -24,8 +25,9 @@ export function Popover({
   useLayoutEffect(() => {
     const at = under.getBoundingClientRect();
     const below = window.innerHeight - at.bottom - 2 * gap;
+    const from = isRightToLeft() ? at.right - width : at.left;
     setPlace({
-      left: Math.max(gap, Math.min(at.left, window.innerWidth - width - gap)),
+      left: Math.max(gap, Math.min(from, window.innerWidth - width - gap)),
       top: below > 240 ? at.bottom + gap : Math.max(gap, window.innerHeight - 480 - gap),
       most: Math.max(240, below),
     });

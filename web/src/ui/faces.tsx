@@ -21,7 +21,7 @@ export const Empty = ({ title, children }: { title: string; children?: ReactNode
 export function Refused({ error, again }: { error: unknown; again?: () => void }) {
   const body = error instanceof CallError ? error.body : undefined;
   return (
-    <div role="alert" className="m-4 border-l-4 border-error bg-base-100 px-4 py-3">
+    <div role="alert" className="m-4 border-s-4 border-error bg-base-100 px-4 py-3">
       <p className="font-semibold">{body?.message ?? say`Something went wrong in this page.`}</p>
       <p className="quiet">{body?.remedy ?? say`Load the page again.`}</p>
       {again && (
@@ -40,7 +40,7 @@ export const PageHead = ({ title, about, children }: { title: string; about?: Re
       <h1 className="text-xl leading-tight">{title}</h1>
       {about && <div className="quiet text-sm">{about}</div>}
     </div>
-    <div className="ml-auto flex flex-wrap items-center gap-2">{children}</div>
+    <div className="ms-auto flex flex-wrap items-center gap-2">{children}</div>
   </div>
 );
 
@@ -69,7 +69,7 @@ export function Views({
           }}
           className={`-mb-px border-b-2 px-0.5 py-1.5 ${v.key === now ? 'border-primary font-semibold' : 'border-transparent quiet hover:border-base-300'}`}
         >
-          {v.label} {v.count !== undefined && <span className="num ml-0.5 quiet">{count(v.count)}</span>}
+          {v.label} {v.count !== undefined && <span className="num ms-0.5 quiet">{count(v.count)}</span>}
         </button>
       ))}
     </div>

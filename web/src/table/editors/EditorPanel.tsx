@@ -1,4 +1,5 @@
 import { type ReactNode, useLayoutEffect, useRef, useState } from 'react';
+import { isRightToLeft } from '../../ui/language';
 
 /** What stands under the line that is being typed. It is laid over everything, and never takes the focus from the line. */
 export function EditorPanel({
@@ -17,7 +18,8 @@ export function EditorPanel({
     if (!under) return;
     const put = (): void => {
       const at = under.getBoundingClientRect();
-      const left = Math.max(4, Math.min(at.left, window.innerWidth - width - 4));
+      const from = isRightToLeft() ? at.right - width : at.left;
+      const left = Math.max(4, Math.min(from, window.innerWidth - width - 4));
       const below = window.innerHeight - at.bottom - 8,
         above = at.top - 8;
       setPlace(

@@ -45,7 +45,7 @@ export function OptionsPanel({
             <input type="checkbox" className="checkbox checkbox-xs" tabIndex={-1} readOnly checked={isTicked(o)} />
           )}
           <span className="truncate">{o.label}</span>
-          {o.code !== o.label && <span className="num ml-auto quiet text-xs">{o.code}</span>}
+          {o.code !== o.label && <span className="num ms-auto quiet text-xs">{o.code}</span>}
         </li>
       ))}
       {options.length === 0 && <li className="px-3 py-1 quiet">{say`Nothing on the list is called that.`}</li>}
@@ -70,7 +70,7 @@ export function EntriesPanel({
     <ol className="py-1">
       {entries.map((e, i) => (
         <li key={`${i}-${e}`} className="flex items-center gap-2 px-2 py-0.5">
-          <span className="num w-5 text-right quiet text-xs">{i + 1}</span>
+          <span className="num w-5 text-end quiet text-xs">{i + 1}</span>
           {isPictures && <Thumb link={e} className="h-10 w-10" />}
           <span className={`min-w-0 flex-1 ${isPictures ? 'truncate text-xs' : 'break-words'}`} title={e}>
             {e}

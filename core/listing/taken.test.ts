@@ -92,7 +92,7 @@ describe('a formula that gives nothing', () => {
   it('says nothing, and one that fails says why', () => {
     expect(resolve([formed('[Brand] & "!"')]).values['reading']).toBe('Hearth!');
     expect(resolve([formed('if([Title] = "x", "y", "")')]).origins).not.toHaveProperty('reading');
-    const failed = resolve([formed('text(value([Title]))')]);
+    const failed = resolve([formed('[Brand] & value([Title])')]);
     expect(failed.values).not.toHaveProperty('reading');
     expect(failed.origins['reading']).toMatchObject({ from: 'formula', fault: { kind: 'no-number' } });
   });

@@ -20,6 +20,11 @@ export type ThreadAnswer<T> = { ok: T } | { refused: { code: string; message: st
 
 const mostThreads = 3,
   defaultMegabytes = 1500;
+/**
+ * For how long a thread without work stays. One that is started anew takes seconds until its checks are made ready and its code
+ * is fast, and whoever edits has pauses.
+ */
+const idleMs = 600_000;
 
 type Asks = Readonly<Record<string, (db: Db, given: never) => Promise<unknown>>>;
 
@@ -43,7 +48,7 @@ export function startThreads(
     filename: file,
     minThreads: 1,
     maxThreads: mostThreads,
-    idleTimeout: 30_000,
+    idleTimeout: idleMs,
     concurrentTasksPerWorker: 1,
     workerData: { url },
     resourceLimits: { maxOldGenerationSizeMb: mostMegabytes, maxYoungGenerationSizeMb: 128 },

@@ -70,15 +70,10 @@ export function readAnswer(book: Rulebook, form: string, text: string): AnswerRe
 /** Records of an answer, in a container of its own or in that of the file, which comes back with columns added. */
 function readAnswerRecords(book: Rulebook, form: string, terms: AnswerTerms, text: string): RecordsReading<Cells> {
   const wanted = Object.values(terms.slots).filter((s) => s !== undefined);
-  if (terms.container.kind !== 'as-sent') return readRecords(terms.container, wanted, text, asRead);
+  if (terms.container.kind !== 'as-sent') return readRecords(terms.container, wanted, text);
   const sent = book.forms.find((f) => f.key === form);
   if (!sent) return { ok: false, reason: `There is no form ${form} whose file could come back.` };
-  return readRecords(
-    sent.container,
-    [...listColumns(sent).map((c) => c.key), ...terms.container.columns],
-    text,
-    asRead,
-  );
+  return readRecords(sent.container, [...listColumns(sent).map((c) => c.key), ...terms.container.columns], text);
 }
 
 /** How bytes become text: by an encoding, or as a sheet of a workbook. */
@@ -94,7 +89,6 @@ export function findAnswerDecoding(book: Rulebook, form: string): Decoding {
   return sent ? toDecoding(sent) : 'utf-8';
 }
 
-const asRead = (cells: Cells): Cells => cells;
 const writeCells = (cells: Cells): string =>
   Object.values(cells)
     .map((c) => toEntries(c).join(', '))

@@ -1,5 +1,5 @@
 // Lists that a market gives of what stands with it: its shelf, and what it finds by words.
-import { readRecords, toEntries } from '../forms/containers';
+import { type Cells, readRecords, toEntries } from '../forms/containers';
 import type { MarketEntry } from '../listing/values';
 import type { Container, Rulebook } from '../rulebook/schema';
 
@@ -33,9 +33,11 @@ function readList(
     container,
     slots.map(([, column]) => column),
     text,
-    (cells) => Object.fromEntries(slots.map(([slot, column]) => [slot, toEntries(cells[column])[0] ?? ''])),
   );
-  return reading.ok ? { ok: true, lines: reading.records } : reading;
+  if (!reading.ok) return reading;
+  const toLine = (cells: Cells): Record<string, string> =>
+    Object.fromEntries(slots.map(([slot, column]) => [slot, toEntries(cells[column])[0] ?? '']));
+  return { ok: true, lines: reading.records.map(toLine) };
 }
 
 /** Lines of the market's shelf list. The site is one of ours, by the code that the forms give it. */

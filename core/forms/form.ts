@@ -2,7 +2,7 @@
 import type { Form, Rulebook } from '../rulebook/schema';
 import type { Operation } from '../rulebook/terms';
 import { listColumns } from './columns';
-import { type Cell, type Cells, createRecordWriter, type Make, readRecords, type RecordsReading } from './containers';
+import { type Cell, createRecordWriter, type Make, makeRecords, type RecordsReading } from './containers';
 import { type FeedRecord, type FeedRow, toRecords } from './record';
 import { prepareSlot, type ReadRecord } from './slot';
 
@@ -35,19 +35,21 @@ export type FormReading = { ok: true; rows: FeedRow[] } | { ok: false; reason: s
 /** Reads a file in this form back into rows: records at several sites are one row again. */
 export function readForm(book: Rulebook, form: Form, text: string, operation: Operation): FormReading {
   // Where the record's site stands, it is read first: other slots hold what belongs to it.
-  const columns = prepareColumns(book, form).sort((a, b) => Number(b.isSite) - Number(a.isSite));
-  const readCells = (cells: Cells): { record: ReadRecord; members: ReadRecord[] } => {
+  const columns = prepareColumns(book, form)
+    .map((c, at) => ({ ...c, at }))
+    .sort((a, b) => Number(b.isSite) - Number(a.isSite));
+  const readCells = (cells: readonly Cell[]): { record: ReadRecord; members: ReadRecord[] } => {
     const record = startRecord(operation);
     const members: ReadRecord[] = [];
-    for (const { key, member, read } of columns) {
-      const cell = cells[key];
-      if (cell === undefined || cell === '') continue;
+    for (const { at, member, read } of columns) {
+      const cell = cells[at]!;
+      if (cell === '') continue;
       read(cell, member === undefined ? record : (members[member - 1] ??= startRecord(operation)));
     }
     return { record, members: members.filter((m) => m.sku !== '') };
   };
   const readAs = <T>(make: Make<T>): RecordsReading<T> =>
-    readRecords(
+    makeRecords(
       form.container,
       listColumns(form).map((c) => c.key),
       text,
@@ -81,10 +83,9 @@ const toReading = <T>(reading: RecordsReading<T>, toRows: (records: T[]) => Feed
 /** Columns made ready for many records. */
 function prepareColumns(book: Rulebook, form: Form) {
   return listColumns(form).map((column) => {
-    const { key, member, holds } = column;
+    const { member, holds } = column;
     const { write, read } = prepareSlot(book, form, column);
     return {
-      key,
       member,
       isSite: holds.what === 'site',
       read,

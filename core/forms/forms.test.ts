@@ -150,6 +150,17 @@ describe('the file of a market with two sites', () => {
         .split(';')[2];
     expect(['7', '7.5', '7.499', 'seven'].map(cellOf)).toEqual(['"7,00"', '"7,50"', '"7,499"', '"seven"']);
   });
+  it('is read by the site of each record wherever that stands in it', () => {
+    const turned = fairRulebook((d) => {
+      const { forms } = d as unknown as { forms: { key: string; slots: unknown[] }[] };
+      forms.find((f) => f.key === 'offers')!.slots.reverse();
+    });
+    const form = findForm(turned, 'price')!;
+    const text = writeForm(turned, form, [row]);
+    expect(text).toContain('"3";"27.11.2026";"SEK";"149,00";"SE";"A1"');
+    const reading = readForm(turned, form, text, 'price');
+    expect(reading.ok && reading.rows.map((r) => r.values)).toEqual([row.values]);
+  });
   it('has a record only for the sites where the item is offered', () => {
     expect(toRecords(fair, offers, [{ ...row, sites: ['se'] }]).map((r) => r.site.key)).toEqual(['se']);
   });

@@ -5,7 +5,6 @@ import { describe, expect, it } from 'vitest';
 import { parseRulebook } from '../rulebook';
 import { goodValues, smallDocument } from '../tests/builders';
 import { type FeedRow, findForm, prepareLook, readForm, readRecords, toRecords, writeForm } from '.';
-import { readXml } from './containers/xml';
 
 const slots = [
   { key: '@act', holds: { what: 'operation' } },
@@ -125,7 +124,6 @@ describe('a document that is read', () => {
       { kind: 'xml', encoding: 'utf-8', root: 'said', record: 'of' },
       ['@ref', 'fault[].@at', 'fault[].@id', 'fault[]'],
       text,
-      (cells) => cells,
     );
   it('gives several of one thing at the same places, also where one says nothing', () => {
     expect(
@@ -171,11 +169,10 @@ describe('a document that is read', () => {
 describe('a record of XML', () => {
   const columns = ['name', 'fact[of=colour]', 'fact[of=size]', 'fact', 'box.long', 'box.@unit', 'point[]'];
   const readOne = (inner: string): unknown => {
-    const reading = readXml(
+    const reading = readRecords(
       { kind: 'xml', root: 'said', record: 'of', encoding: 'utf-8' } as never,
       columns,
       `<said><of>${inner}</of></said>`,
-      (cells) => cells,
     );
     return reading.ok ? reading.records[0] : reading.reason;
   };

@@ -16,8 +16,11 @@ export interface RecordWriter {
 
 /** Cells by the key of their slot; what says nothing is left out of them. */
 export type Cells = Readonly<Record<string, Cell>>;
-/** What is made of the cells of a record, as soon as it is read: a long file is not held as cells and as rows at once. */
-export type Make<T> = (cells: Cells) => T;
+/**
+ * What is made of the cells of a record, as soon as it is read: a long file is not held as cells and as rows at once. The cells
+ * stand in the order of the columns that were asked for, '' where one says nothing; the next record has the same list.
+ */
+export type Make<T> = (cells: readonly Cell[]) => T;
 
 export type RecordsReading<T> =
   | {

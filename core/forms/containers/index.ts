@@ -1,7 +1,7 @@
 // Every container by its kind: how records become text, and text records.
 import type { Container, Form } from '../../rulebook/schema';
 import { listColumns } from '../columns';
-import type { Make, RecordsReading, RecordWriter } from './cell';
+import type { Cells, Make, RecordsReading, RecordWriter } from './cell';
 import { createLineWriter, readLines } from './delimited';
 import { createJsonLinesWriter, readJson, readJsonLines } from './json';
 import { createSheetWriter, readSheetRecords } from './workbook';
@@ -31,8 +31,14 @@ export function createRecordWriter(form: Form): RecordWriter {
   }
 }
 
-/** Reads a container's text into cells by slot, and makes of each record what is asked. Refused where it is not what was agreed. */
-export function readRecords<T>(
+/** Reads a container's text into cells by column. Refused where it is not what was agreed. */
+export const readRecords = (container: Container, columns: readonly string[], text: string): RecordsReading<Cells> =>
+  makeRecords(container, columns, text, (cells) =>
+    Object.fromEntries(columns.flatMap((c, i) => (cells[i] === '' ? [] : [[c, cells[i]!] as const]))),
+  );
+
+/** The same, made into what is asked as each record is read. */
+export function makeRecords<T>(
   container: Container,
   columns: readonly string[],
   text: string,

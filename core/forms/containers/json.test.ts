@@ -2,10 +2,11 @@
 import { describe, expect, it } from 'vitest';
 import type { Form } from '../../rulebook/schema';
 import type { Cell } from './cell';
-import { createJsonLinesWriter, readJson, readJsonLines } from './json';
+import { createJsonLinesWriter, readJson } from './json';
+import { readRecords } from '.';
 
 const container = { kind: 'json', encoding: 'utf-8', records: 'body.rows' } as const;
-const read = (text: string) => readJson(container, ['ref'], text, (cells) => cells['ref']);
+const read = (text: string) => readJson(container, ['ref'], text, ([ref]) => (ref === '' ? undefined : ref));
 const refs = (text: string): unknown => {
   const reading = read(text);
   return reading.ok ? reading.records : reading.reason;
@@ -55,7 +56,7 @@ describe('lines of JSON', () => {
     '__proto__.__proto__',
   ];
   const readOne = (line: string): unknown => {
-    const reading = readJsonLines(columns, line, (cells) => cells);
+    const reading = readRecords({ kind: 'json-lines', encoding: 'utf-8' }, columns, line);
     return reading.ok ? reading.records[0] : reading.reason;
   };
   it('are read by paths that begin alike, entries of a list side by side', () => {

@@ -123,20 +123,20 @@ interface Fork {
   name: string;
   /** Names that every object answers to are asked for with more care. */
   isInherited: boolean;
-  columns: { column: string; rest: readonly Step[] }[];
+  columns: { at: number; rest: readonly Step[] }[];
   forks: Fork[];
 }
 
 function growForks(columns: readonly string[]): Fork[] {
   const root: Fork[] = [];
-  for (const column of columns) {
+  for (const [at, column] of columns.entries()) {
     let level = root;
     const steps = parsePath(column);
     for (const [k, { name, isMany }] of steps.entries()) {
       let fork = level.find((f) => f.name === name);
       if (!fork) level.push((fork = { name, isInherited: name in Object.prototype, columns: [], forks: [] }));
       if (isMany || k === steps.length - 1) {
-        fork.columns.push({ column, rest: isMany ? [{ name, isMany }, ...steps.slice(k + 1)] : [] });
+        fork.columns.push({ at, rest: isMany ? [{ name, isMany }, ...steps.slice(k + 1)] : [] });
         break;
       }
       level = fork.forks;
@@ -145,27 +145,24 @@ function growForks(columns: readonly string[]): Fork[] {
   return root;
 }
 
-function takeCells(
-  group: { readonly [name: string]: Json },
-  forks: readonly Fork[],
-  cells: Record<string, Cell>,
-): void {
+function takeCells(group: { readonly [name: string]: Json }, forks: readonly Fork[], cells: Cell[]): void {
   for (const { name, isInherited, columns, forks: further } of forks) {
     const there = isInherited && !Object.hasOwn(group, name) ? undefined : group[name];
     if (there === undefined) continue;
-    for (const { column, rest } of columns) {
+    for (const { at, rest } of columns) {
       const cell = rest.length > 0 ? readAt(group, rest) : readAt(there, rest);
-      if (cell === null || cell.length > 0) cells[column] = cell;
+      if (cell === null || cell.length > 0) cells[at] = cell;
     }
     if (further.length > 0 && isGroup(there)) takeCells(there, further, cells);
   }
 }
 
-/** What a record says at the columns, by column; nothing is kept of what it does not say. */
-function prepareReading(columns: readonly string[]): (record: Json) => Record<string, Cell> {
-  const forks = growForks(columns);
+/** What a record says at the columns; the list is that of the next record too. */
+function prepareReading(columns: readonly string[]): (record: Json) => readonly Cell[] {
+  const forks = growForks(columns),
+    cells = columns.map((): Cell => '');
   return (record) => {
-    const cells: Record<string, Cell> = {};
+    cells.fill('');
     if (isGroup(record)) takeCells(record, forks, cells);
     return cells;
   };

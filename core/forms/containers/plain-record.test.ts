@@ -2,11 +2,11 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { prepareRecord } from './plain-record';
-import { readXml } from './xml';
+import { readRecords } from '.';
 
 const columns = ['@ref', '@odd', 'name', 'name.@in', 'list[]', 'list[].@at', 'deep.of', 'deep.of.@k', 'fact[n=a]'];
 const read = (text: string) =>
-  readXml({ kind: 'xml', encoding: 'utf-8', root: 'all', record: 'one' }, columns, text, (cells) => cells);
+  readRecords({ kind: 'xml', encoding: 'utf-8', root: 'all', record: 'one' }, columns, text);
 const documentOf = (records: string): string => `<?xml version="1.0"?>\n<all told="x">${records}</all>`;
 /** The same document as no record of it is read plainly: a space that a parser passes over. */
 const spelledOut = (text: string): string => text.replace(/<one(?=[ />])/g, '<one  ');

@@ -27,23 +27,21 @@ export function createTableReader<T>(
 ): { row: (row: readonly string[]) => void; end: (before: string[]) => RecordsReading<T> } {
   const keysAt = heads.findIndex((h) => h.row === 'keys');
   const first = over + heads.length;
-  let keys: readonly string[] = keysAt < 0 ? columns : [],
+  /** Where each column stands in a row; none where the header lacks it. */
+  let places = columns.map((_, i) => (keysAt < 0 ? i : -1)),
     at = 0;
+  const cells = columns.map((): Cell => '');
   const records: T[] = [];
   return {
     row: (row) => {
       const i = at++;
-      if (keysAt >= 0 && i === over + keysAt) keys = row;
+      if (keysAt >= 0 && i === over + keysAt) places = columns.map((c) => row.lastIndexOf(c));
       if (i < first) return;
-      const cells: Record<string, Cell> = {};
-      for (let c = 0; c < keys.length; c++) {
-        const cell = row[c];
-        if (cell !== undefined && cell !== '') cells[keys[c]!] = cell;
-      }
+      for (let c = 0; c < places.length; c++) cells[c] = row[places[c]!] ?? '';
       records.push(make(cells));
     },
     end: (before) => {
-      const missing = columns.filter((k) => !keys.includes(k));
+      const missing = columns.filter((_, c) => places[c]! < 0);
       if (missing.length) return { ok: false, reason: `The header lacks ${missing.join(', ')}.` };
       return { ok: true, before, over: first, beside: () => undefined, records };
     },

@@ -114,9 +114,10 @@ function readAt(node: XmlNode | undefined, steps: readonly Step[], from = 0): st
 /** Elements on the way to the columns, those that several share once; where there may be several of one, it is read path by path. */
 interface Fork {
   told: Step['told'];
-  columns: string[];
-  attributes: { column: string; name: string }[];
-  several: { column: string; rest: readonly Step[] }[];
+  /** Places of columns among those that were asked for. */
+  columns: number[];
+  attributes: { at: number; name: string }[];
+  several: { at: number; rest: readonly Step[] }[];
   byName: Map<string, Fork[]>;
   /** The element in which it was found last: the first of its kind counts. */
   foundIn: XmlNode | undefined;
@@ -132,12 +133,12 @@ const startFork = (told: Step['told']): Fork => ({
 
 function growForks(columns: readonly string[]): Fork {
   const root = startFork(undefined);
-  for (const column of columns) {
+  for (const [at, column] of columns.entries()) {
     const steps = parsePath(column);
     let fork = root;
     const last = steps.findIndex(({ name, told, isMany, isAttribute }, k) => {
-      if (isAttribute) fork.attributes.push({ column, name });
-      else if (isMany) fork.several.push({ column, rest: steps.slice(k) });
+      if (isAttribute) fork.attributes.push({ at, name });
+      else if (isMany) fork.several.push({ at, rest: steps.slice(k) });
       else {
         const beside = fork.byName.get(name) ?? [];
         let next = beside.find((f) => f.told?.by === told?.by && f.told?.as === told?.as);
@@ -147,20 +148,20 @@ function growForks(columns: readonly string[]): Fork {
       }
       return true;
     });
-    if (last < 0) fork.columns.push(column);
+    if (last < 0) fork.columns.push(at);
   }
   return root;
 }
 
-function takeCells(node: XmlNode, fork: Fork, cells: Record<string, Cell>): void {
-  for (const { column, name } of fork.attributes) {
+function takeCells(node: XmlNode, fork: Fork, cells: Cell[]): void {
+  for (const { at, name } of fork.attributes) {
     const cell = attributeOf(node, name);
-    if (cell) cells[column] = cell;
+    if (cell) cells[at] = cell;
   }
-  if (node.text !== '') for (const column of fork.columns) cells[column] = node.text;
-  for (const { column, rest } of fork.several) {
+  if (node.text !== '') for (const at of fork.columns) cells[at] = node.text;
+  for (const { at, rest } of fork.several) {
     const cell = readAt(node, rest);
-    if (cell.length > 0) cells[column] = cell;
+    if (cell.length > 0) cells[at] = cell;
   }
   if (fork.byName.size === 0) return;
   for (const child of node.children)
@@ -180,8 +181,9 @@ export function readXml<T>(
   make: Make<T>,
 ): RecordsReading<T> {
   const forks = growForks(columns);
-  const toCells = (node: XmlNode): Record<string, Cell> => {
-    const cells: Record<string, Cell> = {};
+  const cells = columns.map((): Cell => '');
+  const toCells = (node: XmlNode): readonly Cell[] => {
+    cells.fill('');
     takeCells(node, forks, cells);
     return cells;
   };

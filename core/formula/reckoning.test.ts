@@ -55,6 +55,12 @@ describe('what a formula reckons', () => {
     ['"27/11/2026" = [Sale start]', 'yes'],
     ['"28/11/2026" < [Sale start]', 'no'],
     ['[Width] = "240 mm"', 'yes'],
+    // Numbers within texts are compared as numbers, and what is then alike letter by letter.
+    ['"KET-2" < "KET-10"', 'yes'],
+    ['"KET-10" < "KET-2"', 'no'],
+    ['"KET-02" < "KET-2"', 'yes'],
+    ['"KET-2" < "KET-02"', 'no'],
+    ['"ket-2" = "KET-2"', 'yes'],
     ['"240 mm" = [Width]', 'yes'],
     ['"25 cm" <= [Width]', 'no'],
   ])('%s: %s', (text, result) => {
@@ -65,6 +71,8 @@ describe('what a formula reckons', () => {
 describe('what a function takes', () => {
   it.each<[string, string | null]>([
     ['round(2.5)', '3'],
+    // Space may stand before the bracket.
+    ['round  (2.5)', '3'],
     ['round(-2.5)', '-3'],
     ['round(1234, -2)', '1200'],
     ['round(1.005, 2)', '1.01'],

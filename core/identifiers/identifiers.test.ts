@@ -87,6 +87,9 @@ describe('GTIN', () => {
     ['020000000000', 'item'],
     ['96385074', 'item'],
     ['20000004', 'restricted'],
+    ['01234565', 'restricted'],
+    ['10000007', 'item'],
+    ['95200002', 'demonstration'],
   ] as const)('classes %s as %s', (n, c) => {
     expect(classifyGtin(n)).toBe(c);
   });

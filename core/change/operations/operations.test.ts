@@ -125,3 +125,21 @@ it('follows the catalog where a listing is meant, and not in its category', () =
     expect(refused.ok || refused.problem.is).toBe('not-for-field');
   }
 });
+
+it('what cannot be put into a field of a listing can be taken out of it', () => {
+  const listed = extendFields(fields, [made('stall/title', 'text')]);
+  const run = (operation: ChangeOperation) => {
+    const prepared = prepareChange([{ field: 'stall/title', operation }], listed);
+    if (!prepared.ok) throw new Error(JSON.stringify(prepared.problem));
+    const refuse = () => ({ kind: 'no-category' }) as const;
+    return prepared.change.run(
+      { kind: 'single', values: { 'stall/title': 'typed' }, listing: { refuse } },
+      { today: '2026-11-28', index: 0 },
+    );
+  };
+  expect(run({ do: 'set', value: 'new' })).toEqual({
+    changes: [],
+    problem: { field: 'stall/title', value: 'new', fault: { kind: 'no-category' } },
+  });
+  expect(run({ do: 'clear' }).changes).toEqual([{ field: 'stall/title', before: 'typed', after: null }]);
+});

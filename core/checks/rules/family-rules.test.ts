@@ -94,6 +94,13 @@ describe('variants of a family without a row', () => {
   });
 });
 
+it('twins over two fields are mended at the first of them', () => {
+  const twin = { sku: 'C', role: 'variant' as const, values: { colour: 'blk', diameter: '28 cm' } };
+  const found = rows(variant({}, { axes: ['colour', 'diameter'] }), { family: [parent, twin] });
+  expect(found.map((f) => [f.message, f.field, f.value, f.remedies])).toEqual([
+    ['duplicate', 'colour', 'blk, 28 cm', [{ kind: 'fill', field: 'colour' }]],
+  ]);
+});
 it('a market whose files tell of no families takes each variant as an item', () => {
   const none = judgeBy(
     smallRulebook((d) => {

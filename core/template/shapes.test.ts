@@ -50,7 +50,10 @@ function draft(...more: [string, Partial<TemplateColumn>?][]) {
     '2026.11',
   );
   if ('faults' in made) throw new Error(made.faults.join());
-  return { attributes: made.document.attributes.slice(3, 3 + more.length), slots: made.document.forms[0]!.slots.slice(4) };
+  return {
+    attributes: made.document.attributes.slice(3, 3 + more.length),
+    slots: made.document.forms[0]!.slots.slice(4),
+  };
 }
 const shapeOf = (heading: string, more: Partial<TemplateColumn> = {}): object => {
   const { key, label, group, from, ...shape } = draft([heading, more]).attributes.at(-1)!;

@@ -128,6 +128,14 @@ export const listRead = (source: MadeSource | undefined): readonly string[] =>
 export const listReadBy = (source: Source, fields: FieldBook): readonly string[] =>
   listRead(makeSource(source, fields));
 
+/** Every field of ours that some of these attributes reads in one category or another. */
+export function listReadAnywhere(attributes: readonly Fed[], c: Correspondences): Set<string> {
+  const read = new Set(attributes.flatMap((a) => a.from ?? []));
+  for (const said of c.sources.values())
+    for (const source of said.values()) for (const field of listRead(source)) read.add(field);
+  return read;
+}
+
 /** Fields of ours that an attribute takes as they are in one category or another, that of the whole market first. */
 export function listSourceFields(attribute: Fed, c: Correspondences): string[] {
   const said = [...(c.sources.get(attribute.key) ?? [])].sort(([a], [b]) => Number(a !== '') - Number(b !== ''));

@@ -4,7 +4,7 @@ import { type Db, rowsOf } from '../database';
 import { announce } from '../events';
 import { loadCorrespondences, loadMarkets, type Market } from '../markets';
 import { refreshTouched } from './refresh';
-import { dropOwnMarks, inOthersSql, refreshLater, toBindings } from './stale';
+import { dropOwnMarks, inOthersSql, passOver, refreshLater, toBindings } from './stale';
 
 /** Past this many listings a change is followed up by a job a market instead of in the request: a second or two of work. */
 const mostAtOnce = 2500;
@@ -43,7 +43,8 @@ export async function refreshProducts(db: Db, productIds: readonly number[], tou
   }
   for (const market of markets) {
     const c = await loadCorrespondences(db, market.id);
-    await refreshTouched(db, market, c, { products: productIds, whole });
+    const passed = new Set(await passOver(db, market, c, productIds));
+    await refreshTouched(db, market, c, { products: productIds.filter((id) => !passed.has(id)), whole });
   }
   await dropOwnMarks(db, productIds);
   await announce(db, { topic: 'listings' });

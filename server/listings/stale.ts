@@ -1,10 +1,11 @@
 // Listings that were checked against something older than what stands now: found, marked, and checked anew by a job.
 import { causesInOthers } from '@basileus/core/checks';
+import { type Correspondences, listReadAnywhere } from '@basileus/core/listing';
 import type { Operation } from '@basileus/core/rulebook';
 import { compactTallies, type Db, rowOf, rowsOf, type Write, writeOn } from '../database';
 import { announce } from '../events';
 import { type Beside, enqueue } from '../jobs';
-import { loadMarket, type Market } from '../markets';
+import { loadCorrespondences, loadMarket, type Market } from '../markets';
 import { type Progress, refreshInPages, refreshMarket } from './refresh';
 
 const marksAtOnce = 500,
@@ -24,6 +25,54 @@ const loadStale = async (db: Db, market: Market, products: readonly number[]): P
       [market.id, market.id, products, listingsAtOnce],
     )
   ).map((r) => r.id);
+
+/** What an item is to every market, whatever it asks for: how it is known, of which family and kind it is, what it costs. */
+const readAlways = ['sku', 'parent_sku', 'kind', 'category', 'gtin', 'axes', 'pictures', 'cost'];
+const onePiece = { price: '1', sale_price: '1' };
+
+/** Fields of items by which what is made of them for a market may be another. */
+function listReadFields(market: Market, c: Correspondences): string[] {
+  const read = listReadAnywhere(market.rulebook.attributes, c);
+  // Prices of other currencies may be made of these.
+  for (const from of Object.values(market.fillPrices({ ...onePiece }))) read.add(from);
+  return [...read, ...readAlways];
+}
+
+/**
+ * Takes listings as checked whose items were changed in nothing that their market reads: so a change costs by the markets that
+ * it is of. All marks of the market count, in one statement with the versions that they stand for. Answers the items.
+ */
+export const passOver = async (
+  db: Db,
+  market: Market,
+  c: Correspondences,
+  products?: readonly number[],
+): Promise<number[]> => {
+  const fields = listReadFields(market, c),
+    // Marks name many items at once; of those that were not asked for there may be others.
+    asked = products ? [[...products]] : [];
+  return (
+    await rowsOf<{ id: number }>(
+      db,
+      `with marks as (
+          select products, fields is null or fields && ?::text[] as is_read from unchecked
+            where market_id = ? ${products ? 'and products && ?::bigint[]' : ''}),
+        unread as (
+          select unnest(products) as id from marks where not is_read
+          except select unnest(products) from marks where is_read),
+        locked as (
+          select l.id, p.id as product_id, p.version from unread u
+            join products p on p.id = u.id
+            join listings l on l.product_id = p.id and l.market_id = ?
+            where l.product_version < p.version ${products ? 'and p.id = any(?)' : ''}
+            order by l.id for update of l)
+        update listings l set product_version = k.version from locked k
+          where l.id = k.id
+          returning k.product_id as id`,
+      [fields, market.id, ...asked, market.id, ...asked],
+    )
+  ).map((r) => r.id);
+};
 
 /** What of a market was checked against something older than what stands now, until nothing is. */
 export async function refreshStale(
@@ -47,6 +96,8 @@ export async function refreshStale(
       'select id, products from unchecked where market_id = ? order by id limit ?',
       [market.id, marksAtOnce],
     );
+    const c = await loadCorrespondences(db, market.id);
+    await write((tx) => passOver(tx, market, c));
     const stale = await loadStale(db, market, [...new Set(marks.flatMap((m) => m.products))]);
     if (stale.length === 0 && marks.length === 0) break;
     const total = done + stale.length;

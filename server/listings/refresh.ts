@@ -1,10 +1,10 @@
 // Keeping listings true: values resolved from product, correspondences and what was typed; checked; what must go out
 // worked out. Only what a change touches is made anew: a product, its family, and those that share its barcode.
-import type { Correspondences } from '@basileus/core/listing';
 import { type Db, rowsOf, type Write, writeOn } from '../database';
 import { announce } from '../events';
 import type { Beside } from '../jobs';
-import { loadCorrespondences, loadMarket, type Market } from '../markets';
+import { loadMarket, type Market } from '../markets';
+import { loadReading, type Reading } from './read-fields';
 import { refreshUsual } from './usual';
 import { judgeRows } from './judge';
 import { eachPage } from './pages';
@@ -17,7 +17,7 @@ import { loadStateCounts } from './tallies';
 const ofFamilies = 'coalesce(p.parent_id, p.id) = any(?)';
 
 /** Makes whole families anew in one market. `rows`, locked, must hold every member of each family it names. */
-export async function refreshRows(db: Db, market: Market, c: Correspondences, rows: readonly FullRow[]): Promise<void> {
+export async function refreshRows(db: Db, market: Market, c: Reading, rows: readonly FullRow[]): Promise<void> {
   await storeOutcomes(db, market, await judgeRows(db, market, c, rows));
 }
 
@@ -64,9 +64,9 @@ async function findTouched(
  * its own row is touched, where the market has changed, and where a variant shows the others something new. Rows are locked
  * first and read after that. Answers how many were judged.
  */
-export async function refreshTouched(db: Db, market: Market, c: Correspondences, what: Touched): Promise<number> {
+export async function refreshTouched(db: Db, market: Market, c: Reading, what: Touched): Promise<number> {
   const { ids, whole, apart } = await findTouched(db, market, what);
-  const rows = await lockRowsToCheck(db, market.id, 'l.id = any(?)', [ids]);
+  const rows = await lockRowsToCheck(db, market.id, 'l.id = any(?)', [ids], c.unread);
   const members = await loadMembers(db, market, apart, ids);
   const outcomes = await judgeRows(db, market, c, rows, members);
   const rootOf = new Map(rows.map((r) => [r.listing_id, r.root_id]));
@@ -82,7 +82,7 @@ export async function refreshTouched(db: Db, market: Market, c: Correspondences,
     outcomes.filter((o) => !again.has(rootOf.get(o.id)!)),
   );
   if (again.size === 0) return rows.length;
-  const families = await lockRowsToCheck(db, market.id, ofFamilies, [[...again]]);
+  const families = await lockRowsToCheck(db, market.id, ofFamilies, [[...again]], c.unread);
   await refreshRows(db, market, c, families);
   return rows.length + families.length;
 }
@@ -91,13 +91,13 @@ const pageOfFamilies = 500,
   pageOfListings = 1000;
 
 /** A market and its correspondences as a thread beside has them, by the market's key, as long as the market stays as it is. */
-const recalled = new Map<string, { market: Market; c: Correspondences }>();
+const recalled = new Map<string, { market: Market; c: Reading }>();
 
-async function recall(db: Db, key: string, revision: number): Promise<{ market: Market; c: Correspondences }> {
+async function recall(db: Db, key: string, revision: number): Promise<{ market: Market; c: Reading }> {
   const known = recalled.get(key);
   if (known?.market.revision === revision) return known;
   const market = await loadMarket(db, key);
-  const now = { market, c: await loadCorrespondences(db, market.id) };
+  const now = { market, c: await loadReading(db, market) };
   recalled.set(key, now);
   return now;
 }
@@ -133,7 +133,7 @@ export async function refreshInPages(
   write: Write = writeOn(db),
   beside?: Beside,
 ): Promise<void> {
-  const c = await loadCorrespondences(db, market.id),
+  const c = await loadReading(db, market),
     { key, revision } = market;
   await eachPage(
     listings,
@@ -163,7 +163,7 @@ interface PageOutcome {
 async function refreshPage(
   db: Db,
   market: Market,
-  c: Correspondences,
+  c: Reading,
   page: readonly number[],
   isLockedFirst: boolean,
   write: Write,
@@ -173,12 +173,14 @@ async function refreshPage(
     const rootOf = new Map(rows.map((r) => [r.listing_id, r.root_id]));
     return { rows: rows.length, outcomes, families: new Set(outcomes.filter(isNew).map((o) => rootOf.get(o.id)!)) };
   };
-  const seen = isLockedFirst ? undefined : await judge(db, await loadRowsToCheck(db, market.id, ofFamilies, [page]));
+  const seen = isLockedFirst
+    ? undefined
+    : await judge(db, await loadRowsToCheck(db, market.id, ofFamilies, [page], c.unread));
   const families = seen ? [...seen.families] : page;
   const share = (n: number): number => n / page.length;
   if (seen && families.length === 0) return { rows: seen.rows, newShare: 0 };
   return write(async (tx) => {
-    const found = await judge(tx, await lockRowsToCheck(tx, market.id, ofFamilies, [families]));
+    const found = await judge(tx, await lockRowsToCheck(tx, market.id, ofFamilies, [families], c.unread));
     await storeOutcomes(tx, market, found.outcomes, 1);
     return { rows: seen?.rows ?? found.rows, newShare: share(found.families.size) };
   });
@@ -197,7 +199,7 @@ export async function refreshMarket(
   beside?: Beside,
 ): Promise<void> {
   await refreshUsual(db, write);
-  const c = await loadCorrespondences(db, market.id);
+  const c = await loadReading(db, market);
   const total = (await loadStateCounts(db, [market.id])).reduce((n, s) => n + s.n, 0);
   const marks = await rowsOf<{ id: number }>(db, 'select id from unchecked where market_id = ?', [market.id]);
   const roots = await rowsOf<{ id: number }>(db, 'select id from products where parent_id is null order by id');

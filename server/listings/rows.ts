@@ -18,7 +18,7 @@ import { computePublishable } from '@basileus/core/stock';
 import { type Db, rowsOf } from '../database';
 import type { Market } from '../markets';
 import type { Sight } from './members';
-import { getStock, productFrom, type ProductRow, productSelect, toFields } from '../products';
+import { getStock, productFrom, type ProductRow, productSelect, selectProduct, toFields } from '../products';
 
 export interface ListingRow {
   listing_id: number;
@@ -67,15 +67,16 @@ const load = (
   marketId: number,
   where: string,
   bindings: readonly unknown[],
+  unread: readonly string[] = [],
 ): Promise<FullRow[]> =>
   rowsOf<FullRow>(
     db,
-    `select ${productSelect}, ${select}
+    `select ${unread.length > 0 ? selectProduct('p.facts - ?::text[]') : productSelect}, ${select}
       from ${productFrom}
       join listings l on l.product_id = p.id and l.market_id = ?
       join markets m on m.id = l.market_id
       where ${where}`,
-    [marketId, ...bindings],
+    [...(unread.length > 0 ? [unread] : []), marketId, ...bindings],
   );
 
 /** Listings of a market with their products, by a condition on p or l. */
@@ -86,13 +87,14 @@ export const loadFullRows = (
   bindings: readonly unknown[],
 ): Promise<FullRow[]> => load(db, listingSelect, marketId, where, bindings);
 
-/** The same with what checking asks, and no more. */
+/** The same with what checking asks, and no more: without facts that the market does not read. */
 export const loadRowsToCheck = (
   db: Db,
   marketId: number,
   where: string,
   bindings: readonly unknown[],
-): Promise<FullRow[]> => load(db, checkSelect, marketId, where, bindings);
+  unread?: readonly string[],
+): Promise<FullRow[]> => load(db, checkSelect, marketId, where, bindings, unread);
 
 /**
  * The same for who is about to write them: they are locked, in the order of their ids, since a refresh that read before
@@ -104,6 +106,7 @@ export async function lockRowsToCheck(
   marketId: number,
   where: string,
   bindings: readonly unknown[],
+  unread?: readonly string[],
 ): Promise<FullRow[]> {
   await rowsOf(
     db,
@@ -113,7 +116,7 @@ export async function lockRowsToCheck(
       order by l.id for update of l`,
     [marketId, ...bindings],
   );
-  return loadRowsToCheck(db, marketId, where, bindings);
+  return loadRowsToCheck(db, marketId, where, bindings, unread);
 }
 
 /** The leaf in which a row is checked and sent: as an offer where it joins an entry of the market. */

@@ -1,11 +1,12 @@
 // Listings that were checked against something older than what stands now: found, marked, and checked anew by a job.
 import { causesInOthers } from '@basileus/core/checks';
-import { type Correspondences, listReadAnywhere } from '@basileus/core/listing';
+import type { Correspondences } from '@basileus/core/listing';
 import type { Operation } from '@basileus/core/rulebook';
 import { compactTallies, type Db, rowOf, rowsOf, type Write, writeOn } from '../database';
 import { announce } from '../events';
 import { type Beside, enqueue } from '../jobs';
 import { loadCorrespondences, loadMarket, type Market } from '../markets';
+import { listReadFields } from './read-fields';
 import { type Progress, refreshInPages, refreshMarket } from './refresh';
 
 const marksAtOnce = 500,
@@ -26,18 +27,6 @@ const loadStale = async (db: Db, market: Market, products: readonly number[]): P
     )
   ).map((r) => r.id);
 
-/** What an item is to every market, whatever it asks for: how it is known, of which family and kind it is, what it costs. */
-const readAlways = ['sku', 'parent_sku', 'kind', 'category', 'gtin', 'axes', 'pictures', 'cost'];
-const onePiece = { price: '1', sale_price: '1' };
-
-/** Fields of items by which what is made of them for a market may be another. */
-function listReadFields(market: Market, c: Correspondences): string[] {
-  const read = listReadAnywhere(market.rulebook.attributes, c);
-  // Prices of other currencies may be made of these.
-  for (const from of Object.values(market.fillPrices({ ...onePiece }))) read.add(from);
-  return [...read, ...readAlways];
-}
-
 /**
  * Takes listings as checked whose items were changed in nothing that their market reads: so a change costs by the markets that
  * it is of. All marks of the market count, in one statement with the versions that they stand for. Answers the items.
@@ -48,7 +37,7 @@ export const passOver = async (
   c: Correspondences,
   products?: readonly number[],
 ): Promise<number[]> => {
-  const fields = listReadFields(market, c),
+  const fields = [...listReadFields(market, c)],
     // Marks name many items at once; of those that were not asked for there may be others.
     asked = products ? [[...products]] : [];
   return (

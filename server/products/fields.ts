@@ -45,10 +45,13 @@ const stockSelect = `s.on_hand, s.reserved,
 const stockFrom = `left join lateral (
   select sum(on_hand)::int as on_hand, sum(reserved)::int as reserved from stock where product_id = p.id) s on true`;
 
-/** Select list of a product with its parent's SKU and its stock; of a bundle, what is free of each of its parts. */
-export const productSelect = `p.id, p.sku, p.kind, p.parent_id, p.title, p.brand, p.category, p.gtin, p.gtin14, p.mpn, p.cost, p.price,
-  p.sale_price, p.sale_start, p.sale_end, p.description, p.highlights, p.pictures, p.facts, p.axes, p.version,
+/** Select list of a product with its parent's SKU and its stock; of a bundle, what is free of each of its parts. `facts` are those that are wanted. */
+export const selectProduct = (
+  facts: string,
+): string => `p.id, p.sku, p.kind, p.parent_id, p.title, p.brand, p.category, p.gtin, p.gtin14, p.mpn, p.cost, p.price,
+  p.sale_price, p.sale_start, p.sale_end, p.description, p.highlights, p.pictures, ${facts} as facts, p.axes, p.version,
   parent.sku as parent_sku, ${stockSelect}`;
+export const productSelect = selectProduct('p.facts');
 export const productFrom = `products p left join products parent on parent.id = p.parent_id ${stockFrom}`;
 
 /** A function of PostgreSQL takes a hundred arguments, two a fact. */

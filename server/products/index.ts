@@ -25,6 +25,7 @@ export {
   productFrom,
   type ProductRow,
   productSelect,
+  selectProduct,
   textColumns,
   toFields,
   toGtin14,

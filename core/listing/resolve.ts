@@ -120,6 +120,8 @@ function prepareSource(category: CompiledCategory, path: readonly string[], a: C
     key: attribute.key,
     source,
     isList,
+    /** Where its value comes from where nothing was done to it: the same for every listing, and never written to. */
+    plain: { from: 'product', field: source.is === 'field' ? source.field : '' } as const,
     fixed: source.is === 'text' ? (attribute.type === 'several-of' ? source.text.split('|') : source.text) : undefined,
     /** The attribute as a field, which says how what a formula gives is written. */
     as: source.is === 'formula' ? toAttributeField({ key: '', name: '' }, category.rulebook, attribute) : undefined,
@@ -128,7 +130,12 @@ function prepareSource(category: CompiledCategory, path: readonly string[], a: C
 }
 type Prepared = NonNullable<ReturnType<typeof prepareSource>>;
 
-function takeOver({ isList, translate }: Prepared, field: string, raw: Value): { value: Value; origin: Origin } {
+function takeOver({ isList, translate, plain }: Prepared, field: string, raw: Value): { value: Value; origin: Origin } {
+  // Most values are one text that goes as it is.
+  if (typeof raw === 'string' && !isList) {
+    const { value, how } = translate(raw);
+    if (how === 'same') return { value, origin: plain };
+  }
   const items = toItems(raw).map((r) => ({ r, ...translate(r) }));
   const mapped = items.find((i) => i.how === 'mapped'),
     fitted = items.find((i) => i.how === 'fitted');
@@ -136,9 +143,14 @@ function takeOver({ isList, translate }: Prepared, field: string, raw: Value): {
     value: isList ? items.map((i) => i.value) : (items[0]?.value ?? ''),
     origin: mapped
       ? { from: 'mapping', field, ours: mapped.r }
-      : { from: 'product', field, ...(fitted ? { fitted: fitted.r } : {}) },
+      : fitted
+        ? { from: 'product', field, fitted: fitted.r }
+        : plain,
   };
 }
+
+const fixedOrigin: Origin = { from: 'fixed' },
+  typedOrigin: Origin = { from: 'typed' };
 
 /** What an attribute takes from the fields of a product; undefined where they give nothing. */
 function take(p: Prepared, fields: Readonly<Record<string, Value>>): { value?: Value; origin: Origin } | undefined {
@@ -169,7 +181,7 @@ function makeResolver(category: CompiledCategory, c: Correspondences): Resolver 
       if (!category.byKey.has(key)) continue;
       const typed = overrides[key]!;
       if (isFilled(typed)) values[key] = typed;
-      origins[key] = { from: 'typed' };
+      origins[key] = typedOrigin;
     }
     for (const s of sources) {
       const { key, fixed } = s;
@@ -177,7 +189,7 @@ function makeResolver(category: CompiledCategory, c: Correspondences): Resolver 
       if (fixed !== undefined) {
         if (s.a.levelFor(values, role) === 'unused' && s.a.conditions.length === 0) continue;
         values[key] = fixed;
-        origins[key] = { from: 'fixed' };
+        origins[key] = fixedOrigin;
         continue;
       }
       const taken = take(s, fields);

@@ -1,6 +1,6 @@
 import { convertGtin, parseGtin } from './gtin';
 import { parseIsbn } from './isbn';
-import { parseIssn } from './issn';
+import { fromIssnBarcode, parseIssn } from './issn';
 
 /** The kinds of identifier that a file's "kind of number" column tells apart. */
 export const identifierKinds = ['gtin-8', 'gtin-12', 'gtin-13', 'gtin-14', 'isbn-10', 'isbn-13', 'issn'] as const;
@@ -18,12 +18,14 @@ export function detectIdentifierKind(text: string): IdentifierKind | undefined {
 /**
  * The same number as another kind, where a field does not take the kind that it is: an ISBN of ten places as one of thirteen
  * and back (ISO 2108), a GTIN with noughts before it or without them (GS1 General Specifications, 3.3). Undefined where the
- * field takes it as it is, and where nothing that is taken says the same: an ISSN has many barcodes.
+ * field takes it as it is, and where nothing that is taken says the same: an ISSN is in its barcode, but has many of them.
  */
 export function fitIdentifier(text: string, kinds: readonly IdentifierKind[]): string | undefined {
   const kind = detectIdentifierKind(text);
   const takes = (k: IdentifierKind): boolean => kinds.includes(k);
   if (kind === undefined || kind === 'issn' || takes(kind)) return undefined;
+  const issn = takes('issn') ? fromIssnBarcode(text.trim()) : undefined;
+  if (issn !== undefined) return issn;
   const isbn = parseIsbn(text);
   if (isbn.ok) {
     if (kind === 'isbn-10') return takes('isbn-13') || takes('gtin-13') ? isbn.isbn13 : undefined;

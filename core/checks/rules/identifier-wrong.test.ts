@@ -33,8 +33,9 @@ describe('the number of a book', () => {
     expect(books('not a book')).toEqual([['notNumber', ['fill']]]);
   });
   it('is none of the kinds that a field of goods takes, whatever way it is written', () => {
-    expect(goods('0-306-40615-2').map(([m]) => m)).toEqual(['kindNotTaken']);
-    expect(goods('080442957X').map(([m]) => m)).toEqual(['kindNotTaken']);
+    // The same number as a barcode is the remedy, and a sure one.
+    expect(goods('0-306-40615-2')).toEqual([['kindNotTaken', ['9780306406157']]]);
+    expect(goods('080442957X')).toEqual([['kindNotTaken', ['9780804429573']]]);
     expect(goods('0804429571').map(([m]) => m)).toEqual(['checkDigit']);
     // As a barcode of thirteen digits it is one.
     expect(goods('9780306406157')).toEqual([]);
@@ -47,7 +48,8 @@ describe('the number of a serial', () => {
   it('is taken where it is right; its barcode is of another kind', () => {
     // The example of ISO 3297: 0378-5955.
     expect(serials('0378-5955')).toEqual([]);
-    expect(serials('9770378595002').map(([m]) => m)).toEqual(['kindNotTaken']);
+    expect(serials('9770378595002')).toEqual([['kindNotTaken', ['0378-5955']]]);
+    expect(serials('5901234123457')).toEqual([['notNumber', ['fill']]]);
     expect(serials('0378-5954')).toEqual([['checkDigit', ['0378-5955']]]);
     expect(serials('0378')).toEqual([['notNumber', ['fill']]]);
   });

@@ -1,4 +1,12 @@
-import { detectIdentifierKind, fromIssnBarcode, isCaseCode, parseGtin, parseIsbn, parseIssn } from '../../identifiers';
+import {
+  detectIdentifierKind,
+  fitIdentifier,
+  fromIssnBarcode,
+  isCaseCode,
+  parseGtin,
+  parseIsbn,
+  parseIssn,
+} from '../../identifiers';
 import type { IdentifierKind, IsbnReading, IssnReading } from '../../identifiers';
 import type { Listing } from '../../listing/values';
 import { defineCheck } from '../define-check';
@@ -97,8 +105,17 @@ export const identifierWrong = defineCheck({
       const sayKindNotTaken = (value: string, out: Finding[]): void => {
         const kind = detectIdentifierKind(value);
         if (!kind || kinds.includes(kind) || (kind === 'isbn-13' && takesGtin13)) return;
-        const taken = kinds.map((k) => k.toUpperCase());
-        say(out, 'kindNotTaken', key, value, { kind: kind.toUpperCase(), kinds: taken }, fill);
+        const taken = kinds.map((k) => k.toUpperCase()),
+          // The same number of a kind that is taken, such as the ISSN of a barcode.
+          fitted = fitIdentifier(value, kinds);
+        say(
+          out,
+          'kindNotTaken',
+          key,
+          value,
+          { kind: kind.toUpperCase(), kinds: taken },
+          fitted === undefined || fitted === value ? fill : set(fitted, true),
+        );
       };
       return (value, listing, out) => {
         if (typeof value !== 'string' || (takesGtin13 && isOrdinaryGtin13(value))) return;

@@ -47,6 +47,9 @@ const made = [
   { from: 'sale_price', to: 'fact.sale_price@' },
 ] as const;
 
+/** Fields of which prices in other currencies may be made. */
+export const housePrices: readonly string[] = made.map((m) => m.from);
+
 /** Fills in prices of an item's fields, in place; answers which field each was made of. */
 export type PriceFiller = (fields: Record<string, Value>) => Readonly<Record<string, string>>;
 const fillNothing: PriceFiller = () => ({});

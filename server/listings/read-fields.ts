@@ -1,18 +1,19 @@
 // Which fields of items a market reads: what was changed beside them concerns it nothing, and need not be loaded for it.
 import { type Correspondences, listReadAnywhere } from '@basileus/core/listing';
+import { housePrices } from '@basileus/core/pricing';
 import type { Db } from '../database';
 import { loadFields } from '../fields';
 import { loadCorrespondences, type Market } from '../markets';
 
 /** What an item is to every market, whatever it asks for: how it is known, of which family and kind it is, what it costs. */
 const readAlways = ['sku', 'parent_sku', 'kind', 'category', 'gtin', 'axes', 'pictures', 'cost'];
-const onePiece = { price: '1', sale_price: '1' };
 
 /** Fields of items by which what is made of them for a market may be another. */
 export function listReadFields(market: Market, c: Correspondences): Set<string> {
   const read = listReadAnywhere(market.rulebook.attributes, c);
-  // Prices of other currencies may be made of these.
-  for (const from of Object.values(market.fillPrices({ ...onePiece }))) read.add(from);
+  // An item that has them and no others shows of which the market makes some.
+  const bare = Object.fromEntries(housePrices.map((field) => [field, '1']));
+  for (const from of Object.values(market.fillPrices(bare))) read.add(from);
   for (const field of readAlways) read.add(field);
   return read;
 }

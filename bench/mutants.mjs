@@ -1,8 +1,18 @@
 // Mutants of the core: one small wrong turn at a time in a copy of it, and whether the tests beside the code notice. What
 // survives is a line that no test holds. `BASILEUS_MUTANTS` is how many are tried (all: a night), `BASILEUS_SEED` which, and
 // `BASILEUS_IN` a pattern of the paths in which (core/pictures).
-import { spawn } from 'node:child_process';
-import { cpSync, mkdtempSync, readdirSync, readFileSync, rmSync, statSync, symlinkSync, writeFileSync } from 'node:fs';
+import { fork } from 'node:child_process';
+import {
+  cpSync,
+  existsSync,
+  mkdtempSync,
+  readdirSync,
+  readFileSync,
+  rmSync,
+  statSync,
+  symlinkSync,
+  writeFileSync,
+} from 'node:fs';
 import { tmpdir } from 'node:os';
 import { dirname, join, relative, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
@@ -92,58 +102,120 @@ function makeCopy() {
   return copy;
 }
 
-/** True where the tests beside the code fail, or never end. */
-function isKilled(copy, folder) {
-  return new Promise((done) => {
-    const child = spawn(
-      process.execPath,
-      [join(root, 'node_modules/vitest/vitest.mjs'), 'run', '--project', 'unit', '--bail', '1', '--dir', copy, folder],
-      { cwd: copy, stdio: 'ignore', env: { ...process.env, NODE_OPTIONS: '' } },
-    );
-    const timer = setTimeout(() => child.kill('SIGKILL'), mostMs);
-    child.on('exit', (code) => {
-      clearTimeout(timer);
-      done(code !== 0);
-    });
+/** Answers for one copy, in a process that keeps what vitest has transformed: a run is then little more than its tests. */
+async function runLane(copy) {
+  const { createVitest } = await import('vitest/node');
+  const silent = {};
+  const vitest = await createVitest(
+    'test',
+    { watch: true, root: copy, dir: copy, project: ['unit'], bail: 1, maxWorkers: 1, reporters: [silent] },
+    { server: { watch: null } },
+  );
+  /** True where these tests fail. */
+  const fails = async (files) => {
+    const specs = await vitest.globTestSpecifications(files);
+    if (specs.length === 0) return false;
+    // What a run before this one left would be counted for files that its first failure kept from running.
+    vitest.state.filesMap.clear();
+    const { testModules, unhandledErrors } = await vitest.runTestSpecifications(specs, false);
+    return unhandledErrors.length > 0 || testModules.some((m) => m.state() === 'failed');
+  };
+  process.on('message', async ({ path, text }) => {
+    const target = join(copy, path),
+      before = readFileSync(target, 'utf8');
+    const put = (t) => {
+      writeFileSync(target, t);
+      vitest.invalidateFile(target);
+    };
+    put(text);
+    // The test of the very file finds most, in a part of the time.
+    const beside = target.replace(/\.ts$/, '.test.ts');
+    const isKilled =
+      (existsSync(beside) && (await fails([beside]))) ||
+      (await fails([join(copy, path.split('/').slice(0, 2).join('/')) + '/']));
+    put(before);
+    process.send({ isKilled });
   });
+  process.send({ isKilled: false });
 }
 
-const random = createRandom(seed);
-const within = new RegExp(process.env.BASILEUS_IN ?? '');
-const all = listFiles(join(root, 'core'))
-  .filter((path) => within.test(relative(root, path)))
-  .flatMap(listMutants);
-const chosen = all
-  .map((m) => ({ m, by: random() }))
-  .sort((a, b) => a.by - b.by)
-  .slice(0, most)
-  .map(({ m }) => m);
-const survivors = [];
-let tried = 0;
-const work = async () => {
-  const copy = makeCopy();
-  try {
-    // A run in which the tests fail without a mutant would kill all of them.
-    if (await isKilled(copy, 'core/text')) throw new Error('The tests fail in the copy as it is.');
-    for (let m = chosen.shift(); m; m = chosen.shift()) {
-      const path = relative(root, m.path),
-        target = join(copy, path);
-      const text = readFileSync(m.path, 'utf8');
-      writeFileSync(target, text.slice(0, m.from) + m.by + text.slice(m.to));
-      const killed = await isKilled(copy, path.split('/').slice(0, 2).join('/'));
-      writeFileSync(target, text);
-      tried++;
-      if (!killed) {
-        survivors.push(`${path}:${m.line} ${m.what}`);
-        console.log(`survived  ${survivors.at(-1)}`);
+/** Tries mutants of one copy by a process that is started anew where one of them never ends. */
+function openLane(copy) {
+  let child;
+  const listen = () =>
+    new Promise((done) => {
+      const close = () => {
+        process.kill(-child.pid, 'SIGKILL');
+        child = undefined;
+        done(true);
+      };
+      const timer = setTimeout(close, mostMs);
+      child.once('message', ({ isKilled }) => {
+        clearTimeout(timer);
+        done(isKilled);
+      });
+    });
+  return {
+    /** True where the tests beside the code fail, or never end. */
+    async isKilled(path, before, text) {
+      if (!child) {
+        writeFileSync(join(copy, path), before);
+        child = fork(fileURLToPath(import.meta.url), [copy], { cwd: copy, detached: true, stdio: 'ignore' });
+        if (await listen()) throw new Error('The tests do not start in the copy.');
       }
+      child.send({ path, text });
+      return listen();
+    },
+    close() {
+      if (child) process.kill(-child.pid, 'SIGKILL');
+    },
+  };
+}
+
+async function tryMutants() {
+  const random = createRandom(seed);
+  const within = new RegExp(process.env.BASILEUS_IN ?? '');
+  const all = listFiles(join(root, 'core'))
+    .filter((path) => within.test(relative(root, path)))
+    .flatMap(listMutants);
+  const chosen = all
+    .map((m) => ({ m, by: random() }))
+    .sort((a, b) => a.by - b.by)
+    .slice(0, most)
+    .map(({ m }) => m);
+  const survivors = [];
+  let tried = 0;
+  const sound = new Set();
+  const work = async () => {
+    const copy = makeCopy(),
+      lane = openLane(copy);
+    try {
+      for (let m = chosen.shift(); m; m = chosen.shift()) {
+        const path = relative(root, m.path),
+          room = path.split('/')[1];
+        const text = readFileSync(m.path, 'utf8');
+        // A run in which the tests fail without a mutant would kill all of them.
+        if (!sound.has(room)) {
+          if (await lane.isKilled(path, text, text)) throw new Error(`The tests of ${room} fail in the copy as it is.`);
+          sound.add(room);
+        }
+        tried++;
+        if (!(await lane.isKilled(path, text, text.slice(0, m.from) + m.by + text.slice(m.to)))) {
+          survivors.push(`${path}:${m.line} ${m.what}`);
+          console.log(`survived  ${survivors.at(-1)}`);
+        }
+      }
+    } finally {
+      lane.close();
+      rmSync(copy, { recursive: true, force: true });
     }
-  } finally {
-    rmSync(copy, { recursive: true, force: true });
-  }
-};
-await Promise.all(Array.from({ length: atOnce }, work));
-const killed = tried - survivors.length;
-console.log(
-  `${killed} of ${tried} mutants killed (${((100 * killed) / tried).toFixed(1)} %), of ${all.length} that there are`,
-);
+  };
+  await Promise.all(Array.from({ length: atOnce }, work));
+  const killed = tried - survivors.length;
+  console.log(
+    `${killed} of ${tried} mutants killed (${((100 * killed) / tried).toFixed(1)} %), of ${all.length} that there are`,
+  );
+}
+
+if (process.send) await runLane(process.argv[2]);
+else await tryMutants();

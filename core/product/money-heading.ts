@@ -32,6 +32,8 @@ const beside: Readonly<Record<MoneyConcept, readonly string[]>> = {
 const others = w(
   'old previous was alt alter ancien anterior precedente tidigare per base grund grundpreis min minimum max maximum map floor ceiling lowest highest shipping delivery versand porto freight group gruppe category code break scale staffel valid date type currency change net netto transfer tax tva competitor konkurrent average',
 );
+/** What we pay is said without its tax; of what we ask that is another amount. */
+const net = w('net netto nett neto');
 
 /** With these beside it, a bare price may be what we pay or what we ask. */
 const unsure = w('unit each piece stuck');
@@ -53,10 +55,11 @@ const compound = (tokens: readonly string[], words: readonly string[]): boolean 
 export function readMoneyHeading(tokens: readonly string[]): MoneyConcept | undefined {
   const means = (Object.keys(alone) as MoneyConcept[]).find((c) => hasWhole(tokens, alone[c]));
   if (!means && !has(tokens, money)) return undefined;
+  const judged = means === 'cost' ? tokens.filter((t) => !net.includes(t)) : tokens;
   if (
-    hasWhole(tokens, others) ||
+    hasWhole(judged, others) ||
     compound(
-      tokens,
+      judged,
       others.filter((o) => o.length > 4),
     )
   )

@@ -1,5 +1,6 @@
 export * from './decimal';
 export * from './money';
+export * from './read-measure';
 export * from './read-number';
 export * from './unit';
 export * from './usual';

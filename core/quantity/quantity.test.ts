@@ -6,6 +6,8 @@ import {
   convertUnit,
   detectDateOrder,
   detectNumberLocale,
+  isReadEitherWay,
+  readMeasure,
   exact,
   fitUnit,
   fitsCurrency,
@@ -59,6 +61,47 @@ describe('reading numbers under a stated locale', () => {
     expect(detectNumberLocale(['12.50', '1,299.00'])).toBe(pointLocale);
     expect(detectNumberLocale(['12', '1.299'])).toBe('undetermined');
     expect(detectNumberLocale(['12.50', '12,50'])).toBe('undetermined');
+    // Most decide where each can be read in one way alone; one that has two meanings leaves it to the person.
+    expect(detectNumberLocale(['12.50', '12,50', '0,5', '7'])).toBe(commaLocale);
+    expect(detectNumberLocale(['12.50', '12,50', '0,5', '1.299'])).toBe('undetermined');
+    expect(detectNumberLocale(['12,50', 'cheap'])).toBe('undetermined');
+  });
+  it.each([
+    ['1.299', true],
+    ['1,299', true],
+    ['12.299.000', false],
+    ['0.125', false],
+    ['12.50', false],
+    ['1299', false],
+    ['1.0', false],
+  ])('%s can be read as two numbers: %s', (text, isEither) => {
+    expect(isReadEitherWay(text)).toBe(isEither);
+  });
+  it.each([
+    ['24 cm', '24', 'cm', false],
+    ['24,5 cm', '24.5', 'cm', true],
+    ['0.125 Kilogramm', '0.125', 'Kilogramm', false],
+    ['1,250.5 g', '1250.5', 'g', false],
+    ['1 250 g', '1250', 'g', false],
+    ['-4 °C', '-4', '°C', false],
+    ['24', '24', undefined, false],
+  ])('reads the measure “%s” with a decimal point', (text, amount, unit, isOtherSign) => {
+    expect(readMeasure(text, pointLocale)).toEqual({ amount, unit, isOtherSign });
+  });
+  it('reads a measure with a decimal comma, thousands and all', () => {
+    expect(readMeasure('1.250,5 g', commaLocale)).toEqual({ amount: '1250.5', unit: 'g', isOtherSign: false });
+    expect(readMeasure('1.250 g', commaLocale)?.amount).toBe('1250');
+    expect(readMeasure('0.25 l', commaLocale)).toEqual({ amount: '0.25', unit: 'l', isOtherSign: true });
+  });
+  it.each(['10-12 cm', '10 – 12 cm', '1 1/2 in', '24:30', '2 24 cm', '24. cm', 'cm', '', '1.2.3 kg'])(
+    'makes no measure of “%s”',
+    (text) => {
+      expect(readMeasure(text, pointLocale)).toBeUndefined();
+    },
+  );
+  it('takes no longer text for a measure', () => {
+    expect(readMeasure(`${'1'.repeat(199)}g`, pointLocale)?.unit).toBe('g');
+    expect(readMeasure(`${'1'.repeat(200)}g`, pointLocale)).toBeUndefined();
   });
   it('reads back what it writes, in both locales', () => {
     fc.assert(

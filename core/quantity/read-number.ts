@@ -26,7 +26,7 @@ const longestNumber = 200;
 export function readNumber(text: string, locale: NumberLocale): NumberReading {
   const reading = readUnder(text, locale);
   if (reading.ok || reading.reason === 'empty') return reading;
-  const other = readUnder(text, locale.decimal === '.' ? commaLocale : pointLocale);
+  const other = readUnder(text, toOtherLocale(locale));
   return other.ok && /[.,]/.test(text) ? { ok: false, reason: 'other-locale', text } : reading;
 }
 
@@ -56,21 +56,40 @@ function stripGrouping(whole: string, grouping: readonly string[]): string | und
   const used = grouping.find((g) => whole.includes(g));
   if (!used) return undefined;
   const [first = '', ...rest] = whole.split(used);
-  const isGrouped = /^\d{1,3}$/.test(first) && rest.every((r) => /^\d{3}$/.test(r));
+  // No thousands begin with a zero: 0.125 is an eighth, whatever the sign of the file.
+  const isGrouped = /^[1-9]\d{0,2}$/.test(first) && rest.every((r) => /^\d{3}$/.test(r));
   return isGrouped ? [first, ...rest].join('') : undefined;
 }
 
 /**
- * The locale that reads every given text, if only one does; `undetermined` where both do or neither does,
- * so that the person decides.
+ * The locale that reads every given text, if only one does; the one that reads more of them, where no text is read by both as
+ * different numbers. Else `undetermined`, so that the person decides.
  */
 export function detectNumberLocale(texts: readonly string[]): NumberLocale | 'undetermined' {
-  const filled = texts.filter((t) => t.trim() !== '');
-  const reads = (l: NumberLocale) => filled.every((t) => readNumber(t, l).ok);
-  const point = reads(pointLocale),
-    comma = reads(commaLocale);
-  if (point === comma) return 'undetermined';
-  return point ? pointLocale : commaLocale;
+  let points = 0,
+    commas = 0,
+    doubtful = 0;
+  for (const text of texts) {
+    const point = readUnder(text, pointLocale),
+      comma = readUnder(text, commaLocale);
+    if (point.ok && comma.ok) doubtful += Number(point.number !== comma.number);
+    else if (point.ok) points++;
+    else if (comma.ok) commas++;
+    else if (text.trim() !== '') return 'undetermined';
+  }
+  if (points === commas || (doubtful > 0 && points > 0 && commas > 0)) return 'undetermined';
+  return points > commas ? pointLocale : commaLocale;
+}
+
+/** The locale in which the other sign is the decimal one. */
+export const toOtherLocale = (locale: NumberLocale): NumberLocale =>
+  locale.decimal === '.' ? commaLocale : pointLocale;
+
+/** True where both locales read a text, and not as the same number: 1.299 is a little more than one, or a thousand and more. */
+export function isReadEitherWay(text: string): boolean {
+  if (!/[.,]/.test(text)) return false;
+  const [point, comma] = [readUnder(text, pointLocale), readUnder(text, commaLocale)];
+  return point.ok && comma.ok && point.number !== comma.number;
 }
 
 /** Writes a canonical number with a file's decimal sign, without grouping. */

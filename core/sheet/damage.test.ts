@@ -176,7 +176,7 @@ describe('yes and no', () => {
 });
 
 describe('a measure', () => {
-  it.each(['24,5 cm', '10-12 cm', '1 1/2 in', '24:30'])('is not made of “%s”', (cell) => {
+  it.each(['10-12 cm', '1 1/2 in', '24:30'])('is not made of “%s”', (cell) => {
     const fields = compileFields(firstFields);
     const planned = planRow(
       ['NEW-1', 'Pan', cell],

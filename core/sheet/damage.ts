@@ -11,6 +11,8 @@ export type Damage =
   | { kind: 'digits-lost'; text: string }
   | { kind: 'date-like'; text: string }
   | { kind: 'decimal-tail'; text: string; mended: string }
+  /** A number that can be read by the decimal sign alone that the file has not. */
+  | { kind: 'other-sign'; text: string; mended: string }
   | { kind: 'mojibake'; text: string; mended: string }
   /** Signs as web pages or other programs write them: `&amp;`, `\"`. */
   | { kind: 'escaped'; text: string; mended: string }
@@ -132,6 +134,8 @@ export function wordDamage(d: Damage, field: string): string {
       return say`${field} “${d.text}” looks like a size or code that a spreadsheet turned into a date.`;
     case 'decimal-tail':
       return say`${field} “${d.text}” became a decimal number; ${d.mended} was meant.`;
+    case 'other-sign':
+      return say`${field} “${d.text}” is written with the other decimal sign; only ${d.mended} can be meant.`;
     case 'mojibake':
       return say`${field} “${d.text}” was read in the wrong encoding; “${d.mended}” was meant.`;
     case 'escaped':

@@ -11,6 +11,7 @@ export { readSheetText } from './sheet-text';
 export * from './pack-workbook';
 export * from './damage';
 export * from './understand';
+export * from './notes';
 export * from './problem';
 export * from './read-row';
 export * from './plan';

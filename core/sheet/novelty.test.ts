@@ -23,6 +23,14 @@ describe('names that are new', () => {
       { field: 'category', value: 'Fryng pans', rows: 1, first: 3, near: 'Frying pans' },
     ]);
   });
+  it('are like a short one only where nearly all letters are the same', () => {
+    const j = judge();
+    for (const [i, name] of ['blau', 'Blakk', 'Brown', 'Pallow'].entries()) j.note(i, brand(name));
+    const near = j.list(new Map([['brand', ['Blak', 'Brawn', 'Pellaw']]])).map((n) => n.near);
+    expect(near).toEqual([null, 'Blak', 'Brawn', null]);
+    j.note(9, brand('Pellow'));
+    expect(j.list(new Map([['brand', ['Pallaw', 'Pellew']]])).at(-1)!.near).toBe('Pellew');
+  });
   it('are none where nothing is filled, where a list stands, or where no item has the field filled', () => {
     const j = judge();
     j.note(2, brand(null));

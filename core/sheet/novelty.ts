@@ -19,6 +19,9 @@ const mostValues = 2000;
 const mostTold = 200,
   mostCompared = 2000;
 const leastLikeness = 0.7;
+/** In a short word one letter makes another word: “blau” is no slip of “Blak”. */
+const shortWord = 6,
+  leastOfShort = 0.8;
 
 export interface NoveltyJudge {
   note: (row: number, changes: readonly { field: string; after: Value | null }[]) => void;
@@ -56,7 +59,9 @@ export function createNoveltyJudge({ shared }: Pick<FieldBook, 'shared'>): Novel
             value,
             rows,
             first,
-            near: findNearest(value, compared, (n) => [n], 1, leastLikeness)[0]?.candidate ?? null,
+            near:
+              findNearest(value, compared, (n) => [n], 1, value.length < shortWord ? leastOfShort : leastLikeness)[0]
+                ?.candidate ?? null,
           }));
       }),
   };

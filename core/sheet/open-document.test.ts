@@ -4,7 +4,7 @@ import ExcelJS from 'exceljs';
 import { strToU8, zipSync } from 'fflate';
 import { describe, expect, it } from 'vitest';
 import { convertWithSpreadsheet } from '../tests/spreadsheet';
-import { openWorkbook, SheetError, sheetBounds, type Workbook } from '.';
+import { createSheetNotes, openWorkbook, SheetError, sheetBounds, type Workbook } from '.';
 
 const source = (bytes: Uint8Array, size = 65_536) =>
   async function* () {
@@ -35,8 +35,8 @@ const text = (t: string, more = '') =>
 const row = (cells: string, more = '') => `<table:table-row ${more}>${cells}</table:table-row>`;
 /** What stands first in rows that the sheet does not show. */
 const listHidden = async (workbook: Workbook): Promise<(string | undefined)[]> => {
-  const hidden = new WeakSet<readonly string[]>();
-  return (await collect(workbook.rows(undefined, hidden))).filter((r) => hidden.has(r)).map((r) => r[0]);
+  const notes = createSheetNotes();
+  return (await collect(workbook.rows(undefined, notes))).filter((r) => notes.hidden.has(r)).map((r) => r[0]);
 };
 const read = async (bytes: Uint8Array, name?: string) => collect((await openWorkbook(source(bytes))).rows(name));
 

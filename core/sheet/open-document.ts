@@ -4,6 +4,7 @@ import { createBounds, SheetError, sheetBounds, tooManyColumns, nameColumn } fro
 import { join } from './properties';
 import type { ByteSource, Workbook, WorkbookSheet } from './workbook';
 import { writeCellNumber } from './cell-number';
+import type { SheetNotes } from './notes';
 import { type Attributes, createFeed, createSax, cut } from './zip-parts';
 
 /** The part that holds the tables. */
@@ -30,6 +31,7 @@ const times = (a: Attributes, of: 'rows' | 'columns'): number => {
   return Number.isInteger(n) && n > 0 ? n : 1;
 };
 
+const numberTypes: ReadonlySet<string> = new Set(['float', 'currency', 'percentage']);
 /** A cell's value as it is kept, where it has one beside the text that is shown. */
 function readValue(a: Attributes): string | undefined {
   switch (a['office:value-type']) {
@@ -49,7 +51,7 @@ function readValue(a: Attributes): string | undefined {
 }
 
 /** Tells the rows of one table, blank ones behind the last that holds something left out. */
-function createTableReader(wanted: string, onRow: (cells: string[]) => void, hidden?: WeakSet<readonly string[]>) {
+function createTableReader(wanted: string, onRow: (cells: string[]) => void, notes?: SheetNotes) {
   const bound = createBounds();
   let depth = 0,
     isIn = false,
@@ -58,16 +60,20 @@ function createTableReader(wanted: string, onRow: (cells: string[]) => void, hid
     rowTimes = 1,
     blanks = 0,
     rows = 0,
-    cell: { value: string | undefined; text: string; paragraphs: number; times: number } | undefined,
+    cell: { value: string | undefined; isNumber: boolean; text: string; paragraphs: number; times: number } | undefined,
     inParagraph = false,
     note = 0;
+  const noted: number[] = [];
   const put = () => {
-    const { value, text, times: n } = cell!;
+    const { value, isNumber, text, times: n } = cell!;
     const said = value ?? text;
     if (said !== '') {
       if (column + n > sheetBounds.columns) throw tooManyColumns(rows + 1, nameColumn(column + n - 1));
       while (row.length < column) row.push('');
-      for (let i = 0; i < n; i++) row.push(said);
+      for (let i = 0; i < n; i++) {
+        if (notes && isNumber) noted.push(row.length);
+        row.push(said);
+      }
     }
     column += n;
   };
@@ -81,6 +87,7 @@ function createTableReader(wanted: string, onRow: (cells: string[]) => void, hid
       rows++;
       onRow([]);
     }
+    if (noted.length > 0) notes?.numbers.set(row, new Set(noted.splice(0)));
     for (let i = 0; i < rowTimes; i++) {
       bound(row.length);
       rows++;
@@ -99,11 +106,17 @@ function createTableReader(wanted: string, onRow: (cells: string[]) => void, hid
       if (!isIn || depth !== 1) return;
       if (n === 'table-row') {
         row = [];
-        if (a['table:visibility'] === 'filter' || a['table:visibility'] === 'collapse') hidden?.add(row);
+        if (a['table:visibility'] === 'filter' || a['table:visibility'] === 'collapse') notes?.hidden.add(row);
         column = 0;
         rowTimes = times(a, 'rows');
       } else if (n === 'table-cell' || n === 'covered-table-cell')
-        cell = { value: readValue(a), text: '', paragraphs: 0, times: times(a, 'columns') };
+        cell = {
+          value: readValue(a),
+          isNumber: numberTypes.has(a['office:value-type'] ?? ''),
+          text: '',
+          paragraphs: 0,
+          times: times(a, 'columns'),
+        };
       else if (n === 'annotation') note++;
       else if (n === 'p' && cell && note === 0) {
         if (cell.paragraphs++ > 0) cell.text = join(cell.text, '\n');
@@ -131,14 +144,10 @@ function createTableReader(wanted: string, onRow: (cells: string[]) => void, hid
   });
 }
 
-async function* readRowsOf(
-  source: ByteSource,
-  table: string,
-  hidden?: WeakSet<readonly string[]>,
-): AsyncGenerator<string[][]> {
+async function* readRowsOf(source: ByteSource, table: string, notes?: SheetNotes): AsyncGenerator<string[][]> {
   const queue: string[][] = [];
   const feed = createFeed((name) =>
-    name === contentPart ? createTableReader(table, (cells) => void queue.push(cells), hidden) : undefined,
+    name === contentPart ? createTableReader(table, (cells) => void queue.push(cells), notes) : undefined,
   );
   for await (const chunk of source())
     for (const piece of cut(chunk)) {
@@ -189,6 +198,6 @@ export async function openDocument(source: ByteSource): Promise<Workbook> {
     properties,
     // Lists of its drop-downs are read of templates only, and these are filled as .xlsx.
     choices: () => Promise.resolve([]),
-    rows: (name, notShown) => readRowsOf(source, (sheets.find((s) => s.name === name) ?? first).name, notShown),
+    rows: (name, notes) => readRowsOf(source, (sheets.find((s) => s.name === name) ?? first).name, notes),
   };
 }

@@ -7,12 +7,14 @@ import {
   judgeMoment,
   normaliseNumber,
   padMoney,
-  parseMeasure,
   pointLocale,
   readDate,
+  readMeasure,
   readNumber,
   roundToPlaces,
+  toOtherLocale,
   type DateOrder,
+  type NumberLocale,
 } from '../quantity';
 import { dropUnseen, unguardCode } from './guard';
 import { findHarm } from './harm';
@@ -155,15 +157,19 @@ function readCell(
     case 'integer':
       return isDateLike(cell)
         ? damaged({ kind: 'date-like', text: cell }, true)
-        : readAmount(cell, known, reading.decimalSign, notes);
+        : readAmount(cell, known, toLocale(reading), notes);
     case 'identifier':
       return readIdentifier(cell, field, reading, held, problems);
     case 'list':
       return splitList(readText(false), reading.listSeparator);
     case 'measure': {
       if (isDateLike(cell)) return damaged({ kind: 'date-like', text: cell }, true);
-      const read = parseMeasure(reading.decimalSign === ',' ? cell.replace(',', '.') : cell);
-      return read ? (read.unit ? `${read.amount} ${read.unit}` : read.amount) : cell;
+      // As we write it, which a file that went out has whatever its decimal sign is.
+      if (held?.[field] === cell) return cell;
+      const read = readMeasure(cell, toLocale(reading));
+      if (!read) return cell;
+      const measure = read.unit ? `${read.amount} ${read.unit}` : read.amount;
+      return read.isOtherSign ? damaged({ kind: 'other-sign', text: cell, mended: measure }, true) : measure;
     }
     case 'yes-no':
       return readYesNo(cell) ?? refuse({ is: 'not-yes-or-no' });
@@ -181,25 +187,29 @@ function readCell(
   }
 }
 
+const toLocale = ({ decimalSign }: ImportReading): NumberLocale => (decimalSign === ',' ? commaLocale : pointLocale);
+
 /** An amount of money, a number or a whole number. */
 function readAmount(
   cell: string,
   known: ProductField,
-  decimalSign: '.' | ',',
-  { note, refuse }: CellNotes,
+  locale: NumberLocale,
+  { note, refuse, damaged }: CellNotes,
 ): string | undefined {
   const { kind } = known;
   const currency = known.currency ?? ownCurrency.code,
     written = kind === 'money' ? openAmount(cell, currency) : { amount: cell };
   if ('foreign' in written) return refuse({ is: 'foreign-currency', sign: written.foreign, currency });
-  const read = readNumber(written.amount, decimalSign === ',' ? commaLocale : pointLocale);
-  if (!read.ok) {
-    if (read.reason === 'other-locale') return refuse({ is: 'other-decimal-sign', decimalSign });
-    return refuse(kind === 'integer' ? { is: 'not-whole' } : { is: 'not-a-number', decimalSign });
-  }
+  const own = readNumber(written.amount, locale),
+    isOtherSign = !own.ok && own.reason === 'other-locale';
+  const read = isOtherSign ? readNumber(written.amount, toOtherLocale(locale)) : own;
+  if (!read.ok)
+    return refuse(kind === 'integer' ? { is: 'not-whole' } : { is: 'not-a-number', decimalSign: locale.decimal });
   if (read.number.startsWith('-')) return refuse({ is: 'under-zero' });
   const number = normaliseNumber(read.number);
-  if (kind !== 'money') return kind === 'integer' && number.includes('.') ? refuse({ is: 'not-whole' }) : number;
+  if (kind === 'integer' && number.includes('.')) return refuse({ is: 'not-whole' });
+  if (isOtherSign && damaged({ kind: 'other-sign', text: cell, mended: number }, true) === undefined) return undefined;
+  if (kind !== 'money') return number;
   const places = getMoneyPlaces(known),
     rounded = roundToPlaces(read.number, places);
   const kept = places === 0 ? rounded : padMoney(rounded);

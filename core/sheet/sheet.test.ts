@@ -527,8 +527,8 @@ describe('planning a row', () => {
       'the other decimal sign',
       ['A', 'Pan', '', '1,299.50', ''],
       undefined,
-      {},
-      'Price “1,299.50” is written with the other decimal sign; this file is read with “,”.',
+      { acceptMended: false },
+      'Price “1,299.50” is written with the other decimal sign; only 1299.5 can be meant.',
     ],
     [
       'a word for a price',
@@ -542,6 +542,13 @@ describe('planning a row', () => {
     const p = plan(cells, held, change);
     expect(p.action).toBe('refuse');
     expect(p.problems.map(sayProblem)).toContain(says);
+  });
+  it('takes a number that only the other decimal sign can read, and says so', () => {
+    const p = plan(['A', 'Pan', '', '1,299.5', '']);
+    expect([p.action, p.changes.find((c) => c.field === 'price')?.after]).toEqual(['create', '1299.50']);
+    expect(p.problems.map(sayProblem)).toEqual([
+      'Price “1,299.5” is written with the other decimal sign; only 1299.5 can be meant.',
+    ]);
   });
   it('refuses a SKU that stands twice in the file', () => {
     expect(plan(['A', 'Pan', '', '', ''], undefined, {}, new Map([['A', 4]])).problems.map(sayProblem)[0]).toBe(

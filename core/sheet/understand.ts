@@ -6,12 +6,14 @@ import {
   type DateOrder,
   detectDateOrder,
   detectNumberLocale,
+  isReadEitherWay,
   pointLocale,
   readNumber,
 } from '../quantity';
 import { type FieldBook, readHeading } from '../product';
 import { guessListSeparator } from './list-items';
 import { computeLikeness, foldLoosely } from '../text';
+import type { SheetNotes } from './notes';
 
 /**
  * Why a column fills a field, or none: our own `name` of it, `words` of its heading, its `values`, letters `like` our name,
@@ -129,6 +131,7 @@ export function understandSheet(
   rows: readonly (readonly string[])[],
   fields: FieldBook,
   headerRow = findHeaderRow(rows, fields),
+  notes?: SheetNotes,
 ): SheetUnderstanding {
   const header = rows[headerRow] ?? [];
   const body = rows
@@ -164,11 +167,19 @@ export function understandSheet(
   }
   settleTwins(fields, guesses);
   const kindOf = (field: string | undefined) => (field === undefined ? undefined : fields.get(field)?.kind);
-  const numeric = guesses.filter((g) => {
-    const k = kindOf(g.field);
-    return k === 'money' || k === 'number';
-  });
-  const texts = numeric.flatMap((g) => body.map((r) => r[g.index] ?? '')).filter((t) => looksNumeric(t));
+  // What a sheet holds as numbers says nothing of how its texts are written.
+  const textsOf = (...kinds: string[]): string[] =>
+    guesses
+      .filter((g) => kinds.includes(kindOf(g.field) ?? ''))
+      .flatMap((g) => body.flatMap((r) => (notes?.numbers.get(r)?.has(g.index) ? [] : (r[g.index] ?? ''))));
+  const texts = [
+    ...textsOf('money', 'number').filter(looksNumeric),
+    // Weights and sizes often have three places: only those that can be read in one way tell anything.
+    ...textsOf('measure').flatMap((t) => {
+      const figures = /^[\d.,]+/.exec(t.trim())?.[0] ?? '';
+      return looksNumeric(figures) && !isReadEitherWay(figures) ? figures : [];
+    }),
+  ];
   const dated = guesses.filter((g) => kindOf(g.field) === 'date');
   const order = detectDateOrder(dated.flatMap((g) => body.map((r) => r[g.index] ?? '')));
   const locale = detectNumberLocale(texts);

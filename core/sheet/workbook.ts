@@ -5,6 +5,7 @@ import { type ColumnChoice, createChoiceReader } from './choices';
 import { writeCellNumber } from './cell-number';
 import { fromSerialDate } from './serial-date';
 import { contentPart, openDocument } from './open-document';
+import type { SheetNotes } from './notes';
 import { readProperties } from './properties';
 import { createRowReader, type RowTaker } from './plain-rows';
 import { createStringReader } from './plain-strings';
@@ -154,10 +155,10 @@ export interface Workbook {
   kind: 'workbook' | 'open-document';
   sheets: readonly WorkbookSheet[];
   /**
-   * Rows of a sheet (the first that is shown, or the named one), in batches as they are inflated. Those that the sheet does not
-   * show, filtered away or hidden by hand, are noted in `hidden` (ECMA-376 part 1, 18.3.1.73; OpenDocument part 3, 19.769).
+   * Rows of a sheet (the first that is shown, or the named one), in batches as they are inflated; what else the sheet says of
+   * them goes into `notes`.
    */
-  rows: (sheetName?: string, hidden?: WeakSet<readonly string[]>) => AsyncGenerator<string[][]>;
+  rows: (sheetName?: string, notes?: SheetNotes) => AsyncGenerator<string[][]>;
   /** Custom properties of the document. */
   properties: Readonly<Record<string, string>>;
   /** The drop-downs of a sheet. */
@@ -180,12 +181,12 @@ export async function openWorkbook(source: ByteSource): Promise<Workbook> {
       );
       return found;
     },
-    rows: (name, hidden) =>
+    rows: (name, notes) =>
       readRowsOf(
         source,
         parts,
         parts.sheets.find((s) => s.name === name) ?? parts.sheets.find((s) => !s.hidden) ?? parts.sheets[0]!,
-        hidden,
+        notes,
       ),
   };
 }
@@ -194,13 +195,14 @@ async function* readRowsOf(
   source: ByteSource,
   parts: Parts,
   sheet: Parts['sheets'][number],
-  hidden?: WeakSet<readonly string[]>,
+  notes?: SheetNotes,
 ): AsyncGenerator<string[][]> {
   const bound = createBounds();
   const queue: string[][] = [];
   let row: string[] = [],
     column = -1,
     lastRow = 0;
+  const noted: number[] = [];
   const toValue = (type: string, style: number, text: string): string => {
     if (text === '') return '';
     if (type === 's') return parts.strings[Number(text)] ?? '';
@@ -213,7 +215,7 @@ async function* readRowsOf(
   const to: RowTaker = {
     row: (r, isHidden) => {
       row = [];
-      if (isHidden) hidden?.add(row);
+      if (isHidden) notes?.hidden.add(row);
       column = -1;
       const at = Number(r ?? lastRow + 1);
       // Rows may be left out, never go back: what says so is read as the next one.
@@ -230,9 +232,12 @@ async function* readRowsOf(
       const value = toValue(type ?? '', Number(style ?? -1), text);
       while (row.length < column) row.push('');
       row[column] = value;
+      if (notes && value !== '' && (type === undefined || type === 'n') && !parts.dateStyles.has(Number(style ?? -1)))
+        noted.push(column);
     },
     end: () => {
       bound(row.length);
+      if (noted.length > 0) notes?.numbers.set(row, new Set(noted.splice(0)));
       queue.push(row);
     },
   };

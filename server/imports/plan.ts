@@ -1,5 +1,12 @@
 // Planning an import as a job: every row compared with what we hold, the outcome stored, nothing else changed.
-import { classifyRow, createNoveltyJudge, createShuffleJudge, measureWidth } from '@basileus/core/sheet';
+import {
+  classifyRow,
+  createNoveltyJudge,
+  createSheetNotes,
+  createShuffleJudge,
+  measureWidth,
+  writeNumbersAsTexts,
+} from '@basileus/core/sheet';
 import { z } from 'zod';
 import { copyInto, toJson, type Write } from '../database';
 import { announce } from '../events';
@@ -69,8 +76,8 @@ export const planImportJob = defineJob({
       storing.catch(() => undefined);
       await progress(counts.rows, counts.rows, `row ${counts.lines}`);
     };
-    const hidden = new WeakSet<readonly string[]>();
-    for await (const rows of openRows(db, found.file_id, found.kind, found.reading, hidden)) {
+    const sheet = createSheetNotes();
+    for await (const rows of openRows(db, found.file_id, found.kind, found.reading, sheet)) {
       for (const cells of rows) {
         const row = ++counts.lines;
         if (row <= found.reading.headerRow + 1) {
@@ -83,12 +90,15 @@ export const planImportJob = defineJob({
         else if (is === 'header') counts.headings++;
         else if (is === 'note' && notes.length < mostNotes) notes.push({ row, cells });
         else {
-          if (hidden.has(cells)) {
+          if (sheet.hidden.has(cells)) {
             counts.hidden++;
             if (found.reading.hiddenRows === 'left-out') continue;
           }
           // What stands between items is no note under the table.
-          waiting.push(...notes, { row, cells: withMends(cells, mends.get(row)) });
+          waiting.push(...notes, {
+            row,
+            cells: withMends(writeNumbersAsTexts(cells, sheet, reading, fields), mends.get(row)),
+          });
           notes = [];
           if (waiting.length >= batch) await flush();
         }

@@ -2,9 +2,11 @@
 import { dropBroken, takeCharacters } from '@basileus/core/text';
 import {
   type ColumnGuess,
+  type SheetNotes,
   type SheetUnderstanding,
   readSku,
   createRowReader,
+  createSheetNotes,
   openFormulaText,
   createEncodingJudge,
   createTextDecoder,
@@ -83,10 +85,11 @@ export async function understandFile(db: Db, fileId: number, name: string): Prom
   try {
     if (kind.kind === 'workbook') {
       const workbook = await openWorkbook(openFile(db, fileId));
-      const { sheet, sample } = await chooseSheet(db, workbook);
+      const notes = createSheetNotes(),
+        { sheet, sample } = await chooseSheet(db, workbook, notes);
       const read = { ...base, encoding: 'utf-8', delimiter: ',', sheet } as const;
       return {
-        ...(await finish(db, 'workbook', [...workbook.sheets], sample, read, name)),
+        ...(await finish(db, 'workbook', [...workbook.sheets], sample, read, name, notes)),
         mark: workbook.properties[markProperty] ?? null,
       };
     }
@@ -102,12 +105,16 @@ export async function understandFile(db: Db, fileId: number, name: string): Prom
 /** Sheets of a workbook that are looked into for the one with items. */
 const mostSheets = 12;
 /** The first sheet in which a column holds SKUs, among those that are shown: instructions often stand before it. Else the first. */
-async function chooseSheet(db: Db, workbook: Workbook): Promise<{ sheet: string; sample: string[][] }> {
+async function chooseSheet(
+  db: Db,
+  workbook: Workbook,
+  notes: SheetNotes,
+): Promise<{ sheet: string; sample: string[][] }> {
   const shown = workbook.sheets.filter((s) => !s.hidden),
     fields = await loadFields(db);
   let first: { sheet: string; sample: string[][] } | undefined;
   for (const { name: sheet } of (shown.length > 0 ? shown : workbook.sheets).slice(0, mostSheets)) {
-    const found = { sheet, sample: await takeRows(workbook.rows(sheet), sampleRows) };
+    const found = { sheet, sample: await takeRows(workbook.rows(sheet, notes), sampleRows) };
     first ??= found;
     const isFilled = found.sample.some((r) => r.some((c) => c.trim() !== ''));
     if (isFilled && understandSheet(found.sample, fields).columns.some((c) => c.field === 'sku')) return found;
@@ -155,10 +162,11 @@ async function finish(
   sample: string[][],
   part: Omit<ImportReadingShape, 'headerRow' | 'columns' | 'decimalSign' | 'dateOrder' | 'listSeparator'>,
   name: string,
+  notes?: SheetNotes,
 ): Promise<Understood> {
   if (!sample.some((r) => r.some((c) => c.trim() !== '')))
     throw unreadable(name, 'holds no rows.', 'Export it again and look whether it holds rows.');
-  const u = await understandSample(db, sample);
+  const u = await understandSample(db, sample, notes);
   if (sample.length <= u.headerRow + 1)
     throw unreadable(name, 'has a header but no rows under it.', 'Export it again with its rows.');
   return {
@@ -179,9 +187,9 @@ async function finish(
 }
 
 /** A sample with its headings; where one of these is a SKU of ours there are none, and that column holds SKUs. */
-async function understandSample(db: Db, sample: string[][]): Promise<SheetUnderstanding> {
+async function understandSample(db: Db, sample: string[][], notes?: SheetNotes): Promise<SheetUnderstanding> {
   const fields = await loadFields(db);
-  const u = understandSheet(sample, fields);
+  const u = understandSheet(sample, fields, undefined, notes);
   if (u.columns.some((c) => c.field === 'sku')) return u;
   const begin = sample[u.headerRow]!.map((c) => readSku(c));
   const { skus } = (await rowOf<{ skus: string[] | null }>(
@@ -191,7 +199,7 @@ async function understandSample(db: Db, sample: string[][]): Promise<SheetUnders
   ))!;
   const index = begin.findIndex((c) => skus?.includes(c));
   if (index < 0) return u;
-  const bare = understandSheet(sample.slice(u.headerRow), fields, -1);
+  const bare = understandSheet(sample.slice(u.headerRow), fields, -1, notes);
   return {
     ...bare,
     headerRow: u.headerRow - 1,
@@ -223,17 +231,17 @@ async function takeRows(rows: AsyncIterable<string[][]>, most: number): Promise<
 
 const openTexts = (rows: readonly string[][]): string[][] => rows.map((cells) => cells.map(openFormulaText));
 
-/** All rows of a file under a reading, in batches; those that a sheet does not show are noted in `hidden`. */
+/** All rows of a file under a reading, in batches; what a sheet says of them beside goes into `notes`. */
 export async function* openRows(
   db: Db,
   fileId: number,
   kind: 'text' | 'workbook',
   reading: ImportReadingShape,
-  hidden?: WeakSet<readonly string[]>,
+  notes?: SheetNotes,
 ): AsyncGenerator<string[][]> {
   try {
     if (kind === 'workbook') {
-      yield* (await openWorkbook(openFile(db, fileId))).rows(reading.sheet ?? undefined, hidden);
+      yield* (await openWorkbook(openFile(db, fileId))).rows(reading.sheet ?? undefined, notes);
       return;
     }
     const decoder = createTextDecoder(reading.encoding);

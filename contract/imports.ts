@@ -31,9 +31,9 @@ export const importReading = z.object({
   acceptMended: z.boolean(),
   /** True where a SKU that differs from one of the catalog only in capitals or marks is read as that. */
   asTwins: z.boolean().default(false),
-  /** Names in the file that are read as others: “Fryng pans” as “Frying pans”. */
+  /** Cells that are read as others wherever they stand: “Fryng pans” as “Frying pans”, “sold out” as 0; as blank ones where `to` is empty. */
   replacements: z
-    .array(z.object({ field: word, from: z.string().max(2000), to: z.string().min(1).max(2000) }))
+    .array(z.object({ field: word, from: z.string().max(2000), to: z.string().max(2000) }))
     .max(500)
     .default([]),
 });
@@ -64,6 +64,9 @@ const counts = z.object({
   applied: z.number(),
   /** Rows that somebody else changed meanwhile, differently; they wait for a decision. */
   conflicts: z.number(),
+  /** Rows with a number that the other decimal sign alone can read, and with one that either can read, as another number. */
+  otherSign: z.number(),
+  eitherSign: z.number(),
 });
 export const importShape = z.object({
   id: z.number(),
@@ -85,6 +88,10 @@ export const importShape = z.object({
       first: z.number(),
       near: z.string().nullable(),
     }),
+  ),
+  /** Cells that cannot be read and stand in several rows, the most frequent first. */
+  unread: z.array(
+    z.object({ field: z.string(), value: z.string(), says: z.string(), rows: z.number(), first: z.number() }),
   ),
   /** The file from which the meaning of the columns was remembered. */
   rememberedFrom: z.string().nullable(),

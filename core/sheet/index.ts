@@ -13,6 +13,7 @@ export * from './damage';
 export * from './understand';
 export * from './notes';
 export * from './problem';
+export * from './unread';
 export * from './read-row';
 export * from './plan';
 export * from './row-shape';

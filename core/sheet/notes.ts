@@ -1,6 +1,6 @@
 // What a sheet says of its rows beside the text of their cells.
 import type { FieldBook } from '../product';
-import { writeNumber } from '../quantity';
+import { isReadEitherWay, writeNumber } from '../quantity';
 import type { ImportReading } from './read-row';
 
 export interface SheetNotes {
@@ -12,6 +12,21 @@ export interface SheetNotes {
 export const createSheetNotes = (): SheetNotes => ({ hidden: new WeakSet(), numbers: new WeakMap() });
 
 const counted: ReadonlySet<string> = new Set(['money', 'number', 'integer', 'measure']);
+
+/** Whether a row has a number that both decimal signs can read, as different ones. */
+export const holdsEitherWay = (
+  cells: readonly string[],
+  { columns }: Pick<ImportReading, 'columns'>,
+  fields: Pick<FieldBook, 'get'>,
+): boolean =>
+  columns.some(
+    ({ index, field }) =>
+      /[.,]\d{3}(?!\d)/.test(cells[index] ?? '') &&
+      counted.has(fields.get(field)?.kind ?? '') &&
+      isReadEitherWay(figuresOf(cells[index]!)),
+  );
+/** The figures that a cell begins with, without a unit or a sign of money. */
+export const figuresOf = (cell: string): string => /^[\p{Sc}\s]*([\d.,]+)/u.exec(cell)?.[1] ?? '';
 
 /**
  * The cells with those that hold a number written by the decimal sign that the texts of the file are read with: 1.125 of a

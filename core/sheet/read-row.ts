@@ -51,7 +51,7 @@ export interface ImportReading {
   acceptMended: boolean;
   /** True where a SKU that differs from one of the catalog only in capitals or marks is read as that. */
   asTwins?: boolean;
-  /** Names that are read as others. */
+  /** Cells that are read as others, all that say the same at once; as blank ones where `to` is empty. */
   replacements?: readonly { field: string; from: string; to: string }[];
 }
 /** What we hold of a SKU, flat. */
@@ -68,9 +68,8 @@ export function readRow(
   for (const { index, field, unit, blankClears } of reading.columns) {
     const known = fields.get(field);
     if (!known) continue;
-    const found = dropHidden(cells[index] ?? '', known).trim(),
-      written = isCode(known) ? unguardCode(found) : found;
-    const cell = reading.replacements?.find((r) => r.field === field && r.from === written)?.to ?? written;
+    const written = writtenIn(cells, index, known);
+    const cell = findReplacement(reading, field, written) ?? written;
     if (cell === '') {
       if ((blankClears ?? reading.blankClears) && field !== 'sku') values[field] ??= null;
       continue;
@@ -85,6 +84,19 @@ export function readRow(
   }
   return { values, problems };
 }
+
+/** What a cell says, without what nobody sees and what only spreadsheets need. */
+export function writtenIn(cells: readonly string[], index: number, known: ProductField): string {
+  const found = dropHidden(cells[index] ?? '', known).trim();
+  return isCode(known) ? unguardCode(found) : found;
+}
+
+/** What a person has said that a cell is read as. */
+export const findReplacement = (
+  { replacements }: Pick<ImportReading, 'replacements'>,
+  field: string,
+  written: string,
+): string | undefined => replacements?.find((r) => r.field === field && r.from === written)?.to;
 
 /** A cell without what nobody sees; where a word may be divided is kept in long texts alone. */
 function dropHidden(cell: string, { kind }: ProductField): string {

@@ -13,7 +13,7 @@ import {
 import { type FieldBook, readHeading } from '../product';
 import { guessListSeparator } from './list-items';
 import { computeLikeness, foldLoosely } from '../text';
-import type { SheetNotes } from './notes';
+import { figuresOf, type SheetNotes } from './notes';
 
 /**
  * Why a column fills a field, or none: our own `name` of it, `words` of its heading, its `values`, letters `like` our name,
@@ -176,7 +176,7 @@ export function understandSheet(
     ...textsOf('money', 'number').filter(looksNumeric),
     // Weights and sizes often have three places: only those that can be read in one way tell anything.
     ...textsOf('measure').flatMap((t) => {
-      const figures = /^[\d.,]+/.exec(t.trim())?.[0] ?? '';
+      const figures = figuresOf(t);
       return looksNumeric(figures) && !isReadEitherWay(figures) ? figures : [];
     }),
   ];

@@ -1,7 +1,7 @@
 // Mending a cell of a row before it is written, as if the file had said so; kept beside the file, which stays as it came.
 import { foldSku } from '@basileus/core/identifiers';
-import { readSku } from '@basileus/core/sheet';
-import { type Db, rowOf, rowsOf } from '../database';
+import { lessUnread, listUnread, type Problem, readSku } from '@basileus/core/sheet';
+import { type Db, rowOf, rowsOf, toJson } from '../database';
 import { announce } from '../events';
 import { loadImportFields } from './listed';
 import { AppError } from '../http';
@@ -30,7 +30,7 @@ export async function mendRow(
       sku: string;
       action: keyof typeof found.counts;
       cells: string[] | null;
-      problems: { kind?: string; fact?: unknown }[];
+      problems: Problem[];
     }>(tx, 'select sku, action, cells, problems from import_rows where import_id = ? and "row" = ?', [id, row]);
     if (!held?.cells) throw new AppError('not-found', say`Row ${row} of this import has nothing to mend.`);
     await tx.raw(
@@ -39,7 +39,8 @@ export async function mendRow(
       [id, row, column, text],
     );
     const cells = withMends(held.cells, (await loadMends(tx, id)).get(row));
-    const reading = toCoreReading(found.reading),
+    const fields = await loadImportFields(tx, found.reading),
+      reading = toCoreReading(found.reading),
       shape = toRowShape(found);
     const sku = readSku(cells[shape.skuAt] ?? '');
     const before = await rowsOf<{ sku: string; row: number }>(
@@ -60,7 +61,7 @@ export async function mendRow(
       nameOf: createNamer(found.reading),
       seen,
       spelled: new Map(added.flatMap((a) => (foldSku(a.sku) === fold ? [[fold, a.sku]] : []))),
-      fields: await loadImportFields(tx, found.reading),
+      fields,
       baseline: await loadBaseline(tx, found),
     });
     const record = toRecord(planned!);
@@ -86,7 +87,16 @@ export async function mendRow(
     counts[record.action] = (counts[record.action] ?? 0) + 1;
     counts.damaged = (counts.damaged ?? 0) + Number(isDamagedNow) - Number(wasDamaged);
     counts.mistyped = (counts.mistyped ?? 0) + Number(isMistyped(record.problems)) - Number(isMistyped(held.problems));
-    await tx.raw('update imports set counts = ? where id = ?', [JSON.stringify(counts), id]);
+    const unread = lessUnread(
+      found.unread,
+      listUnread(held.cells, held.problems, reading, fields),
+      listUnread(cells, planned!.planned.problems, reading, fields),
+    );
+    await tx.raw('update imports set counts = ?, unread = ? where id = ?', [
+      JSON.stringify(counts),
+      toJson(unread),
+      id,
+    ]);
     await announce(tx, { topic: 'imports', id: String(id) });
   });
 }

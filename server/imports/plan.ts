@@ -4,9 +4,13 @@ import {
   createNoveltyJudge,
   createSheetNotes,
   createShuffleJudge,
+  createUnreadJudge,
+  holdsEitherWay,
+  type ImportReading,
   measureWidth,
   writeNumbersAsTexts,
 } from '@basileus/core/sheet';
+import type { FieldBook } from '@basileus/core/product';
 import { z } from 'zod';
 import { copyInto, toJson, type Write } from '../database';
 import { announce } from '../events';
@@ -51,6 +55,7 @@ export const planImportJob = defineJob({
     const nameOf = createNamer(found.reading),
       mends = await loadMends(db, id),
       novelties = createNoveltyJudge(fields),
+      unread = createUnreadJudge(reading, fields),
       shuffles = createShuffleJudge();
     const baseline = await loadBaseline(db, found);
     const seen = new Map<string, number>(),
@@ -70,6 +75,8 @@ export const planImportJob = defineJob({
       const planned = await planRows(db, rows, { reading, shape, nameOf, seen, spelled, fields, baseline });
       for (const p of planned) if (p.went) shuffles.note(p.cells, reading, p.went);
       for (const p of planned) if (p.planned.action !== 'refuse') novelties.note(p.row, p.planned.changes);
+      for (const p of planned) if (p.planned.action === 'refuse') unread.note(p.row, p.cells, p.planned.problems);
+      for (const p of planned) countSigns(p, reading, fields, counts);
       await storing;
       // The next rows are read and compared meanwhile.
       storing = storePlanned(write, id, planned, counts);
@@ -114,9 +121,17 @@ export const planImportJob = defineJob({
     const fresh = novelties.list(await loadKnownNames(db, novelties.fields()));
     await write(async (tx) => {
       await tx.raw(
-        `update imports set state = 'planned', counts = ?, novelties = ?, shuffled = ?, width = ?, fault = null
+        `update imports set state = 'planned', counts = ?, novelties = ?, unread = ?, shuffled = ?, width = ?, fault = null
           where id = ? and plan_no = ? and state = 'planning'`,
-        [JSON.stringify(counts), JSON.stringify(fresh), JSON.stringify(shuffles.list()), shape.width, id, plan],
+        [
+          JSON.stringify(counts),
+          JSON.stringify(fresh),
+          toJson(unread.list()),
+          JSON.stringify(shuffles.list()),
+          shape.width,
+          id,
+          plan,
+        ],
       );
       await announce(tx, { topic: 'imports', id: String(id) });
     });
@@ -135,6 +150,18 @@ export const planImportJob = defineJob({
     await announce(db, { topic: 'imports', id: String(id) });
   },
 });
+
+function countSigns(
+  { cells, planned }: PlannedSheetRow,
+  reading: ImportReading,
+  fields: FieldBook,
+  counts: Counts,
+): void {
+  counts.otherSign += Number(
+    planned.problems.some(({ fact }) => fact.is === 'damaged' && fact.damage.kind === 'other-sign'),
+  );
+  counts.eitherSign += Number(holdsEitherWay(cells, reading, fields));
+}
 
 /** A row's cells with those that a person has mended in the place of the file's. */
 export function withMends(cells: string[], mends: ReadonlyMap<number, string> | undefined): string[] {

@@ -6,10 +6,12 @@ import {
   type ImportShape,
 } from '@basileus/contract';
 import { type Db, parseColumn, rowOf, rowsOf } from '../database';
-import { type Problem, wordProblem } from '@basileus/core/sheet';
-import { loadFieldsOfImport } from './listed';
+import { type Problem, type ProblemFact, type Unread, wordProblem } from '@basileus/core/sheet';
+import { loadFieldsOfImport, loadImportFields } from './listed';
 import { AppError } from '../http';
+import type { FieldBook } from '@basileus/core/product';
 import { say } from '@basileus/core/text';
+import { z } from 'zod';
 
 export type Counts = ImportShape['counts'];
 export interface ImportRow {
@@ -25,6 +27,7 @@ export interface ImportRow {
   sample: string[][];
   counts: Partial<Counts>;
   novelties: ImportShape['novelties'];
+  unread: Unread[];
   remembered_from: string | null;
   width: number;
   fault: string | null;
@@ -53,6 +56,8 @@ export const noCounts: Counts = {
   mistyped: 0,
   applied: 0,
   conflicts: 0,
+  otherSign: 0,
+  eitherSign: 0,
 };
 
 const select = `select i.*, f.size,
@@ -65,6 +70,16 @@ const stored = importShape.pick({
   novelties: true,
   shuffled: true,
 }).shape;
+const storedUnread = z.array(
+  z.object({
+    field: z.string(),
+    value: z.string(),
+    as: z.string().optional(),
+    fact: z.custom<ProblemFact>((f) => typeof f === 'object' && f !== null && 'is' in f),
+    rows: z.number(),
+    first: z.number(),
+  }),
+);
 const storedCounts = importShape.shape.counts.partial();
 
 const fromRow = (r: ImportRow): ImportRow => ({
@@ -74,6 +89,7 @@ const fromRow = (r: ImportRow): ImportRow => ({
   title_lines: parseColumn('imports.title_lines', stored.titleLines, r.title_lines),
   sample: parseColumn('imports.sample', stored.sample, r.sample),
   novelties: parseColumn('imports.novelties', stored.novelties, r.novelties),
+  unread: parseColumn('imports.unread', storedUnread, r.unread) as Unread[],
   shuffled: parseColumn('imports.shuffled', stored.shuffled, r.shuffled),
   counts: parseColumn('imports.counts', storedCounts, r.counts) as Partial<Counts>,
 });
@@ -90,10 +106,18 @@ export async function mustLoadImport(db: Db, id: number): Promise<ImportRow> {
   return found;
 }
 
-export const loadImports = async (db: Db): Promise<ImportRow[]> =>
-  (await rowsOf<ImportRow>(db, `${select} order by i.id desc limit 50`)).map(fromRow);
+type Listed = 'id' | 'name' | 'size' | 'state' | 'counts' | 'createdAt' | 'fault';
+/** The newest imports, and how each stands. */
+export async function loadImports(db: Db): Promise<Pick<ImportShape, Listed>[]> {
+  const rows = await rowsOf<ImportRow>(db, `${select} order by i.id desc limit 50`);
+  return rows.map(fromRow).map((r) => ({
+    ...{ id: r.id, name: r.name, size: r.size, state: r.state, fault: r.fault },
+    counts: { ...noCounts, ...r.counts },
+    createdAt: r.created_at.toISOString(),
+  }));
+}
 
-export const toShape = (r: ImportRow): ImportShape => ({
+const toShape = (r: ImportRow, fields: Pick<FieldBook, 'labelOf'>): ImportShape => ({
   id: r.id,
   name: r.name,
   size: r.size,
@@ -105,12 +129,20 @@ export const toShape = (r: ImportRow): ImportShape => ({
   reading: r.reading,
   counts: { ...noCounts, ...r.counts },
   novelties: r.novelties,
+  unread: r.unread.map(({ field, value, as, fact, rows, first }) => ({
+    ...{ field, value, rows, first },
+    says: wordProblem({ field, value: as ?? value, fact }, fields),
+  })),
   rememberedFrom: r.remembered_from,
   fault: r.fault,
   baseline: r.baseline,
   shuffled: r.shuffled,
   createdAt: r.created_at.toISOString(),
 });
+
+/** An import as it is shown, what is wrong with its cells in words. */
+export const showImport = async (db: Db, row: ImportRow): Promise<ImportShape> =>
+  toShape(row, await loadImportFields(db, row.reading));
 
 /** A planned row as it is kept: its problems are facts, worded where they are shown. */
 type StoredRow = Omit<ImportRowShape, 'problems'> & { problems: Problem[] };

@@ -19,7 +19,7 @@ import { receiveUpload } from '../http';
 import type { Threads } from '../jobs';
 import { decideRows } from './decide';
 import { mendRow } from './mend';
-import { loadImportRows, loadImports, mustLoadImport, toShape } from './queries';
+import { loadImportRows, loadImports, mustLoadImport, showImport } from './queries';
 import { writeRefused } from './refused';
 import { changeReading, discard, forgetBaseline, startWriting, takeIn } from './service';
 
@@ -32,16 +32,18 @@ export function addImportRoutes(router: Router, db: Db, threads: Threads): void 
       id: (await storeFile(db, f.name, f.bytes, mostUploadBytes)).id,
       name: f.name,
     }));
-    return toShape(await takeIn(db, threads, file));
+    return showImport(db, await takeIn(db, threads, file));
   });
-  route(router, listImports, async () => ({ rows: (await loadImports(db)).map(toShape) }));
-  route(router, readImport, async ({ params }) => toShape(await mustLoadImport(db, params.id)));
-  route(router, changeImport, async ({ params, body }) => toShape(await changeReading(db, threads, params.id, body)));
-  route(router, takeAsNew, async ({ params }) => toShape(await forgetBaseline(db, params.id)));
+  route(router, listImports, async () => ({ rows: await loadImports(db) }));
+  route(router, readImport, async ({ params }) => showImport(db, await mustLoadImport(db, params.id)));
+  route(router, changeImport, async ({ params, body }) =>
+    showImport(db, await changeReading(db, threads, params.id, body)),
+  );
+  route(router, takeAsNew, async ({ params }) => showImport(db, await forgetBaseline(db, params.id)));
   route(router, listImportRows, ({ params, query }) => loadImportRows(db, params.id, query));
   route(router, mendImportRow, async ({ params, body }) => {
     await mendRow(db, params.id, params.row, body);
-    return toShape(await mustLoadImport(db, params.id));
+    return showImport(db, await mustLoadImport(db, params.id));
   });
   route(router, applyImport, async ({ params, actor }) => ({ job: await startWriting(db, params.id, actor) }));
   route(router, decideImport, async ({ params, body, actor }) => {

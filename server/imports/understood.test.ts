@@ -15,6 +15,7 @@ interface Import {
   id: number;
   state: string;
   counts: Record<string, number>;
+  unread: { field: string; value: string; says: string; rows: number; first: number }[];
   novelties: { field: string; value: string; rows: number; first: number; near: string | null }[];
   rememberedFrom: string | null;
   reading: { columns: { index: number; name: string; field: string | null; why: string }[]; replacements: object[] };
@@ -300,6 +301,35 @@ describe('names that no item has yet', () => {
     expect(new Set((await rowsOf(read)).map((r) => r.changes.find((c) => c.field === 'category')!.after))).toEqual(
       new Set(['Frying pans']),
     );
+  });
+});
+
+describe('cells that cannot be read', () => {
+  it('are told once for all rows, with one answer for all of them, or mended row by row', async () => {
+    const rows = ['7', '8', '9'].map((n) => `UZ-${n},Bowl,sold out,"4,50"`);
+    const i = await bring(
+      'sold-out.csv',
+      `SKU,Title,Stock,Price\n${rows.join('\n')}\nUZ-6,Bowl,4,9.50\nUZ-5,Bowl,4,1.299\nUZ-4,Bowl,4,9.95\nUZ-3,Bowl,4,9.9\nUZ-2,Bowl,4,7.5\n`,
+    );
+    const says = 'Stock “sold out” is not a whole number; write digits only, such as 12.';
+    expect(i.unread).toEqual([{ field: 'stock', value: 'sold out', says, rows: 3, first: 2 }]);
+    await house.call('PUT', `/imports/${i.id}/rows/2`, { column: 2, text: '5' });
+    const mended = (await house.call<typeof i>('GET', `/imports/${i.id}`)).body;
+    expect([mended.unread[0]!.rows, mended.counts['refuse']]).toEqual([2, 2]);
+    const read = await correct(mended, (r) => {
+      Object.assign(r, { decimalSign: '.', replacements: [{ field: 'stock', from: 'sold out', to: '0' }] });
+    });
+    expect([read.unread, read.counts['refuse'], read.counts['otherSign'], read.counts['eitherSign']]).toEqual([
+      [],
+      0,
+      3,
+      1,
+    ]);
+    expect((await rowsOf(read)).slice(0, 3).map((r) => r.changes.find((c) => c.field === 'stock')!.after)).toEqual([
+      '5',
+      '0',
+      '0',
+    ]);
   });
 });
 

@@ -19,6 +19,7 @@ import { stateWords } from './ImportsPage';
 import { ImportTotals } from './ImportTotals';
 import { Novelties } from './Novelties';
 import { Understood } from './Understood';
+import { Unread } from './Unread';
 import { importQuery } from './queries';
 
 /** One import: what was understood, what it would do row by row, and the writing of it. */
@@ -119,10 +120,16 @@ export function ImportPage() {
           {say`The prices of this file can be read in two ways. Say which decimal sign it uses before it is written.`}
         </div>
       )}
+      {isOpen && counts.otherSign > 0 && counts.eitherSign > 0 && (
+        <div role="alert" className="mx-5 mb-3 border-s-4 border-warning bg-base-100 px-4 py-2">
+          {say`${plural(counts.otherSign, 'row holds', 'rows hold')} a number that only the other decimal sign can read, and ${plural(counts.eitherSign, 'row', 'rows')} one such as 1.299, which is a little more than one or a thousand and more. Look whether the sign is right before it is written.`}
+        </div>
+      )}
       <div className="grid min-h-0 flex-1 gap-4 overflow-auto px-5 pb-3 xl:grid-cols-2 xl:overflow-hidden">
         {isOpen && <Understood data={data} set={set} isBusy={change.isPending} />}
         <div className={`flex min-h-0 min-w-0 flex-col gap-4 xl:overflow-auto ${isOpen ? '' : 'xl:col-span-2'}`}>
           <ImportTotals data={data} />
+          {data.state === 'planned' && <Unread data={data} set={set} isBusy={change.isPending} />}
           <Novelties data={data} set={data.state === 'planned' ? set : undefined} isBusy={change.isPending} />
           <ImportRows key={data.counts.rows} data={data} />
         </div>

@@ -44,7 +44,11 @@ export function Novelties({
         )}
         {replacements.map((r) => (
           <li key={`${r.field}/${r.from}`} className="flex flex-wrap items-center gap-x-3">
-            <span>{tell`${labelOf(r.field)} “${r.from}” is read as “${r.to}”.`}</span>
+            <span>
+              {r.to === ''
+                ? tell`${labelOf(r.field)} “${r.from}” is taken for blank.`
+                : tell`${labelOf(r.field)} “${r.from}” is read as “${r.to}”.`}
+            </span>
             {set && (
               <button
                 type="button"

@@ -23,6 +23,8 @@ export const importReading = z.object({
       name: z.string(),
       samples: z.array(z.string()),
       field: z.string().nullable(),
+      /** The fields that several measures in each cell fill, the first of them `field`. */
+      parts: z.array(z.string()).min(2).max(3).optional(),
       why: z.enum([...guessReasons, 'remembered', 'chosen', 'left-out', 'given']),
     }),
   ),

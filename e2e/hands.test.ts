@@ -304,6 +304,36 @@ describe('an import', () => {
       { sku: 'SPR-2', category: 'Frying pans', price: 19.9 },
     ]);
   });
+  it('takes one answer for a cell that no row can be read with, makes a field for a column, and reads three sizes of one cell', async () => {
+    await goto('/all/gather/imports');
+    await page.getByLabel('File to import').setInputFiles({
+      name: 'preisliste.csv',
+      mimeType: 'text/csv',
+      buffer: Buffer.from(
+        'Art.-Nr.;Bezeichnung;Maße (cm);Menge;Zolltarifnr.\nHOL-1;Schale;9,5 x 9 x 10;ausverkauft;69120023\nHOL-2;Teller;27 x 27 x 2,5;ausverkauft;69120023\n',
+      ),
+    });
+    await page.getByText('5 columns: 4 taken, 1 left out').waitFor();
+    const column = page.getByLabel('Field for Maße (cm)');
+    expect(await column.locator('option:checked').innerText()).toBe('Length × Width × Height');
+    await column.selectOption({ label: 'Width × Length × Height' });
+    const answer = page.getByRole('textbox', { name: 'What “ausverkauft” is read as in all of these rows' });
+    await answer.fill('0');
+    await answer.press('Enter');
+    await page.getByText('Stock “ausverkauft” is read as “0”.').waitFor();
+    await page.getByLabel('Field for Zolltarifnr.').selectOption({ label: 'A new field of ours …' });
+    const form = page.getByRole('dialog', { name: 'A field for “Zolltarifnr.”' });
+    const label = form.getByLabel('Label');
+    await label.and(page.locator(':focus')).fill('Tariff number');
+    await form.getByRole('button', { name: 'Add it' }).click();
+    await page.getByText('5 columns: 5 taken').waitFor();
+    await page.getByRole('button', { name: 'Write 2 rows' }).click();
+    await page.getByRole('link', { name: 'See the catalog' }).waitFor();
+    expect(await world.query(`select sku, facts from products where sku like 'HOL-%' order by sku`)).toMatchObject([
+      { sku: 'HOL-1', facts: { width: '9.5 cm', length: '9 cm', height: '10 cm', tariff_number: '69120023' } },
+      { sku: 'HOL-2', facts: { width: '27 cm', length: '27 cm', height: '2.5 cm', tariff_number: '69120023' } },
+    ]);
+  });
   it('reads mistyped SKUs as those of the catalog at once, says where a list ends, and takes no error of a formula', async () => {
     const [pan, other] = await world.query<{ sku: string }>(
       `select sku from products where kind = 'single' and sku ~ '^[A-Z]+-[A-Z]' order by sku limit 2`,

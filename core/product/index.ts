@@ -5,6 +5,7 @@ export * from './categories';
 export * from './house';
 export * from './own-value';
 export * from './parts';
+export * from './sizes';
 export * from './heading';
 export * from './same';
 export * from './word';

@@ -28,6 +28,8 @@ export type ProblemKind = (typeof problemKinds)[number];
 export type ProblemFact =
   | { is: 'foreign-currency'; sign: string; currency?: string }
   | { is: 'other-decimal-sign' | 'not-a-number'; decimalSign: '.' | ',' }
+  /** Not so many measures as the column's cells hold. */
+  | { is: 'not-measures'; count: number }
   | { is: 'under-zero' | 'not-whole' | 'not-yes-or-no' | 'not-a-day' | 'not-a-barcode' }
   /** An amount with more places than are kept. */
   | { is: 'kept-as'; amount: string }
@@ -96,6 +98,8 @@ export function wordProblem(
       return say`${cell} is not a whole number; write digits only, such as 12.`;
     case 'not-yes-or-no':
       return say`${cell} is neither yes nor no.`;
+    case 'not-measures':
+      return say`${cell} is not ${plural(fact.count, 'measure', 'measures')}, such as 30 x 20 x 10 cm.`;
     case 'not-a-day':
       return say`${cell} is not a day; write it as 2026-11-27 or 27/11/2026.`;
     case 'damaged':

@@ -10,6 +10,7 @@ import {
   pointLocale,
   readDate,
   readMeasure,
+  readMeasures,
   readNumber,
   roundToPlaces,
   toOtherLocale,
@@ -37,6 +38,8 @@ export interface ImportColumn {
   field: string;
   /** Unit of its measures that are written without one. */
   unit?: string;
+  /** Which of several measures in the cell it is. */
+  part?: { at: number; of: number };
   /** True where a blank cell empties the field, whatever is said of the file. */
   blankClears?: boolean;
 }
@@ -65,16 +68,18 @@ export function readRow(
 ): { values: Record<string, Value | null>; problems: Problem[] } {
   const values: Record<string, Value | null> = {};
   const problems: Problem[] = [];
-  for (const { index, field, unit, blankClears } of reading.columns) {
+  for (const { index, field, unit, blankClears, part } of reading.columns) {
     const known = fields.get(field);
     if (!known) continue;
     const written = writtenIn(cells, index, known);
-    const cell = findReplacement(reading, field, written) ?? written;
+    // Whatever is said of a cell with several measures is said of the field of the first.
+    const of = part === undefined ? field : (reading.columns.find((c) => c.index === index)?.field ?? field);
+    const cell = findReplacement(reading, of, written) ?? written;
     if (cell === '') {
       if ((blankClears ?? reading.blankClears) && field !== 'sku') values[field] ??= null;
       continue;
     }
-    const read = readCell(cell, known, reading, held, problems);
+    const read = part ? readPart(cell, known, part, reading, problems) : readCell(cell, known, reading, held, problems);
     if (read === undefined) continue;
     const value = toKept(known, read, unit);
     // A list may have several columns: a picture in each.
@@ -97,6 +102,24 @@ export const findReplacement = (
   field: string,
   written: string,
 ): string | undefined => replacements?.find((r) => r.field === field && r.from === written)?.to;
+
+/** One of several measures in a cell; what is wrong is told with the first of them alone. */
+function readPart(
+  cell: string,
+  { key }: ProductField,
+  { at, of }: { at: number; of: number },
+  reading: ImportReading,
+  problems: Problem[],
+): Value | undefined {
+  const { refuse, damaged } = takeNotes(cell, key, reading, at === 0 ? problems : []);
+  const read = isDateLike(cell) ? undefined : readMeasures(cell, toLocale(reading));
+  if (read?.length !== of) return refuse({ is: 'not-measures', count: of });
+  const { amount, unit } = read[at]!,
+    measure = unit === undefined ? amount : `${amount} ${unit}`;
+  if (!read.some((r) => r.isOtherSign)) return measure;
+  const mended = read.map((r) => r.amount).join(' x ');
+  return damaged({ kind: 'other-sign', text: cell, mended }, true) === undefined ? undefined : measure;
+}
 
 /** A cell without what nobody sees; where a word may be divided is kept in long texts alone. */
 function dropHidden(cell: string, { kind }: ProductField): string {

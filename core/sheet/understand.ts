@@ -8,9 +8,10 @@ import {
   detectNumberLocale,
   isReadEitherWay,
   pointLocale,
+  readMeasures,
   readNumber,
 } from '../quantity';
-import { type FieldBook, readHeading } from '../product';
+import { type FieldBook, readHeading, readSizesHeading } from '../product';
 import { guessListSeparator } from './list-items';
 import { computeLikeness, foldLoosely } from '../text';
 import { figuresOf, type SheetNotes } from './notes';
@@ -27,6 +28,8 @@ export interface ColumnGuess {
   name: string;
   samples: string[];
   field: string | undefined;
+  /** The fields that several measures in each cell fill, the first of them `field`. */
+  parts?: string[];
   why: GuessReason;
   confidence: number;
 }
@@ -115,6 +118,17 @@ function guessField(
   return best && isPossible(fields, best.field, filled) ? best : undefined;
 }
 
+/** The fields of a column whose cells hold three measures each. */
+function guessSizes(name: string, values: readonly string[], fields: FieldBook): string[] | undefined {
+  const parts = name.length > longestName ? undefined : readSizesHeading(name, fields);
+  if (!parts) return undefined;
+  const filled = values.slice(0, 50).filter(isFilledCell).map(begin);
+  const sizes = filled.filter((t) =>
+    [pointLocale, commaLocale].some((l) => readMeasures(t, l)?.length === parts.length),
+  );
+  return sizes.length > 0 && sizes.length / filled.length > leastShare ? parts : undefined;
+}
+
 /** A column of words is no column of numbers, whatever it is called. */
 function isPossible(fields: FieldBook, field: string, filled: readonly string[]): boolean {
   const kind = fields.get(field)?.kind;
@@ -155,14 +169,15 @@ export function understandSheet(
             fields,
           )
         : undefined;
+    const parts = guess?.why === 'name' ? undefined : guessSizes((header[i] ?? '').trim(), values, fields);
     guesses.push({
       index: i,
       // A mark of the encoding that was read in another is no part of the name.
       name: (header[i] ?? '').replace(/^(?:ï»¿|\ufeff)/, '').trim() || `(column ${i + 1})`,
       samples,
-      field: guess?.field,
-      why: guess?.why ?? 'none',
-      confidence: guess?.confidence ?? 0,
+      ...(parts
+        ? { field: parts[0], parts, why: 'words', confidence: 0.7 }
+        : { field: guess?.field, why: guess?.why ?? 'none', confidence: guess?.confidence ?? 0 }),
     });
   }
   settleTwins(fields, guesses);
@@ -207,10 +222,11 @@ function settleTwins(fields: FieldBook, guesses: ColumnGuess[]): void {
   const taken = new Set<string>();
   for (const g of [...guesses].sort((a, b) => b.confidence - a.confidence || a.index - b.index)) {
     if (g.field === undefined || fields.get(g.field)?.kind === 'list') continue;
-    if (taken.has(g.field)) {
+    if ((g.parts ?? [g.field]).some((f) => taken.has(f))) {
       g.why = 'taken';
       g.field = undefined;
-    } else taken.add(g.field);
+      delete g.parts;
+    } else for (const f of g.parts ?? [g.field]) taken.add(f);
   }
   const list = guesses.find((g) => g.field === 'fact.list_price');
   if (!list || taken.has('price')) return;

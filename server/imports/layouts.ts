@@ -1,5 +1,5 @@
 // What the columns of a file were found to mean, kept for the next file with the same headings.
-import type { ImportReadingShape } from '@basileus/contract';
+import { importReading, type ImportReadingShape } from '@basileus/contract';
 import type { FieldBook } from '@basileus/core/product';
 import { foldLoosely } from '@basileus/core/text';
 import { z } from 'zod';
@@ -16,9 +16,12 @@ export function getFingerprint(columns: readonly { name: string }[]): string {
   return all.endsWith(`\n${ownHeadings}`) ? all.slice(0, -ownHeadings.length - 1) : all;
 }
 
-const layoutFields = z.array(z.string().nullable());
+/** A field by column; several, where its cells hold several measures. */
+const layoutFields = z.array(z.union([z.string(), z.array(z.string())]).nullable());
+const layoutReplacements = importReading.shape.replacements;
 interface LayoutRow {
   fields: unknown;
+  replacements: unknown;
   decimal_sign: ImportReadingShape['decimalSign'];
   list_separator: string;
   from_file: string;
@@ -30,18 +33,21 @@ const isCorrection = (why: ImportReadingShape['columns'][number]['why']): boolea
 /** Keeps a reading that a person has corrected. */
 export async function rememberLayout(db: Db, file: string, reading: ImportReadingShape): Promise<void> {
   // Without headings one file is like any other with as many columns.
-  if (reading.headerRow < 0 || !reading.columns.some((c) => isCorrection(c.why))) return;
+  const isCorrected = reading.columns.some((c) => isCorrection(c.why)) || reading.replacements.length > 0;
+  if (reading.headerRow < 0 || !isCorrected) return;
   await db.raw(
-    `insert into import_layouts (fingerprint, fields, decimal_sign, list_separator, from_file)
-      values (md5(?), ?, ?, ?, ?)
+    `insert into import_layouts (fingerprint, fields, decimal_sign, list_separator, from_file, replacements)
+      values (md5(?), ?, ?, ?, ?, ?)
       on conflict (fingerprint) do update set fields = excluded.fields, decimal_sign = excluded.decimal_sign,
-        list_separator = excluded.list_separator, from_file = excluded.from_file, updated_at = now()`,
+        list_separator = excluded.list_separator, from_file = excluded.from_file,
+        replacements = excluded.replacements, updated_at = now()`,
     [
       getFingerprint(reading.columns),
-      JSON.stringify(reading.columns.map((c) => c.field)),
+      JSON.stringify(reading.columns.map((c) => c.parts ?? c.field)),
       reading.decimalSign,
       reading.listSeparator,
       file,
+      JSON.stringify(reading.replacements),
     ],
   );
 }
@@ -65,10 +71,15 @@ export async function recallLayout(
       ...reading,
       listSeparator: known.list_separator,
       decimalSign: reading.decimalSign === 'undetermined' ? known.decimal_sign : reading.decimalSign,
+      replacements: parseColumn('import_layouts.replacements', layoutReplacements, known.replacements),
       columns: reading.columns.map((c, i) => {
-        const field = fields[i] ?? null;
-        const isHeld = field === null || held.get(field) !== undefined;
-        return isHeld && field !== c.field ? { ...c, field, why: 'remembered' } : c;
+        const all = [fields[i] ?? []].flat(),
+          field = all[0] ?? null;
+        const isHeld = all.every((f) => held.get(f) !== undefined),
+          isSame = field === c.field && all.length === (c.parts?.length ?? Number(field !== null));
+        if (!isHeld || isSame) return c;
+        const { parts: _, ...column } = c;
+        return { ...column, field, ...(all.length > 1 ? { parts: all } : {}), why: 'remembered' };
       }),
     },
   };

@@ -25,7 +25,10 @@ export const toCoreReading = (r: ImportReadingShape): ImportReading => ({
   columns: r.columns.flatMap((c) => {
     if (c.field === null) return [];
     const unit = readHeadingUnit(c.name);
-    return [{ index: c.index, field: c.field, ...(unit === undefined ? {} : { unit }) }];
+    const said = { index: c.index, ...(unit === undefined ? {} : { unit }) };
+    return c.parts
+      ? c.parts.map((field, at) => ({ ...said, field, part: { at, of: c.parts!.length } }))
+      : [{ ...said, field: c.field }];
   }),
   decimalSign: r.decimalSign === ',' ? ',' : '.',
   dateOrder: r.dateOrder,

@@ -217,6 +217,7 @@ const toColumn = (c: ColumnGuess): ImportReadingShape['columns'][number] => ({
   name: dropBroken(takeCharacters(c.name, 200)),
   samples: c.samples.map((t) => dropBroken(takeCharacters(t, 200))),
   field: c.field ?? null,
+  ...(c.parts ? { parts: c.parts } : {}),
   why: c.why,
 });
 

@@ -333,6 +333,44 @@ describe('cells that cannot be read', () => {
   });
 });
 
+describe('what was said of a file', () => {
+  it('is remembered for the next one: cells that are read as others, and measures that stand in one cell', async () => {
+    const text = (n: number) =>
+      `SKU,Title,Extent,Stock\nUY-${n},Tray,30 x 20 x 4 cm,none left\nUY-${n + 1},Tray,16 x 16 x 6 cm,none left\n`;
+    const i = await bring('trays.csv', text(1));
+    expect([fieldsOf(i)['Extent'], i.counts['refuse']]).toEqual([null, 2]);
+    const parts = ['fact.width', 'fact.length', 'fact.height'];
+    const read = await correct(i, (r) => {
+      Object.assign(r.columns[2]!, { field: parts[0], parts, why: 'chosen' });
+      r.replacements = [{ field: 'stock', from: 'none left', to: '0' }];
+    });
+    const written = (of: Row) => of.changes.map((c) => [c.field, c.after]);
+    const first = (await rowsOf(read))[0]!;
+    expect(written(first)).toEqual([
+      ['title', 'Tray'],
+      ['fact.width', '30 cm'],
+      ['fact.length', '20 cm'],
+      ['fact.height', '4 cm'],
+      ['stock', '0'],
+    ]);
+    const next = await bring('more-trays.csv', text(3));
+    expect([next.rememberedFrom, next.reading.replacements, next.reading.columns[2]]).toMatchObject([
+      'trays.csv',
+      [{ field: 'stock', from: 'none left', to: '0' }],
+      { field: 'fact.width', parts, why: 'remembered' },
+    ]);
+    expect(written((await rowsOf(next))[0]!)).toEqual(written(first));
+    // One field where there were three is another meaning.
+    const one = await correct(next, (r) => {
+      const { parts: _, ...column } = r.columns[2]! as Import['reading']['columns'][number] & { parts?: string[] };
+      r.columns[2] = { ...column, field: 'fact.size', why: 'chosen' };
+    });
+    expect(one.counts['refuse']).toBe(0);
+    const last = await bring('last-trays.csv', text(5));
+    expect([last.reading.columns[2]!.field, 'parts' in last.reading.columns[2]!]).toEqual(['fact.size', false]);
+  });
+});
+
 describe('the catalog', () => {
   it('is put in order as people count, by any field', async () => {
     await house.call('POST', '/products', { sku: 'ZKET-10', title: 'Ten' });

@@ -1,8 +1,9 @@
 import type { ImportReadingShape, ImportShape } from '@basileus/contract';
-import { type ProductField, readMarketKey } from '@basileus/core/product';
+import { type FieldBook, listSizes, readMarketKey } from '@basileus/core/product';
 import { useState } from 'react';
 import { useWideFields } from '../choose/wideFields';
 import { FieldSelect } from '../own/FieldSelect';
+import { FieldOfNewColumn } from './FieldOfNewColumn';
 import { count, plural, say } from '../ui/text';
 import { tell } from '../ui/tell';
 
@@ -40,17 +41,26 @@ export function ColumnFields({ data, set }: { data: ImportShape; set: (part: Par
   const { reading } = data;
   const fields = useWideFields();
   /** A field comes from one column, but for lists: giving it to another takes it from the first. */
-  const choose = (index: number, field: string | null) => {
-    const isList = field !== null && fields.get(field)?.kind === 'list';
+  const choose = (index: number, chosen: readonly string[]) => {
+    const [field = null] = chosen,
+      isList = field !== null && fields.get(field)?.kind === 'list';
     set({
-      columns: reading.columns.map((o) => {
-        if (o.index === index) return { ...o, field, why: field ? 'chosen' : 'left-out' };
-        return o.field === field && field !== null && !isList ? { ...o, field: null, why: 'given' } : o;
+      columns: reading.columns.map(({ parts, ...o }) => {
+        if (o.index === index)
+          return {
+            ...o,
+            field,
+            ...(chosen.length > 1 ? { parts: [...chosen] } : {}),
+            why: field === null ? 'left-out' : 'chosen',
+          };
+        const isGiven = !isList && (parts ?? [o.field]).some((f) => f !== null && chosen.includes(f));
+        return isGiven ? { ...o, field: null, why: 'given' } : { ...o, ...(parts ? { parts } : {}) };
       }),
     });
   };
   // A sheet may have thousands of columns; those that fill a field are always seen.
-  const [most, setMost] = useState(200);
+  const [most, setMost] = useState(200),
+    [adding, setAdding] = useState<Column | null>(null);
   const left = reading.columns.filter((c) => c.field === null),
     taken = reading.columns.filter((c) => c.field !== null);
   const seen = [...left.slice(0, most), ...taken];
@@ -76,10 +86,13 @@ export function ColumnFields({ data, set }: { data: ImportShape; set: (part: Par
               <td>
                 <FieldOfColumn
                   name={c.name}
-                  value={c.field}
-                  fields={fields.all}
-                  onChoose={(field) => {
-                    choose(c.index, field);
+                  value={c.parts ?? (c.field === null ? [] : [c.field])}
+                  fields={fields}
+                  onChoose={(chosen) => {
+                    choose(c.index, chosen);
+                  }}
+                  onAdd={() => {
+                    setAdding(c);
                   }}
                 />
               </td>
@@ -102,11 +115,22 @@ export function ColumnFields({ data, set }: { data: ImportShape; set: (part: Par
           {tell`Show more of the ${count(hidden)} other columns`}
         </button>
       )}
+      {adding && (
+        <FieldOfNewColumn
+          column={adding}
+          onClose={(key) => {
+            setAdding(null);
+            if (key !== '') choose(adding.index, [key]);
+          }}
+        />
+      )}
     </div>
   );
 }
 
-const elsewhere = '/';
+const elsewhere = '/',
+  added = '+',
+  joint = ' × ';
 
 /** The field that a column fills. Those of markets, of which there are hundreds, are listed once they are wanted. */
 function FieldOfColumn({
@@ -114,31 +138,38 @@ function FieldOfColumn({
   value,
   fields,
   onChoose,
+  onAdd,
 }: {
   name: string;
-  value: string | null;
-  fields: readonly ProductField[];
-  onChoose: (field: string | null) => void;
+  /** Several, where each cell holds as many measures. */
+  value: readonly string[];
+  fields: FieldBook;
+  onChoose: (fields: string[]) => void;
+  onAdd: () => void;
 }) {
   const [isWide, setWide] = useState(false);
-  const isOfMarket = value !== null && readMarketKey(value) !== undefined,
-    isChoosing = isWide && value === null,
+  const key = value.join(joint);
+  const isOfMarket = readMarketKey(key) !== undefined,
+    isChoosing = isWide && key === '',
     seesMarkets = isWide || isOfMarket;
   return (
     <FieldSelect
       label={say`Field for ${name}`}
       className="w-40"
-      value={isChoosing ? elsewhere : (value ?? '')}
-      fields={seesMarkets ? fields : fields.filter((f) => !f.market)}
+      value={isChoosing ? elsewhere : key}
+      fields={seesMarkets ? fields.all : fields.all.filter((f) => !f.market)}
       none={say`leave out`}
-      more={
-        !seesMarkets || isChoosing
-          ? { key: elsewhere, label: isChoosing ? say`choose …` : say`A market’s field …` }
-          : undefined
-      }
+      more={[
+        ...listSizes(fields).map((s) => ({ key: s.join(joint), label: s.map(fields.labelOf).join(' × ') })),
+        ...(!seesMarkets || isChoosing
+          ? [{ key: elsewhere, label: isChoosing ? say`choose …` : say`A market’s field …` }]
+          : []),
+        { key: added, label: say`A new field of ours …` },
+      ]}
       onChoose={(key) => {
         if (key === elsewhere) setWide(true);
-        else onChoose(key || null);
+        else if (key === added) onAdd();
+        else onChoose(key === '' ? [] : key.split(joint));
       }}
     />
   );

@@ -1,5 +1,12 @@
 import { changeField, createField, orderFields } from '@basileus/contract';
-import { getLanguageName, ownFieldKinds, type OwnFieldKind, type OwnFields, toFlatKey } from '@basileus/core/product';
+import {
+  getLanguageName,
+  ownFieldKinds,
+  type OwnField,
+  type OwnFieldKind,
+  type OwnFields,
+  toFlatKey,
+} from '@basileus/core/product';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { type ReactNode, useState } from 'react';
 import { call, CallError } from '../api/call';
@@ -19,8 +26,8 @@ export function FieldForm({
 }: {
   draft: Draft;
   own: OwnFields;
-  /** With the key of the field that is shown next; none where it is empty. */
-  onClose: (next: string) => void;
+  /** With the key of the field that is shown next, none where it is empty; and the field that was kept. */
+  onClose: (next: string, kept?: Pick<OwnField, 'key' | 'language'>) => void;
 }) {
   const client = useQueryClient();
   const [draft, setDraft] = useState(first),
@@ -39,7 +46,7 @@ export function FieldForm({
     onSuccess: async (made) => {
       await refresh();
       toast.success(isNew ? say`${made.label} is a column of the catalog now.` : say`${made.label} is kept.`);
-      onClose(made.key);
+      onClose(made.key, made);
     },
   });
   const move = useMutation({
@@ -65,6 +72,7 @@ export function FieldForm({
           value={draft.label}
           required
           maxLength={60}
+          data-first={isNew || undefined}
           autoFocus={isNew}
           aria-invalid={refusal?.field === 'label'}
           onChange={(e) => {

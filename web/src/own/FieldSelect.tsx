@@ -17,7 +17,7 @@ export const FieldSelect = ({
   /** What no field is called, where none may be chosen. */
   none?: string;
   /** What may be chosen beside fields, behind them. */
-  more?: { key: string; label: string } | undefined;
+  more?: readonly { key: string; label: string }[] | undefined;
   className?: string;
   onChoose: (key: string) => void;
 }) => (
@@ -31,7 +31,7 @@ export const FieldSelect = ({
   >
     {none !== undefined && <option value="">{none}</option>}
     {/* A field that is gone is still what is said. */}
-    {value !== '' && value !== more?.key && !fields.some((f) => f.key === value) && (
+    {value !== '' && !more?.some((m) => m.key === value) && !fields.some((f) => f.key === value) && (
       <option value={value}>{value}</option>
     )}
     {groupFields(fields).map(([group, list]) => (
@@ -43,6 +43,10 @@ export const FieldSelect = ({
         ))}
       </optgroup>
     ))}
-    {more && <option value={more.key}>{more.label}</option>}
+    {more?.map((m) => (
+      <option key={m.key} value={m.key}>
+        {m.label}
+      </option>
+    ))}
   </select>
 );

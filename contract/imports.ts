@@ -81,7 +81,7 @@ export const importShape = z.object({
   sample: z.array(z.array(z.string())),
   reading: importReading,
   counts,
-  /** Brands, own categories and other shared names that no item has yet, with the nearest that one has. */
+  /** Brands, own categories and other shared names that no item has yet, with the nearest that one has, or what a market calls so. */
   novelties: z.array(
     z.object({
       field: z.string(),
@@ -89,6 +89,8 @@ export const importShape = z.object({
       rows: z.number(),
       first: z.number(),
       near: z.string().nullable(),
+      /** The market in whose words it means that; none where it is only like it. */
+      by: z.string().nullable().default(null),
     }),
   ),
   /** Cells that cannot be read and stand in several rows, the most frequent first. */

@@ -310,10 +310,10 @@ describe('an import', () => {
       name: 'preisliste.csv',
       mimeType: 'text/csv',
       buffer: Buffer.from(
-        'Art.-Nr.;Bezeichnung;Maße (cm);Menge;Zolltarifnr.\nHOL-1;Schale;9,5 x 9 x 10;ausverkauft;69120023\nHOL-2;Teller;27 x 27 x 2,5;ausverkauft;69120023\n',
+        'Art.-Nr.;Bezeichnung;Farbe;Maße (cm);Menge;Zolltarifnr.\nHOL-1;Schale;gray;9,5 x 9 x 10;ausverkauft;69120023\nHOL-2;Teller;jet;27 x 27 x 2,5;ausverkauft;69120023\n',
       ),
     });
-    await page.getByText('5 columns: 4 taken, 1 left out').waitFor();
+    await page.getByText('6 columns: 5 taken, 1 left out').waitFor();
     const column = page.getByLabel('Field for Maße (cm)');
     expect(await column.locator('option:checked').innerText()).toBe('Length × Width × Height');
     await column.selectOption({ label: 'Width × Length × Height' });
@@ -321,17 +321,28 @@ describe('an import', () => {
     await answer.fill('0');
     await answer.press('Enter');
     await page.getByText('Stock “ausverkauft” is read as “0”.').waitFor();
+    await page
+      .getByText('Colour “gray” is new, in 1 row, first in row 2; on Quillhaven that is your “Grey”.')
+      .waitFor();
+    await page.getByRole('button', { name: 'Write ours for all 2 that markets know' }).click();
+    await page.getByText('Colour “gray” is read as “Grey”.').waitFor();
     await page.getByLabel('Field for Zolltarifnr.').selectOption({ label: 'A new field of ours …' });
     const form = page.getByRole('dialog', { name: 'A field for “Zolltarifnr.”' });
     const label = form.getByLabel('Label');
     await label.and(page.locator(':focus')).fill('Tariff number');
     await form.getByRole('button', { name: 'Add it' }).click();
-    await page.getByText('5 columns: 5 taken').waitFor();
+    await page.getByText('6 columns: 6 taken').waitFor();
     await page.getByRole('button', { name: 'Write 2 rows' }).click();
     await page.getByRole('link', { name: 'See the catalog' }).waitFor();
     expect(await world.query(`select sku, facts from products where sku like 'HOL-%' order by sku`)).toMatchObject([
-      { sku: 'HOL-1', facts: { width: '9.5 cm', length: '9 cm', height: '10 cm', tariff_number: '69120023' } },
-      { sku: 'HOL-2', facts: { width: '27 cm', length: '27 cm', height: '2.5 cm', tariff_number: '69120023' } },
+      {
+        sku: 'HOL-1',
+        facts: { colour: 'Grey', width: '9.5 cm', length: '9 cm', height: '10 cm', tariff_number: '69120023' },
+      },
+      {
+        sku: 'HOL-2',
+        facts: { colour: 'Black', width: '27 cm', length: '27 cm', height: '2.5 cm', tariff_number: '69120023' },
+      },
     ]);
   });
   it('reads mistyped SKUs as those of the catalog at once, says where a list ends, and takes no error of a formula', async () => {

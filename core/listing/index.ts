@@ -1,3 +1,4 @@
+export * from './called';
 export * from './codes';
 export * from './entry';
 export * from './values';

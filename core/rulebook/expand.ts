@@ -32,6 +32,13 @@ const labelled = <T extends { label: string; labels?: Readonly<Record<string, st
   label: labelOf(thing),
 });
 
+/** What an entry is called in the market's own language stays beside what we call it: other people's files say it. */
+const keepLabel = <T extends { label: string; labels?: Readonly<Record<string, string>> | undefined }>(
+  entry: T,
+  said: string,
+  { market }: Pick<RulebookDocument, 'market'>,
+): T => (entry.label === said ? entry : { ...entry, labels: { [market.languages[0]!]: said, ...entry.labels } });
+
 function spread(a: DocumentAttribute, book: RulebookDocument): RulebookAttribute[] {
   const currencyOf = (site: string): string => book.sites.find((s) => s.key === site)!.currency;
   if (a.by === undefined) {
@@ -118,7 +125,7 @@ export function expandRulebook(book: RulebookDocument): Rulebook {
     codeLists: Object.fromEntries(
       Object.entries(book.codeLists).map(([k, list]) => [
         k,
-        { ...labelled(list), entries: list.entries.map(labelled) },
+        { ...labelled(list), entries: list.entries.map((e) => keepLabel(labelled(e), e.label, book)) },
       ]),
     ),
     forms: book.forms.map(labelled),

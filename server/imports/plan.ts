@@ -17,7 +17,7 @@ import { announce } from '../events';
 import { loadImportFields } from './listed';
 import { defineJob } from '../jobs';
 import { trimNewFamilies } from './new-families';
-import { loadKnownNames } from './novelties';
+import { loadKnownNames, readByMarkets } from './novelties';
 import {
   createNamer,
   isMistyped,
@@ -118,7 +118,8 @@ export const planImportJob = defineJob({
     await trimNewFamilies(write, id, fields);
     counts.notes = notes.length;
     counts.firstNote = notes[0]?.row ?? 0;
-    const fresh = novelties.list(await loadKnownNames(db, novelties.fields()));
+    const known = await loadKnownNames(db, novelties.fields()),
+      fresh = await readByMarkets(db, novelties.list(known), known);
     await write(async (tx) => {
       await tx.raw(
         `update imports set state = 'planned', counts = ?, novelties = ?, unread = ?, shuffled = ?, width = ?, fault = null

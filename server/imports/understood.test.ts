@@ -5,7 +5,7 @@ import { type House, openHouse, until } from '../tests/house';
 
 let house: House;
 beforeAll(async () => {
-  house = await openHouse('understood_test', { size: 300 });
+  house = await openHouse('understood_test', { size: 300, with: ['torgvik'] });
 });
 afterAll(async () => {
   await house.close();
@@ -16,7 +16,7 @@ interface Import {
   state: string;
   counts: Record<string, number>;
   unread: { field: string; value: string; says: string; rows: number; first: number }[];
-  novelties: { field: string; value: string; rows: number; first: number; near: string | null }[];
+  novelties: { field: string; value: string; rows: number; first: number; near: string | null; by: string | null }[];
   rememberedFrom: string | null;
   reading: { columns: { index: number; name: string; field: string | null; why: string }[]; replacements: object[] };
 }
@@ -291,8 +291,8 @@ describe('names that no item has yet', () => {
       `SKU,Title,Own category,Brand\nUX-8,Pan,Fryng pans,${known!.brand}\nUX-9,Pan,Fryng pans,Quite Another\nUX-10,Pan,Frying pans,${known!.brand}\n`,
     );
     expect(i.novelties).toEqual([
-      { field: 'category', value: 'Fryng pans', rows: 2, first: 2, near: 'Frying pans' },
-      { field: 'brand', value: 'Quite Another', rows: 1, first: 3, near: null },
+      { field: 'category', value: 'Fryng pans', rows: 2, first: 2, near: 'Frying pans', by: null },
+      { field: 'brand', value: 'Quite Another', rows: 1, first: 3, near: null, by: null },
     ]);
     const read = await correct(i, (r) => {
       r.replacements = [{ field: 'category', from: 'Fryng pans', to: 'Frying pans' }];
@@ -301,6 +301,26 @@ describe('names that no item has yet', () => {
     expect(new Set((await rowsOf(read)).map((r) => r.changes.find((c) => c.field === 'category')!.after))).toEqual(
       new Set(['Frying pans']),
     );
+  });
+});
+
+describe('names in another language', () => {
+  it('are understood by what markets call them, as ours where there is one', async () => {
+    const i = await bring(
+      'farben.csv',
+      'SKU,Title,Colour,Material,Brand\nUW-1,Schale,blau,Edelstahl,blau\nUW-2,Schale,WEISS,Beton,\n',
+    );
+    const [blue] = await house.rows<{ n: number }>(
+      `select count(*) as n from products where facts ->> 'colour' = 'Blue'`,
+    );
+    expect(blue!.n).toBeGreaterThan(0);
+    expect(i.novelties.map((n) => [n.field, n.value, n.near, n.by])).toEqual([
+      ['fact.colour', 'blau', 'Blue', 'Torgvik'],
+      ['fact.colour', 'WEISS', 'White', 'Torgvik'],
+      ['fact.material', 'Edelstahl', 'Stainless steel', 'Torgvik'],
+      ['fact.material', 'Beton', null, null],
+      ['brand', 'blau', null, null],
+    ]);
   });
 });
 

@@ -1,7 +1,12 @@
 import type { ImportReadingShape, ImportShape } from '@basileus/contract';
 import { useFieldsOfFile } from '../choose/wideFields';
-import { plural, say } from '../ui/text';
+import { count, plural, say } from '../ui/text';
 import { tell } from '../ui/tell';
+
+const wordNear = ({ near, by }: ImportShape['novelties'][number]): string => {
+  if (near === null) return '';
+  return by === null ? say`; “${near}” is there` : say`; on ${by} that is your “${near}”`;
+};
 
 /** Names that no item has yet, and SKUs that are nearly others: what is new is said, and what is mistyped is put right for the whole file at once. */
 export function Novelties({
@@ -17,9 +22,28 @@ export function Novelties({
   const { replacements, asTwins } = reading;
   const { labelOf } = useFieldsOfFile(reading.columns);
   if (novelties.length === 0 && replacements.length === 0 && counts.mistyped === 0) return null;
+  const understood = novelties.filter((n) => n.by !== null);
+  const readAs = (names: typeof novelties) => {
+    const more = names.map((n) => ({ field: n.field, from: n.value, to: n.near! }));
+    set?.({ replacements: [...replacements, ...more] });
+  };
   return (
     <section className="panel px-4 py-3" aria-label={say`New names and SKUs`}>
-      <h2 className="mb-1 text-lg">{say`New names and SKUs`}</h2>
+      <div className="mb-1 flex flex-wrap items-baseline justify-between gap-2">
+        <h2 className="text-lg">{say`New names and SKUs`}</h2>
+        {set && understood.length > 1 && (
+          <button
+            type="button"
+            className="btn btn-xs"
+            disabled={isBusy}
+            onClick={() => {
+              readAs(understood);
+            }}
+          >
+            {say`Write ours for all ${count(understood.length)} that markets know`}
+          </button>
+        )}
+      </div>
       <ul className="flex max-h-56 flex-col gap-1 overflow-auto">
         {counts.mistyped > 0 && (
           <li className="flex flex-wrap items-center gap-x-3">
@@ -66,7 +90,7 @@ export function Novelties({
         {novelties.map((n) => (
           <li key={`${n.field}/${n.value}`} className="flex flex-wrap items-center gap-x-3">
             <span>
-              {tell`${labelOf(n.field)} “${n.value}” is new, in ${plural(n.rows, 'row', 'rows')}, first in row ${(<span className="num">{n.first}</span>)}${n.near !== null && say`; “${n.near}” is there`}.`}
+              {tell`${labelOf(n.field)} “${n.value}” is new, in ${plural(n.rows, 'row', 'rows')}, first in row ${(<span className="num">{n.first}</span>)}${wordNear(n)}.`}
             </span>
             {set && n.near !== null && (
               <button
@@ -74,7 +98,7 @@ export function Novelties({
                 className="btn btn-xs"
                 disabled={isBusy}
                 onClick={() => {
-                  set({ replacements: [...replacements, { field: n.field, from: n.value, to: n.near! }] });
+                  readAs([n]);
                 }}
               >
                 {tell`Write “${n.near}” instead`}

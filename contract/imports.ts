@@ -25,6 +25,16 @@ export const importReading = z.object({
       field: z.string().nullable(),
       /** The fields that several measures in each cell fill, the first of them `field`. */
       parts: z.array(z.string()).min(2).max(3).optional(),
+      /** The currency of its amounts where that is not the field's, and what one unit of the house's buys of it. */
+      converts: z
+        .object({
+          currency: z.string().regex(/^[A-Z]{3}$/),
+          rate: z
+            .string()
+            .regex(/^\d{1,9}(\.\d{1,9})?$/)
+            .refine((r) => Number(r) > 0),
+        })
+        .optional(),
       why: z.enum([...guessReasons, 'remembered', 'chosen', 'left-out', 'given']),
     }),
   ),

@@ -32,7 +32,8 @@ const named = new Map(
     ['en', tag].map((by) => [new Intl.DisplayNames([by], { type: 'language' }).of(tag)!.toLowerCase(), tag] as const),
   ),
 );
-const signs: Readonly<Record<string, string>> = {
+/** Currencies by the sign that most mean by it. */
+export const currencyOfSign: Readonly<Record<string, string>> = {
   '€': 'EUR',
   '£': 'GBP',
   $: 'USD',
@@ -65,10 +66,10 @@ function findLanguage(heading: string, isSpoken: (tag: string) => boolean): { ta
 const plainCodes = new Set(
   'EUR USD GBP CHF JPY CNY SEK NOK DKK PLN CZK HUF RON CAD AUD NZD INR KRW BRL MXN SGD HKD AED SAR KWD'.split(' '),
 );
-function findCurrency(heading: string): string | undefined {
+export function findCurrency(heading: string): string | undefined {
   const isLoud = heading === heading.toUpperCase();
   const code = wordsOf(heading).find((w) => plainCodes.has(w.toUpperCase()) || (!isLoud && isCurrencyCode(w)));
-  return code?.toUpperCase() ?? signs[/\p{Sc}/u.exec(heading)?.[0] ?? ''];
+  return code?.toUpperCase() ?? currencyOfSign[/\p{Sc}/u.exec(heading)?.[0] ?? ''];
 }
 
 export interface HeadingFacets {

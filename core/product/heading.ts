@@ -1,10 +1,11 @@
 // From what a column is called to the field of ours that it fills, by the words of its heading.
 import { foldLoosely } from '../text';
 import { findUnit, isKnownUnit } from '../quantity';
-import type { FieldBook } from './fields';
-import { readHeadingFacets } from './heading-facet';
+import type { FieldBook, ProductField } from './fields';
+import { findCurrency, readHeadingFacets } from './heading-facet';
 import { type HeadingWords, headingWords, neutralWords } from './heading-words';
 import { type MoneyConcept, readMoneyHeading } from './money-heading';
+import { ownCurrency } from './own-value';
 
 export interface HeadingReading {
   field: string;
@@ -62,6 +63,29 @@ export function readHeading(heading: string, fields: FieldBook): HeadingReading 
   const field = found && facets.put(fields.get(found.field)!);
   return field && { ...found, field: field.key };
 }
+
+/**
+ * The field of money that a heading means in a currency in which the house has none: "EK EUR", "Cost ($)". Its amounts are of use
+ * once they are made into the house's money.
+ */
+export function readForeignMoney(
+  heading: string,
+  fields: FieldBook,
+): (HeadingReading & { currency: string }) | undefined {
+  const text = heading.slice(0, longestHeading),
+    currency = findCurrency(text);
+  if (currency === undefined || currency === ownCurrency.code) return undefined;
+  const read = readHeading(text.replace(new RegExp(`\\p{Sc}|(?<!\\p{L})${currency}(?!\\p{L})`, 'giu'), ' '), fields),
+    field = read && fields.get(read.field);
+  return field?.kind === 'money' && canBeForeign(field, currency, fields) ? { ...read!, currency } : undefined;
+}
+
+/** Whether a field of money may be filled with amounts in a currency: one that the house has no field of its own for. */
+export const canBeForeign = (field: ProductField, currency: string, fields: Pick<FieldBook, 'get'>): boolean =>
+  field.kind === 'money' &&
+  (field.currency ?? ownCurrency.code) === ownCurrency.code &&
+  currency !== ownCurrency.code &&
+  !fields.get(`fact.${field.key.replace(/^fact\./, '')}@${currency.toLowerCase()}`);
 
 /** The field in the house's own language and currency that words mean. */
 function readWords(tokens: readonly string[], fields: FieldBook): HeadingReading | undefined {

@@ -7,5 +7,6 @@ export * from './own-value';
 export * from './parts';
 export * from './sizes';
 export * from './heading';
+export { currencyOfSign } from './heading-facet';
 export * from './same';
 export * from './word';

@@ -8,6 +8,7 @@ import {
   detectNumberLocale,
   isReadEitherWay,
   readMeasure,
+  readMeasures,
   exact,
   fitUnit,
   fitsCurrency,
@@ -65,6 +66,11 @@ describe('reading numbers under a stated locale', () => {
     expect(detectNumberLocale(['12.50', '12,50', '0,5', '7'])).toBe(commaLocale);
     expect(detectNumberLocale(['12.50', '12,50', '0,5', '1.299'])).toBe('undetermined');
     expect(detectNumberLocale(['12,50', 'cheap'])).toBe('undetermined');
+    expect([detectNumberLocale(['12.50', '1.299']), detectNumberLocale(['12,50', '1.299'])]).toEqual([
+      pointLocale,
+      commaLocale,
+    ]);
+    expect(detectNumberLocale(['12.50', '0.5', ' ', '12,50'])).toBe(pointLocale);
   });
   it.each([
     ['1.299', true],
@@ -99,6 +105,30 @@ describe('reading numbers under a stated locale', () => {
       expect(readMeasure(text, pointLocale)).toBeUndefined();
     },
   );
+  it('reads several measures of one text, those without a unit in that of the last', () => {
+    const said = (text: string) => readMeasures(text, pointLocale)?.map((m) => [m.amount, m.unit]);
+    expect(said('30 x 20 × 10 cm')).toEqual([
+      ['30', 'cm'],
+      ['20', 'cm'],
+      ['10', 'cm'],
+    ]);
+    expect(said('3 cm * 20 BY 10 mm')).toEqual([
+      ['3', 'cm'],
+      ['20', 'mm'],
+      ['10', 'mm'],
+    ]);
+    expect(said('3x4')).toEqual([
+      ['3', undefined],
+      ['4', undefined],
+    ]);
+    expect([said('3 x wide'), said('wide x 3'), said(`3 x ${'4'.repeat(197)}`)]).toEqual([
+      undefined,
+      undefined,
+      undefined,
+    ]);
+    expect(said(`3 x ${'4'.repeat(196)}`)).toHaveLength(2);
+    expect(readMeasures('3,5 x 4', pointLocale)?.map((m) => m.isOtherSign)).toEqual([true, false]);
+  });
   it('takes no longer text for a measure', () => {
     expect(readMeasure(`${'1'.repeat(199)}g`, pointLocale)?.unit).toBe('g');
     expect(readMeasure(`${'1'.repeat(200)}g`, pointLocale)).toBeUndefined();

@@ -8,7 +8,7 @@ const longText = 120;
 const locales = [pointLocale, commaLocale];
 
 const isWhole = (t: string): boolean => /^(?:0|[1-9]\d{0,5})$/.test(t);
-const isNumber = (t: string): boolean => /^[1-9\d.,\-\s]+$/.test(t) && locales.some((l) => readNumber(t, l).ok);
+const isNumber = (t: string): boolean => /^[\d.,\-\s]+$/.test(t) && locales.some((l) => readNumber(t, l).ok);
 const isMeasure = (t: string): boolean =>
   locales.some((l) => {
     const unit = readMeasure(t, l)?.unit;

@@ -12,6 +12,7 @@ export * from './pack-workbook';
 export * from './damage';
 export * from './understand';
 export * from './notes';
+export * from './foreign-money';
 export * from './guess-kind';
 export * from './problem';
 export * from './unread';

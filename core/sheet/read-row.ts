@@ -17,6 +17,7 @@ import {
   type DateOrder,
   type NumberLocale,
 } from '../quantity';
+import { openAmount, toHouseMoney } from './foreign-money';
 import { dropUnseen, unguardCode } from './guard';
 import { findHarm } from './harm';
 import {
@@ -38,6 +39,8 @@ export interface ImportColumn {
   field: string;
   /** Unit of its measures that are written without one. */
   unit?: string;
+  /** The currency of its amounts where that is not the field's, and what one unit of the house's buys of it. */
+  converts?: { currency: string; rate: string };
   /** Which of several measures in the cell it is. */
   part?: { at: number; of: number };
   /** True where a blank cell empties the field, whatever is said of the file. */
@@ -68,7 +71,7 @@ export function readRow(
 ): { values: Record<string, Value | null>; problems: Problem[] } {
   const values: Record<string, Value | null> = {};
   const problems: Problem[] = [];
-  for (const { index, field, unit, blankClears, part } of reading.columns) {
+  for (const { index, field, unit, blankClears, part, converts } of reading.columns) {
     const known = fields.get(field);
     if (!known) continue;
     const written = writtenIn(cells, index, known);
@@ -79,7 +82,9 @@ export function readRow(
       if ((blankClears ?? reading.blankClears) && field !== 'sku') values[field] ??= null;
       continue;
     }
-    const read = part ? readPart(cell, known, part, reading, problems) : readCell(cell, known, reading, held, problems);
+    const read = part
+      ? readPart(cell, known, part, reading, problems)
+      : readCell(cell, known, reading, held, problems, converts);
     if (read === undefined) continue;
     const value = toKept(known, read, unit);
     // A list may have several columns: a picture in each.
@@ -171,6 +176,7 @@ function readCell(
   reading: ImportReading,
   held: HeldProduct | undefined,
   problems: Problem[],
+  converts?: ImportColumn['converts'],
 ): Value | undefined {
   const { key: field, kind } = known;
   const notes = takeNotes(cell, field, reading, problems),
@@ -192,7 +198,7 @@ function readCell(
     case 'integer':
       return isDateLike(cell)
         ? damaged({ kind: 'date-like', text: cell }, true)
-        : readAmount(cell, known, toLocale(reading), notes);
+        : readAmount(cell, known, toLocale(reading), notes, converts);
     case 'identifier':
       return readIdentifier(cell, field, reading, held, problems);
     case 'list':
@@ -230,9 +236,10 @@ function readAmount(
   known: ProductField,
   locale: NumberLocale,
   { note, refuse, damaged }: CellNotes,
+  converts?: ImportColumn['converts'],
 ): string | undefined {
   const { kind } = known;
-  const currency = known.currency ?? ownCurrency.code,
+  const currency = converts?.currency ?? known.currency ?? ownCurrency.code,
     written = kind === 'money' ? openAmount(cell, currency) : { amount: cell };
   if ('foreign' in written) return refuse({ is: 'foreign-currency', sign: written.foreign, currency });
   const own = readNumber(written.amount, locale),
@@ -245,8 +252,12 @@ function readAmount(
   if (kind === 'integer' && number.includes('.')) return refuse({ is: 'not-whole' });
   if (isOtherSign && damaged({ kind: 'other-sign', text: cell, mended: number }, true) === undefined) return undefined;
   if (kind !== 'money') return number;
-  const places = getMoneyPlaces(known),
-    rounded = roundToPlaces(read.number, places);
+  const places = getMoneyPlaces(known);
+  if (converts) {
+    const made = toHouseMoney(number, converts.rate, places);
+    return places === 0 ? made : padMoney(made);
+  }
+  const rounded = roundToPlaces(read.number, places);
   const kept = places === 0 ? rounded : padMoney(rounded);
   if (rounded !== number) note({ is: 'kept-as', amount: kept }, 'caution');
   return kept;
@@ -300,31 +311,4 @@ function readIdentifier(
     level: 'caution',
   });
   return cell;
-}
-
-const currencySign = /\p{Sc}/u,
-  currencyCode = /^([A-Z]{3})(?=[\s\d-])|(?<=[\s\d])([A-Z]{3})$/i;
-const currencies = new Set(Intl.supportedValuesOf('currency'));
-
-/** Signs by which a currency is written: "£" for GBP, "¥" and "￥" for JPY. */
-function isSignOf(sign: string, currency: string): boolean {
-  const parts = new Intl.NumberFormat('en', {
-    style: 'currency',
-    currency,
-    currencyDisplay: 'narrowSymbol',
-  }).formatToParts(0);
-  return parts.some((p) => p.type === 'currency' && p.value.normalize('NFKC') === sign);
-}
-
-/**
- * An amount without its currency, by its code (ISO 4217) before or behind it or by its sign; or the currency that it is in,
- * where that is not the field's.
- */
-function openAmount(cell: string, currency: string): { amount: string } | { foreign: string } {
-  const sign = currencySign.exec(cell)?.[0].normalize('NFKC');
-  if (sign !== undefined && !isSignOf(sign, currency)) return { foreign: sign };
-  const found = currencyCode.exec(cell),
-    code = (found?.[1] ?? found?.[2])?.toUpperCase();
-  if (code === undefined || !currencies.has(code)) return { amount: cell };
-  return code === currency ? { amount: cell.replace(currencyCode, '').trim() } : { foreign: code };
 }

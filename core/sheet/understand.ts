@@ -11,7 +11,8 @@ import {
   readMeasures,
   readNumber,
 } from '../quantity';
-import { type FieldBook, readHeading, readSizesHeading } from '../product';
+import { type FieldBook, canBeForeign, readForeignMoney, readHeading, readSizesHeading } from '../product';
+import { findNamedCurrency } from './foreign-money';
 import { guessListSeparator } from './list-items';
 import { computeLikeness, foldLoosely } from '../text';
 import { figuresOf, type SheetNotes } from './notes';
@@ -30,6 +31,8 @@ export interface ColumnGuess {
   field: string | undefined;
   /** The fields that several measures in each cell fill, the first of them `field`. */
   parts?: string[];
+  /** The currency of its amounts, where it fills a field of the house's money with others. */
+  currency?: string;
   why: GuessReason;
   confidence: number;
 }
@@ -118,6 +121,26 @@ function guessField(
   return best && isPossible(fields, best.field, filled) ? best : undefined;
 }
 
+/** What a column fills, with the currency where its heading or its cells name one that the house has no field for. */
+function guessMoney(
+  name: string,
+  values: readonly string[],
+  guess: Guess | undefined,
+  fields: FieldBook,
+): Pick<ColumnGuess, 'field' | 'why' | 'confidence' | 'currency'> {
+  const foreign = guess || name.length > longestName ? undefined : readForeignMoney(name, fields);
+  if (foreign)
+    return { field: foreign.field, why: 'words', confidence: foreign.confidence, currency: foreign.currency };
+  const field = guess && fields.get(guess.field);
+  const named = field?.kind === 'money' ? findNamedCurrency(values.filter(isFilledCell).map(begin)) : undefined;
+  return {
+    field: guess?.field,
+    why: guess?.why ?? 'none',
+    confidence: guess?.confidence ?? 0,
+    ...(named !== undefined && canBeForeign(field!, named, fields) ? { currency: named } : {}),
+  };
+}
+
 /** The fields of a column whose cells hold three measures each. */
 function guessSizes(name: string, values: readonly string[], fields: FieldBook): string[] | undefined {
   const parts = name.length > longestName ? undefined : readSizesHeading(name, fields);
@@ -177,7 +200,9 @@ export function understandSheet(
       samples,
       ...(parts
         ? { field: parts[0], parts, why: 'words', confidence: 0.7 }
-        : { field: guess?.field, why: guess?.why ?? 'none', confidence: guess?.confidence ?? 0 }),
+        : {
+            ...guessMoney((header[i] ?? '').trim(), values, guess, fields),
+          }),
     });
   }
   settleTwins(fields, guesses);
@@ -226,6 +251,7 @@ function settleTwins(fields: FieldBook, guesses: ColumnGuess[]): void {
       g.why = 'taken';
       g.field = undefined;
       delete g.parts;
+      delete g.currency;
     } else for (const f of g.parts ?? [g.field]) taken.add(f);
   }
   const list = guesses.find((g) => g.field === 'fact.list_price');

@@ -55,7 +55,7 @@ export function createUnreadJudge(reading: Pick<ImportReading, 'columns' | 'repl
     list: (): Unread[] =>
       [...seen.values()]
         .filter((u) => u.rows > 1)
-        .sort((a, b) => b.rows - a.rows || a.first - b.first)
+        .sort((a, b) => b.rows - a.rows)
         .slice(0, mostTold),
   };
 }

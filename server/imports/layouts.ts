@@ -4,6 +4,7 @@ import type { FieldBook } from '@basileus/core/product';
 import { foldLoosely } from '@basileus/core/text';
 import { z } from 'zod';
 import { type Db, parseColumn, rowOf } from '../database';
+import { loadRates } from '../markets';
 
 /** Columns that the file of refused rows has behind those of its import. */
 export const refusedHeadings = ['Row', 'Why it was refused'] as const;
@@ -16,8 +17,10 @@ export function getFingerprint(columns: readonly { name: string }[]): string {
   return all.endsWith(`\n${ownHeadings}`) ? all.slice(0, -ownHeadings.length - 1) : all;
 }
 
-/** A field by column; several, where its cells hold several measures. */
-const layoutFields = z.array(z.union([z.string(), z.array(z.string())]).nullable());
+/** A field by column; several, where its cells hold several measures; the currency with it, where its amounts are in another. */
+const layoutFields = z.array(
+  z.union([z.string(), z.array(z.string()), z.object({ field: z.string(), currency: z.string() })]).nullable(),
+);
 const layoutReplacements = importReading.shape.replacements;
 interface LayoutRow {
   fields: unknown;
@@ -43,7 +46,11 @@ export async function rememberLayout(db: Db, file: string, reading: ImportReadin
         replacements = excluded.replacements, updated_at = now()`,
     [
       getFingerprint(reading.columns),
-      JSON.stringify(reading.columns.map((c) => c.parts ?? c.field)),
+      JSON.stringify(
+        reading.columns.map((c) =>
+          c.converts && c.field !== null ? { field: c.field, currency: c.converts.currency } : (c.parts ?? c.field),
+        ),
+      ),
       reading.decimalSign,
       reading.listSeparator,
       file,
@@ -64,6 +71,7 @@ export async function recallLayout(
     getFingerprint(reading.columns),
   ]);
   if (!known) return { reading, from: null };
+  const rates = new Map((await loadRates(db)).map((r) => [r.currency, r.rate]));
   const fields = parseColumn('import_layouts.fields', layoutFields, known.fields);
   return {
     from: known.from_file,
@@ -73,13 +81,27 @@ export async function recallLayout(
       decimalSign: reading.decimalSign === 'undetermined' ? known.decimal_sign : reading.decimalSign,
       replacements: parseColumn('import_layouts.replacements', layoutReplacements, known.replacements),
       columns: reading.columns.map((c, i) => {
-        const all = [fields[i] ?? []].flat(),
-          field = all[0] ?? null;
+        const said = [fields[i] ?? []].flat(),
+          all = said.map((f) => (typeof f === 'object' ? f.field : f)),
+          field = all[0] ?? null,
+          currency = said.flatMap((f) => (typeof f === 'object' ? f.currency : []))[0];
         const isHeld = all.every((f) => held.get(f) !== undefined),
-          isSame = field === c.field && all.length === (c.parts?.length ?? Number(field !== null));
+          isSame =
+            field === c.field &&
+            all.length === (c.parts?.length ?? Number(field !== null)) &&
+            currency === c.converts?.currency;
         if (!isHeld || isSame) return c;
-        const { parts: _, ...column } = c;
-        return { ...column, field, ...(all.length > 1 ? { parts: all } : {}), why: 'remembered' };
+        const { parts: _, converts: __, ...column } = c,
+          rate = currency === undefined ? undefined : rates.get(currency);
+        // Amounts in a currency of which no rate is known any more are none of the house's.
+        if (currency !== undefined && rate === undefined) return { ...column, field: null, why: 'remembered' };
+        return {
+          ...column,
+          field,
+          ...(all.length > 1 ? { parts: all } : {}),
+          ...(currency === undefined || rate === undefined ? {} : { converts: { currency, rate } }),
+          why: 'remembered',
+        };
       }),
     },
   };

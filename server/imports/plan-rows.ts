@@ -25,7 +25,11 @@ export const toCoreReading = (r: ImportReadingShape): ImportReading => ({
   columns: r.columns.flatMap((c) => {
     if (c.field === null) return [];
     const unit = readHeadingUnit(c.name);
-    const said = { index: c.index, ...(unit === undefined ? {} : { unit }) };
+    const said = {
+      index: c.index,
+      ...(unit === undefined ? {} : { unit }),
+      ...(c.converts ? { converts: c.converts } : {}),
+    };
     return c.parts
       ? c.parts.map((field, at) => ({ ...said, field, part: { at, of: c.parts!.length } }))
       : [{ ...said, field: c.field }];

@@ -30,6 +30,7 @@ import { type Db, rowOf } from '../database';
 import { loadFields } from '../fields';
 import { openFile } from '../files';
 import { AppError } from '../http';
+import { loadRates } from '../markets';
 
 const sampleBytes = 256 * 1024,
   longestSample = 16_000_000,
@@ -166,7 +167,8 @@ async function finish(
 ): Promise<Understood> {
   if (!sample.some((r) => r.some((c) => c.trim() !== '')))
     throw unreadable(name, 'holds no rows.', 'Export it again and look whether it holds rows.');
-  const u = await understandSample(db, sample, notes);
+  const u = await understandSample(db, sample, notes),
+    rates = await loadRatesByCode(db);
   if (sample.length <= u.headerRow + 1)
     throw unreadable(name, 'has a header but no rows under it.', 'Export it again with its rows.');
   return {
@@ -181,7 +183,7 @@ async function finish(
       decimalSign: u.decimalSign,
       listSeparator: u.listSeparator,
       dateOrder: u.dateOrder,
-      columns: u.columns.map(toColumn),
+      columns: u.columns.map((c) => toColumn(c, rates)),
     },
   };
 }
@@ -212,14 +214,29 @@ async function understandSample(db: Db, sample: string[][], notes?: SheetNotes):
 const cutSample = (rows: string[][]): string[][] =>
   rows.slice(0, 30).map((r) => r.slice(0, 60).map((c) => dropBroken(takeCharacters(c, 200))));
 
-const toColumn = (c: ColumnGuess): ImportReadingShape['columns'][number] => ({
+const toColumn = (c: ColumnGuess, rates: ReadonlyMap<string, string>): ImportReadingShape['columns'][number] => ({
   index: c.index,
   name: dropBroken(takeCharacters(c.name, 200)),
   samples: c.samples.map((t) => dropBroken(takeCharacters(t, 200))),
-  field: c.field ?? null,
-  ...(c.parts ? { parts: c.parts } : {}),
-  why: c.why,
+  ...toFilled(c, c.currency === undefined ? undefined : rates.get(c.currency)),
 });
+
+/** What a column fills; nothing where its heading says that it is in a currency of which no rate is known. */
+const toFilled = (
+  { field, parts, why, currency }: ColumnGuess,
+  rate: string | undefined,
+): Pick<ImportReadingShape['columns'][number], 'field' | 'parts' | 'why' | 'converts'> =>
+  currency !== undefined && rate === undefined && why === 'words'
+    ? { field: null, why: 'none' }
+    : {
+        field: field ?? null,
+        why,
+        ...(parts ? { parts } : {}),
+        ...(currency === undefined || rate === undefined ? {} : { converts: { currency, rate } }),
+      };
+
+const loadRatesByCode = async (db: Db): Promise<Map<string, string>> =>
+  new Map((await loadRates(db)).map((r) => [r.currency, r.rate]));
 
 async function takeRows(rows: AsyncIterable<string[][]>, most: number): Promise<string[][]> {
   const taken: string[][] = [];
@@ -271,6 +288,7 @@ export async function readColumns(
   reading: ImportReadingShape,
 ): Promise<{ sample: string[][]; titleLines: string[]; columns: ImportReadingShape['columns'] }> {
   const rows = await takeRows(openRows(db, fileId, kind, reading), sampleRows);
-  const u = understandSheet(rows, await loadFields(db), reading.headerRow);
-  return { sample: cutSample(rows), titleLines: u.titleLines, columns: u.columns.map(toColumn) };
+  const u = understandSheet(rows, await loadFields(db), reading.headerRow),
+    rates = await loadRatesByCode(db);
+  return { sample: cutSample(rows), titleLines: u.titleLines, columns: u.columns.map((c) => toColumn(c, rates)) };
 }

@@ -143,7 +143,9 @@ export async function forgetBaseline(db: Db, id: number): Promise<ImportRow> {
 /** Refuses a reading by which rows could not be matched, or in which two columns would write one field. */
 function judgeReading(reading: ImportReadingShape, fields: FieldBook): void {
   const taken = new Set<string>();
-  for (const { field, name } of reading.columns) {
+  for (const { field, name } of reading.columns.flatMap((c) =>
+    (c.parts ?? [c.field]).map((f) => ({ ...c, field: f })),
+  )) {
     if (field === null) continue;
     const known = fields.get(field);
     if (!known)

@@ -353,6 +353,31 @@ describe('cells that cannot be read', () => {
   });
 });
 
+describe('amounts in a currency that the house keeps none of', () => {
+  it('are made into its own by the rate, which the next file takes anew; without one their column is left out', async () => {
+    const text = (n: number, heading = 'EK') => `SKU;Title;${heading}\nUV-${n};Pan;4,20\nUV-${n + 1};Pan;8,40\n`;
+    const costs = async (i: Import) => (await rowsOf(i)).map((r) => r.changes.find((c) => c.field === 'cost')?.after);
+    await house.call('PUT', '/rates/EUR', { rate: '1.2' });
+    const named = await bring('named.csv', text(1, 'EK EUR'));
+    expect([fieldsOf(named)['EK EUR'], await costs(named)]).toEqual(['cost', ['3.50', '7.00']]);
+    const plain = await bring('plain.csv', text(3));
+    expect(await costs(plain)).toEqual(['4.20', '8.40']);
+    const said = await correct(plain, (r) => {
+      Object.assign(r.columns[2]!, { converts: { currency: 'EUR', rate: '1.2' }, why: 'chosen' });
+    });
+    expect(await costs(said)).toEqual(['3.50', '7.00']);
+    await house.call('PUT', '/rates/EUR', { rate: '1.4' });
+    const next = await bring('next.csv', text(5));
+    expect([next.reading.columns[2], await costs(next)]).toMatchObject([
+      { why: 'remembered', converts: { currency: 'EUR', rate: '1.4' } },
+      ['3.00', '6.00'],
+    ]);
+    expect(fieldsOf(await bring('francs.csv', text(7, 'EK CHF')))['EK CHF']).toBeNull();
+    await house.rows(`delete from rates where currency = 'EUR' returning 1`);
+    expect((await bring('last.csv', text(9))).reading.columns[2]).toMatchObject({ field: null, why: 'remembered' });
+  });
+});
+
 describe('what was said of a file', () => {
   it('is remembered for the next one: cells that are read as others, and measures that stand in one cell', async () => {
     const text = (n: number) =>
@@ -380,6 +405,11 @@ describe('what was said of a file', () => {
       { field: 'fact.width', parts, why: 'remembered' },
     ]);
     expect(written((await rowsOf(next))[0]!)).toEqual(written(first));
+    const doubled = structuredClone(next.reading);
+    Object.assign(doubled.columns[1]!, { field: 'fact.height' });
+    expect((await house.call('PUT', `/imports/${next.id}/reading`, doubled)).body).toMatchObject({
+      message: 'Two columns hold Height; “Extent” is one of them.',
+    });
     // One field where there were three is another meaning.
     const one = await correct(next, (r) => {
       const { parts: _, ...column } = r.columns[2]! as Import['reading']['columns'][number] & { parts?: string[] };

@@ -4,6 +4,7 @@ import { useState } from 'react';
 import { useWideFields } from '../choose/wideFields';
 import { FieldSelect } from '../own/FieldSelect';
 import { FieldOfNewColumn } from './FieldOfNewColumn';
+import { MoneyOfColumn } from './MoneyOfColumn';
 import { count, plural, say } from '../ui/text';
 import { tell } from '../ui/tell';
 
@@ -45,7 +46,7 @@ export function ColumnFields({ data, set }: { data: ImportShape; set: (part: Par
     const [field = null] = chosen,
       isList = field !== null && fields.get(field)?.kind === 'list';
     set({
-      columns: reading.columns.map(({ parts, ...o }) => {
+      columns: reading.columns.map(({ parts, converts, ...o }) => {
         if (o.index === index)
           return {
             ...o,
@@ -54,7 +55,17 @@ export function ColumnFields({ data, set }: { data: ImportShape; set: (part: Par
             why: field === null ? 'left-out' : 'chosen',
           };
         const isGiven = !isList && (parts ?? [o.field]).some((f) => f !== null && chosen.includes(f));
-        return isGiven ? { ...o, field: null, why: 'given' } : { ...o, ...(parts ? { parts } : {}) };
+        return isGiven
+          ? { ...o, field: null, why: 'given' }
+          : { ...o, ...(parts ? { parts } : {}), ...(converts ? { converts } : {}) };
+      }),
+    });
+  };
+  const convert = (index: number, converts: Column['converts']) => {
+    set({
+      columns: reading.columns.map(({ converts: before, ...o }) => {
+        if (o.index === index) return { ...o, why: 'chosen', ...(converts ? { converts } : {}) };
+        return { ...o, ...(before ? { converts: before } : {}) };
       }),
     });
   };
@@ -93,6 +104,13 @@ export function ColumnFields({ data, set }: { data: ImportShape; set: (part: Par
                   }}
                   onAdd={() => {
                     setAdding(c);
+                  }}
+                />
+                <MoneyOfColumn
+                  column={c}
+                  fields={fields}
+                  onChoose={(converts) => {
+                    convert(c.index, converts);
                   }}
                 />
               </td>

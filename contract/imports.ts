@@ -79,6 +79,8 @@ const counts = z.object({
   /** Rows with a number that the other decimal sign alone can read, and with one that either can read, as another number. */
   otherSign: z.number(),
   eitherSign: z.number(),
+  /** Rows that say what a cell says which goes down from a row before. */
+  merged: z.number(),
 });
 export const importShape = z.object({
   id: z.number(),

@@ -54,7 +54,7 @@ export const headingWords: Readonly<Record<string, HeadingWords>> = {
       'sku artikelnummer artikelnr artnr artikelnr bestellnummer bestellnr 品番 商品コード 商品番号 artikelcode artikelkode itemcode stockcode productcode',
     ),
     weak: w(
-      'item article artikel art product produkt code ref reference referenz referencia riferimento codice codigo numero id',
+      'bestell item article artikel art product produkt code ref reference referenz referencia riferimento codice codigo numero id',
     ),
     also: [...numberWords, ...productWords, ...w('stock code our unser eigene supplier art')],
     not: w('name title type group description country customs tariff hs tax'),

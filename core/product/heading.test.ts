@@ -101,6 +101,7 @@ const cases: readonly (readonly [field: string | undefined, ...headings: string[
       'Einkaufspreis',
       'EK',
       'EK netto',
+      'EK, Preise netto',
       'Net cost',
       'Netto-EK',
       'EK-Preis',

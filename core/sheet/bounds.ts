@@ -6,6 +6,8 @@ export const sheetBounds = {
   columns: 16_384,
   rows: 1_048_576,
   cells: 50_000_000,
+  /** Cells that are one over several rows. */
+  merges: 200_000,
   /** Characters (UTF-16 units) of one cell. */
   cellCharacters: ownLimits.textCharacters,
   /** Bytes that a workbook may unpack to, and characters that its shared texts may have together. */

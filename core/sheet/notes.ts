@@ -8,8 +8,25 @@ export interface SheetNotes {
   hidden: WeakSet<readonly string[]>;
   /** Columns of a row whose cells hold numbers, which no decimal sign of any file is a part of. */
   numbers: WeakMap<readonly string[], ReadonlySet<number>>;
+  /** Columns of a row that say what a cell says which goes down from a row before. */
+  merged: WeakMap<readonly string[], ReadonlySet<number>>;
 }
-export const createSheetNotes = (): SheetNotes => ({ hidden: new WeakSet(), numbers: new WeakMap() });
+export const createSheetNotes = (): SheetNotes => ({
+  hidden: new WeakSet(),
+  numbers: new WeakMap(),
+  merged: new WeakMap(),
+});
+
+/** What each item has of its own: a number that stands beside several of them, and a stock that they share, is that of none. */
+const single: ReadonlySet<string> = new Set(['sku', 'gtin', 'stock']);
+/** Blanks cells that go down over several rows where no two items can have the same; true where any others are left. */
+export function keepMerged(cells: string[], { merged }: SheetNotes, columns: ImportReading['columns']): boolean {
+  const filled = merged.get(cells);
+  if (!filled) return false;
+  const used = columns.filter((c) => filled.has(c.index));
+  for (const { index, field } of used) if (single.has(field)) cells[index] = '';
+  return used.some((c) => !single.has(c.field));
+}
 
 const counted: ReadonlySet<string> = new Set(['money', 'number', 'integer', 'measure']);
 

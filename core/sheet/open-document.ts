@@ -4,6 +4,7 @@ import { createBounds, SheetError, sheetBounds, tooManyColumns, nameColumn } fro
 import { join } from './properties';
 import type { ByteSource, Workbook, WorkbookSheet } from './workbook';
 import { writeCellNumber } from './cell-number';
+import { createMergeFiller } from './merges';
 import type { SheetNotes } from './notes';
 import { type Attributes, createFeed, createSax, cut } from './zip-parts';
 
@@ -50,6 +51,16 @@ function readValue(a: Attributes): string | undefined {
   }
 }
 
+interface Cell {
+  value: string | undefined;
+  isNumber: boolean;
+  text: string;
+  paragraphs: number;
+  times: number;
+  /** Rows over which it goes down. */
+  rows: number;
+}
+
 /** Tells the rows of one table, blank ones behind the last that holds something left out. */
 function createTableReader(wanted: string, onRow: (cells: string[]) => void, notes?: SheetNotes) {
   const bound = createBounds();
@@ -60,10 +71,12 @@ function createTableReader(wanted: string, onRow: (cells: string[]) => void, not
     rowTimes = 1,
     blanks = 0,
     rows = 0,
-    cell: { value: string | undefined; isNumber: boolean; text: string; paragraphs: number; times: number } | undefined,
+    cell: Cell | undefined,
     inParagraph = false,
     note = 0;
-  const noted: number[] = [];
+  const noted: number[] = [],
+    filler = notes && createMergeFiller();
+  let begun: { column: number; rows: number }[] = [];
   const put = () => {
     const { value, isNumber, text, times: n } = cell!;
     const said = value ?? text;
@@ -72,12 +85,18 @@ function createTableReader(wanted: string, onRow: (cells: string[]) => void, not
       while (row.length < column) row.push('');
       for (let i = 0; i < n; i++) {
         if (notes && isNumber) noted.push(row.length);
+        if (cell!.rows > 1) begun.push({ column: row.length, rows: cell!.rows });
         row.push(said);
       }
     }
     column += n;
   };
   const endRow = () => {
+    const at = rows + blanks + 1,
+      filled = filler?.fill(at, row, noted) ?? [];
+    if (filled.length > 0) notes?.merged.set(row, new Set(filled));
+    for (const { column: c, rows: n } of begun) filler?.open({ column: c, to: at + n - 1 }, row[c]!, noted.includes(c));
+    begun = [];
     if (row.length === 0) {
       blanks += rowTimes;
       return;
@@ -116,6 +135,7 @@ function createTableReader(wanted: string, onRow: (cells: string[]) => void, not
           text: '',
           paragraphs: 0,
           times: times(a, 'columns'),
+          rows: Number(a['table:number-rows-spanned'] ?? 1),
         };
       else if (n === 'annotation') note++;
       else if (n === 'p' && cell && note === 0) {

@@ -85,6 +85,36 @@ export function findHeaderRow(rows: readonly (readonly string[])[], fields: Fiel
   return best;
 }
 
+/**
+ * The last of the rows that hold the headings: where most of the next row goes down from them, it is one of them, with headings of its
+ * own under a common one.
+ */
+function findLastHeader(rows: readonly (readonly string[])[], first: number, notes: SheetNotes | undefined): number {
+  let last = first;
+  for (let row = rows[last + 1]; row; row = rows[last + 1]) {
+    const filled = row.flatMap((c, i) => (isFilledCell(c) ? i : [])),
+      down = notes?.merged.get(row);
+    const own = filled.filter((i) => !down?.has(i));
+    if (!down || own.length * 2 > filled.length || own.some((i) => looksNumeric(row![i]!))) break;
+    last++;
+  }
+  return last;
+}
+
+/** Headings with the common one that they stand under: "EK, Preise in EUR". */
+function nameColumns(rows: readonly (readonly string[])[], headerRow: number, notes: SheetNotes | undefined): string[] {
+  const header = [...(rows[headerRow] ?? [])],
+    down = notes?.merged.get(rows[headerRow] ?? []),
+    above = rows[headerRow - 1];
+  if (!down || !above) return header;
+  let common = '';
+  return header.map((name, i) => {
+    if (down.has(i)) common = '';
+    else if (isFilledCell(above[i])) common = above[i]!.trim();
+    return common !== '' && isFilledCell(name) ? `${name.trim()}, ${common}` : name;
+  });
+}
+
 /** Likeness of letters from which a heading is taken for a mistyped label of ours. */
 const leastLikeness = 0.8;
 /** Samples that must be filled before values speak for a field, and the share of them that must. */
@@ -106,6 +136,9 @@ function guessField(
     why: read.confidence === 1 ? 'name' : 'words',
     confidence: read.confidence,
   };
+  // An article is called so in a column of names as often as in one of codes.
+  if (guess?.why === 'words' && guess.field === 'sku' && areNames(filled))
+    return { ...guess, field: 'title', confidence: 0.5 };
   if (guess) return guess.why === 'name' || isPossible(fields, guess.field, filled) ? guess : undefined;
   const numbers = filled.filter((s) => parseGtin(s).ok || parseIsbn(s).ok).length;
   if (filled.length >= fewestSamples && numbers / filled.length > leastShare)
@@ -152,6 +185,10 @@ function guessSizes(name: string, values: readonly string[], fields: FieldBook):
   return sizes.length > 0 && sizes.length / filled.length > leastShare ? parts : undefined;
 }
 
+/** Most are several words. */
+const areNames = (filled: readonly string[]): boolean =>
+  filled.length > 0 && filled.filter((t) => /\p{L}\s+\S*\p{L}/u.test(t)).length / filled.length > leastShare;
+
 /** A column of words is no column of numbers, whatever it is called. */
 function isPossible(fields: FieldBook, field: string, filled: readonly string[]): boolean {
   const kind = fields.get(field)?.kind;
@@ -167,13 +204,15 @@ const mostRead = 3000,
 export function understandSheet(
   rows: readonly (readonly string[])[],
   fields: FieldBook,
-  headerRow = findHeaderRow(rows, fields),
+  given?: number,
   notes?: SheetNotes,
 ): SheetUnderstanding {
-  const header = rows[headerRow] ?? [];
+  const headerRow = given ?? findLastHeader(rows, findHeaderRow(rows, fields), notes),
+    header = nameColumns(rows, headerRow, notes),
+    written = rows[headerRow] ?? [];
   const body = rows
     .slice(headerRow + 1, headerRow + 200)
-    .filter((r) => r.some(isFilledCell) && !saysHeadings(r, header));
+    .filter((r) => r.some(isFilledCell) && !saysHeadings(r, written));
   const width = Math.max(header.length, ...body.map((r) => r.length), 0);
   const guesses: ColumnGuess[] = [];
   for (let i = 0; i < width; i++) {
@@ -256,8 +295,12 @@ function settleTwins(fields: FieldBook, guesses: ColumnGuess[]): void {
   }
   const list = guesses.find((g) => g.field === 'fact.list_price');
   if (!list || taken.has('price')) return;
-  list.field = 'price';
+  // In a currency that we sell in it is the price there.
+  const there = list.currency === undefined ? undefined : fields.get(`fact.price@${list.currency.toLowerCase()}`);
+  if (there && taken.has(there.key)) return;
+  list.field = there?.key ?? 'price';
   list.why = 'only-price';
+  if (there) delete list.currency;
 }
 
 /** Where pages were put one under the other their headings stand between the items. A list of one column may hold its own name. */

@@ -5,6 +5,7 @@ import { type ColumnChoice, createChoiceReader } from './choices';
 import { writeCellNumber } from './cell-number';
 import { fromSerialDate } from './serial-date';
 import { contentPart, openDocument } from './open-document';
+import { createMergeFiller, createMergeReader, type Merge } from './merges';
 import type { SheetNotes } from './notes';
 import { readProperties } from './properties';
 import { createRowReader, type RowTaker } from './plain-rows';
@@ -191,6 +192,15 @@ export async function openWorkbook(source: ByteSource): Promise<Workbook> {
   };
 }
 
+/** Cells of a sheet that go down over several rows, by the row in which they begin. */
+async function readMerges(source: ByteSource, path: string): Promise<Map<number, Merge[]>> {
+  const reader = createMergeReader(),
+    byRow = new Map<number, Merge[]>();
+  await inflate(source, (part) => (part === path ? reader.take : undefined));
+  for (const m of reader.list()) (byRow.get(m.from) ?? byRow.set(m.from, []).get(m.from)!).push(m);
+  return byRow;
+}
+
 async function* readRowsOf(
   source: ByteSource,
   parts: Parts,
@@ -236,11 +246,19 @@ async function* readRowsOf(
         noted.push(column);
     },
     end: () => {
+      if (filler) {
+        const filled = filler.fill(lastRow, row, noted);
+        if (filled.length > 0) notes?.merged.set(row, new Set(filled));
+        for (const m of merges.get(lastRow) ?? []) filler.open(m, row[m.column] ?? '', noted.includes(m.column));
+      }
       bound(row.length);
       if (noted.length > 0) notes?.numbers.set(row, new Set(noted.splice(0)));
       queue.push(row);
     },
   };
+  // Only who asks what a sheet says beside its cells has it gone through twice.
+  const merges = notes ? await readMerges(source, sheet.path) : new Map<number, Merge[]>();
+  const filler = merges.size > 0 ? createMergeFiller() : undefined;
   const take = createRowReader(to);
   // The inflater pushes, the reader pulls: bytes are handed over one source chunk at a time, so that little waits in the queue.
   let found = false;

@@ -7,6 +7,7 @@ import {
   createUnreadJudge,
   holdsEitherWay,
   type ImportReading,
+  keepMerged,
   measureWidth,
   writeNumbersAsTexts,
 } from '@basileus/core/sheet';
@@ -102,6 +103,7 @@ export const planImportJob = defineJob({
             if (found.reading.hiddenRows === 'left-out') continue;
           }
           // What stands between items is no note under the table.
+          counts.merged += Number(keepMerged(cells, sheet, reading.columns));
           waiting.push(...notes, {
             row,
             cells: withMends(writeNumbersAsTexts(cells, sheet, reading, fields), mends.get(row)),

@@ -58,6 +58,7 @@ export const noCounts: Counts = {
   conflicts: 0,
   otherSign: 0,
   eitherSign: 0,
+  merged: 0,
 };
 
 const select = `select i.*, f.size,

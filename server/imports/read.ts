@@ -287,8 +287,9 @@ export async function readColumns(
   kind: 'text' | 'workbook',
   reading: ImportReadingShape,
 ): Promise<{ sample: string[][]; titleLines: string[]; columns: ImportReadingShape['columns'] }> {
-  const rows = await takeRows(openRows(db, fileId, kind, reading), sampleRows);
-  const u = understandSheet(rows, await loadFields(db), reading.headerRow),
+  const notes = createSheetNotes(),
+    rows = await takeRows(openRows(db, fileId, kind, reading, notes), sampleRows);
+  const u = understandSheet(rows, await loadFields(db), reading.headerRow, notes),
     rates = await loadRatesByCode(db);
   return { sample: cutSample(rows), titleLines: u.titleLines, columns: u.columns.map((c) => toColumn(c, rates)) };
 }

@@ -66,6 +66,28 @@ describe('rows that a sheet does not show', () => {
   });
 });
 
+describe('cells that go down over several rows', () => {
+  it('are those of each row, but for what no two items share; under two header rows as well', async () => {
+    const b = new ExcelJS.Workbook(),
+      s = b.addWorksheet('Prices');
+    s.addRow(['SKU', 'Title', 'Amounts', null, 'Colour', 'Stock']);
+    s.addRow([null, null, 'Cost', 'Price', null, null]);
+    s.addRow(['MER-1', 'Bowl', 4, 9.5, 'Red', 12]);
+    s.addRow(['MER-2', null, null, 9.95, 'Blue', null]);
+    s.addRow(['MER-3', 'Plate', 5, 9, 'Blue', 4]);
+    for (const range of ['A1:A2', 'B1:B2', 'C1:D1', 'E1:E2', 'F1:F2', 'B3:B4', 'C3:C4', 'F3:F4']) s.mergeCells(range);
+    const bytes = new Uint8Array(await b.xlsx.writeBuffer());
+    const i = await planned((await house.upload<Import>('merged.xlsx', bytes)).body.id);
+    expect(i.counts).toMatchObject({ above: 2, rows: 3, create: 3, merged: 1 });
+    expect((await rowsOf(i))[1]!.changes.map((c) => [c.field, c.after])).toEqual([
+      ['title', 'Bowl'],
+      ['cost', '4.00'],
+      ['price', '9.95'],
+      ['fact.colour', 'Blue'],
+    ]);
+  });
+});
+
 describe('columns', () => {
   it('of amounts are told apart, families by their parent, and pictures come from as many columns as there are', async () => {
     const i = await bring(

@@ -28,6 +28,11 @@ export function FileFacts({ data }: { data: ImportShape }) {
           {tell`${plural(c.hidden, 'item stands in a row', 'items stand in rows')} that the sheet does not show, filtered away or hidden, and ${wordFor(c.hidden, 'is', 'are')} read too.`}
         </p>
       )}
+      {c.merged > 0 && (
+        <p className="quiet">
+          {tell`${plural(c.merged, 'row takes', 'rows take')} what a cell says that goes down over several rows; SKUs, barcodes and stock are not taken so.`}
+        </p>
+      )}
       {first?.hidden && first.name !== reading.sheet && (
         <p className="quiet">
           {tell`The first sheet, “${first.name}”, is hidden in the workbook; “${reading.sheet}” is read.`}

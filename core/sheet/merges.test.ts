@@ -1,5 +1,6 @@
 // Cells that are one over several rows. Common practice, no source: suppliers write a family's name once beside its variants.
 import ExcelJS from 'exceljs';
+import { strToU8, unzipSync, zipSync } from 'fflate';
 import { describe, expect, it } from 'vitest';
 import { convertWithSpreadsheet } from '../tests/spreadsheet';
 import { compileFields, firstFields } from '../product';
@@ -49,6 +50,31 @@ describe.each([
   });
   it('says so to nobody who did not ask', async () => {
     expect((await open())[2]!.filter((c) => c !== '')).toEqual(['B-2', 'blue']);
+  });
+});
+
+describe('a very large sheet', () => {
+  it('is not gone through for them', async () => {
+    const long = 'x'.repeat(30_000);
+    const inline = (rows: number): Uint8Array =>
+      zipSync(
+        {
+          ...unzipSync(xlsx),
+          'xl/worksheets/sheet1.xml': strToU8(
+            `<worksheet><sheetData>${Array.from({ length: rows }, (_, i) => `<row r="${i + 1}"><c r="A${i + 1}" t="inlineStr"><is><t>${long}</t></is></c>${i === 0 ? '<c r="B1" t="inlineStr"><is><t>down</t></is></c>' : ''}</row>`).join('')}</sheetData><mergeCells count="1"><mergeCell ref="B1:B2"/></mergeCells></worksheet>`,
+          ),
+        },
+        { level: 0 },
+      );
+    const second = async (bytes: Uint8Array) => {
+      const workbook = await openWorkbook(async function* () {
+        yield await Promise.resolve(bytes);
+      });
+      const rows: string[][] = [];
+      for await (const batch of workbook.rows(undefined, createSheetNotes())) rows.push(...batch);
+      return rows[1]![1];
+    };
+    expect([await second(inline(330)), await second(inline(340))]).toEqual(['down', undefined]);
   });
 });
 

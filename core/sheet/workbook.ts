@@ -192,11 +192,28 @@ export async function openWorkbook(source: ByteSource): Promise<Workbook> {
   };
 }
 
-/** Cells of a sheet that go down over several rows, by the row in which they begin. */
+/** Letters of a sheet that are gone through for them: a list that somebody laid out by hand has fewer. */
+const mostLaidOut = 10_000_000;
+/** Cells of a sheet that go down over several rows, by the row in which they begin; none of a very large one. */
 async function readMerges(source: ByteSource, path: string): Promise<Map<number, Merge[]>> {
   const reader = createMergeReader(),
     byRow = new Map<number, Merge[]>();
-  await inflate(source, (part) => (part === path ? reader.take : undefined));
+  let length = 0,
+    isOver = false;
+  const feed = createFeed((part) =>
+    part !== path
+      ? undefined
+      : (text, isLast) => {
+          length += text.length;
+          isOver = isLast || length > mostLaidOut;
+          if (length <= mostLaidOut) reader.take(text);
+        },
+  );
+  for await (const chunk of source()) {
+    for (const piece of cut(chunk)) if (!isOver) feed(piece);
+    if (isOver) break;
+  }
+  if (length > mostLaidOut) return byRow;
   for (const m of reader.list()) (byRow.get(m.from) ?? byRow.set(m.from, []).get(m.from)!).push(m);
   return byRow;
 }

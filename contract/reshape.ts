@@ -93,6 +93,44 @@ export const putIntoFamily = defineEndpoint({
   body: moved,
   response: z.object({ changeSet: z.number().nullable(), moved: z.number() }),
 });
+const foundFamily = z.object({
+  sku,
+  title,
+  axes: z.array(z.string().max(120)).min(1).max(10),
+  ids: z.array(id).min(2).max(mostMoved),
+});
+export const findFamiliesAmong = defineEndpoint({
+  id: 'findFamiliesAmong',
+  method: 'post',
+  path: '/items/families/find',
+  about:
+    'Families among items that are in none: of one brand and own category, called the same but for what tells them apart. Nothing is changed.',
+  params: nothing,
+  query: nothing,
+  body: z.object({ ids: z.array(id).min(1).max(mostMoved) }),
+  response: z.object({
+    families: z.array(
+      foundFamily.extend({ variants: z.array(z.object({ sku: z.string(), says: z.array(z.string()) })) }),
+    ),
+    /** Items that would be in none of them. */
+    left: z.number(),
+  }),
+});
+export const makeFamilies = defineEndpoint({
+  id: 'makeFamilies',
+  method: 'post',
+  path: '/items/families',
+  about: 'Makes new families of items, all of them or none. Kept as one change that can be taken back.',
+  params: nothing,
+  query: nothing,
+  body: z.object({
+    families: z
+      .array(foundFamily)
+      .min(1)
+      .max(mostMoved / 2),
+  }),
+  response: z.object({ changeSet: z.number(), moved: z.number() }),
+});
 export const setAxes = defineEndpoint({
   id: 'setAxes',
   method: 'put',

@@ -43,4 +43,4 @@ export {
   lockProducts,
 } from './queries';
 export { loadCatalogCounts } from './tallies';
-export { insertProducts, setStock, updateProducts } from './write';
+export { insertProducts, type NewProduct, setStock, updateProducts } from './write';

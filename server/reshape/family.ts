@@ -1,8 +1,10 @@
 // Items put into a family, out of one, or into a new one that is made of them.
-import type { FamilyCounts, FamilyWanted } from '@basileus/contract';
+import type { FamilyCounts, FamilyWanted, findFamiliesAmong } from '@basileus/contract';
+import type { z } from 'zod';
 import type { CellPatchInput } from '@basileus/contract';
-import { axesField } from '@basileus/core/product';
+import { axesField, type FieldBook } from '@basileus/core/product';
 import { toText, type Value } from '@basileus/core/listing';
+import { findFamilies } from '@basileus/core/suggest';
 import { plural, say } from '@basileus/core/text';
 import { patchProductCells } from '../catalog';
 import { type Db, rowOf, rowsOf } from '../database';
@@ -10,8 +12,9 @@ import { loadFields } from '../fields';
 import { recordHistory } from '../history';
 import { AppError } from '../http';
 import { refreshProducts } from '../listings';
-import { insertProducts, loadProductRows, openChangeSet, recordAdded, toFields } from '../products';
+import { insertProducts, loadProductRows, type NewProduct, openChangeSet, recordAdded, toFields } from '../products';
 
+type FoundFamilies = z.output<typeof findFamiliesAmong.response>;
 interface Moved {
   ids: readonly number[];
   family: FamilyWanted;
@@ -97,6 +100,106 @@ function findShared(rows: readonly Record<string, Value>[], can: (field: string)
   );
 }
 
+/** The row of a new family, with what all of its variants have the same. */
+function toFamilyRow(
+  { sku, title, axes }: { sku: string; title: string; axes: readonly string[] },
+  variants: readonly Record<string, Value>[],
+  book: FieldBook,
+): NewProduct {
+  const unknown = axes.find((a) => !book.axes.includes(a));
+  if (unknown !== undefined)
+    throw new AppError('bad-input', say`Variants do not differ by ${book.labelOf(unknown)} here.`, {
+      field: 'axes',
+      remedy: say`Choose another field, or say of that one that variants may differ by it, under Our catalog.`,
+    });
+  const shared = findShared(
+    variants,
+    (f) => !['sku', 'parent_sku', 'title', ...axes].includes(f) && !book.isOfSellable(f),
+  );
+  return { sku, kind: 'family', parentSku: null, axes: [...axes], fields: { ...shared, title } };
+}
+
+/** Families among items that are in none; see `findFamilies`. */
+export async function findAmong(db: Db, ids: readonly number[]): Promise<FoundFamilies> {
+  const { axes } = await loadFields(db);
+  const rows = (await loadProductRows(db, `p.id = any(?) and p.kind = 'single'`, [[...ids]])).sort(
+    (a, b) => ids.indexOf(a.id) - ids.indexOf(b.id),
+  );
+  const find = (taken: ReadonlySet<string>) =>
+    findFamilies(
+      rows.map((r) => ({ id: r.id, sku: r.sku, fields: toFields(r) })),
+      axes,
+      (sku) => taken.has(sku),
+    );
+  // Only SKUs that families would have need to be looked for; what is proposed in their place may be there as well.
+  const taken = new Set<string>();
+  for (;;) {
+    const families = find(taken);
+    const there = await rowsOf<{ sku: string }>(db, 'select sku from products where sku = any(?)', [
+      families.map((f) => f.sku),
+    ]);
+    for (const { sku } of there) taken.add(sku);
+    if (there.length === 0)
+      return {
+        families: families.map(({ members, ...f }) => ({
+          ...f,
+          ids: members.map((m) => m.id),
+          variants: members.map(({ sku, says }) => ({ sku, says })),
+        })),
+        left: rows.length - families.reduce((n, f) => n + f.members.length, 0),
+      };
+  }
+}
+
+/** Makes several new families in one transaction and one change set. */
+export async function makeAll(
+  db: Db,
+  families: readonly { sku: string; title: string; axes: readonly string[]; ids: readonly number[] }[],
+  actor: string,
+): Promise<{ changeSet: number; moved: number }> {
+  const ids = families.flatMap((f) => f.ids);
+  return db.transaction(async (tx) => {
+    const book = await loadFields(tx),
+      rows = new Map((await loadProductRows(tx, `p.id = any(?)`, [ids])).map((r) => [r.id, r]));
+    const stranger = ids.map((id) => rows.get(id)).find((r) => r?.kind !== 'single' && r?.kind !== 'variant');
+    if (stranger || rows.size < ids.length)
+      throw new AppError(
+        'bad-input',
+        say`${stranger?.sku ?? 'An item'} cannot be put into a family, or is in two of these.`,
+        {
+          field: 'families',
+          remedy: say`Look for families among the items once more.`,
+        },
+      );
+    const skus = families.map((f) => f.sku);
+    const taken =
+      families.find((f, i) => skus.indexOf(f.sku) < i) ??
+      (await rowOf<{ sku: string }>(tx, 'select sku from products where sku = any(?) limit 1', [skus]));
+    if (taken)
+      throw new AppError('conflict', say`SKU ${taken.sku} is already in the catalog.`, {
+        field: 'families',
+        remedy: say`Give another SKU.`,
+      });
+    const title = `${plural(ids.length, 'item', 'items')} into ${plural(families.length, 'new family', 'new families')}`;
+    const set = await openChangeSet(tx, { title, actor, target: 'products', marketId: null });
+    const made = families.map((f) =>
+      toFamilyRow(
+        f,
+        f.ids.map((id) => toFields(rows.get(id)!)),
+        book,
+      ),
+    );
+    await recordAdded(tx, set, await insertProducts(tx, made));
+    const cells = families.flatMap((f) =>
+      f.ids.map((id) => ({ id, field: 'parent_sku', before: rows.get(id)!.parent_sku, after: f.sku })),
+    );
+    const outcome = await patchProductCells(tx, cells, title, actor, set);
+    await tx.raw('update change_sets set is_done = true where id = ?', [set]);
+    await recordHistory(tx, actor, { is: 'changed', title, cells: outcome.applied });
+    return { changeSet: set, moved: outcome.applied };
+  });
+}
+
 /** Makes the move in one transaction; answers its change set, or null where nothing moved. */
 export async function moveItems(
   db: Db,
@@ -113,28 +216,8 @@ export async function moveItems(
     const called = rows.length === 1 ? rows[0]!.sku : plural(looked.moved, 'item', 'items');
     const title = family.is === 'none' ? `${called} out of the family` : `${called} into the family ${family.sku}`;
     const set = await openChangeSet(tx, { title, actor, target: 'products', marketId: null });
-    if (family.is === 'new') {
-      const unknown = family.axes.find((a) => !book.axes.includes(a));
-      if (unknown !== undefined)
-        throw new AppError('bad-input', say`Variants do not differ by ${book.labelOf(unknown)} here.`, {
-          field: 'axes',
-          remedy: say`Choose another field, or say of that one that variants may differ by it, under Our catalog.`,
-        });
-      const shared = findShared(
-        rows.map(toFields),
-        (f) => !['sku', 'parent_sku', 'title', ...family.axes].includes(f) && !book.isOfSellable(f),
-      );
-      const added = await insertProducts(tx, [
-        {
-          sku: family.sku,
-          kind: 'family',
-          parentSku: null,
-          axes: family.axes,
-          fields: { ...shared, title: family.title },
-        },
-      ]);
-      await recordAdded(tx, set, added);
-    }
+    if (family.is === 'new')
+      await recordAdded(tx, set, await insertProducts(tx, [toFamilyRow(family, rows.map(toFields), book)]));
     const cells: CellPatchInput[] = rows.map((r) => ({
       id: r.id,
       field: 'parent_sku',

@@ -370,3 +370,90 @@ describe('a market', () => {
     expect(back.filter((b) => !meant.has(b.id) && !bundles.has(b.id))).toEqual([]);
   });
 });
+
+describe('families among items', () => {
+  interface Found {
+    families: {
+      sku: string;
+      title: string;
+      axes: string[];
+      ids: number[];
+      variants: { sku: string; says: string[] }[];
+    }[];
+    left: number;
+  }
+  const find = async (ids: number[]) => (await house.call<Found>('POST', '/items/families/find', { ids })).body;
+  const make = (families: object[]) =>
+    house.call<{ changeSet: number; moved: number; message: string }>('POST', '/items/families', { families });
+
+  it('are found, made at once with what their variants share, and taken back at once', async () => {
+    const cloth = (sku: string, title: string, size: string) => ({
+      ...{ sku, kind: 'single' as const, parentSku: null, axes: [] },
+      fields: {
+        title,
+        brand: 'Pellow',
+        category: 'Aprons',
+        'fact.size': size,
+        price: '9.00',
+        'fact.material': 'Linen',
+      },
+    });
+    const added = await insertProducts(house.db, [
+      ...['S', 'M', 'L'].map((s) => cloth(`FAM-A${s}`, 'Cloth', s)),
+      ...['S', 'M'].map((s) => cloth(`FAM-B-${s}`, `Runner ${s}`, s)),
+      cloth('FAM-C', 'Lonely', 'S'),
+      cloth('FAM-B', 'In the way', 'S'),
+    ]);
+    const ids = added.map((a) => a.id),
+      before = await catalog();
+    const found = await find(ids.slice(0, 6));
+    expect(found.families.map(({ ids: _, ...f }) => f)).toEqual([
+      {
+        ...{ sku: 'FAM-A', title: 'Cloth', axes: ['fact.size'] },
+        variants: ['S', 'M', 'L'].map((s) => ({ sku: `FAM-A${s}`, says: [s] })),
+      },
+      {
+        // That SKU is an item's.
+        ...{ sku: 'FAM-B-FAM', title: 'Runner', axes: ['fact.size'] },
+        variants: ['S', 'M'].map((s) => ({ sku: `FAM-B-${s}`, says: [s] })),
+      },
+    ]);
+    expect(found.left).toBe(1);
+    const made = (await make(found.families)).body;
+    expect(made.moved).toBe(5);
+    expect((await items(`p.sku like 'FAM-%'`)).map((i) => [i.sku, i.kind, i.parent])).toEqual([
+      ['FAM-A', 'family', null],
+      ...['L', 'M', 'S'].map((s) => [`FAM-A${s}`, 'variant', 'FAM-A']),
+      ['FAM-B', 'single', null],
+      ['FAM-B-FAM', 'family', null],
+      ...['M', 'S'].map((s) => [`FAM-B-${s}`, 'variant', 'FAM-B-FAM']),
+      ['FAM-C', 'single', null],
+    ]);
+    expect((await product((await item('FAM-A'))!.id)).fields).toEqual({
+      ...{ sku: 'FAM-A', title: 'Cloth', brand: 'Pellow', category: 'Aprons', 'fact.material': 'Linen' },
+    });
+    // What is in a family is found no more.
+    expect(await find(ids.slice(0, 6))).toEqual({ families: [], left: 1 });
+    await takeBack(house, made.changeSet);
+    expect(await catalog()).toBe(before);
+  });
+  it('are made all of them or none', async () => {
+    const [a, b, c] = (await items(`p.sku like 'FAM-A%'`)).map((i) => i.id),
+      lonely = (await item('FAM-C'))!.id;
+    const family = { sku: 'FAM-X', title: 'Cloth', axes: ['fact.size'], ids: [a, b] },
+      before = await catalog();
+    for (const [families, message] of [
+      [[family, { ...family, sku: 'FAM-C', ids: [c, lonely] }], 'SKU FAM-C is already in the catalog.'],
+      [[family, { ...family, ids: [c, lonely] }], 'SKU FAM-X is already in the catalog.'],
+      [
+        [family, { ...family, sku: 'FAM-Y', ids: [b, c] }],
+        'An item cannot be put into a family, or is in two of these.',
+      ],
+      [[{ ...family, axes: ['fact.care'] }], 'Variants do not differ by Care here.'],
+    ] as const) {
+      const answer = await make([...families]);
+      expect([answer.status >= 400 && answer.status < 500, answer.body.message]).toEqual([true, message]);
+    }
+    expect(await catalog()).toBe(before);
+  });
+});

@@ -1,8 +1,10 @@
 import {
   copyItem,
+  findFamiliesAmong,
   joinItems,
   lookAtFamily,
   lookAtRemoval,
+  makeFamilies,
   putIntoFamily,
   readParts,
   removeItems,
@@ -17,7 +19,7 @@ import { route } from '../http';
 import { setWanted } from '../listings';
 import { loadMarket } from '../markets';
 import { loadBundlesOf, loadParts } from '../products';
-import { changeAxes, lookAtMove, moveItems } from './family';
+import { changeAxes, findAmong, lookAtMove, makeAll, moveItems } from './family';
 import { copyTo, joinToOne } from './join';
 import { lookAtRemovalOf, startRemoval } from './remove';
 
@@ -26,6 +28,8 @@ export function addReshapeRoutes(router: Router, db: Db): void {
   route(router, removeItems, ({ body, actor }) => db.transaction((tx) => startRemoval(tx, body.which, actor)));
   route(router, lookAtFamily, ({ body }) => lookAtMove(db, body));
   route(router, putIntoFamily, ({ body, actor }) => moveItems(db, body, actor));
+  route(router, findFamiliesAmong, ({ body }) => findAmong(db, body.ids));
+  route(router, makeFamilies, ({ body, actor }) => makeAll(db, body.families, actor));
   route(router, setAxes, ({ params, body, actor }) => changeAxes(db, params.id, body.axes, actor));
   route(router, readParts, async ({ params: { id } }) => ({
     parts: (await loadParts(db, [id])).get(id) ?? [],

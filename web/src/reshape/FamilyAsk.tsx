@@ -9,12 +9,14 @@ import { toast } from '../ui/messages';
 import { plural, say, wordFor } from '../ui/text';
 import { useQuiet } from '../ui/useQuiet';
 import { AxesChoice } from './AxesAsk';
+import { FoundFamilies } from './FoundFamilies';
 import { familiesQuery, familyMoveQuery } from './queries';
 import { tell } from '../ui/tell';
 
 const ways = {
   there: say`Into a family that there is`,
   new: say`Into a new family`,
+  found: say`Into the families that are found among them`,
   none: say`Out of their families, each by itself`,
 } as const;
 
@@ -22,12 +24,12 @@ const ways = {
 export function FamilyAsk({ ids, onClose }: { ids: readonly number[]; onClose: () => void }) {
   const client = useQueryClient(),
     book = useFields();
-  const [way, setWay] = useState<FamilyWanted['is']>('there'),
+  const [way, setWay] = useState<keyof typeof ways>('there'),
     [sku, setSku] = useState(''),
     [title, setTitle] = useState(''),
     [axes, setAxes] = useState<readonly string[]>([]);
   const wanted: FamilyWanted =
-    way === 'none'
+    way === 'none' || way === 'found'
       ? { is: 'none' }
       : way === 'there'
         ? { is: 'there', sku }
@@ -35,7 +37,7 @@ export function FamilyAsk({ ids, onClose }: { ids: readonly number[]; onClose: (
   const quiet = useQuiet(wanted, 250);
   const isSaid = wanted.is === 'none' || (sku.trim() !== '' && (wanted.is === 'there' || title.trim() !== ''));
   const isQuiet = JSON.stringify(quiet) === JSON.stringify(wanted);
-  const look = useQuery(familyMoveQuery(ids, quiet, isSaid && isQuiet));
+  const look = useQuery(familyMoveQuery(ids, quiet, way !== 'found' && isSaid && isQuiet));
   const found = useQuery(familiesQuery(useQuiet(sku, 200))).data ?? [];
   const put = useMutation({
     mutationFn: () => call(putIntoFamily, { body: { ids: [...ids], family: wanted } }),
@@ -53,32 +55,35 @@ export function FamilyAsk({ ids, onClose }: { ids: readonly number[]; onClose: (
   // What is shown may still be of the letters before; only what was shown for these is done.
   const isShown = isQuiet && !look.isPlaceholderData && counts !== undefined && counts.moved > 0;
   return (
-    <Modal title={say`The family of ${plural(ids.length, 'item', 'items')}`} onClose={onClose}>
+    <Modal title={say`The family of ${plural(ids.length, 'item', 'items')}`} onClose={onClose} wide={way === 'found'}>
       <form
         className="flex flex-col gap-3 p-5"
         onSubmit={(e) => {
           e.preventDefault();
-          if (isShown) put.mutate();
+          if (way !== 'found' && isShown) put.mutate();
         }}
       >
         <fieldset className="flex flex-col gap-1">
           <legend className="sr-only">{say`Where to`}</legend>
-          {(Object.keys(ways) as (keyof typeof ways)[]).map((w) => (
-            <label key={w} className="flex items-center gap-2">
-              <input
-                type="radio"
-                name="way"
-                className="radio radio-sm"
-                checked={way === w}
-                onChange={() => {
-                  setWay(w);
-                }}
-              />
-              {ways[w]}
-            </label>
-          ))}
+          {(Object.keys(ways) as (keyof typeof ways)[])
+            .filter((w) => w !== 'found' || ids.length > 1)
+            .map((w) => (
+              <label key={w} className="flex items-center gap-2">
+                <input
+                  type="radio"
+                  name="way"
+                  className="radio radio-sm"
+                  checked={way === w}
+                  onChange={() => {
+                    setWay(w);
+                  }}
+                />
+                {ways[w]}
+              </label>
+            ))}
         </fieldset>
-        {way !== 'none' && (
+        {way === 'found' && <FoundFamilies ids={ids} onClose={onClose} />}
+        {way !== 'none' && way !== 'found' && (
           <label className="flex flex-col gap-1">
             {say`SKU of the family`}
             <input
@@ -116,10 +121,10 @@ export function FamilyAsk({ ids, onClose }: { ids: readonly number[]; onClose: (
             <p className="quiet text-xs">{say`What all of them have the same stands in the family too.`}</p>
           </>
         )}
-        {look.error && isSaid && <Refused error={look.error} />}
-        {counts && <Does counts={counts} labelOf={book.labelOf} />}
+        {way !== 'found' && look.error && isSaid && <Refused error={look.error} />}
+        {way !== 'found' && counts && <Does counts={counts} labelOf={book.labelOf} />}
         {put.error && <Refused error={put.error} />}
-        <div className="flex gap-2">
+        <div className={way === 'found' ? 'hidden' : 'flex gap-2'}>
           <button type="submit" className="btn btn-primary btn-sm" disabled={!isShown || put.isPending}>
             {counts ? say`Move ${plural(counts.moved, 'item', 'items')}` : say`Move`}
           </button>

@@ -1,5 +1,6 @@
 import {
   type FamilyWanted,
+  findFamiliesAmong,
   listProducts,
   lookAtFamily,
   lookAtRemoval,
@@ -26,6 +27,15 @@ export const familyMoveQuery = (ids: readonly number[], family: FamilyWanted, is
     enabled: isAsked,
     retry: false,
     placeholderData: keepPreviousData,
+  });
+
+/** Families that are found among items. */
+export const familiesAmongQuery = (ids: readonly number[]) =>
+  queryOptions({
+    queryKey: ['products', 'families-among', ids],
+    queryFn: () => call(findFamiliesAmong, { body: { ids: [...ids] } }),
+    retry: false,
+    staleTime: Infinity,
   });
 
 /** Families that hold some words. */

@@ -523,6 +523,42 @@ describe('items as wholes', () => {
       (n) => n.length === 0,
     );
   });
+  it('go into the families that are found among them, all at once', async () => {
+    for (const [sku, title, fact, says] of [
+      ['NAP-R', 'Quirkish Napkin', 'colour', 'Red'],
+      ['NAP-B', 'Quirkish Napkin', 'colour', 'Blue'],
+      ['MAT-S', 'Quirkish Mat small', 'size', 'Small'],
+      ['MAT-L', 'Quirkish Mat large', 'size', 'Large'],
+      ['LID-1', 'Quirkish Lid', 'size', 'Small'],
+    ] as const) {
+      await world.api('POST', '/products', { sku, title });
+      await world.query(
+        'update products set facts = facts || jsonb_build_object($2::text, $3::text) where sku = $1 returning 1',
+        [sku, fact, says],
+      );
+    }
+    await goto('/all/gather?q=Quirkish');
+    await grid().getByText('LID-1', { exact: true }).click();
+    await page.keyboard.press('Control+a');
+    await menu('5 items', 'Family …');
+    await page.getByLabel('Into the families that are found among them').check();
+    await page.getByText('2 variants by Colour').waitFor();
+    await page.getByText('1 item is called like no other and stays by itself.').waitFor();
+    await page.getByRole('checkbox', { name: 'Make NAP' }).uncheck();
+    await page.getByRole('textbox', { name: 'SKU of MAT' }).fill('MATS');
+    await button('Put 2 items into 1 new family').click();
+    await page.getByText('2 items are in 1 new family.').waitFor();
+    expect(await names(`parent_id = (select id from products where sku = 'MATS' and title = 'Quirkish Mat')`)).toEqual([
+      'MAT-L',
+      'MAT-S',
+    ]);
+    expect(await names(`sku in ('NAP-R', 'NAP-B', 'LID-1') and kind = 'single'`)).toHaveLength(3);
+    await takeBackLast();
+    await until(
+      () => names(`sku = 'MATS'`),
+      (n) => n.length === 0,
+    );
+  });
   it('become a bundle of others, with as many as these are there for, and an item again', async () => {
     const parts = await world.query<{ id: string; sku: string }>(
       `select p.id, p.sku from products p join stock s on s.product_id = p.id where p.kind = 'variant'

@@ -111,7 +111,7 @@ export function FoundFamilies({ ids, onClose }: { ids: readonly number[]; onClos
         </p>
       )}
       {data.left > 0 && (
-        <p className="quiet">{say`${plural(data.left, 'item is', 'items are')} called like no other and stay by themselves.`}</p>
+        <p className="quiet">{say`${plural(data.left, 'item is called like no other and stays by itself', 'items are called like no other and stay by themselves')}.`}</p>
       )}
       {make.error && <Refused error={make.error} />}
       <div className="flex gap-2">

@@ -3,10 +3,11 @@ import { resolve } from 'node:path';
 import { classifyGtin, parseGtin } from '@basileus/core/identifiers';
 import { findForm } from '@basileus/core/forms';
 import { parseRulebook } from '@basileus/core/rulebook';
+import { openWorkbook } from '@basileus/core/sheet';
 import { quillhavenDocument } from '@basileus/rulebooks/quillhaven';
 import { describe, expect, it } from 'vitest';
 import { buildCatalog, lines } from './catalog';
-import { listSupplierRows, makeSupplierFile } from './files';
+import { listMorgenkrugRows, listSupplierRows, makeSupplierFile } from './files';
 
 describe('the demo catalog', () => {
   const all = [...buildCatalog()];
@@ -91,6 +92,21 @@ describe('the supplier’s file', () => {
     expect(
       makeSupplierFile().equals(readFileSync(resolve(import.meta.dirname, 'files/tidewrack-autumn-list.csv'))),
     ).toBe(true);
+  });
+  it('from another country is the one in the folder, read as it was laid out', async () => {
+    const workbook = await openWorkbook(async function* () {
+      yield await Promise.resolve(readFileSync(resolve(import.meta.dirname, 'files/morgenkrug-preisliste.xlsx')));
+    });
+    const rows: string[][] = [];
+    for await (const batch of workbook.rows()) rows.push(...batch);
+    const blank = (row: readonly (string | number | null)[]) =>
+      row
+        .map((c) => String(c ?? ''))
+        .join('|')
+        .replace(/\|+$/, '');
+    // What a sheet has beneath a cell over several rows, or beside it, is no matter.
+    const kept = listMorgenkrugRows();
+    expect(rows.map((r, n) => blank(r.map((c, i) => (kept[n]![i] === null ? '' : c))))).toEqual(kept.map(blank));
   });
   it('has what such files have', () => {
     const skus = listSupplierRows().map((r) => r[0]);

@@ -16,16 +16,12 @@ await build({
   bundle: true,
   platform: 'node',
   format: 'esm',
-  packages: 'external',
-  alias: {
-    '@basileus/core/identifiers': join(root, 'core/identifiers/index.ts'),
-    '@basileus/core/quantity': join(root, 'core/quantity/index.ts'),
-    '@basileus/core/listing': join(root, 'core/listing/index.ts'),
-  },
+  external: ['exceljs', 'iconv-lite', 'decimal.js', 'date-fns', 'saxes', 'fflate'],
   logLevel: 'error',
 });
-const { makeSupplierFile, makePriceList, buildCatalog } = await import(pathToFileURL(out).href);
+const { makeSupplierFile, makeMorgenkrugList, makePriceList, buildCatalog } = await import(pathToFileURL(out).href);
 writeFileSync(join(root, 'demo/files/tidewrack-autumn-list.csv'), makeSupplierFile());
+writeFileSync(join(root, 'demo/files/morgenkrug-preisliste.xlsx'), await makeMorgenkrugList());
 const priced = [...buildCatalog()]
   .filter(
     (p) => p.kind === 'variant' && p.fields.price && (p.fields.sku.startsWith('FP-') || p.fields.sku.startsWith('MG-')),

@@ -1,1 +1,2 @@
 export * from './make';
+export * from './morgenkrug';

@@ -78,6 +78,18 @@ describe('a change', () => {
     await formula.pressSequentially(', 40%), .99)', { delay: 20 });
     expect(await formula.inputValue()).toBe('ending(margin([Cost], 40%), .99)');
     await page.getByRole('list', { name: 'What it gives' }).getByText('.99').first().waitFor();
+    // Nor of what is typed before the next frame is drawn.
+    await formula.fill('');
+    await formula.pressSequentially('margin([co');
+    await page.getByRole('option', { name: 'Cost Price and stock' }).waitFor();
+    await formula.evaluate(async (box) => {
+      box.dispatchEvent(new KeyboardEvent('keydown', { key: 'Enter', bubbles: true, cancelable: true }));
+      await Promise.resolve();
+      document.execCommand('insertText', false, ',');
+      await new Promise((drawn) => requestAnimationFrame(() => requestAnimationFrame(drawn)));
+      document.execCommand('insertText', false, ' 40%)');
+    });
+    expect(await formula.inputValue()).toBe('margin([Cost], 40%)');
     const made = (await prices(`cost is not null and kind <> 'family'`)).length;
     await button(/^Change \d/).waitFor();
     expect(made).toBeGreaterThan(100);

@@ -1,6 +1,7 @@
 import { completeFormula, type FormulaFault, formulaFunctions, wordFormulaProblem } from '@basileus/core/formula';
 import type { FieldBook } from '@basileus/core/product';
 import { useId, useRef, useState } from 'react';
+import { flushSync } from 'react-dom';
 import { sayWord } from '@basileus/core/text';
 import { say } from './text';
 
@@ -37,12 +38,13 @@ export function FormulaBox({
     if (!completion || !option) return;
     const next = value.slice(0, completion.from) + option.insert + value.slice(completion.to);
     const at = completion.from + option.insert.length;
-    onChange(next);
-    setCaret(undefined);
-    requestAnimationFrame(() => {
-      box.current?.focus();
-      box.current?.setSelectionRange(at, at);
+    // At once: who types on before the next frame would have the caret taken back behind what was typed.
+    flushSync(() => {
+      onChange(next);
+      setCaret(undefined);
     });
+    box.current?.focus();
+    box.current?.setSelectionRange(at, at);
   };
   return (
     <div className="flex flex-col gap-1">

@@ -14,6 +14,7 @@ export * from './understand';
 export * from './notes';
 export * from './foreign-money';
 export * from './guess-kind';
+export { classifyRow, findHeaderRow } from './header-row';
 export * from './problem';
 export * from './unread';
 export * from './read-row';

@@ -1,5 +1,4 @@
 // Reading the cells of a row as values of our fields: what cannot be read becomes a problem, not a value.
-import { parseGtin, parseIsbn } from '../identifiers';
 import type { Value } from '../listing/values';
 import { type FieldBook, getMoneyPlaces, ownCurrency, type ProductField, toKept } from '../product';
 import {
@@ -20,16 +19,9 @@ import {
 import { openAmount, toHouseMoney } from './foreign-money';
 import { dropUnseen, unguardCode } from './guard';
 import { findHarm } from './harm';
-import {
-  type Damage,
-  findDayNumber,
-  findIdentifierDamage,
-  findNoValue,
-  findScientificOriginal,
-  findTextDamage,
-  isDateLike,
-} from './damage';
+import { type Damage, findDayNumber, findNoValue, findTextDamage, isDateLike } from './damage';
 import { splitList } from './list-items';
+import { readIdentifier } from './read-identifier';
 import { readYesNo } from './yes-no';
 import type { Problem, ProblemFact } from './problem';
 
@@ -261,54 +253,4 @@ function readAmount(
   const kept = places === 0 ? rounded : padMoney(rounded);
   if (rounded !== number) note({ is: 'kept-as', amount: kept }, 'caution');
   return kept;
-}
-
-function readIdentifier(
-  cell: string,
-  field: string,
-  reading: ImportReading,
-  held: HeldProduct | undefined,
-  problems: Problem[],
-): Value | undefined {
-  const damage = findIdentifierDamage(cell);
-  if (damage) {
-    const own = held?.[field];
-    const mended =
-      'mended' in damage
-        ? damage.mended
-        : damage.kind === 'scientific' && typeof own === 'string'
-          ? findScientificOriginal(damage, [own])
-          : undefined;
-    problems.push({
-      field,
-      value: cell,
-      kind: 'damage',
-      fact: {
-        is: 'damaged',
-        damage,
-        ...(mended !== undefined && damage.kind === 'scientific' ? { held: mended } : {}),
-      },
-      level: mended && reading.acceptMended ? 'caution' : 'blocker',
-      ...(mended === undefined ? {} : { mended }),
-    });
-    return reading.acceptMended ? mended : undefined;
-  }
-  // Its kind may stand before it, and its figures may be as wide as Japanese letters.
-  const written = cell
-    .normalize('NFKC')
-    .replace(/^(?:e\.?a\.?n|g\.?t\.?i\.?n|u\.?p\.?c|isbn)\b[-\s.:#]*(?:8|12|13|14)?[\s.:#]+/i, '');
-  const digits = written.replace(/[\s-]/g, '');
-  if (parseIsbn(written).ok || parseGtin(digits).ok) return digits.toUpperCase();
-  const read = parseGtin(digits);
-  problems.push({
-    field,
-    value: cell,
-    kind: 'not-read',
-    fact:
-      !read.ok && read.reason === 'wrong-check-digit'
-        ? { is: 'wrong-check-digit', proposal: read.proposal }
-        : { is: 'not-a-barcode' },
-    level: 'caution',
-  });
-  return cell;
 }

@@ -8,12 +8,13 @@ import {
   toFlatKey,
 } from '@basileus/core/product';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { type ReactNode, useState } from 'react';
+import { useState } from 'react';
 import { call, CallError } from '../api/call';
 import { toast } from '../ui/messages';
 import { plural, say } from '../ui/text';
 import { type Draft, fromDraft, kindNames, moveKey, takesLanguage, takesValues } from './draft';
 import { FieldCategories } from './FieldCategories';
+import { Line, Tick } from './FormLine';
 import { fieldUseQuery } from './queries';
 import { RemoveField } from './RemoveField';
 import { tell } from '../ui/tell';
@@ -279,23 +280,3 @@ export function FieldForm({
     </form>
   );
 }
-
-const Line = ({ label, children }: { label: string; children: ReactNode }) => (
-  <label className="flex flex-col gap-1">
-    <span className="text-xs">{label}</span>
-    {children}
-  </label>
-);
-const Tick = ({ label, on, onChange }: { label: string; on: boolean; onChange: (on: boolean) => void }) => (
-  <label className="flex items-center gap-2">
-    <input
-      type="checkbox"
-      className="checkbox checkbox-sm"
-      checked={on}
-      onChange={(e) => {
-        onChange(e.target.checked);
-      }}
-    />
-    {label}
-  </label>
-);

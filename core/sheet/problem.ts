@@ -27,6 +27,7 @@ export type ProblemKind = (typeof problemKinds)[number];
 
 export type ProblemFact =
   | { is: 'foreign-currency'; sign: string; currency?: string }
+  /** The first stands in plans made by an earlier version; such a number is read now. */
   | { is: 'other-decimal-sign' | 'not-a-number'; decimalSign: '.' | ',' }
   /** Not so many measures as the column's cells hold. */
   | { is: 'not-measures'; count: number }

@@ -1,4 +1,5 @@
 // What the append-only history holds: facts, worded where they are shown.
+import { scheduleSchema } from '@basileus/core/change';
 import { sourceSchema } from '@basileus/core/listing';
 import { operations } from '@basileus/core/rulebook';
 import { z } from 'zod';
@@ -31,6 +32,16 @@ export const historyFact = z.discriminatedUnion('is', [
   z.strictObject({ is: z.literal('stopped'), ...dispatched }),
   z.strictObject({ is: z.literal('abandoned'), ...dispatched }),
   z.strictObject({ is: z.literal('settled-by-shelf'), ...dispatched }),
+  z.strictObject({
+    is: z.literal('sending-said'),
+    market: text,
+    how: z.enum(['set', 'changed', 'called-off']),
+    operations: z.array(z.enum(operations)),
+    /** Null for one that goes once, at `at`. */
+    schedule: scheduleSchema.nullable(),
+    at: text.nullable(),
+    rows,
+  }),
   z.strictObject({ is: z.literal('let-go'), rows, dispatch: z.int(), code: text }),
   z.strictObject({ is: z.literal('market-added'), market: text, version: text }),
   z.strictObject({

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { defineEndpoint } from './endpoint';
 import { historyEntry } from './history';
+import { surprise } from './plan';
 import { job, level, nothing, ok, operation, page, word } from './shapes';
 
 const count = z.number();
@@ -20,6 +21,7 @@ const market = z.string();
 const today = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('failed'), market, count, dispatch: count, fault: z.string() }),
   z.object({ kind: z.literal('refused'), market, count, dispatch: count }),
+  z.object({ kind: z.literal('unsent'), market, count, surprises: z.array(surprise), fault: z.string().nullable() }),
   z.object({ kind: z.literal('mended'), market, count, dispatch: count }),
   z.object({ kind: z.literal('turned-back'), market, count }),
   z.object({ kind: z.literal('held'), market, count }),

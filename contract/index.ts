@@ -20,6 +20,7 @@ export * from './pictures';
 export * from './plan';
 export * from './reshape';
 export * from './schemas';
+export * from './sendings';
 export * from './shapes';
 export * from './sources';
 export * from './table';

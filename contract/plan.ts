@@ -7,7 +7,7 @@ import { fieldChange, id, marketParam, nothing, operation, page, word } from './
 const count = z.number();
 const planRow = z.object({ operation, count, held: count });
 /** Why a row is held back. */
-export const heldReason = z.enum(['blocked', 'refused', 'family', 'member', 'price-moved', 'stale']);
+export const heldReason = z.enum(['blocked', 'refused', 'family', 'member', 'price-moved', 'timed', 'stale']);
 export type HeldReason = z.output<typeof heldReason>;
 /** Which of the planned rows are meant; all where nothing is named. Ids are divided by commas. */
 const planChoice = z.object({
@@ -27,7 +27,7 @@ export interface PlanChoice {
   own: string;
   import: number;
 }
-const surprise = z.object({
+export const surprise = z.object({
   kind: z.enum(['stock-gone', 'stock-falls', 'prices-move']),
   operation,
   rows: count,

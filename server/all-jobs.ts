@@ -1,5 +1,5 @@
 // Every kind of job that this server knows.
-import { buildDispatchJob, sendDispatchJob, watchShelfJob } from './dispatches';
+import { buildDispatchJob, sendByClockJob, sendDispatchJob, sendingClockJob, watchShelfJob } from './dispatches';
 import { applyImportJob, planImportJob } from './imports';
 import type { JobKind } from './jobs';
 import { lookUpJob, refreshMarketJob } from './listings';
@@ -15,6 +15,8 @@ export const allJobs: readonly JobKind[] = [
   watchShelfJob,
   sendDispatchJob,
   buildDispatchJob,
+  sendByClockJob,
+  sendingClockJob,
   planImportJob,
   applyImportJob,
   refreshMarketJob,

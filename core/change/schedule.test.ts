@@ -40,6 +40,9 @@ describe('a schedule', () => {
       '2027-01-12T23:59',
       'on the 12th of every month at 23:59',
     ],
+    [{ every: 'minutes', minutes: 15 }, '2026-11-26T13:07', '2026-11-26T13:15', 'every 15 minutes'],
+    [{ every: 'minutes', minutes: 15 }, '2026-11-26T13:15', '2026-11-26T13:30', 'every 15 minutes'],
+    [{ every: 'minutes', minutes: 20 }, '2026-12-31T23:40', '2027-01-01T00:00', 'every 20 minutes'],
     [{ every: 'hours', hours: 1, at: '06:15' }, '2026-11-26T13:15', '2026-11-26T14:15', 'every hour from 06:15'],
     [{ every: 'hours', hours: 4, at: '06:30' }, '2026-11-26T05:00', '2026-11-26T06:30', 'every 4 hours from 06:30'],
     // 06:30, 10:30, 14:30, 18:30, 22:30, 02:30.
@@ -54,6 +57,7 @@ describe('a schedule', () => {
   });
   it.each([
     { every: 'day', at: '24:00' },
+    { every: 'minutes', minutes: 7 },
     { every: 'hours', hours: 5, at: '06:00' },
     { every: 'hours', hours: 24, at: '06:00' },
     { every: 'week', weekday: 0, at: '06:00' },

@@ -1,12 +1,16 @@
-// When something is done again and again: some times a day, every day or workday, on a day of the week or of the month.
+// When something is done again and again: some times an hour or a day, every day or workday, on a day of the week or of the month.
 import { addDays, addMonths, getDaysInMonth, getISODay, isWeekend, set as setTime, setDate } from 'date-fns';
 import { z } from 'zod';
 import { say, sayWord, term } from '../text';
 
 const at = z.string().regex(/^([01]\d|2[0-3]):[0-5]\d$/, 'A time is written as 06:30.');
+/** Minutes that go into an hour without a rest, so that each hour has the same times. */
+export const minuteSteps = [5, 10, 15, 20, 30] as const;
 /** Hours that go into a day without a rest, so that each day has the same times. */
 export const hourSteps = [1, 2, 3, 4, 6, 8, 12] as const;
 export const scheduleSchema = z.discriminatedUnion('every', [
+  /** So many minutes apart, from the full hour on. */
+  z.strictObject({ every: z.literal('minutes'), minutes: z.literal([...minuteSteps]) }),
   /** So many hours apart; `at` is one of the times. */
   z.strictObject({ every: z.literal('hours'), hours: z.literal([...hourSteps]), at }),
   /** From Monday to Friday. */
@@ -21,6 +25,12 @@ export type Schedule = z.output<typeof scheduleSchema>;
 
 /** The first time after `now`, by the clock of the place where this runs. */
 export function findNextTime(s: Schedule, now: Date): Date {
+  if (s.every === 'minutes')
+    return setTime(now, {
+      minutes: (Math.floor(now.getMinutes() / s.minutes) + 1) * s.minutes,
+      seconds: 0,
+      milliseconds: 0,
+    });
   const [hours, minutes] = s.at.split(':').map(Number) as [number, number];
   const onDay = (day: Date): Date => setTime(day, { hours, minutes, seconds: 0, milliseconds: 0 });
   if (s.every === 'hours') {
@@ -63,6 +73,8 @@ const ordinal = (n: number): string => {
 /** A schedule in words: “every Friday at 18:00”. */
 export function wordSchedule(s: Schedule): string {
   switch (s.every) {
+    case 'minutes':
+      return say`every ${s.minutes} minutes`;
     case 'hours':
       return s.hours === 1 ? say`every hour from ${s.at}` : say`every ${s.hours} hours from ${s.at}`;
     case 'workday':

@@ -148,6 +148,7 @@ describe('what holds it back', () => {
     isWithdrawn: false,
     isRefused: false,
     isParentHeld: false,
+    timed: [],
     releasedPrice: undefined,
   };
   const held = (findings: Finding[], change: object = {}, of = moved) =>

@@ -9,9 +9,10 @@ import { type Accepted, getParts, isPriceMoveHeld, listOperations, type Wish } f
 
 /**
  * Why an operation waits: the listing has a blocker that concerns it, was `refused` and is as it was, its `family` row
- * cannot be created, a `member` of the family that goes whole cannot, or its price moved so far that somebody should look.
+ * cannot be created, a `member` of the family that goes whole cannot, its price moved so far that somebody should look, or a
+ * person has set a `timed` moment at which it goes.
  */
-export type Hold = 'blocked' | 'refused' | 'family' | 'member' | 'price-moved';
+export type Hold = 'blocked' | 'refused' | 'family' | 'member' | 'price-moved' | 'timed';
 export interface HeldOperation {
   operation: Operation;
   held: Hold | null;
@@ -28,6 +29,8 @@ export interface Standing {
   isParentHeld: boolean;
   /** The price that a person has looked at and let go. */
   releasedPrice: string | undefined;
+  /** Operations for which a person has set a time that is still to come. */
+  timed: readonly Operation[];
 }
 
 /**
@@ -56,7 +59,9 @@ export function planHeldOperations(
           ? 'family'
           : operation === 'price' && isPriceHeld(category, listing, standing)
             ? 'price-moved'
-            : null,
+            : standing.timed.includes(operation)
+              ? 'timed'
+              : null,
   }));
 }
 

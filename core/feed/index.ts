@@ -1,4 +1,5 @@
 export * from './carried';
 export * from './delta';
+export * from './by-clock';
 export * from './holds';
 export * from './surprise';

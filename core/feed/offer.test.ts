@@ -121,6 +121,7 @@ describe('what the market has already', () => {
       isWithdrawn: false,
       isRefused: false,
       isParentHeld: false,
+      timed: [],
       releasedPrice: undefined,
     };
     expect(planHeldOperations(pans, listing, standing, findings)).toEqual([{ operation: 'create', held: 'blocked' }]);

@@ -1,3 +1,4 @@
+export { sendByClockJob, sendingClockJob, wakeSendingClock } from './by-clock';
 export { buildDispatchJob } from './order';
 export { sendDispatchJob, watchShelf, watchShelfJob } from './jobs';
 export { loadPlanTotals } from './plan';

@@ -1,20 +1,25 @@
 import {
   abandonDispatch,
   askShelf,
+  changeSending,
   createDispatch,
+  createSending,
   downloadDispatch,
   listDispatches,
   listDispatchLines,
   listPlanRows,
   listRefusals,
+  listSendings,
   mendRefusals,
   previewFile,
   readDispatch,
   readPlan,
   readShelf,
   releaseHold,
+  removeSending,
   resendMended,
   retryDispatch,
+  runSending,
   stopDispatch,
   uploadReceipt,
 } from '@basileus/contract';
@@ -28,11 +33,13 @@ import { AppError, route } from '../http';
 import { receiveUpload } from '../http';
 import { decodeText, loadMarket, loadMarketById } from '../markets';
 import type { Built } from './build';
+import { beginNow, wakeSendingClock } from './by-clock';
 import { orderDispatch, resendMendedLines } from './order';
 import { abandonDispatch as abandon, settleByShelf, stopDispatch as stop } from './end';
 import { loadPlan } from './plan';
 import { countDispatches, formOf, loadDispatch, loadDispatches, toDispatchShape } from './queries';
 import { receiveReceipt } from './receive';
+import { addSending, changeSending as sayAnew, dropSending, loadSendings } from './sendings';
 import { listPlanned, lookAtFile, refuseReceipt, releaseHolds, tryAgain } from './service';
 import { loadDispatchLines } from './lines';
 import { loadShelf } from './shelf';
@@ -54,6 +61,31 @@ const toBuiltShape = ({ dispatches, heldBack }: Built) => {
   const shapes = dispatches.map(toDispatchShape);
   return { dispatch: shapes[0]!, dispatches: shapes, heldBack };
 };
+
+/** What goes by the clock. */
+function addSendingRoutes(router: Router, db: Db): void {
+  route(router, listSendings, async ({ query }) => ({ rows: await loadSendings(db, query.market) }));
+  route(router, createSending, async ({ params, body, actor }) => {
+    const market = await loadMarket(db, params.market);
+    return db.transaction(async (tx) => {
+      const sending = await addSending(tx, market, body, actor);
+      await wakeSendingClock(tx);
+      return sending;
+    });
+  });
+  route(router, changeSending, ({ params, body, actor }) =>
+    db.transaction(async (tx) => {
+      const sending = await sayAnew(tx, params.id, body, actor);
+      await wakeSendingClock(tx);
+      return sending;
+    }),
+  );
+  route(router, removeSending, async ({ params, actor }) => {
+    await db.transaction((tx) => dropSending(tx, params.id, actor));
+    return { ok: true as const };
+  });
+  route(router, runSending, async ({ params }) => ({ job: await db.transaction((tx) => beginNow(tx, params.id)) }));
+}
 
 export function addDispatchRoutes(router: Router, db: Db, threads: Threads): void {
   const mustLoad = async (id: number) => {
@@ -143,5 +175,6 @@ export function addDispatchRoutes(router: Router, db: Db, threads: Threads): voi
     await settleByShelf(db, writeOn(db), await loadMarketById(db, d.market_id), d, actor);
     return toDispatchShape(await mustLoad(params.id));
   });
+  addSendingRoutes(router, db);
   route(router, readShelf, async ({ params, query }) => loadShelf(db, await loadMarket(db, params.market), query));
 }

@@ -52,6 +52,23 @@ export const loadFailedDispatches = (
     [markets],
   );
 
+/** Sendings by the clock of which something stayed, and that no sending of a person has overtaken. */
+export const loadUnsent = (
+  db: Db,
+  markets: readonly number[],
+): Promise<{ market_id: number; last: unknown; rows: number }[]> =>
+  rowsOf(
+    db,
+    `select s.market_id, s.last, s.rows
+      from sendings s
+      where s.market_id = any(?) and (s.last ->> 'fault' is not null
+        or exists (select 1 from jsonb_array_elements(s.last -> 'surprises') x
+          where not exists (select 1 from dispatches d
+            where d.market_id = s.market_id and d.operation = x ->> 'operation' and d.created_at > (s.last ->> 'at')::timestamptz)))
+      order by s.id desc limit 10`,
+    [markets],
+  );
+
 /** Entries that the market turned back after a review, everywhere. */
 export const loadTurnedBack = (db: Db, markets: readonly number[]): Promise<{ market_id: number; n: number }[]> =>
   rowsOf(

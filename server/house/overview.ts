@@ -1,7 +1,7 @@
 // What waits at each stop and what needs a person today: facts, in the order in which they cost money or time.
-import type { Overview, Today } from '@basileus/contract';
+import { type Overview, sendingOutcome, type Today } from '@basileus/contract';
 import { categoryCheck } from '@basileus/core/checks';
-import type { Db } from '../database';
+import { type Db, parseColumn } from '../database';
 import { loadPlanTotals } from '../dispatches';
 import { type CauseCount, countTurnedAtSites, loadCauseCounts, loadStateCounts, loadUnplaced } from '../listings';
 import { loadMarkets, type Market } from '../markets';
@@ -12,6 +12,7 @@ import {
   loadFailedJobs,
   loadRefusedLines,
   loadTurnedBack,
+  loadUnsent,
   loadWaitingImports,
 } from './overview-queries';
 
@@ -37,6 +38,7 @@ export async function loadOverview(db: Db, only: string): Promise<Overview> {
     turnedBack,
     turnedAtSites,
     jobs,
+    unsent,
     plans,
   ] = await Promise.all([
     loadStateCounts(db, ids),
@@ -50,6 +52,7 @@ export async function loadOverview(db: Db, only: string): Promise<Overview> {
     loadTurnedBack(db, ids),
     countTurnedAtSites(db, ids),
     loadFailedJobs(db),
+    loadUnsent(db, ids),
     Promise.all(markets.map((m) => loadPlanTotals(db, m))),
   ]);
   const causes = listTop(allCauses);
@@ -70,6 +73,7 @@ export async function loadOverview(db: Db, only: string): Promise<Overview> {
     undecided,
     imports,
     jobs,
+    unsent,
   });
   return {
     stops: {
@@ -115,6 +119,7 @@ interface Waiting {
   undecided: Awaited<ReturnType<typeof loadUnplaced>>;
   imports: Awaited<ReturnType<typeof loadWaitingImports>>;
   jobs: Awaited<ReturnType<typeof loadFailedJobs>>;
+  unsent: Awaited<ReturnType<typeof loadUnsent>>;
 }
 
 /** What needs a person, that first which costs most while it waits: what failed or was refused, then prices, then the rest. */
@@ -132,6 +137,16 @@ function listToday(w: Waiting): Today[] {
       .filter((r) => r.n > 0)
       .map((r): Today => ({ kind: 'refused', market: keyOf(r.market_id), count: r.n, dispatch: r.id })),
     ...w.turnedBack.map((r): Today => ({ kind: 'turned-back', market: keyOf(r.market_id), count: r.n })),
+    ...w.unsent.map((u): Today => {
+      const { surprises, fault } = parseColumn('sendings.last', sendingOutcome, u.last);
+      return {
+        kind: 'unsent',
+        market: keyOf(u.market_id),
+        count: fault === null ? sumOf(surprises, (s) => s.rows) : Math.max(1, u.rows),
+        surprises,
+        fault,
+      };
+    }),
     ...listHeldPrices(markets, plans),
     ...w.refusedLines
       .filter((r) => r.mended > 0)

@@ -14,7 +14,7 @@ import {
   type ResolvedListing,
   type Values,
 } from '@basileus/core/listing';
-import { getCategoryPath } from '@basileus/core/rulebook';
+import { getCategoryPath, type Operation } from '@basileus/core/rulebook';
 import { type Db, rowsOf } from '../database';
 import type { Market } from '../markets';
 import { holdsBack, type Member, type Sight, toSight } from './members';
@@ -189,6 +189,7 @@ const toStanding = (row: FullRow, isRefused: boolean, isParentHeld: boolean): St
   isRefused,
   isParentHeld,
   releasedPrice: row.released_price ?? undefined,
+  timed: row.timed ? (Object.keys(row.timed) as Operation[]) : [],
 });
 
 /** What is to be kept of each row: values, findings, and what must go out. `rows` and `members` as `prepareRows` has them. */

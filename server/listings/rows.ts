@@ -13,7 +13,7 @@ import {
   type Value,
   type Values,
 } from '@basileus/core/listing';
-import { getCategoryPath } from '@basileus/core/rulebook';
+import { getCategoryPath, type Operation } from '@basileus/core/rulebook';
 import { computePublishable } from '@basileus/core/stock';
 import { type Db, rowsOf } from '../database';
 import type { Market } from '../markets';
@@ -33,6 +33,8 @@ export interface ListingRow {
   accepted_stock: Values | null;
   refusal_open: boolean;
   released_price: string | null;
+  /** By operation, the sending for whose time it waits. */
+  timed: Partial<Record<Operation, number>> | null;
   product_version: number;
   market_revision: number;
   checks_from: number;
@@ -50,7 +52,7 @@ export type FullRow = ListingRow & ProductRow & { root_id: number };
 const selectListing = (
   values: string,
 ): string => `l.id as listing_id, l.category as market_category, l.overrides, ${values} as old_values,
-  l.market_state, l.wish, l.accepted_details, l.accepted_price, l.accepted_stock, l.refusal_open, l.released_price, l.product_version,
+  l.market_state, l.wish, l.accepted_details, l.accepted_price, l.accepted_stock, l.refusal_open, l.released_price, l.timed, l.product_version,
   l.market_revision, l.row_digest, l.findings_digest, l.family_sight, l.entry_is, l.entry, l.sites_out, m.checks_from, coalesce(p.parent_id, p.id) as root_id`;
 const listingSelect = selectListing('l."values"');
 const checkSelect = selectListing(`case when l.refusal_open then l."values" else '{}' end`);

@@ -1,6 +1,7 @@
 // What the history tells, in words.
 import type { HistoryFact } from '@basileus/contract';
-import { count, plural, say, wordFor, forms } from '../ui/text';
+import { wordSchedule } from '@basileus/core/change';
+import { count, plural, say, when, wordFor, forms } from '../ui/text';
 import { wordSource } from '../words/sources';
 import { operationNames } from '../ui/terms';
 
@@ -65,6 +66,19 @@ export function wordHistory(fact: HistoryFact): { what: string; detail: string }
       return {
         what: say`decided that ${plural(fact.rows, 'listing', 'listings')} ${wordFor(fact.rows, ...wished[fact.wish])}`,
         detail: fact.market,
+      };
+    case 'sending-said':
+      return {
+        what: {
+          set: say`let go to ${fact.market} by the clock:`,
+          changed: say`changed what goes to ${fact.market} by the clock:`,
+          'called-off': say`called off what went to ${fact.market} by the clock:`,
+        }[fact.how],
+        detail: [
+          fact.operations.map((o) => operationNames[o]).join(', '),
+          ...(fact.schedule ? [wordSchedule(fact.schedule)] : fact.at ? [when(fact.at)] : []),
+          ...(fact.rows > 0 ? [plural(fact.rows, 'row', 'rows')] : []),
+        ].join(' · '),
       };
     case 'wanted':
       return {

@@ -4,6 +4,7 @@ import { wordCause } from '@basileus/core/checks';
 import type { Wording } from '@basileus/core/checks';
 import { count, plural, say, wordFor } from '../ui/text';
 import { operationNames } from '../ui/terms';
+import { wordSurprise } from '../send/words';
 
 export interface TodayLine {
   title: string;
@@ -43,6 +44,16 @@ export function wordToday(t: Today, nameOf: (market: string) => string, wording:
         detail: say`Read why and mend.`,
         tone: 'bad',
         link: `/${t.market}/settle?state=refused`,
+      };
+    case 'unsent':
+      return {
+        title:
+          t.fault === null
+            ? say`${wordFor(n, 'row', 'rows')} not sent to ${nameOf(t.market)} by the clock`
+            : say`sending to ${nameOf(t.market)} by the clock that failed`,
+        detail: t.fault ?? t.surprises.map(wordSurprise).join(' '),
+        tone: 'bad',
+        link: `/${t.market}/send${t.surprises[0] ? `?operation=${t.surprises[0].operation}` : ''}`,
       };
     case 'held':
       return {

@@ -9,25 +9,16 @@ import { rulebookQuery, useScope } from '../frame/scope';
 import { Empty, Loading, PageHead, Refused } from '../ui/faces';
 import { count, plural, say } from '../ui/text';
 import { useUrlValue } from '../ui/url';
+import { ByClock } from './ByClock';
 import { ChooseRows, useChoice } from './ChooseRows';
 import { ConfirmSend } from './ConfirmSend';
 import { FileLook } from './FileLook';
+import { OperationsNav } from './OperationsNav';
 import { PlanRows } from './PlanRows';
+import { SendLater } from './SendLater';
 import { type Going, wordGoing, wordHeld, wordSurprise } from './words';
 import { planQuery } from './queries';
 import { tell } from '../ui/tell';
-import { operationNames } from '../ui/terms';
-
-const why: Record<Operation, string> = {
-  create: say`New entries`,
-  offer: say`Offers on entries there`,
-  revise: say`Changed details`,
-  replace: say`Whole entries`,
-  price: say`Changed prices`,
-  stock: say`Changed stock`,
-  withdraw: say`To be taken down`,
-  restore: say`To be put back`,
-};
 
 export function SendPage() {
   const { market, name, scope } = useScope();
@@ -37,7 +28,8 @@ export function SendPage() {
     navigate = useNavigate();
   const [isLooking, setLooking] = useState(false),
     [asking, setAsking] = useState<'wire' | 'hand'>(),
-    [isTogether, setTogether] = useState(false);
+    [isTogether, setTogether] = useState(false),
+    [isForLater, setForLater] = useState(false);
   const { choice, isNarrowed, set } = useChoice();
   const rulebook = useQuery(rulebookQuery(market)).data;
   const burns = rulebook?.sku.reuse === 'never',
@@ -143,6 +135,18 @@ export function SendPage() {
             {!isByHand && (
               <button
                 type="button"
+                className="btn btn-sm"
+                disabled={now.count === 0}
+                onClick={() => {
+                  setForLater(true);
+                }}
+              >
+                {say`At a time …`}
+              </button>
+            )}
+            {!isByHand && (
+              <button
+                type="button"
                 className="btn btn-sm btn-primary"
                 disabled={now.count === 0 || send.isPending}
                 onClick={() => {
@@ -156,52 +160,25 @@ export function SendPage() {
         )}
       </PageHead>
       <ChooseRows choice={choice} set={set} />
-      {plan.data.operations.length === 0 ? (
-        isNarrowed ? (
-          <Empty title={say`Nothing of this choice is to go.`}>{say`Choose other rows, or all.`}</Empty>
+      <div className="grid min-h-0 flex-1 grid-rows-[auto_minmax(0,1fr)] border-t border-base-300 lg:grid-cols-[15rem_1fr] lg:grid-rows-1">
+        <OperationsNav
+          operations={plan.data.operations}
+          now={operation}
+          onChoose={setChosen}
+          together={partner && { isSo: isTogether, set: setTogether }}
+        >
+          <ByClock market={market} />
+        </OperationsNav>
+        {plan.data.operations.length === 0 ? (
+          isNarrowed ? (
+            <Empty title={say`Nothing of this choice is to go.`}>{say`Choose other rows, or all.`}</Empty>
+          ) : (
+            <Empty title={say`${name} has everything as we hold it.`}>
+              {say`Change a price, stock or details and it shows here.`}
+            </Empty>
+          )
         ) : (
-          <Empty title={say`${name} has everything as we hold it.`}>
-            {say`Change a price, stock or details and it shows here.`}
-          </Empty>
-        )
-      ) : (
-        <div className="grid min-h-0 flex-1 grid-rows-[auto_minmax(0,1fr)] border-t border-base-300 lg:grid-cols-[15rem_1fr] lg:grid-rows-1">
-          <nav aria-label={say`What would go`} className="border-e border-base-300 bg-base-100">
-            {plan.data.operations.map((o) => (
-              <button
-                key={o.operation}
-                type="button"
-                aria-current={o.operation === operation ? 'true' : undefined}
-                onClick={() => {
-                  setChosen(o.operation);
-                }}
-                className={`flex w-full items-baseline gap-2 border-b border-base-300 border-l-[3px] px-4 py-2.5 text-start ${o.operation === operation ? 'border-s-primary bg-base-200' : 'border-s-transparent hover:bg-base-200'}`}
-              >
-                <span className="flex-1">
-                  {why[o.operation]}
-                  <span className="block text-xs quiet">
-                    {operationNames[o.operation]}
-                    {o.held > 0 && say`, ${count(o.held)} held back`}
-                  </span>
-                </span>
-                <span className="num font-semibold">{count(o.count)}</span>
-              </button>
-            ))}
-            {partner && (
-              <label className="flex items-center gap-2 px-4 py-3 text-xs">
-                <input
-                  type="checkbox"
-                  className="checkbox checkbox-sm"
-                  checked={isTogether}
-                  onChange={(e) => {
-                    setTogether(e.target.checked);
-                  }}
-                />
-                {say`Send prices and stock together`}
-              </label>
-            )}
-          </nav>
-          {operation && (
+          operation && (
             <PlanRows
               key={`${operation}${held}`}
               choice={choice}
@@ -211,8 +188,21 @@ export function SendPage() {
               setHeld={setHeld}
               counts={now}
             />
-          )}
-        </div>
+          )
+        )}
+      </div>
+      {isForLater && operation && (
+        <SendLater
+          market={market}
+          operation={operation}
+          also={also}
+          choice={choice}
+          sentence={wordGoing(going, name)}
+          warnings={warnings}
+          onClose={() => {
+            setForLater(false);
+          }}
+        />
       )}
       {isLooking && operation && (
         <FileLook

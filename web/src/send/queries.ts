@@ -1,4 +1,4 @@
-import { listPlanRows, previewFile, readPlan } from '@basileus/contract';
+import { listPlanRows, listSendings, previewFile, readPlan } from '@basileus/contract';
 import type { Operation } from '@basileus/core/rulebook';
 import { queryOptions } from '@tanstack/react-query';
 import type { z } from 'zod';
@@ -29,6 +29,13 @@ export const planRowsQuery = (
     queryFn: () =>
       call(listPlanRows, { params: { market, operation }, query: { ...choice, held, offset, limit: rowsOnPage } }),
     placeholderData: keepWithin('listings', 'plan', market, operation, held),
+  });
+
+/** What goes by the clock, to a market or all of them. */
+export const sendingsQuery = (market: string) =>
+  queryOptions({
+    queryKey: ['dispatches', 'sendings', market],
+    queryFn: () => call(listSendings, { query: { market } }),
   });
 
 /** The file as the market would get it, its first rows. */

@@ -9,6 +9,18 @@ export interface Going {
   files: number | null;
 }
 
+/** What an operation sends, as people call it. */
+export const operationTitles: Readonly<Record<Operation, string>> = {
+  create: say`New entries`,
+  offer: say`Offers on entries there`,
+  revise: say`Changed details`,
+  replace: say`Whole entries`,
+  price: say`Changed prices`,
+  stock: say`Changed stock`,
+  withdraw: say`To be taken down`,
+  restore: say`To be put back`,
+};
+
 const nouns: Record<Operation, [string, string]> = {
   create: forms('new entry', 'new entries'),
   offer: forms('offer on an entry there', 'offers on entries there'),
@@ -40,6 +52,7 @@ const heldWords: Record<HeldReason, [string, string]> = {
     'waits with its family, which goes whole and holds a row that cannot go yet',
     'wait with their families, which go whole and hold a row that cannot go yet',
   ),
+  timed: forms('waits for the time that was set', 'wait for the time that was set'),
   'price-moved': forms('moved far in price and waits for a look', 'moved far in price and wait for a look'),
   stale: forms('is being checked anew', 'are being checked anew'),
 };

@@ -1,10 +1,11 @@
-import { hourSteps, type Schedule } from '@basileus/core/change';
+import { hourSteps, minuteSteps, type Schedule } from '@basileus/core/change';
 import { say } from './text';
 import { tell } from './tell';
 
 const days = [say`Monday`, say`Tuesday`, say`Wednesday`, say`Thursday`, say`Friday`, say`Saturday`, say`Sunday`];
 
 const beginnings: Readonly<Partial<Record<string, (at: string) => Schedule>>> = {
+  minutes: () => ({ every: 'minutes', minutes: 15 }),
   hours: (at) => ({ every: 'hours', hours: 1, at }),
   workday: (at) => ({ every: 'workday', at }),
   day: (at) => ({ every: 'day', at }),
@@ -12,7 +13,7 @@ const beginnings: Readonly<Partial<Record<string, (at: string) => Schedule>>> = 
   month: (at) => ({ every: 'month', day: 1, at }),
 };
 
-/** When something is done again: by hand, some times a day, or every day, week or month at a time. */
+/** When something is done again: by hand, some times an hour or a day, or every day, week or month at a time. */
 export function ScheduleField({
   schedule,
   what,
@@ -24,7 +25,7 @@ export function ScheduleField({
   onChange: (schedule: Schedule | null) => void;
 }) {
   const begin = (every: string) => {
-    const at = schedule?.at ?? '06:00';
+    const at = schedule && 'at' in schedule ? schedule.at : '06:00';
     onChange(beginnings[every]?.(at) ?? null);
   };
   return (
@@ -38,12 +39,29 @@ export function ScheduleField({
         }}
       >
         <option value="">{tell`${what} by hand`}</option>
+        <option value="minutes">{tell`${what} some times an hour`}</option>
         <option value="hours">{tell`${what} some times a day`}</option>
         <option value="day">{tell`${what} every day`}</option>
         <option value="workday">{tell`${what} from Monday to Friday`}</option>
         <option value="week">{tell`${what} every week`}</option>
         <option value="month">{tell`${what} every month`}</option>
       </select>
+      {schedule?.every === 'minutes' && (
+        <select
+          className="select select-sm w-44"
+          aria-label={say`Minutes between`}
+          value={schedule.minutes}
+          onChange={(e) => {
+            onChange({ ...schedule, minutes: minuteSteps.find((m) => String(m) === e.target.value) ?? 15 });
+          }}
+        >
+          {minuteSteps.map((m) => (
+            <option key={m} value={m}>
+              {say`every ${m} minutes`}
+            </option>
+          ))}
+        </select>
+      )}
       {schedule?.every === 'hours' && (
         <select
           className="select select-sm w-36"
@@ -91,7 +109,7 @@ export function ScheduleField({
           />
         </label>
       )}
-      {schedule && (
+      {schedule && 'at' in schedule && (
         <label className="flex items-center gap-1">
           {say`at`}
           <input

@@ -1,0 +1,119 @@
+import { createSending } from '@basileus/contract';
+import type { Operation } from '@basileus/core/rulebook';
+import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import { call, CallError } from '../api/call';
+import { Modal } from '../ui/Modal';
+import { toast } from '../ui/messages';
+import { MomentField, toMoment } from '../ui/MomentField';
+import { plural, say, when } from '../ui/text';
+import type { RowChoice } from './ChooseRows';
+
+/** The next full hour of the morning after now: when most of what waits is meant to go. */
+function nextMorning(now: Date): Date {
+  const at = new Date(now);
+  at.setHours(9, 0, 0, 0);
+  if (at <= now) at.setDate(at.getDate() + 1);
+  return at;
+}
+
+/** Sets a time at which the rows that are shown go. */
+export function SendLater({
+  market,
+  operation,
+  also,
+  choice,
+  sentence,
+  warnings,
+  onClose,
+}: {
+  market: string;
+  operation: Operation;
+  also: 'price' | 'stock' | undefined;
+  choice: RowChoice;
+  /** What goes where. */
+  sentence: string;
+  warnings: readonly string[];
+  onClose: () => void;
+}) {
+  const client = useQueryClient();
+  const [at, setAt] = useState(() => toMoment(nextMorning(new Date()))),
+    [hasLooked, setLooked] = useState(false);
+  const set = useMutation({
+    mutationFn: () =>
+      call(createSending, {
+        params: { market },
+        body: {
+          is: 'once',
+          at: new Date(at).toISOString(),
+          operation,
+          ...(also === undefined ? {} : { also }),
+          ...choice,
+          ids: choice.ids === '' ? undefined : choice.ids.split(',').map(Number),
+          looked: hasLooked,
+        },
+      }),
+    onSuccess: (s) => {
+      toast.success(
+        say`${plural(s.rows, 'row waits', 'rows wait')} for ${s.at ? when(s.at) : ''}, under By the clock.`,
+      );
+      void client.invalidateQueries({ queryKey: ['dispatches'] });
+      void client.invalidateQueries({ queryKey: ['listings'] });
+      onClose();
+    },
+  });
+  return (
+    <Modal title={say`Send at a time`} onClose={onClose}>
+      <form
+        className="flex flex-col gap-3 p-5"
+        onSubmit={(e) => {
+          e.preventDefault();
+          set.mutate();
+        }}
+      >
+        <p className="font-semibold">{sentence}</p>
+        <MomentField label={say`Goes at`} value={at} onChange={setAt} />
+        <p className="quiet text-xs">
+          {say`Until then these rows wait, whatever else is sent; they go as they stand then. What has a blocker by then stays behind.`}
+        </p>
+        {warnings.map((w) => (
+          <p key={w} className="border-s-4 border-warning ps-3">
+            {w}
+          </p>
+        ))}
+        {warnings.length > 0 && (
+          <label className="flex items-center gap-2">
+            <input
+              type="checkbox"
+              className="checkbox checkbox-sm"
+              checked={hasLooked}
+              onChange={(e) => {
+                setLooked(e.target.checked);
+              }}
+            />
+            {say`I have looked, and it is meant`}
+          </label>
+        )}
+        {set.error && (
+          <p role="alert" className="text-error">
+            {set.error instanceof CallError
+              ? `${set.error.body.message} ${set.error.body.remedy ?? ''}`
+              : set.error.message}
+          </p>
+        )}
+        <div className="flex gap-2">
+          <button
+            type="submit"
+            className="btn btn-sm btn-primary"
+            disabled={set.isPending || at === '' || (warnings.length > 0 && !hasLooked)}
+          >
+            {say`Set this time`}
+          </button>
+          <button type="button" className="btn btn-sm" onClick={onClose}>
+            {say`Not yet`}
+          </button>
+        </div>
+      </form>
+    </Modal>
+  );
+}

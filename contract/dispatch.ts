@@ -31,6 +31,8 @@ export const dispatchShape = z.object({
   refused: count,
   mended: count,
   by: z.string(),
+  /** True where nobody sent it just then: it went by the clock, as that person had said. */
+  byClock: z.boolean(),
   fault: z.string().nullable(),
   /** When it is tried again by itself, and how often in a row that has failed. */
   retry: z.object({ at: z.string(), failed: count }).nullable(),

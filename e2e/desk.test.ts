@@ -405,6 +405,64 @@ describe('a morning at the desk', () => {
     await goto('/quillhaven/send?operation=create');
     await until(total, (n) => n === all);
   });
+  it('lets stock go by the clock, and sets a time for a new entry, which waits for it until that is called off', async () => {
+    const [item] = await world.query<{ product_id: string; stock: string }>(
+      `select l.product_id, s.on_hand::text as stock from listings l
+        join products p on p.id = l.product_id join stock s on s.product_id = p.id
+        where l.market_state = 'live' and l.in_flight = 0 and p.kind = 'variant' and s.on_hand > 9 order by l.id limit 1`,
+    );
+    const [fresh] = await world.query<{ id: string }>(
+      `select l.id from listings l join products p on p.id = l.product_id
+        where l.in_flight = 0 and l.planned @> '[{"operation": "create", "held": null}]' and p.kind = 'family' order by l.id limit 1`,
+    );
+    await goto(`/quillhaven/send?operation=create&ids=${fresh!.id}`);
+    const clock = page.getByRole('region', { name: 'By the clock' }),
+      dialog = page.getByRole('dialog');
+    await clock.getByRole('button', { name: 'Let something go by the clock …' }).click();
+    expect(await dialog.getByRole('button', { name: 'Let it go' }).isDisabled()).toBe(true);
+    await dialog.getByLabel('Changed stock').check();
+    await dialog.getByLabel('When it is sent').selectOption('minutes');
+    await dialog.getByLabel('Minutes between').selectOption('30');
+    await dialog.getByRole('button', { name: 'Let it go' }).click();
+    await clock.getByRole('button', { name: /^Stocks\s*every 30 minutes, next / }).waitFor();
+    const saved = await fetch(`${world.base}/api/products`, {
+      method: 'PATCH',
+      headers: { 'content-type': 'application/json' },
+      body: JSON.stringify({
+        cells: [
+          { id: Number(item!.product_id), field: 'stock', before: item!.stock, after: String(Number(item!.stock) - 2) },
+        ],
+      }),
+    });
+    expect(saved.status).toBe(200);
+    await clock.getByRole('button', { name: /^Stocks/ }).click();
+    await dialog.getByRole('button', { name: 'Send now' }).click();
+    await clock.getByText(/^last: \d+ rows? went$/).waitFor();
+    await clock.getByRole('button', { name: /^Stocks/ }).click();
+    await dialog
+      .getByRole('link', { name: /^dispatch \d+$/ })
+      .first()
+      .waitFor();
+    await dialog.getByRole('button', { name: 'Call it off' }).click();
+    await until(
+      () => clock.getByRole('button', { name: /^Stocks/ }).count(),
+      (n) => n === 0,
+    );
+
+    await page.getByRole('button', { name: 'At a time …' }).click();
+    await dialog.getByLabel('Goes at').fill('2099-01-01T09:00');
+    await dialog.getByRole('button', { name: 'Set this time' }).click();
+    await dialog.getByText('That time is more than a year ahead.').waitFor();
+    const tomorrow = new Date(Date.now() + 86_400_000).toISOString().slice(0, 10);
+    await dialog.getByLabel('Goes at').fill(`${tomorrow}T09:00`);
+    await dialog.getByRole('button', { name: 'Set this time' }).click();
+    await page.getByText('1 waits for the time that was set', { exact: false }).waitFor();
+    await page.getByRole('button', { name: 'Held back (1)' }).click();
+    await page.getByText('It waits for the time that was set.').waitFor();
+    await clock.getByRole('button', { name: /^1 new entry/ }).click();
+    await dialog.getByRole('button', { name: 'Call it off' }).click();
+    await page.getByRole('button', { name: 'Would go (1)' }).waitFor();
+  });
   it('is told that a withdrawal is for ever, sees the wish at the row, and takes it back', async () => {
     const [item] = await world.query<{ sku: string; id: string }>(
       `select p.sku, l.id from listings l join products p on p.id = l.product_id

@@ -55,7 +55,8 @@ export function planHeldOperations(
       ? 'blocked'
       : standing.isRefused && operation !== 'stock' && operation !== 'withdraw'
         ? 'refused'
-        : standing.isParentHeld && operation === 'create'
+        : // A variant that waits for its time may wait with its family row.
+          standing.isParentHeld && operation === 'create' && !standing.timed.includes('create')
           ? 'family'
           : operation === 'price' && isPriceHeld(category, listing, standing)
             ? 'price-moved'

@@ -96,9 +96,7 @@ async function sendOrder(
     found.filter((s) => asked.includes(s.operation)),
     parseColumn('sendings.seen', seenSchema, row.seen),
   );
-  const [operation, also] = ready
-    .map((r) => r.operation)
-    .filter((o) => !surprises.some((s) => s.operation === o));
+  const [operation, also] = ready.map((r) => r.operation).filter((o) => !surprises.some((s) => s.operation === o));
   if (operation === undefined) return { key: null, surprises };
   const key = `clock-${row.id}-${run}-${operation}`;
   const request = {
@@ -114,6 +112,7 @@ async function sendOrder(
     await tx.transaction((inner) =>
       buildWithin(inner, market, request, readAsked(market, request), row.actor, (rows) => tell(rows, row.rows)),
     );
+    await tx.raw('update dispatches set by_clock = true where key = ?', [key]);
   } catch (e) {
     // All of it has just changed and is being checked anew.
     if (e instanceof AppError && e.code === 'not-now') return { key: null, surprises };

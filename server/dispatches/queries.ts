@@ -30,6 +30,7 @@ export interface DispatchRow {
   fault: string | null;
   retry_at: Date | null;
   by_whom: string;
+  by_clock: boolean;
   created_at: Date;
   sent_at: Date | null;
   answered_at: Date | null;
@@ -86,6 +87,7 @@ export const toDispatchShape = (r: DispatchRow): DispatchShape => ({
   refused: r.refused,
   mended: r.mended,
   by: r.by_whom,
+  byClock: r.by_clock,
   fault: r.fault,
   // Of one that has come to an end, or is well by now, it is the moment of long ago.
   retry:

@@ -37,7 +37,12 @@ export async function markTimed(
       set timed = coalesce(l.timed, '{}') || ?::jsonb,
         planned = ${plannedWith(`e ->> 'operation' = any(?) and e ->> 'held' is null`, `'"timed"'`)}
       where l.id = any(?) and l.market_id = ?`,
-    [JSON.stringify(Object.fromEntries(operations.map((o) => [o, sending]))), [...operations], [...listings], market.id],
+    [
+      JSON.stringify(Object.fromEntries(operations.map((o) => [o, sending]))),
+      [...operations],
+      [...listings],
+      market.id,
+    ],
   );
   if (operations.includes('create')) await refreshFamilies(tx, market, listings);
 }

@@ -24,10 +24,11 @@ export const sendings = {
       create index sendings_market on sendings (market_id, id);
       create index sendings_next on sendings (next_at) where next_at is not null;
       alter table listings add column timed jsonb check (jsonb_typeof(timed) = 'object');
+      alter table dispatches add column by_clock boolean not null default false;
       create index listings_timed on listings (market_id) where timed is not null;
     `);
   },
   down: async (db: Knex): Promise<void> => {
-    await db.raw('alter table listings drop column timed; drop table sendings');
+    await db.raw('alter table dispatches drop column by_clock; alter table listings drop column timed; drop table sendings');
   },
 };

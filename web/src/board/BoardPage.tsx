@@ -11,6 +11,7 @@ import { nameRows } from '../send/words';
 import { count, say } from '../ui/text';
 import { wordingOf } from '../words/findings';
 import { useUrlValue } from '../ui/url';
+import { ClockLines } from './ClockLines';
 import { ItemsBoard } from './ItemsBoard';
 import { SendToAll } from './SendToAll';
 import { SharedCauses } from './SharedCauses';
@@ -60,6 +61,7 @@ export function BoardPage({ stop }: { stop: BoardStop }) {
             ) : (
               <Loading />
             )}
+            {stop === 'send' && <ClockLines market={m.key} />}
           </section>
         ))}
       </div>

@@ -129,7 +129,7 @@ function CauseButton({ cause, isChosen, onChoose }: { cause: WordedCause; isChos
       type="button"
       aria-current={isChosen ? 'true' : undefined}
       onClick={onChoose}
-      className={`flex w-full items-baseline gap-3 border-b border-base-300 border-l-[3px] px-3 py-2 text-start ${isChosen ? 'border-s-primary bg-base-200' : 'border-s-transparent hover:bg-base-200'}`}
+      className={`flex w-full items-baseline gap-3 border-b border-base-300 border-s-[3px] px-3 py-2 text-start ${isChosen ? 'border-s-primary bg-base-200' : 'border-s-transparent hover:bg-base-200'}`}
     >
       <span className="num w-9 shrink-0 text-end font-semibold">{count(cause.count)}</span>
       <span className="min-w-0 flex-1">

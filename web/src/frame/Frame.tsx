@@ -234,7 +234,7 @@ const ScopeLink = ({
   <Link
     to={to}
     aria-current={isActive ? 'true' : undefined}
-    className={`border-l-[3px] px-1 py-1.5 lg:px-3.5 hover:bg-base-300/50 ${isActive ? 'border-primary bg-base-100 font-semibold' : 'border-transparent'}`}
+    className={`border-s-[3px] px-1 py-1.5 lg:px-3.5 hover:bg-base-300/50 ${isActive ? 'border-primary bg-base-100 font-semibold' : 'border-transparent'}`}
   >
     <span className="flex justify-center lg:hidden" aria-hidden="true">
       {seal}

@@ -55,7 +55,7 @@ export function WantedAsk({ which, items, onClose }: { which: Which; items: numb
           <tbody>
             {places.map((m) => (
               <tr key={m.key}>
-                <th scope="row" className={`text-start font-normal ${m.sites.length > 0 ? 'pl-8! quiet' : ''}`}>
+                <th scope="row" className={`text-start font-normal ${m.sites.length > 0 ? 'ps-8! quiet' : ''}`}>
                   {m.name}
                 </th>
                 <td>

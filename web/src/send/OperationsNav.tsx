@@ -32,7 +32,7 @@ export function OperationsNav({
           onClick={() => {
             onChoose(o.operation);
           }}
-          className={`flex w-full items-baseline gap-2 border-b border-base-300 border-l-[3px] px-4 py-2.5 text-start ${o.operation === now ? 'border-s-primary bg-base-200' : 'border-s-transparent hover:bg-base-200'}`}
+          className={`flex w-full items-baseline gap-2 border-b border-base-300 border-s-[3px] px-4 py-2.5 text-start ${o.operation === now ? 'border-s-primary bg-base-200' : 'border-s-transparent hover:bg-base-200'}`}
         >
           <span className="flex-1">
             {operationTitles[o.operation]}

@@ -72,7 +72,7 @@ export function DispatchList() {
               <td className="num text-end">{count(d.remarked)}</td>
               <td className={`num text-end ${d.refused ? 'font-semibold text-error' : ''}`}>{count(d.refused)}</td>
               <td>{d.sentAt ? when(d.sentAt) : say`not yet`}</td>
-              <td>{d.by}</td>
+              <td>{d.byClock ? say`${d.by}, by the clock` : d.by}</td>
             </tr>
           ))}
         </tbody>

@@ -52,7 +52,7 @@ export function RefusalCauses({
         return (
           <li
             key={keyOf(r)}
-            className={`flex flex-wrap items-center gap-x-4 gap-y-2 border-b border-base-300 border-l-[3px] px-3 py-2 last:border-b-0 ${isChosen ? 'border-s-primary bg-base-200' : 'border-s-transparent'}`}
+            className={`flex flex-wrap items-center gap-x-4 gap-y-2 border-b border-base-300 border-s-[3px] px-3 py-2 last:border-b-0 ${isChosen ? 'border-s-primary bg-base-200' : 'border-s-transparent'}`}
           >
             <button
               type="button"

@@ -419,11 +419,11 @@ describe('a morning at the desk', () => {
     const clock = page.getByRole('region', { name: 'By the clock' }),
       dialog = page.getByRole('dialog');
     await clock.getByRole('button', { name: 'Let something go by the clock …' }).click();
-    expect(await dialog.getByRole('button', { name: 'Let it go' }).isDisabled()).toBe(true);
+    expect(await dialog.getByRole('button', { name: 'Set it' }).isDisabled()).toBe(true);
     await dialog.getByLabel('Changed stock').check();
     await dialog.getByLabel('When it is sent').selectOption('minutes');
     await dialog.getByLabel('Minutes between').selectOption('30');
-    await dialog.getByRole('button', { name: 'Let it go' }).click();
+    await dialog.getByRole('button', { name: 'Set it' }).click();
     await clock.getByRole('button', { name: /^Stocks\s*every 30 minutes, next / }).waitFor();
     const saved = await fetch(`${world.base}/api/products`, {
       method: 'PATCH',

@@ -53,13 +53,10 @@ export const loadFailedDispatches = (
   );
 
 /** Sendings by the clock of which something stayed, and that no sending of a person has overtaken. */
-export const loadUnsent = (
-  db: Db,
-  markets: readonly number[],
-): Promise<{ market_id: number; last: unknown; rows: number }[]> =>
+export const loadUnsent = (db: Db, markets: readonly number[]): Promise<{ market_id: number; last: unknown }[]> =>
   rowsOf(
     db,
-    `select s.market_id, s.last, s.rows
+    `select s.market_id, s.last
       from sendings s
       where s.market_id = any(?) and (s.last ->> 'fault' is not null
         or exists (select 1 from jsonb_array_elements(s.last -> 'surprises') x

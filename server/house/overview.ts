@@ -142,7 +142,7 @@ function listToday(w: Waiting): Today[] {
       return {
         kind: 'unsent',
         market: keyOf(u.market_id),
-        count: fault === null ? sumOf(surprises, (s) => s.rows) : Math.max(1, u.rows),
+        count: fault === null ? sumOf(surprises, (s) => s.rows) : 1,
         surprises,
         fault,
       };

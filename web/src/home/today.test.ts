@@ -14,6 +14,14 @@ const all: Today[] = [
   { kind: 'category', market: 'stall', count: 40 },
   { kind: 'import', market: null, count: 1, import: 9, name: 'a.csv', refuse: 2 },
   { kind: 'send', market: 'stall', count: 1200, operations: [{ operation: 'price', count: 1200 }] },
+  {
+    kind: 'unsent',
+    market: 'stall',
+    count: 30,
+    surprises: [{ kind: 'stock-gone', operation: 'stock', rows: 30, live: 60 }],
+    fault: null,
+  },
+  { kind: 'unsent', market: 'stall', count: 1, surprises: [], fault: 'It broke.' },
   { kind: 'job', market: null, count: 1, name: 'Importing a.csv', fault: 'Gone.', link: '/x' },
 ];
 const say = (t: Today) => wordToday(t, () => 'Stall', wording);
@@ -41,5 +49,10 @@ describe('what needs a person today', () => {
     expect(say(all[8]!).detail).toBe('1,200 price');
     expect(say(all[0]!).detail).toBe('Nobody answers.');
     expect(say(all[7]!).detail).toBe('2 rows of it would be refused.');
+    expect(say(all[9]!)).toMatchObject({
+      detail: '30 of 60 live entries fall to no stock at all at once.',
+      link: '/stall/send?operation=stock',
+    });
+    expect(say(all[10]!).detail).toBe('It broke.');
   });
 });

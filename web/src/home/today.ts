@@ -50,7 +50,7 @@ export function wordToday(t: Today, nameOf: (market: string) => string, wording:
         title:
           t.fault === null
             ? say`${wordFor(n, 'row', 'rows')} not sent to ${nameOf(t.market)} by the clock`
-            : say`sending to ${nameOf(t.market)} by the clock that failed`,
+            : say`${wordFor(n, 'sending', 'sendings')} by the clock to ${nameOf(t.market)} that failed`,
         detail: t.fault ?? t.surprises.map(wordSurprise).join(' '),
         tone: 'bad',
         link: `/${t.market}/send${t.surprises[0] ? `?operation=${t.surprises[0].operation}` : ''}`,

@@ -22,7 +22,7 @@ export function OperationsNav({
   return (
     <nav
       aria-label={say`What would go`}
-      className="flex min-h-0 flex-col overflow-auto border-e border-base-300 bg-base-100"
+      className="flex min-h-0 flex-col overflow-auto max-lg:max-h-56 border-e border-base-300 bg-base-100"
     >
       {operations.map((o) => (
         <button

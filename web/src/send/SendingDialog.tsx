@@ -113,7 +113,7 @@ export function SendingDialog({
               className="btn btn-sm btn-primary"
               disabled={isBusy || (isOnce ? at === '' : operations.length === 0 || schedule === null)}
             >
-              {isOnce ? say`Set this time` : say`Let it go`}
+              {isOnce ? say`Set this time` : sending ? say`Change it` : say`Set it`}
             </button>
           )}
           {sending && !isOver && (

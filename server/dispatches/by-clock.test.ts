@@ -2,6 +2,8 @@
 import { randomUUID } from 'node:crypto';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { type House, openHouse, until } from '../tests/house';
+import { refreshListings } from '../listings';
+import { loadMarket } from '../markets';
 import { wakeSendingClock } from '.';
 
 let house: House;
@@ -79,6 +81,26 @@ const live = (n: number) =>
   );
 const patch = async (cells: { id: number; field: string; before: string; after: string }[]) => {
   expect((await house.call('PATCH', '/products', { cells })).status).toBe(200);
+};
+/** What is planned of listings and what they show their families is what judging them anew would say. */
+const standsAsJudged = async (sending: number, market: string) => {
+  const read = () =>
+    house.rows<{ id: number }>(
+      `select l.id, l.planned, l.family_sight from listings l join products p on p.id = l.product_id
+        where l.market_id = (select market_id from sendings where id = ?)
+          and coalesce(p.parent_id, p.id) in (select coalesce(q.parent_id, q.id) from listings t join products q on q.id = t.product_id
+            where t.timed ->> 'create' = ?::text)
+        order by l.id`,
+      [sending, sending],
+    );
+  const before = await read();
+  expect(before.length).toBeGreaterThan(1);
+  await refreshListings(
+    house.db,
+    await loadMarket(house.db, market),
+    before.map((l) => l.id),
+  );
+  expect(await read()).toEqual(before);
 };
 const dearer = (price: string): string => (Number(price) + 0.1).toFixed(2);
 
@@ -191,6 +213,7 @@ describe('what goes once, at a time', () => {
     const sending = await once('create', { ids });
     expect(sending).toMatchObject({ operations: ['create', 'offer'], schedule: null, rows: ids.length, last: null });
     expect(await timed()).toBe(ids.length);
+    await standsAsJudged(sending.id, 'quillhaven');
     expect(await countOf('create')).toEqual({
       operation: 'create',
       count: before.count - ids.length,
@@ -304,6 +327,7 @@ describe('what goes once, at a time', () => {
     );
     const sending = await once('create', { ids: [variant!.id] }, 'lumbara');
     expect(sending.rows).toBe(row!.members + 1);
+    await standsAsJudged(sending.id, 'lumbara');
     const { last } = await comesDue(sending.id);
     expect(last).toMatchObject({ rows: row!.members + 1, busy: 0 });
     expect((await dispatches(last!.dispatches)).map((d) => d.total)).toEqual([row!.members + 1]);

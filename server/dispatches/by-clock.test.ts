@@ -4,7 +4,8 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { type House, openHouse, until } from '../tests/house';
 import { refreshListings } from '../listings';
 import { loadMarket } from '../markets';
-import { wakeSendingClock } from '.';
+import { writeOn } from '../database';
+import { sendByClockJob, wakeSendingClock } from '.';
 
 let house: House;
 beforeAll(async () => {
@@ -278,6 +279,35 @@ describe('what goes once, at a time', () => {
     const second = await comesDue(sending.id);
     expect([second.at, second.last]).toMatchObject([null, { rows: 2, busy: 0 }]);
     expect(await dispatches(second.last!.dispatches)).toHaveLength(2);
+    await callOff(sending.id);
+  });
+  it('goes whole, and once, where whoever sends it ends halfway', async () => {
+    const items = await live(3);
+    await patch(items.map((i) => ({ id: i.product_id, field: 'price', before: i.price, after: dearer(i.price) })));
+    const sending = await once('price', { ids: items.map((i) => i.id) });
+    await house.db.raw('update sendings set next_at = null where id = ?', [sending.id]);
+    const at = new Date().toISOString();
+    let steps = 0;
+    const run = (most: number) =>
+      sendByClockJob.run(
+        { sending: sending.id, due: at, at },
+        {
+          id: 'test',
+          db: house.db,
+          attempt: 1,
+          beside: undefined,
+          progress: () => Promise.resolve(),
+          write: (what) => (++steps > most ? Promise.reject(new Error('the power went')) : writeOn(house.db)(what)),
+        },
+      );
+    await expect(run(1)).rejects.toThrow('the power went');
+    expect(await timed()).toBe(0);
+    await run(9);
+    const { last } = await read(sending.id);
+    expect(last).toMatchObject({ rows: 3, busy: 0 });
+    await run(9);
+    expect((await read(sending.id)).last).toMatchObject({ rows: 3, dispatches: last!.dispatches });
+    expect((await dispatches(last!.dispatches)).map((d) => d.total)).toEqual([3]);
     await callOff(sending.id);
   });
   it('gives up after two hours, and leaves what could not go as ready as before', async () => {

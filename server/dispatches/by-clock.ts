@@ -5,7 +5,7 @@ import { findNextTime } from '@basileus/core/change';
 import type { Operation } from '@basileus/core/rulebook';
 import { sendingOutcome, type SendingOutcome } from '@basileus/contract';
 import { z } from 'zod';
-import { type Db, parseColumn, rowOf, rowsOf } from '../database';
+import { type Db, parseColumn, rowOf } from '../database';
 import { announce } from '../events';
 import { AppError } from '../http';
 import { defineClock, defineJob, enqueue, type JobContext } from '../jobs';
@@ -121,6 +121,24 @@ async function sendOrder(
   return { key, surprises };
 }
 
+const isLeftAlone = ({ isPaused, rulebook }: Market): boolean => isPaused && rulebook.transport.kind !== 'by-hand';
+
+/**
+ * Frees the rows that waited for a time, in a transaction of its own: making their files takes long, and what locks them would
+ * keep people from changing them. Which they are is kept, so that a run that ends here is taken up by the next.
+ */
+async function freeDue(tx: Db, id: number): Promise<void> {
+  const row = await lockSending(tx, id);
+  if (!row || readSchedule(row) !== null || row.freed !== null) return;
+  const market = await loadMarketById(tx, row.market_id);
+  if (isLeftAlone(market)) return;
+  await lockMarket(tx, market);
+  await tx.raw('update sendings set freed = ? where id = ?', [await liftTimed(tx, market, id, true), id]);
+}
+
+const lockSending = (tx: Db, id: number): Promise<SendingRow | undefined> =>
+  rowOf<SendingRow>(tx, 'select * from sendings where id = ? for update', [id]);
+
 /** Sends what is due of a sending, in one transaction with what is kept of how it went. */
 async function sendDue(tx: Db, row: SendingRow, due: string, at: string, tell: JobContext['progress']): Promise<void> {
   const market = await loadMarketById(tx, row.market_id);
@@ -135,12 +153,12 @@ async function sendDue(tx: Db, row: SendingRow, due: string, at: string, tell: J
     dispatches: isAgain ? before.dispatches : [],
     surprises: [],
     busy: 0,
-    isPaused: market.isPaused && market.rulebook.transport.kind !== 'by-hand',
+    isPaused: isLeftAlone(market),
     fault: null,
   };
   if (!outcome.isPaused) {
     await lockMarket(tx, market);
-    const ids = isOnce ? await liftTimed(tx, market, row.id, true) : undefined;
+    const ids = isOnce ? (row.freed ?? []).map(Number) : undefined;
     for (const order of listOrders(row.operations)) {
       const sent = await sendOrder(tx, market, row, order, ids, runName(at), tell);
       outcome.surprises.push(...sent.surprises);
@@ -163,7 +181,7 @@ async function sendDue(tx: Db, row: SendingRow, due: string, at: string, tell: J
     ]);
     if (isTriedAgain) await wakeSendingClock(tx);
   }
-  await tx.raw('update sendings set last = ?::jsonb where id = ?', [JSON.stringify(outcome), row.id]);
+  await tx.raw('update sendings set last = ?::jsonb, freed = null where id = ?', [JSON.stringify(outcome), row.id]);
   await announce(tx, { topic: 'dispatches' }, { topic: 'listings' });
 }
 
@@ -176,19 +194,16 @@ export const sendByClockJob = defineJob({
   attempts: 5,
   mostSeconds: 3600,
   run: async ({ sending, due, at }, { write, progress }) => {
+    await write((tx) => freeDue(tx, sending));
     await write(async (tx) => {
-      const [row] = await rowsOf<SendingRow>(
-        tx,
-        'select s.*, m.key as market_key from sendings s join markets m on m.id = s.market_id where s.id = ? for update of s',
-        [sending],
-      );
+      const row = await lockSending(tx, sending);
       // Called off meanwhile.
       if (row) await sendDue(tx, row, due, at, progress);
     });
     return 'done';
   },
   onFailed: async ({ sending, due }, db, reason) => {
-    const row = await rowOf<SendingRow>(db, 'select * from sendings where id = ? for update', [sending]);
+    const row = await lockSending(db, sending);
     if (!row) return;
     if (readSchedule(row) === null) await liftTimed(db, await loadMarketById(db, row.market_id), sending, false);
     const outcome: SendingOutcome = {
@@ -201,7 +216,7 @@ export const sendByClockJob = defineJob({
       isPaused: false,
       fault: reason,
     };
-    await db.raw('update sendings set last = ?::jsonb where id = ?', [JSON.stringify(outcome), sending]);
+    await db.raw('update sendings set last = ?::jsonb, freed = null where id = ?', [JSON.stringify(outcome), sending]);
     await announce(db, { topic: 'dispatches' });
   },
 });

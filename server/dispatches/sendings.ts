@@ -25,6 +25,8 @@ export interface SendingRow {
   due_at: Date | null;
   actor: string;
   rows: number;
+  /** Of one whose time has come: listings that were freed for it and are about to go. */
+  freed: (string | number)[] | null;
   seen: unknown;
   last: unknown;
 }

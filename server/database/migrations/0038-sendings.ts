@@ -2,7 +2,7 @@ import type { Knex } from 'knex';
 
 /**
  * What goes to a market by the clock: again and again, or once at a time that a person has set, with the rows for which it was set.
- * A row remembers by operation for which sending it waits.
+ * A row remembers by operation for which sending it waits; a sending whose time has come, which rows were freed for it.
  */
 export const sendings = {
   up: async (db: Knex): Promise<void> => {
@@ -16,6 +16,7 @@ export const sendings = {
         due_at timestamptz,
         actor text not null,
         rows int not null default 0 check (rows >= 0),
+        freed bigint[],
         seen jsonb not null default '[]' check (jsonb_typeof(seen) = 'array'),
         last jsonb check (jsonb_typeof(last) = 'object'),
         created_at timestamptz not null default now(),

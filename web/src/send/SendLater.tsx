@@ -107,7 +107,7 @@ export function SendLater({
             className="btn btn-sm btn-primary"
             disabled={set.isPending || at === '' || (warnings.length > 0 && !hasLooked)}
           >
-            {say`Set this time`}
+            {set.isPending ? say`Setting aside …` : say`Set this time`}
           </button>
           <button type="button" className="btn btn-sm" onClick={onClose}>
             {say`Not yet`}

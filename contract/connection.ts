@@ -49,6 +49,10 @@ export const marketSettings = z.object({
   buffer: z.int().min(0).max(100_000).default(0),
   /** The least stock that is shown at all. */
   least: z.int().min(0).max(100_000).default(0),
+  /** The most that is shown; null for as much as the market takes. */
+  most: z.int().min(1).max(1_000_000).nullable().default(null),
+  /** Its weight where the stock is shared out among the markets that have one; null where all of it is shown. */
+  weight: z.int().min(1).max(1000).nullable().default(null),
   /** By currency, how prices are made of the house price where an item has none of its own; not made where it says nothing. */
   prices: z.record(currency, priceRule).default({}),
 });
@@ -94,6 +98,10 @@ export const readMarket = defineEndpoint({
     host: z.string().nullable(),
     isPaused: z.boolean(),
     settings: marketSettings,
+    /** Markets among which stock is shared out, with their weights. */
+    sharing: z.array(z.object({ key: z.string(), name: z.string(), weight: count })),
+    /** How many of them stand before this one, which counts where a piece is due to several. */
+    sharingBefore: count,
     listings: count,
     live: count,
   }),

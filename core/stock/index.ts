@@ -1,1 +1,2 @@
 export * from './allocate';
+export * from './share';

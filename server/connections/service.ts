@@ -16,6 +16,7 @@ import {
   loadHost,
   loadKeyDay,
   loadMarket,
+  loadMarkets,
   makePrivateKey,
   type Market,
   openFreeGate,
@@ -75,6 +76,7 @@ export async function addMarket(
     );
     const market = await loadMarket(tx, key);
     const job = await refreshLater(tx, market);
+    if (market.sharing) await followWeight(tx, market.id);
     if (url !== null) await watchShelf(tx, key);
     await recordHistory(tx, actor, { is: 'market-added', market: name, version: rulebook.version });
     await announce(tx, { topic: 'markets' }, { topic: 'listings' });
@@ -86,6 +88,7 @@ export async function addMarket(
 export async function loadConnection(db: Db, market: Market): Promise<z.output<typeof readMarket.response>> {
   const states = await loadStateCounts(db, [market.id]);
   const { transport } = market.rulebook;
+  const sharing = (await loadMarkets(db)).find((m) => m.sharing)?.sharing ?? [];
   return {
     key: market.key,
     name: market.name,
@@ -99,6 +102,8 @@ export async function loadConnection(db: Db, market: Market): Promise<z.output<t
     keySince: (await loadKeyDay(db, market.id))?.toISOString() ?? null,
     isPaused: market.isPaused,
     settings: market.settings,
+    sharing: sharing.map(({ key, name, weight }) => ({ key, name, weight })),
+    sharingBefore: sharing.filter((s) => s.id < market.id).length,
     listings: states.reduce((n, s) => n + s.n, 0),
     live: states.find((s) => s.state === 'live')?.n ?? 0,
   };
@@ -148,6 +153,7 @@ export async function putChange(
       await tx.raw('update markets set settings = ? where id = ?', [JSON.stringify(settings), market.id]);
       await bumpRevision(tx, market);
       await refreshLater(tx, await loadMarket(tx, market.key));
+      if (settings.weight !== market.settings.weight) await followWeight(tx, market.id);
       what.push('settings');
     }
     if (what.length === 0) return;
@@ -155,6 +161,15 @@ export async function putChange(
     await recordHistory(tx, actor, { is: 'market-changed', market: market.name, what });
     await announce(tx, { topic: 'markets' });
   });
+}
+
+/** Among whom stock is shared out has changed: the others that share it are told something else from now on. */
+async function followWeight(tx: Db, changed: number): Promise<void> {
+  for (const m of await loadMarkets(tx))
+    if (m.sharing && m.id !== changed) {
+      await bumpRevision(tx, m);
+      await refreshLater(tx, await loadMarket(tx, m.key));
+    }
 }
 
 const asksKey = (transport: Transport): boolean =>
@@ -252,6 +267,7 @@ export async function dropMarket(db: Db, market: Market, name: string, actor: st
     await tx.raw('delete from correspondences where market_id = ?', [market.id]);
     await tx.raw('delete from attribute_sources where market_id = ?', [market.id]);
     await tx.raw('delete from markets where id = ?', [market.id]);
+    if (market.sharing) await followWeight(tx, market.id);
     await tx.raw('delete from rulebooks where market_key = ?', [market.key]);
     await recordHistory(tx, actor, { is: 'market-removed', market: market.name, rows: gone.length });
     await announce(tx, { topic: 'markets' }, { topic: 'listings' }, { topic: 'dispatches' });

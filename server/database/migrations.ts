@@ -33,6 +33,7 @@ import { leanCounts } from './migrations/0035-lean-counts';
 import { markedFields } from './migrations/0036-marked-fields';
 import { unreadCells } from './migrations/0037-unread-cells';
 import { sendings } from './migrations/0038-sendings';
+import { sharedStock } from './migrations/0039-shared-stock';
 import { leftEntries } from './migrations/0034-left-entries';
 import { marketTemplates } from './migrations/0030-market-templates';
 import { deeds } from './migrations/0029-deeds';
@@ -82,6 +83,7 @@ const all: readonly Migration[] = [
   { name: '0036-marked-fields', ...markedFields },
   { name: '0037-unread-cells', ...unreadCells },
   { name: '0038-sendings', ...sendings },
+  { name: '0039-shared-stock', ...sharedStock },
 ];
 
 /** Migrations live in code, so that the built server carries them. */

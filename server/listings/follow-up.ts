@@ -97,5 +97,21 @@ export async function refreshListings(db: Db, market: Market, listingIds: readon
   if (listingIds.length === 0) return;
   const c = await loadCorrespondences(db, market.id);
   await refreshTouched(db, market, c, { listings: listingIds });
+  await followShared(db, market, listingIds);
   await announce(db, { topic: 'listings' });
+}
+
+/** Where an item came to be sold on a market or no more, those that share its stock out with it are told by a job (`listings_sharing` has marked them). */
+async function followShared(db: Db, market: Market, listingIds: readonly number[]): Promise<void> {
+  if (!market.sharing) return;
+  const marked = await rowsOf<{ id: number }>(
+    db,
+    `select distinct x.market_id as id
+      from listings l join listings x on x.product_id = l.product_id and x.market_id <> l.market_id
+      where l.id = any(?) and x.market_revision = 0`,
+    [[...listingIds]],
+  );
+  if (marked.length === 0) return;
+  const ids = new Set(marked.map((m) => m.id));
+  for (const m of await loadMarkets(db)) if (ids.has(m.id)) await refreshLater(db, m);
 }

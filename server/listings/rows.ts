@@ -14,7 +14,7 @@ import {
   type Values,
 } from '@basileus/core/listing';
 import { getCategoryPath, type Operation } from '@basileus/core/rulebook';
-import { computePublishable } from '@basileus/core/stock';
+import { computePublishable, type StockRule } from '@basileus/core/stock';
 import { type Db, rowsOf } from '../database';
 import type { Market } from '../markets';
 import type { Sight } from './members';
@@ -46,14 +46,21 @@ export interface ListingRow {
   entry: MarketEntry | null;
   /** Sites of the market where the item is not sold. */
   sites_out: string[];
+  /** Markets on which it is not sold at all; none where the stock is not shared out. */
+  not_there: number[];
 }
 export type FullRow = ListingRow & ProductRow & { root_id: number };
+
+/** True of a listing of an item that is not sold on its market, so that nothing of a stock that is shared out is kept for it. */
+export const notThereSql = (l: string): string => `${l}.market_state in ('left out', 'withdrawn')`;
 
 const selectListing = (
   values: string,
 ): string => `l.id as listing_id, l.category as market_category, l.overrides, ${values} as old_values,
   l.market_state, l.wish, l.accepted_details, l.accepted_price, l.accepted_stock, l.refusal_open, l.released_price, l.timed, l.product_version,
-  l.market_revision, l.row_digest, l.findings_digest, l.family_sight, l.entry_is, l.entry, l.sites_out, m.checks_from, coalesce(p.parent_id, p.id) as root_id`;
+  l.market_revision, l.row_digest, l.findings_digest, l.family_sight, l.entry_is, l.entry, l.sites_out, m.checks_from,
+  case when m.settings ->> 'weight' is null then '{}' else array(
+    select x.market_id from listings x where x.product_id = p.id and ${notThereSql('x')}) end as not_there, coalesce(p.parent_id, p.id) as root_id`;
 const listingSelect = selectListing('l."values"');
 const checkSelect = selectListing(`case when l.refusal_open then l."values" else '{}' end`);
 
@@ -152,7 +159,7 @@ export function toListing(
   row: FullRow,
   c: Correspondences,
 ): { listing: Listing; origins: ResolvedListing['origins'] } {
-  const { fields, made } = toOffered(market, row);
+  const { fields, made, stock } = toOffered(market, row);
   const category = row.market_category ?? '';
   const compiled = categoryOf(market, row)?.compiled,
     isOffer = row.entry_is === 'joined';
@@ -178,7 +185,7 @@ export function toListing(
             }
           : undefined,
     },
-    origins: nameMade(resolved.origins, made, fields),
+    origins: nameStock(nameMade(resolved.origins, made, fields), stock),
   };
 }
 
@@ -186,17 +193,43 @@ export function toListing(
 export function toOffered(
   market: Market,
   row: FullRow,
-): { fields: Record<string, Value>; made: Readonly<Record<string, string>> } {
-  const fields = toFields(row);
-  if (row.kind !== 'family')
+): {
+  fields: Record<string, Value>;
+  made: Readonly<Record<string, string>>;
+  /** What the product says of its stock, where the market is told another number. */
+  stock: string | undefined;
+} {
+  const fields = toFields(row),
+    own = toText(fields['stock']);
+  if (row.kind !== 'family') {
+    const { buffer, least, most } = market.settings;
     fields['stock'] = String(
       computePublishable(getStock(row) ?? { onHand: 0, reserved: 0 }, {
-        buffer: market.settings.buffer,
-        cap: market.rulebook.offer.quantityCap,
-        least: market.settings.least,
+        buffer,
+        cap: Math.min(market.rulebook.offer.quantityCap, most ?? Infinity),
+        least,
+        ...toShare(market, row),
       }),
     );
-  return { fields, made: market.fillPrices(fields) };
+  }
+  return { fields, made: market.fillPrices(fields), stock: fields['stock'] === own ? undefined : own };
+}
+
+/** How the stock of a row is shared out: among this market and the others that share and on which the item is sold. */
+function toShare({ id, sharing }: Market, row: FullRow): Pick<StockRule, 'share'> {
+  const there = sharing?.filter((s) => s.id === id || !row.not_there.includes(s.id));
+  return there ? { share: { weights: there.map((s) => s.weight), mine: there.findIndex((s) => s.id === id) } } : {};
+}
+
+/** Origins with what the product says of its stock. */
+function nameStock(origins: ResolvedListing['origins'], stock: string | undefined): ResolvedListing['origins'] {
+  if (!stock) return origins;
+  const fed = Object.entries(origins).filter(([, o]) => o.from === 'product' && o.field === 'stock');
+  if (fed.length === 0) return origins;
+  return {
+    ...origins,
+    ...Object.fromEntries(fed.map(([key]) => [key, { from: 'product' as const, field: 'stock', fitted: stock }])),
+  };
 }
 
 /** Origins with the field of which a price was made, and what that says. */

@@ -18,10 +18,12 @@ import { makeStraightPass } from './straight-pass';
 import { say } from '@basileus/core/text';
 
 const pieces = z.int().min(0).default(0);
-/** Rules of ours for what is published there: stock kept back, the least that is shown, and prices made of the house price. */
+/** Rules of ours for what is published there: stock kept back, the least and the most that is shown, how it is shared out, and prices made of the house price. */
 const settingsSchema = z.object({
   buffer: pieces,
   least: pieces,
+  most: z.int().min(1).nullable().default(null),
+  weight: z.int().min(1).nullable().default(null),
   prices: z
     .record(
       z.string(),
@@ -38,6 +40,8 @@ export interface Market {
   rulebookId: number;
   rulebook: Rulebook;
   settings: MarketSettings;
+  /** Markets among which stock is shared out, with their weights, where this one is among them. */
+  sharing: readonly Sharing[] | undefined;
   connection: z.output<typeof connectionSchema>;
   /** What one unit of the house currency buys of others, as people have said. */
   rates: Readonly<Record<string, string>>;
@@ -59,6 +63,10 @@ export interface Market {
   labelOf: (attribute: string) => string;
 }
 
+/** A market that takes part in sharing stock out. */
+export type Sharing = z.output<typeof sharingSchema>[number];
+const sharingSchema = z.array(z.object({ id: z.int(), key: z.string(), name: z.string(), weight: z.int().min(1) }));
+
 interface MarketRow {
   id: number;
   key: string;
@@ -69,7 +77,12 @@ interface MarketRow {
   paused: boolean;
   revision: number;
   checks_from: number;
+  sharing: unknown;
 }
+/** A market with all those that share stock out. */
+const marketSelect = `select m.*, (select jsonb_agg(jsonb_build_object('id', s.id, 'key', s.key, 'name', s.name, 'weight', s.settings -> 'weight') order by s.id)
+    from markets s where s.rulebook_id is not null and s.settings ->> 'weight' is not null) as sharing
+  from markets m`;
 export interface Leaf {
   compiled: CompiledCategory;
   check: CategoryChecker;
@@ -137,6 +150,7 @@ async function toMarket(db: Db, row: MarketRow, said?: readonly Rate[]): Promise
     revision: row.revision,
     checksFrom: row.checks_from,
     settings,
+    sharing: settings.weight === null ? undefined : parseColumn('markets.settings', sharingSchema, row.sharing),
     at: (out) => without(compiled, out).rulebook,
     category: (key, isOffer = false, out = []) => {
       const ready = out.length === 0 ? compiled : without(compiled, out);
@@ -153,7 +167,7 @@ async function toMarket(db: Db, row: MarketRow, said?: readonly Rate[]): Promise
 
 /** All markets that have a rulebook in force. */
 export async function loadMarkets(db: Db): Promise<Market[]> {
-  const rows = await rowsOf<MarketRow>(db, 'select * from markets where rulebook_id is not null order by id');
+  const rows = await rowsOf<MarketRow>(db, `${marketSelect} where m.rulebook_id is not null order by m.id`);
   const said = await loadRates(db);
   const markets: Market[] = [];
   // One after the other: a transaction has one connection, which answers one question at a time.
@@ -163,7 +177,7 @@ export async function loadMarkets(db: Db): Promise<Market[]> {
 
 /** A market by key; a refusal where there is none. */
 export async function loadMarket(db: Db, key: string): Promise<Market> {
-  const row = await rowOf<MarketRow>(db, 'select * from markets where key = ? and rulebook_id is not null', [key]);
+  const row = await rowOf<MarketRow>(db, `${marketSelect} where m.key = ? and m.rulebook_id is not null`, [key]);
   if (!row)
     throw new AppError('not-found', say`There is no market “${key}”.`, {
       field: 'market',
@@ -173,7 +187,7 @@ export async function loadMarket(db: Db, key: string): Promise<Market> {
 }
 
 export async function loadMarketById(db: Db, id: number): Promise<Market> {
-  const row = await rowOf<MarketRow>(db, 'select * from markets where id = ?', [id]);
+  const row = await rowOf<MarketRow>(db, `${marketSelect} where m.id = ?`, [id]);
   if (!row) throw new Error(`No market ${id}`);
   return toMarket(db, row);
 }

@@ -30,6 +30,8 @@ export const sendings = {
     `);
   },
   down: async (db: Knex): Promise<void> => {
-    await db.raw('alter table dispatches drop column by_clock; alter table listings drop column timed; drop table sendings');
+    await db.raw(
+      'alter table dispatches drop column by_clock; alter table listings drop column timed; drop table sendings',
+    );
   },
 };

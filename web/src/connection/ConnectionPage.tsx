@@ -13,6 +13,7 @@ import { UserField } from './UserField';
 import { connectionQuery } from './queries';
 import { MadePrices } from './MadePrices';
 import { Rates } from './Rates';
+import { StockRules } from './StockRules';
 import { RemoveMarket } from './RemoveMarket';
 import { TryConnection } from './TryConnection';
 import { tell } from '../ui/tell';
@@ -43,8 +44,6 @@ function ConnectionForm({ connection: c }: { connection: Connection }) {
   const [url, setUrl] = useState(c.url ?? ''),
     [user, setUser] = useState(c.user ?? ''),
     [secret, setSecret] = useState(''),
-    [buffer, setBuffer] = useState(String(c.settings.buffer)),
-    [least, setLeast] = useState(String(c.settings.least)),
     [isRemoving, setRemoving] = useState(false);
   const save = useMutation({
     mutationFn: (body: z.input<typeof changeMarket.body>) => call(changeMarket, { params: { market: c.key }, body }),
@@ -131,28 +130,14 @@ function ConnectionForm({ connection: c }: { connection: Connection }) {
           </div>
         </form>
       )}
-      <form
-        className="panel flex flex-col gap-3 p-4"
-        onSubmit={(e) => {
-          e.preventDefault();
-          save.mutate({ settings: { ...c.settings, buffer: Number(buffer), least: Number(least) } });
+      <StockRules
+        key={JSON.stringify(c.settings)}
+        connection={c}
+        isBusy={save.isPending}
+        onSave={(change) => {
+          save.mutate(change);
         }}
-      >
-        <h2 className="text-lg">{say`Stock that is published`}</h2>
-        <Pieces label={say`Pieces kept back, of what is free`} value={buffer} onChange={setBuffer} />
-        <Pieces
-          label={say`The least that is shown; under it the market is told there is none`}
-          value={least}
-          onChange={setLeast}
-        />
-        <button
-          type="submit"
-          className="btn btn-sm btn-primary w-fit"
-          disabled={save.isPending || (buffer === String(c.settings.buffer) && least === String(c.settings.least))}
-        >
-          {say`Save, and check everything anew`}
-        </button>
-      </form>
+      />
       <Rates market={c.key} />
       <MadePrices
         key={JSON.stringify(c.settings.prices)}
@@ -214,24 +199,5 @@ function KnownHost({ host, isPending, onForget }: { host: string; isPending: boo
         {say`The market has a new host key`}
       </button>
     </div>
-  );
-}
-
-function Pieces({ label, value, onChange }: { label: string; value: string; onChange: (v: string) => void }) {
-  return (
-    <label className="flex items-center gap-3">
-      <input
-        type="number"
-        min={0}
-        max={100000}
-        required
-        className="input input-sm num w-24 text-end"
-        value={value}
-        onChange={(e) => {
-          onChange(e.target.value);
-        }}
-      />
-      <span className="text-sm">{label}</span>
-    </label>
   );
 }

@@ -57,7 +57,9 @@ export function wordOrigin(listing: ListingRow, key: string, labelOf: (field: st
     case 'product':
       return o.fitted === undefined
         ? say`From the product’s ${labelOf(o.field)}.`
-        : say`From the product’s ${labelOf(o.field)} “${shorten(o.fitted)}”, put as this market takes it.`;
+        : o.field === 'stock'
+          ? say`From the product’s ${labelOf(o.field)} “${o.fitted}”: as much of it as this market is told.`
+          : say`From the product’s ${labelOf(o.field)} “${shorten(o.fitted)}”, put as this market takes it.`;
     case 'mapping':
       return say`From the product’s ${labelOf(o.field)} “${o.ours}”, by the table of values.`;
   }

@@ -819,6 +819,17 @@ const suite: Record<string, { accepts: Case[]; rejects: Rejecting[] }> = {
     accepts: [['a market that takes no offers on its entries', {}]],
     rejects: [],
   },
+  'prior-price': {
+    accepts: [
+      [
+        'a raised price before a sale, where no country asks for more',
+        { price: '40', sale_price: '30', sale_start: '2026-11-27' },
+        {},
+        { pricesFrom: [{ from: '2026-11-01T00:00:00Z', prices: { price: '35' } }] },
+      ],
+    ],
+    rejects: [],
+  },
   'live-fact-changed': {
     accepts: [['the same brand', {}, { accepted: { brand: 'Hearth' } }]],
     rejects: [
@@ -849,6 +860,8 @@ it('has a suite for every check, and every message in it is provoked', () => {
     'picture-rules/tooFew',
     'price-rules/hopeless',
     'price-rules/rateUnknown',
+    'prior-price/noReduction',
+    'prior-price/raised',
     'sku-form/lowerCase',
     'text-language/noLetter',
     'text-language/sameText',

@@ -1,5 +1,6 @@
 import type { Value } from '../listing/values';
 import type { PictureFacts } from '../pictures';
+import type { PricesFrom } from '../pricing/prior-price';
 import type { Usual } from '../quantity';
 
 export const levels = ['blocker', 'caution', 'tip'] as const;
@@ -39,6 +40,8 @@ export interface CheckContext {
   usual?: { of: string; measures: Readonly<Record<string, Usual>> };
   /** What was found behind links to pictures, by link; of those that were looked at. */
   pictures?: ReadonlyMap<string, PictureFacts>;
+  /** At which prices the market has sold it, in order of time; where a sale is to be compared with them. */
+  pricesFrom?: readonly PricesFrom[];
   /** True where the market has burnt the SKU and the entry is wanted back. */
   isBurnt?: boolean;
   /** The other rows of the family: the parent first, if it is known. */

@@ -4,3 +4,4 @@ export * from './registry';
 export * from './run';
 export * from './word';
 export * from './remedy';
+export { listBoundOffers } from './rules/prior-price';

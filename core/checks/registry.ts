@@ -16,6 +16,7 @@ import { patternMismatch } from './rules/pattern-mismatch';
 import { pictureFiles } from './rules/picture-files';
 import { pictureRules } from './rules/picture-rules';
 import { priceRules } from './rules/price-rules';
+import { priorPrice } from './rules/prior-price';
 import { quantityRules } from './rules/quantity-rules';
 import { skuForm } from './rules/sku-form';
 import { textLanguage } from './rules/text-language';
@@ -57,6 +58,7 @@ export const checks: readonly CheckDefinition[] = [
   pictureFiles,
   familyRules,
   priceRules,
+  priorPrice,
   unitPrice,
   quantityRules,
   liveFactChanged,

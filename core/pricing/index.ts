@@ -1,3 +1,4 @@
 export * from './made';
 export * from './margin';
 export * from './unit-price';
+export * from './prior-price';

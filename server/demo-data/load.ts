@@ -257,7 +257,9 @@ async function putOnShelf(db: Db, market: Market, url: string, log: Logger): Pro
       where l.id = r.id`,
     [JSON.stringify(records)],
   );
-  return records.map((r) => r.id);
+  const ids = records.map((r) => r.id);
+  await db.raw(`update price_history set at = now() - interval '40 days' where listing_id = any(?)`, [ids]);
+  return ids;
 }
 
 /** Time has passed since the market last heard from us: stock moved, some prices changed, one by a slip of the decimal point. */

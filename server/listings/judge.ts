@@ -21,6 +21,7 @@ import { holdsBack, type Member, type Sight, toSight } from './members';
 import { categoryOf, type FullRow, toListing } from './rows';
 import { type Outcome, toOutcome } from './outcome';
 import { loadPictureFacts } from './picture-facts';
+import { loadPriceHistory } from './price-history';
 import { loadUsual } from './usual';
 
 const sortedKeys = (values: Values): string[] => Object.keys(values).sort();
@@ -138,10 +139,17 @@ export async function prepareRows(
       });
   for (const m of members)
     put(m.rootId, { sku: m.sku, role: m.isParent ? 'parent' : 'variant', values: m.values, isThere: m.isThere });
+  const prices = await loadPriceHistory(
+    db,
+    market,
+    built.map(({ row, listing }) => ({ id: row.listing_id, values: listing.values })),
+  );
   return built.map((b) => {
     const { row } = b;
     const context: CheckContext = { rates: market.rates };
     if (pictures) context.pictures = pictures;
+    const pricesFrom = prices.get(row.listing_id);
+    if (pricesFrom) context.pricesFrom = pricesFrom;
     const measures = measuresOf(row.category, row.market_category);
     if (measures) context.usual = measures;
     const sharing = row.gtin14 ? alike.byGtin.get(row.gtin14)?.filter((s) => s !== row.sku) : undefined;

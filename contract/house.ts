@@ -25,6 +25,7 @@ const today = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('mended'), market, count, dispatch: count }),
   z.object({ kind: z.literal('turned-back'), market, count }),
   z.object({ kind: z.literal('held'), market, count }),
+  z.object({ kind: z.literal('drift'), market, count }),
   z.object({ kind: z.literal('blocker'), market, count, cause: causeKey }),
   z.object({ kind: z.literal('category'), market, count }),
   z.object({ kind: z.literal('import'), market: z.null(), count, import: count, name: z.string(), refuse: count }),

@@ -149,10 +149,25 @@ describe('a list of the market', () => {
     expect(readShelfList(fairRulebook(), 'nr;land;id;laege\r\nA1;SE;99;aktiv\r\nA1;XX;;aktiv\r\n')).toEqual({
       ok: true,
       lines: [
-        { sku: 'A1', site: 'se', number: '99', state: 'aktiv', reason: '' },
-        { sku: 'A1', site: 'XX', number: '', state: 'aktiv', reason: '' },
+        { sku: 'A1', site: 'se', number: '99', state: 'aktiv', reason: '', shows: {} },
+        { sku: 'A1', site: 'XX', number: '', state: 'aktiv', reason: '', shows: {} },
       ],
     });
+  });
+  it('shows prices at the site that a line speaks of, and what is the same at all sites', () => {
+    const shown = fairRulebook((d) => {
+      const { shelf } = d['lists'] as unknown as { shelf: { slots: { facts?: object } } };
+      shelf.slots.facts = { cost: 'pris', pieces: 'antal' };
+    });
+    const reading = readShelfList(
+      shown,
+      'nr;land;id;laege;pris;antal\r\nA1;SE;99;aktiv;1299,50;4\r\nA1;DE;98;aktiv;;4\r\nA1;XX;;aktiv;7;4\r\n',
+    );
+    expect(reading.ok && reading.lines.map((l) => l.shows)).toEqual([
+      { 'cost@se': '1299.50', pieces: '4' },
+      { 'cost@de': '', pieces: '4' },
+      { pieces: '4' },
+    ]);
   });
   it('is refused where a column of it is missing, or where the rulebook has none', () => {
     expect(readShelfList(fairRulebook(), 'nr;land\r\n')).toMatchObject({ ok: false, reason: /lacks id, laege/ });
@@ -192,7 +207,7 @@ describe('a list of the market', () => {
   it('says nothing where a cell of it is empty', () => {
     expect(readShelfList(book, 'sku\tnumber\tstate\nA\t\t\n')).toEqual({
       ok: true,
-      lines: [{ sku: 'A', site: undefined, number: '', state: '', reason: '' }],
+      lines: [{ sku: 'A', site: undefined, number: '', state: '', reason: '', shows: {} }],
     });
   });
 });

@@ -10,6 +10,8 @@ export interface ShelfLine {
   number: string;
   state: string;
   reason: string;
+  /** What it shows of prices and stock, by attribute, of the site that it speaks of where they are by site. */
+  shows: Record<string, string>;
 }
 export interface FoundEntry {
   number: string;
@@ -43,31 +45,54 @@ function readList(
 /** Lines of the market's shelf list. The site is one of ours, by the code that the forms give it. */
 export function readShelfList(book: Rulebook, text: string): ListReading<ShelfLine> {
   const { container, slots } = book.lists.shelf;
-  const reading = readList(container, slots, text);
+  const { facts, ...own } = slots;
+  const named = listFacts(facts);
+  const reading = readList(container, withFacts(own, named), text);
   if (!reading.ok) return reading;
   const sites = listSiteCodes(book);
+  const keys = new Set(book.attributes.map((a) => a.key));
   return {
     ok: true,
-    lines: reading.lines.map((l) => ({
-      sku: l['sku'] ?? '',
-      site: l['site'] ? (sites.get(l['site']) ?? l['site']) : undefined,
-      number: l['number'] ?? '',
-      state: l['state'] ?? '',
-      reason: l['reason'] ?? '',
-    })),
+    lines: reading.lines.map((l) => {
+      const site = l['site'] ? (sites.get(l['site']) ?? l['site']) : undefined;
+      const shows: Record<string, string> = {};
+      for (const { attribute, slot } of named) {
+        const bySite = `${attribute}@${site ?? ''}`;
+        const field = keys.has(bySite) ? bySite : keys.has(attribute) ? attribute : undefined;
+        if (field !== undefined) shows[field] = toNumberText(l[slot] ?? '');
+      }
+      return {
+        sku: l['sku'] ?? '',
+        site,
+        number: l['number'] ?? '',
+        state: l['state'] ?? '',
+        reason: l['reason'] ?? '',
+        shows,
+      };
+    }),
   };
 }
+
+interface Fact {
+  attribute: string;
+  slot: string;
+  column: string;
+}
+const listFacts = (facts: Readonly<Record<string, string>>): Fact[] =>
+  Object.entries(facts).map(([attribute, column]) => ({ attribute, slot: `fact ${attribute}`, column }));
+const withFacts = (slots: Readonly<Record<string, string | undefined>>, facts: readonly Fact[]) => ({
+  ...slots,
+  ...Object.fromEntries(facts.map((f) => [f.slot, f.column])),
+});
+/** A number as we write it: a machine that writes a comma means a decimal sign. */
+const toNumberText = (text: string): string => (/^\d+,\d+$/.test(text) ? text.replace(',', '.') : text.trim());
 
 /** Entries that the market found. */
 export function readFoundList(book: Rulebook, text: string): ListReading<FoundEntry> {
   if (!book.lists.find) return { ok: false, reason: 'The rulebook describes no such list.' };
   const { facts, ...slots } = book.lists.find.slots;
-  const named = Object.entries(facts).map(([attribute, column]) => [attribute, `fact ${attribute}`, column] as const);
-  const reading = readList(
-    book.lists.find.container,
-    { ...slots, ...Object.fromEntries(named.map(([, slot, column]) => [slot, column])) },
-    text,
-  );
+  const named = listFacts(facts);
+  const reading = readList(book.lists.find.container, withFacts(slots, named), text);
   if (!reading.ok) return reading;
   return {
     ok: true,
@@ -77,7 +102,9 @@ export function readFoundList(book: Rulebook, text: string): ListReading<FoundEn
       brand: l['brand'] ?? '',
       identifier: l['identifier'] ?? '',
       category: l['category'] ?? '',
-      facts: Object.fromEntries(named.flatMap(([attribute, slot]) => (l[slot] ? [[attribute, l[slot]] as const] : []))),
+      facts: Object.fromEntries(
+        named.flatMap(({ attribute, slot }) => (l[slot] ? [[attribute, l[slot]] as const] : [])),
+      ),
     })),
   };
 }

@@ -6,3 +6,4 @@ export * from './resolve';
 export * from './source';
 export * from './state';
 export * from './standing';
+export * from './drift';

@@ -255,6 +255,15 @@ function* checkLists(book: RulebookDocument): Generator<RulebookFault> {
   const { lists } = book;
   for (const attribute of Object.keys(lists.find?.slots.facts ?? {}))
     yield* checkNamed(book, undefined, attribute, `lists.find.slots.facts.${attribute}`);
+  for (const attribute of Object.keys(lists.shelf.slots.facts)) {
+    const path = `lists.shelf.slots.facts.${attribute}`,
+      found = book.attributes.find((a) => a.key === attribute);
+    if (!found) yield { path, reason: `There is no attribute "${attribute}".` };
+    else if (found.part !== 'price' && found.part !== 'stock')
+      yield { path, reason: 'What a list of entries shows is of prices or of stock.' };
+    else if (found.by === 'site' && !lists.shelf.slots.site)
+      yield { path, reason: `"${attribute}" has one value a site, and no column of the list says which.` };
+  }
   for (const [name, list] of Object.entries(lists))
     if (list?.container.kind === 'delimited' && list.container.heads.length === 0)
       yield { path: `lists.${name}.container.heads`, reason: 'Columns of a list are known by a header row.' };

@@ -184,6 +184,8 @@ export const lists = z.strictObject({
     state: z.string(),
     reason: z.string().optional(),
     since: z.string().optional(),
+    /** What the market shows of prices and stock, by our attributes: compared with what it took. */
+    facts: z.record(attributeName, z.string()).default({}),
   }),
   find: listOf({
     number: z.string(),

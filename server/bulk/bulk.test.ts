@@ -4,7 +4,7 @@ import type { ChangeOperation, ChangeStep } from '@basileus/core/change';
 import { type Clause, type Which, whichSchema } from '@basileus/core/choose';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { executeRun } from '../jobs';
-import { type House, openHouse, until } from '../tests/house';
+import { type House, openHouse, until, transact } from '../tests/house';
 import { bulkChangeJob } from './apply';
 
 let house: House;
@@ -435,7 +435,7 @@ describe('a recipe', () => {
     expect(new Date(made.nextAt!).getTime()).toBeGreaterThan(Date.now());
     await house.db.raw(`update recipes set next_at = now() - interval '1 minute' where id = ?`, [made.id]);
     const { wakeClock } = await import('./recipes');
-    await house.db.transaction(wakeClock);
+    await transact(house, wakeClock);
     await until(async () => (await recipes())[0]!.lastItems !== null, Boolean);
     const [after] = await recipes();
     expect(after!.lastItems).toBeGreaterThan(0);
@@ -473,7 +473,7 @@ describe('a recipe', () => {
     expect((await recipes())[0]).toMatchObject({ name: 'Season', trouble: { step: { is: 'unknown-field' } } });
     await house.db.raw(`update recipes set next_at = now() - interval '1 minute'`);
     const { wakeClock } = await import('./recipes');
-    await house.db.transaction(wakeClock);
+    await transact(house, wakeClock);
     await until(async () => (await recipes())[1]!.ranAt !== null && (await recipes())[0]!.ranAt !== null, Boolean);
     expect((await recipes()).map((r) => r.lastSet === null)).toEqual([true, expect.any(Boolean)]);
     for (const r of await recipes()) await house.call('DELETE', `/recipes/${r.id}`);

@@ -35,6 +35,7 @@ import { unreadCells } from './migrations/0037-unread-cells';
 import { sendings } from './migrations/0038-sendings';
 import { sharedStock } from './migrations/0039-shared-stock';
 import { priceHistory } from './migrations/0040-price-history';
+import { drift } from './migrations/0041-drift';
 import { leftEntries } from './migrations/0034-left-entries';
 import { marketTemplates } from './migrations/0030-market-templates';
 import { deeds } from './migrations/0029-deeds';
@@ -86,6 +87,7 @@ const all: readonly Migration[] = [
   { name: '0038-sendings', ...sendings },
   { name: '0039-shared-stock', ...sharedStock },
   { name: '0040-price-history', ...priceHistory },
+  { name: '0041-drift', ...drift },
 ];
 
 /** Migrations live in code, so that the built server carries them. */

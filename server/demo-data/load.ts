@@ -14,6 +14,8 @@ import { loadFullRows, refreshMarket, toListing } from '../listings';
 import { loadCorrespondences, loadMarket, type Market, storeKey, storeRate } from '../markets';
 import { insertProducts, setStock } from '../products';
 import { addBusinessSystem } from './business';
+import { driftApart } from './drift';
+import { moveOn } from './move-on';
 import { showPictures } from './pictures';
 import { findStandIns, toSftp } from './stand-ins';
 
@@ -45,7 +47,11 @@ export async function loadDemo(db: Db, options: DemoOptions, log: Logger): Promi
     live.push(...(await putOnShelf(db, market, options.standIns[key]!, log)));
   }
   await moveOn(db, live);
-  for (const { key } of chosen) await refreshMarket(db, await loadMarket(db, key), () => Promise.resolve());
+  for (const { key } of chosen) {
+    const market = await loadMarket(db, key);
+    await refreshMarket(db, market, () => Promise.resolve());
+    await driftApart(db, market, options.standIns[key]!, options.size, log);
+  }
   const business = options.standIns['countinghouse'];
   if (business !== undefined) await addBusinessSystem(db, business, options.size, log);
   await showPictures(db, options.standIns['picturehost'], options.size);
@@ -260,41 +266,4 @@ async function putOnShelf(db: Db, market: Market, url: string, log: Logger): Pro
   const ids = records.map((r) => r.id);
   await db.raw(`update price_history set at = now() - interval '40 days' where listing_id = any(?)`, [ids]);
   return ids;
-}
-
-/** Time has passed since the market last heard from us: stock moved, some prices changed, one by a slip of the decimal point. */
-async function moveOn(db: Db, listingIds: readonly number[]): Promise<void> {
-  const products = (
-    await rowsOf<{ id: number }>(
-      db,
-      `select p.id
-        from products p
-        where p.kind in ('single', 'variant') and p.id in (select product_id from listings where id = any(?))
-        order by p.id`,
-      [listingIds],
-    )
-  ).map((p) => p.id);
-  const every = (n: number, from: number) => products.filter((_, i) => i % n === from);
-  await db.raw('update stock set on_hand = greatest(0, on_hand - 3 - product_id % 5) where product_id = any(?)', [
-    every(9, 2),
-  ]);
-  await db.raw('update products set version = version + 1, price = round(price * 1.06) + 0.99 where id = any(?)', [
-    every(23, 4),
-  ]);
-  await db.raw('update products set version = version + 1, price = price * 10 where id = any(?)', [
-    products.slice(7, 8),
-  ]);
-  await db.raw(
-    `update products
-      set version = version + 1, highlights = highlights || '["Checked by hand before packing"]'::jsonb
-      where id = any(?)`,
-    [every(37, 5)],
-  );
-  await db.raw(
-    `update products
-      set version = version + 1,
-        facts = jsonb_set(facts, '{price@eur}', to_jsonb(to_char((facts ->> 'price@eur')::numeric + 2, 'FM999999990.00')))
-      where id = any(?) and facts ->> 'price@eur' is not null`,
-    [every(29, 6)],
-  );
 }

@@ -1,7 +1,7 @@
 // Sending by the clock: again and again, and once at a time that was set for rows.
 import { randomUUID } from 'node:crypto';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { type House, openHouse, until } from '../tests/house';
+import { type House, openHouse, until, transact } from '../tests/house';
 import { refreshListings } from '../listings';
 import { loadMarket } from '../markets';
 import { writeOn } from '../database';
@@ -50,7 +50,7 @@ const callOff = (id: number) => house.call('DELETE', `/sendings/${id}`);
 const comesDue = async (id: number) => {
   const before = JSON.stringify((await read(id)).last);
   await house.db.raw(`update sendings set next_at = now() - interval '1 minute' where id = ?`, [id]);
-  await house.db.transaction(wakeSendingClock);
+  await transact(house, wakeSendingClock);
   return until(
     () => read(id),
     (s) => s.last !== null && JSON.stringify(s.last) !== before,

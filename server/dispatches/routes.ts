@@ -7,6 +7,7 @@ import {
   downloadDispatch,
   listDispatches,
   listDispatchLines,
+  listDrift,
   listPlanRows,
   listRefusals,
   listSendings,
@@ -20,6 +21,7 @@ import {
   resendMended,
   retryDispatch,
   runSending,
+  settleDrift,
   stopDispatch,
   uploadReceipt,
 } from '@basileus/contract';
@@ -33,6 +35,7 @@ import { AppError, route } from '../http';
 import { receiveUpload } from '../http';
 import { decodeText, loadMarket, loadMarketById } from '../markets';
 import type { Built } from './build';
+import { loadDrift, settleDrift as settle } from './drift';
 import { beginNow, wakeSendingClock } from './by-clock';
 import { orderDispatch, resendMendedLines } from './order';
 import { abandonDispatch as abandon, settleByShelf, stopDispatch as stop } from './end';
@@ -176,5 +179,10 @@ export function addDispatchRoutes(router: Router, db: Db, threads: Threads): voi
     return toDispatchShape(await mustLoad(params.id));
   });
   addSendingRoutes(router, db);
+  route(router, listDrift, async ({ params, query }) => loadDrift(db, await loadMarket(db, params.market), query));
+  route(router, settleDrift, async ({ params, body, actor }) => {
+    const market = await loadMarket(db, params.market);
+    return db.transaction((tx) => settle(tx, market, body, actor));
+  });
   route(router, readShelf, async ({ params, query }) => loadShelf(db, await loadMarket(db, params.market), query));
 }

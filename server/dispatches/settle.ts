@@ -166,6 +166,7 @@ async function storeOutcomes(
       accepted_details = case when r.is_taken then nullif(r.details, 'null') else l.accepted_details end,
         accepted_price = case when r.is_taken then nullif(r.price, 'null') else l.accepted_price end,
         accepted_stock = case when r.is_taken then nullif(r.stock, 'null') else l.accepted_stock end,
+        drift = case when r.is_taken then null else l.drift end, drift_at = case when r.is_taken then null else l.drift_at end,
       refusal_open = r.refused or (l.refusal_open and not r.is_taken), wish = case when r.is_whole
         and ? in ('withdraw', 'restore') then 'keep' else l.wish end, updated_at = now()
     from jsonb_to_recordset(?::jsonb) as r(listing_id bigint, market_state text, number text, is_taken boolean, is_whole boolean, refused boolean, details jsonb, price jsonb, stock jsonb)

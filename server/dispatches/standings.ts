@@ -6,6 +6,7 @@ import { announce } from '../events';
 import { refreshListings } from '../listings';
 import type { Market } from '../markets';
 import { noteLeftEntries } from '../products';
+import { noteDrift } from './drift';
 
 interface Seen {
   sku: string;
@@ -37,6 +38,7 @@ export async function applyShelf(
       seen.filter((s) => s.site === ''),
     );
     const changed = await storeStates(tx, market, await combineSites(tx, market, seen));
+    const drifted = await noteDrift(tx, market, lines);
     // A line about a row that is still on its way would be lost if the cursor moved past it: the list is read again instead.
     const waiting = await rowOf<{ n: number }>(
       tx,
@@ -45,7 +47,7 @@ export async function applyShelf(
     );
     if (!waiting?.n) await tx.raw('update markets set shelf_cursor = ? where id = ?', [cursor, market.id]);
     await refreshListings(tx, market, changed);
-    if (changed.length) await announce(tx, { topic: 'dispatches' }, { topic: 'listings' });
+    if (changed.length || drifted) await announce(tx, { topic: 'dispatches' }, { topic: 'listings' });
     return changed.length;
   });
 }

@@ -3,7 +3,7 @@ import type { ExportSet, ExportShape, ImportShape, ReversalLook } from '@basileu
 import { type Which, whichSchema } from '@basileus/core/choose';
 import { readRows, writeRows } from '@basileus/core/sheet';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { type House, openHouse, takeBack, until } from '../tests/house';
+import { type House, openHouse, takeBack, until, transact } from '../tests/house';
 
 let house: House;
 beforeAll(async () => {
@@ -130,7 +130,7 @@ describe('a file that goes out', () => {
     await house.db.raw('update imports set baseline_id = ? where id = ?', [oldest!.id, returned.id]);
     await house.db.raw(`update export_sets set next_at = now() - interval '1 minute' where id = ?`, [set.id]);
     const { wakeExportClock, mostKept } = await import('./clock');
-    await house.db.transaction(wakeExportClock);
+    await transact(house, wakeExportClock);
     const made = await until(
       async () => (await list()).find((e) => e.name === 'Every morning' && e.rows > 0),
       (e) => e?.state === 'ready',

@@ -2,7 +2,7 @@
 import { type Overview, sendingOutcome, type Today } from '@basileus/contract';
 import { categoryCheck } from '@basileus/core/checks';
 import { type Db, parseColumn } from '../database';
-import { loadPlanTotals } from '../dispatches';
+import { countDrift, loadPlanTotals } from '../dispatches';
 import { type CauseCount, countTurnedAtSites, loadCauseCounts, loadStateCounts, loadUnplaced } from '../listings';
 import { loadMarkets, type Market } from '../markets';
 import { loadCatalogCounts } from '../products';
@@ -39,6 +39,7 @@ export async function loadOverview(db: Db, only: string): Promise<Overview> {
     turnedAtSites,
     jobs,
     unsent,
+    drift,
     plans,
   ] = await Promise.all([
     loadStateCounts(db, ids),
@@ -53,6 +54,7 @@ export async function loadOverview(db: Db, only: string): Promise<Overview> {
     countTurnedAtSites(db, ids),
     loadFailedJobs(db),
     loadUnsent(db, ids),
+    countDrift(db, ids),
     Promise.all(markets.map((m) => loadPlanTotals(db, m))),
   ]);
   const causes = listTop(allCauses);
@@ -74,6 +76,7 @@ export async function loadOverview(db: Db, only: string): Promise<Overview> {
     imports,
     jobs,
     unsent,
+    drift,
   });
   return {
     stops: {
@@ -120,6 +123,7 @@ interface Waiting {
   imports: Awaited<ReturnType<typeof loadWaitingImports>>;
   jobs: Awaited<ReturnType<typeof loadFailedJobs>>;
   unsent: Awaited<ReturnType<typeof loadUnsent>>;
+  drift: Awaited<ReturnType<typeof countDrift>>;
 }
 
 /** What needs a person, that first which costs most while it waits: what failed or was refused, then prices, then the rest. */
@@ -148,6 +152,7 @@ function listToday(w: Waiting): Today[] {
       };
     }),
     ...listHeldPrices(markets, plans),
+    ...w.drift.map((d): Today => ({ kind: 'drift', market: keyOf(d.market_id), count: d.n })),
     ...w.refusedLines
       .filter((r) => r.mended > 0)
       .map((r): Today => ({ kind: 'mended', market: keyOf(r.market_id), count: r.mended, dispatch: r.id })),

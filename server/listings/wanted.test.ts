@@ -162,7 +162,7 @@ describe('an item that is not wanted on a market', () => {
     const market = await loadMarket(house.db, 'quillhaven');
     const [live] = Object.entries(market.rulebook.states).find(([, s]) => s.is === 'live')!;
     const [out] = await load(`l.market_state = 'left out'`);
-    const line = { sku: out!.sku, site: undefined, number: 'Q1', state: live, reason: '' };
+    const line = { sku: out!.sku, site: undefined, number: 'Q1', state: live, reason: '', shows: {} };
     expect(await applyShelf(writeOn(house.db), market, [line], 'wanted-1')).toBe(0);
     expect((await load('l.id = ?', out!.id))[0]!.market_state).toBe('left out');
   });

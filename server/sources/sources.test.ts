@@ -3,7 +3,7 @@ import { createServer, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import type { ImportShape, Product, RulesTried, SourceRun, SourceShape } from '@basileus/contract';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { type House, openHouse, takeBack, until } from '../tests/house';
+import { type House, openHouse, takeBack, until, transact } from '../tests/house';
 import { readPage } from './transport';
 
 let house: House;
@@ -223,7 +223,7 @@ describe('by the clock', () => {
     const [last] = await house.rows<{ id: number }>('select coalesce(max(id), 0) as id from source_runs');
     await house.db.raw(`update sources set next_at = now() - interval '1 minute' where id = ?`, [id]);
     const { hurry } = await import('../jobs');
-    await house.db.transaction((tx) => hurry(tx, 'source-clock', 'sources'));
+    await transact(house, (tx) => hurry(tx, 'source-clock', 'sources'));
     const run = await until(
       async () => (await house.rows<{ id: number }>('select id from source_runs where id > ?', [last!.id]))[0],
       (r) => r !== undefined,

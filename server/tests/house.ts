@@ -216,6 +216,16 @@ export async function until<T>(ask: () => Promise<T>, isSo: (a: T) => boolean, m
   }
 }
 
+/** A transaction beside those of requests and jobs; like these it is done again where it was the victim of a deadlock. */
+export async function transact<T>(house: House, what: (tx: Db) => Promise<T>): Promise<T> {
+  for (;;)
+    try {
+      return await house.db.transaction(what);
+    } catch (error) {
+      if ((error as { code?: string }).code !== '40P01') throw error;
+    }
+}
+
 /** Takes a change set back, with others of its deed, and waits until that is done; answers the change set that did it. */
 export async function takeBack(
   house: House,

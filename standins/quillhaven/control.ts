@@ -20,6 +20,17 @@ export function control({ shelf }: Market, what: string, body: string): Reply {
     shelf.save();
     return good('{}');
   }
+  if (what === 'reprice') {
+    // Somebody changed it on the market's own pages.
+    const { sku, ...cells } = JSON.parse(body) as Record<string, string>;
+    const entry = shelf.memory.entries[sku ?? ''];
+    if (!entry) return reply(404, 'No such entry.');
+    Object.assign(entry.cells, cells);
+    if (cells['quantity'] !== undefined) entry.quantity = Number(cells['quantity']);
+    shelf.touch(entry);
+    shelf.save();
+    return good('{}');
+  }
   if (what === 'shelve') {
     const { rows } = readSheet(body);
     rows.forEach((cells, i) => {

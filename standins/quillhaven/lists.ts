@@ -11,8 +11,19 @@ export function writeShelfList(shelf: Shelf, since: number): string {
   return (
     [
       `cursor\t${cursor}`,
-      'house_sku\tentry\tstanding\treason\tstamp',
-      ...changed.map((e) => [e.sku, e.number, e.standing, e.reason, e.stamp].join('\t')),
+      'house_sku\tentry\tstanding\treason\tstamp\tprice\tsale_price\tquantity',
+      ...changed.map((e) =>
+        [
+          e.sku,
+          e.number,
+          e.standing,
+          e.reason,
+          e.stamp,
+          e.cells['price'] ?? '',
+          e.cells['sale_price'] ?? '',
+          e.quantity,
+        ].join('\t'),
+      ),
     ].join('\n') + '\n'
   );
 }

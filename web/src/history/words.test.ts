@@ -20,6 +20,19 @@ describe('words of the history', () => {
     [{ is: 'wanted', rows: 4, wanted: false, market: 'Lumbara' }, 'left out 4 listings', 'Lumbara'],
     [{ is: 'wanted', rows: 1, wanted: true, market: 'Lumbara' }, 'took in 1 listing', 'Lumbara'],
     [
+      {
+        is: 'sending-said',
+        market: 'Lumbara',
+        how: 'set',
+        operations: ['stock', 'price'],
+        schedule: { every: 'minutes', minutes: 15 },
+        at: null,
+        rows: 0,
+      },
+      'let go to Lumbara by the clock:',
+      'stock, price · every 15 minutes',
+    ],
+    [
       { is: 'entries-judged', rows: 2, as: 'joined', market: 'Wadiline' },
       'decided that 2 items join entries that are there',
       'Wadiline',

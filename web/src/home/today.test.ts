@@ -10,6 +10,7 @@ const all: Today[] = [
   { kind: 'mended', market: 'stall', count: 1, dispatch: 7 },
   { kind: 'turned-back', market: 'stall', count: 2 },
   { kind: 'held', market: 'stall', count: 1 },
+  { kind: 'drift', market: 'stall', count: 2 },
   { kind: 'blocker', market: 'stall', count: 142, cause },
   { kind: 'category', market: 'stall', count: 40 },
   { kind: 'import', market: null, count: 1, import: 9, name: 'a.csv', refuse: 2 },
@@ -46,13 +47,13 @@ describe('what needs a person today', () => {
     });
   });
   it('groups thousands, and names what is wrong', () => {
-    expect(say(all[8]!).detail).toBe('1,200 price');
+    expect(say(all[9]!).detail).toBe('1,200 price');
     expect(say(all[0]!).detail).toBe('Nobody answers.');
-    expect(say(all[7]!).detail).toBe('2 rows of it would be refused.');
-    expect(say(all[9]!)).toMatchObject({
+    expect(say(all[8]!).detail).toBe('2 rows of it would be refused.');
+    expect(say(all[10]!)).toMatchObject({
       detail: '30 of 60 live entries fall to no stock at all at once.',
       link: '/stall/send?operation=stock',
     });
-    expect(say(all[10]!).detail).toBe('It broke.');
+    expect(say(all[11]!).detail).toBe('It broke.');
   });
 });

@@ -55,6 +55,13 @@ export function wordToday(t: Today, nameOf: (market: string) => string, wording:
         tone: 'bad',
         link: `/${t.market}/send${t.surprises[0] ? `?operation=${t.surprises[0].operation}` : ''}`,
       };
+    case 'drift':
+      return {
+        title: say`${wordFor(n, 'entry', 'entries')} shown otherwise on ${nameOf(t.market)} than it was sent`,
+        detail: say`Another price there, or more stock than it was told: send yours again, or take theirs.`,
+        tone: 'warn',
+        link: `/${t.market}/settle?state=drift`,
+      };
     case 'held':
       return {
         title: say`${wordFor(n, 'price', 'prices')} held for a look on ${nameOf(t.market)}`,

@@ -3,7 +3,8 @@ import { useScope } from '../frame/scope';
 import { PageHead, Views } from '../ui/faces';
 import { useUrlValue } from '../ui/url';
 import { DispatchList } from './DispatchList';
-import { shelfQuery } from './queries';
+import { DriftList } from './DriftList';
+import { driftQuery, shelfQuery } from './queries';
 import { ShelfList } from './ShelfList';
 import { say } from '../ui/text';
 import { localeNow } from '@basileus/core/text';
@@ -18,6 +19,7 @@ export function SettlePage() {
   const isMany = isAll && markets.length > 1;
   const [state, setState] = useUrlValue('state', 'dispatches');
   const counts = useQuery(shelfQuery(market, states.some((s) => s === state) ? state : 'live', 0)).data?.counts;
+  const drifted = useQuery({ ...driftQuery(market, 0), enabled: !isMany && market !== '' }).data?.total;
   return (
     <>
       <PageHead title={isAll ? say`Settle` : say`Settle with ${name}`} />
@@ -27,6 +29,7 @@ export function SettlePage() {
         onChoose={setState}
         views={[
           { key: 'dispatches', label: say`Dispatches` },
+          ...(isMany ? [] : [{ key: 'drift', label: say`Drift`, count: drifted }]),
           ...(isMany ? [] : states).map((s) => ({
             key: s,
             label: stateNames[s][0]!.toLocaleUpperCase(localeNow()) + stateNames[s].slice(1),
@@ -34,7 +37,13 @@ export function SettlePage() {
           })),
         ]}
       />
-      {state === 'dispatches' || isMany ? <DispatchList /> : <ShelfList key={state} market={market} state={state} />}
+      {state === 'dispatches' || isMany ? (
+        <DispatchList />
+      ) : state === 'drift' ? (
+        <DriftList key={market} market={market} />
+      ) : (
+        <ShelfList key={state} market={market} state={state} />
+      )}
     </>
   );
 }

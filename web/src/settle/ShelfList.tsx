@@ -5,8 +5,7 @@ import { Empty, Loading, Refused } from '../ui/faces';
 import { Pager } from '../ui/Pager';
 import { Seal } from '../ui/Seal';
 import { when, say } from '../ui/text';
-import { entriesOnPage } from '../history/queries';
-import { shelfQuery } from './queries';
+import { entriesOnPage, shelfQuery } from './queries';
 
 /** Listings in one state on the market, each with a link to the page as buyers see it. */
 export function ShelfList({ market, state }: { market: string; state: string }) {

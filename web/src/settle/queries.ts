@@ -1,6 +1,7 @@
 import {
   listDispatches,
   listDispatchLines,
+  listDrift,
   listingState,
   listRefusals,
   readDispatch,
@@ -42,6 +43,15 @@ export const linesQuery = (id: number, show: string, cause: string, offset: numb
 
 export const refusalsQuery = (id: number) =>
   queryOptions({ queryKey: ['dispatches', 'refusals', id], queryFn: () => call(listRefusals, { params: { id } }) });
+
+/** What a market shows otherwise than it took it. */
+export const driftQuery = (market: string, offset: number) =>
+  queryOptions({
+    queryKey: ['listings', 'drift', market, offset],
+    queryFn: () => call(listDrift, { params: { market }, query: { offset, limit: entriesOnPage } }),
+    placeholderData: keepWithin('listings', 'drift', market),
+    enabled: market !== '' && market !== 'all',
+  });
 
 /** What stands on a market in one state. */
 export const shelfQuery = (market: string, state: string, offset: number) =>

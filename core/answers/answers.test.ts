@@ -168,6 +168,11 @@ describe('a list of the market', () => {
       { 'cost@de': '', pieces: '4' },
       { pieces: '4' },
     ]);
+    expect(readShelfList(shown, 'nr;land;id;laege\r\nA1;SE;99;aktiv\r\n')).toMatchObject({
+      ok: true,
+      lines: [{ sku: 'A1', number: '99', shows: {} }],
+    });
+    expect(readShelfList(shown, 'nr;land;pris;antal\r\n')).toMatchObject({ ok: false, reason: /lacks id, laege/ });
   });
   it('is refused where a column of it is missing, or where the rulebook has none', () => {
     expect(readShelfList(fairRulebook(), 'nr;land\r\n')).toMatchObject({ ok: false, reason: /lacks id, laege/ });

@@ -47,7 +47,9 @@ export function readShelfList(book: Rulebook, text: string): ListReading<ShelfLi
   const { container, slots } = book.lists.shelf;
   const { facts, ...own } = slots;
   const named = listFacts(facts);
-  const reading = readList(container, withFacts(own, named), text);
+  // How entries stand is read also where a list shows neither prices nor stock.
+  const whole = readList(container, withFacts(own, named), text);
+  const reading = whole.ok || named.length === 0 ? whole : readList(container, own, text);
   if (!reading.ok) return reading;
   const sites = listSiteCodes(book);
   const keys = new Set(book.attributes.map((a) => a.key));
@@ -59,7 +61,7 @@ export function readShelfList(book: Rulebook, text: string): ListReading<ShelfLi
       for (const { attribute, slot } of named) {
         const bySite = `${attribute}@${site ?? ''}`;
         const field = keys.has(bySite) ? bySite : keys.has(attribute) ? attribute : undefined;
-        if (field !== undefined) shows[field] = toNumberText(l[slot] ?? '');
+        if (field !== undefined && l[slot] !== undefined) shows[field] = toNumberText(l[slot]);
       }
       return {
         sku: l['sku'] ?? '',

@@ -97,7 +97,9 @@ describe('a market over SFTP', () => {
       (r) => r !== undefined,
     );
     const shelf = await open().readShelf(null);
-    expect(shelf.lines).toEqual([{ sku: 'PAN-1', site: undefined, number: 'W1', state: 'declined', reason: 'a & b' }]);
+    expect(shelf.lines).toEqual([
+      { sku: 'PAN-1', site: undefined, number: 'W1', state: 'declined', reason: 'a & b', shows: {} },
+    ]);
     expect(await open().readShelf(shelf.cursor)).toEqual({ cursor: shelf.cursor, lines: [] });
     expect(await readWholeShelf(open())).toHaveLength(1);
   });

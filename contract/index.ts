@@ -5,6 +5,7 @@ export * from './causes';
 export * from './connection';
 export * from './correspondences';
 export * from './dispatch';
+export * from './drift';
 export * from './endpoint';
 export * from './errors';
 export * from './exports';

@@ -1,9 +1,9 @@
 import { z } from 'zod';
 import { defineEndpoint } from './endpoint';
+import { chosenRows } from './plan';
 import {
   fieldChange,
   finding,
-  id,
   idParam,
   listingState,
   marketParam,
@@ -59,11 +59,7 @@ export const createDispatch = defineEndpoint({
     operation,
     /** A second operation that goes at the same time, in a file of its own: stock beside prices. */
     also: z.enum(['price', 'stock']).optional(),
-    /** Which of the planned rows; all where nothing is named. */
-    ids: z.array(id).max(200_000).optional(),
-    brand: word.default(''),
-    own: word.default(''),
-    import: z.int().nonnegative().default(0),
+    ...chosenRows,
     /** True where a person has looked at what is surprising in it (`surprises` of the plan). */
     looked: z.boolean().default(false),
     by: z.enum(['wire', 'hand']).default('wire'),

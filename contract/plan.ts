@@ -21,6 +21,14 @@ const planChoice = z.object({
   own: word.default(''),
   import: z.coerce.number().int().nonnegative().default(0),
 });
+/** The same in a body. */
+export const chosenRows = {
+  /** Which of the planned rows; all where nothing is named. */
+  ids: z.array(id).max(200_000).optional(),
+  brand: word.default(''),
+  own: word.default(''),
+  import: z.int().nonnegative().default(0),
+};
 export interface PlanChoice {
   ids?: readonly number[] | undefined;
   brand: string;

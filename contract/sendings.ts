@@ -2,9 +2,9 @@
 import { scheduleSchema } from '@basileus/core/change';
 import { clockOperations } from '@basileus/core/feed';
 import { z } from 'zod';
-import { surprise } from './plan';
+import { chosenRows, surprise } from './plan';
 import { defineEndpoint } from './endpoint';
-import { id, idParam, marketParam, nothing, ok, operation, word } from './shapes';
+import { idParam, marketParam, nothing, ok, operation, word } from './shapes';
 
 const count = z.number();
 /** How it went when it was last due. */
@@ -71,11 +71,7 @@ export const createSending = defineEndpoint({
       operation,
       /** A second operation that goes at the same time: stock beside prices. */
       also: z.enum(['price', 'stock']).optional(),
-      /** Which of the planned rows; all where nothing is named. */
-      ids: z.array(id).max(200_000).optional(),
-      brand: word.default(''),
-      own: word.default(''),
-      import: z.int().nonnegative().default(0),
+      ...chosenRows,
       /** True where a person has looked at what is surprising in it now (`surprises` of the plan). */
       looked: z.boolean().default(false),
     }),

@@ -74,7 +74,7 @@ export function StockRules({
         {isShared && say` Where an item is left out or withdrawn, nothing is kept for that market.`}
       </p>
       <table className="plain-table w-fit">
-        <caption className="quiet pb-1 text-start text-sm">{say`What is shown of so many free pieces`}</caption>
+        <caption className="quiet pb-1 text-start text-sm whitespace-nowrap">{say`What is shown of so many free pieces`}</caption>
         <thead>
           <tr>
             <th className="text-end">{say`Free`}</th>

@@ -1,6 +1,7 @@
 import { useState } from 'react';
 import { Modal } from '../ui/Modal';
 import { say } from '../ui/text';
+import { HasLooked } from './HasLooked';
 
 /** Asks once before much goes, or what is for ever, or what surprises; then it is a person who has looked. */
 export function ConfirmSend({
@@ -21,24 +22,7 @@ export function ConfirmSend({
     <Modal title={say`Before it goes`} onClose={onClose}>
       <div className="flex flex-col gap-3 p-5">
         <p className="font-semibold">{sentence}</p>
-        {warnings.map((w) => (
-          <p key={w} className="border-s-4 border-warning ps-3">
-            {w}
-          </p>
-        ))}
-        {warnings.length > 0 && (
-          <label className="flex items-center gap-2">
-            <input
-              type="checkbox"
-              className="checkbox checkbox-sm"
-              checked={hasLooked}
-              onChange={(e) => {
-                setLooked(e.target.checked);
-              }}
-            />
-            {say`I have looked, and it is meant`}
-          </label>
-        )}
+        <HasLooked warnings={warnings} isSo={hasLooked} onChange={setLooked} />
         <div className="flex gap-2">
           <button
             type="button"

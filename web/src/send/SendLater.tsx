@@ -8,6 +8,7 @@ import { toast } from '../ui/messages';
 import { MomentField, toMoment } from '../ui/MomentField';
 import { plural, say, when } from '../ui/text';
 import type { RowChoice } from './ChooseRows';
+import { HasLooked } from './HasLooked';
 
 /** The next full hour of the morning after now: when most of what waits is meant to go. */
 function nextMorning(now: Date): Date {
@@ -76,24 +77,7 @@ export function SendLater({
         <p className="quiet text-xs">
           {say`Until then these rows wait, whatever else is sent; they go as they stand then. What has a blocker by then stays behind.`}
         </p>
-        {warnings.map((w) => (
-          <p key={w} className="border-s-4 border-warning ps-3">
-            {w}
-          </p>
-        ))}
-        {warnings.length > 0 && (
-          <label className="flex items-center gap-2">
-            <input
-              type="checkbox"
-              className="checkbox checkbox-sm"
-              checked={hasLooked}
-              onChange={(e) => {
-                setLooked(e.target.checked);
-              }}
-            />
-            {say`I have looked, and it is meant`}
-          </label>
-        )}
+        <HasLooked warnings={warnings} isSo={hasLooked} onChange={setLooked} />
         {set.error && (
           <p role="alert" className="text-error">
             {set.error instanceof CallError

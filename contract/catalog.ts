@@ -23,7 +23,7 @@ const productOrder = z
   .string()
   .max(120)
   .regex(
-    /^[a-z][A-Za-z0-9_.@/-]*$/,
+    /^[a-z][A-Za-z0-9_.@/~-]*$/,
     'The order is the key of a field, such as sku, title, fact.colour or that of a market’s such as stall/price, or updated.',
   );
 

@@ -40,6 +40,8 @@ const overview = z.object({
   states: z.record(z.string(), count),
   today: z.array(today),
   readiness: z.array(z.object({ market, name: z.string(), states: z.record(z.string(), count) })),
+  /** Listings in each band of margins (`marginEdges`), from losses up; markets where no margin is known are left out. */
+  margins: z.array(z.object({ market, name: z.string(), bands: z.array(count) })),
   causes: z.array(z.object({ market, cause: causeKey, level, count })),
   answers: z.array(z.object({ day: z.string(), accepted: count, refused: count })),
 });
@@ -53,6 +55,50 @@ export const readOverview = defineEndpoint({
   query: z.object({ market: word.default('') }),
   body: nothing,
   response: overview,
+});
+/** What was done by the clock in the last day, put together by what did it; `at` is the last time. */
+const clockWork = z.discriminatedUnion('kind', [
+  z.object({
+    kind: z.literal('sent'),
+    market,
+    name: z.string(),
+    at: z.string(),
+    times: count,
+    rows: count,
+    accepted: count,
+    refused: count,
+  }),
+  z.object({
+    kind: z.literal('brought'),
+    source: count,
+    name: z.string(),
+    at: z.string(),
+    times: count,
+    /** Items that were added or changed. */
+    items: count,
+    failed: count,
+    held: count,
+  }),
+  z.object({
+    kind: z.literal('recipe'),
+    name: z.string(),
+    at: z.string(),
+    times: count,
+    items: count,
+    changeSet: count,
+  }),
+  z.object({ kind: z.literal('file'), name: z.string(), at: z.string(), times: count }),
+]);
+export type ClockWork = z.output<typeof clockWork>;
+export const listClockWork = defineEndpoint({
+  id: 'listClockWork',
+  method: 'get',
+  path: '/clock-work',
+  about: 'What was done by the clock in the last day, what was done last first.',
+  params: nothing,
+  query: nothing,
+  body: nothing,
+  response: z.object({ rows: z.array(clockWork) }),
 });
 export const listJobs = defineEndpoint({
   id: 'listJobs',

@@ -92,6 +92,8 @@ export function wordRowProblem({ field, value, fault }: RowProblem, { get, label
   switch (fault.kind) {
     case 'not-on-market':
       return say`The item is not wanted on this market; say in the catalog under Markets … that it is.`;
+    case 'worked-out':
+      return say`${label} is worked out of price, cost and fees; change one of these.`;
     case 'no-category':
       return say`It has no category on this market yet, so its fields are not known; choose one first.`;
     case 'not-in-category':

@@ -2,3 +2,4 @@ export * from './made';
 export * from './margin';
 export * from './unit-price';
 export * from './prior-price';
+export * from './listing-margin';

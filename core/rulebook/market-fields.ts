@@ -25,8 +25,10 @@ const kindOf: Readonly<Record<AttributeType, ProductField['kind']>> = {
 
 /** Where a listing stands in the tree of its market is changed and asked like one of its fields. */
 export const categoryAttribute = 'category';
+/** What the price of a listing leaves, in percent, is asked and shown like one of its fields; no attribute has such a key. */
+export const marginAttribute = '~margin';
 
-/** The fields of the listings of a market, which is called by `name`; its category first. */
+/** The fields of the listings of a market, which is called by `name`; its category first, what is worked out last. */
 export function listMarketFields({ key, name }: { key: string; name: string }, book: Rulebook): ProductField[] {
   return [
     toField(
@@ -37,6 +39,10 @@ export function listMarketFields({ key, name }: { key: string; name: string }, b
       listLeaves(book).map((l) => ({ code: l.key, label: l.path.join(' › ') })),
     ),
     ...book.attributes.map((a) => toAttributeField({ key, name }, book, a)),
+    toField(key, name, { key: marginAttribute, label: 'Margin (%)' }, 'number', undefined, {
+      rows: 'sellable',
+      made: true,
+    }),
   ];
 }
 

@@ -41,7 +41,7 @@ export type ProblemFact =
   | { is: 'changed-here'; now: string }
   | { is: 'removed-here' }
   /** Of a field of a market: the item is not wanted there, has no leaf there, or its leaf does not ask for the field. */
-  | { is: 'not-on-market' | 'no-leaf-there' }
+  | { is: 'not-on-market' | 'no-leaf-there' | 'worked-out' }
   | { is: 'not-asked-there'; category: string }
   | { is: 'of-family' }
   | { is: 'wrong-check-digit'; proposal: string }
@@ -114,6 +114,8 @@ export function wordProblem(
       return say`${cell}: somebody made it “${fact.now}” here since the file went out. You decide which counts when the rest is written.`;
     case 'not-on-market':
       return say`${leftOut} the item is not wanted on this market. Say in the catalog under Markets … that it is, and drop the file again.`;
+    case 'worked-out':
+      return say`${leftOut} it is worked out of price, cost and fees, and follows when one of these is changed.`;
     case 'no-leaf-there':
       return say`${leftOut} the item has no category on this market yet. Choose one under Prepare, and drop the file again.`;
     case 'not-asked-there':

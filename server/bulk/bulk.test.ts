@@ -1,5 +1,5 @@
 // Changes in bulk: what people of the trade do with hundreds of items, through the server's own doors.
-import type { BulkCounts, ChoiceShape, Job, Product, RecipeShape } from '@basileus/contract';
+import type { BulkCounts, ChoiceShape, ClockWork, Job, Product, RecipeShape } from '@basileus/contract';
 import type { ChangeOperation, ChangeStep } from '@basileus/core/change';
 import { type Clause, type Which, whichSchema } from '@basileus/core/choose';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
@@ -441,6 +441,15 @@ describe('a recipe', () => {
     expect(after!.lastItems).toBeGreaterThan(0);
     expect(after!.nextAt).toBe(made.nextAt);
     expect(await house.rows('select 1 from bulk_changes where recipe_id = ?', [made.id])).toHaveLength(1);
+    // What a person does again by hand is not what the clock did.
+    await house.call('POST', `/recipes/${made.id}/run`);
+    await until(
+      async () => (await recipes())[0]!.lastItems,
+      (n) => n === 0,
+    );
+    expect((await house.call<{ rows: ClockWork[] }>('GET', '/clock-work')).body.rows).toMatchObject([
+      { kind: 'recipe', name: 'Nightly', times: 1, items: after!.lastItems, changeSet: after!.lastSet },
+    ]);
     await house.call('DELETE', `/recipes/${made.id}`);
   });
   it('whose field is gone says so, and does not stop the clock', async () => {

@@ -152,7 +152,10 @@ async function runDue(tx: Db, now: Date): Promise<boolean> {
   await tx.raw('update recipes set next_at = ? where id = ?', [findNextTime(recipe.schedule!, now), recipe.id]);
   try {
     // What was begun before it was refused is taken back, and no more than that.
-    await tx.transaction((inner) => runWithin(inner, recipe, recipe.actor));
+    await tx.transaction(async (inner) => {
+      const { changeSet } = await runWithin(inner, recipe, recipe.actor);
+      await inner.raw('update bulk_changes set by_clock = true where change_set_id = ?', [changeSet]);
+    });
   } catch (e) {
     if (!(e instanceof AppError)) throw e;
     await tx.raw('update recipes set ran_at = now(), last_items = null, last_set = null where id = ?', [recipe.id]);

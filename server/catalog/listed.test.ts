@@ -14,8 +14,10 @@ afterAll(() => house.close());
 
 const ask = 'quillhaven/price',
   colour = 'quillhaven/colour',
-  leaf = 'quillhaven/category';
+  leaf = 'quillhaven/category',
+  margin = 'quillhaven/~margin';
 interface Held {
+  id: number;
   product: number;
   sku: string;
   kind: string;
@@ -25,7 +27,7 @@ interface Held {
 }
 const listings = () =>
   house.rows<Held>(
-    `select p.id::int as product, p.sku, p.kind, l.market_state as state, l.category, l."values"
+    `select l.id::int as id, p.id::int as product, p.sku, p.kind, l.market_state as state, l.category, l."values"
       from listings l join products p on p.id = l.product_id join markets m on m.id = l.market_id
       where m.key = 'quillhaven' order by p.id`,
   );
@@ -68,9 +70,15 @@ describe('a row of the catalog', () => {
   it('has every field of a market where a star asks for them', async () => {
     const one = (await page(`listed=quillhaven/*`)).find((r) => r.fields[colour] !== undefined)!;
     const held = (await listings()).find((l) => l.product === one.id)!;
-    const values = Object.entries(one.fields).filter(([key]) => key.startsWith('quillhaven/') && key !== leaf);
+    const values = Object.entries(one.fields).filter(
+      ([key]) => key.startsWith('quillhaven/') && key !== leaf && key !== margin,
+    );
     expect(Object.fromEntries(values.map(([key, v]) => [key.slice('quillhaven/'.length), v]))).toEqual(held.values);
     expect(one.fields[leaf]).toBe(held.category);
+    const [kept] = await house.rows<{ margin: number }>(
+      `select margin from listings where id = ${held.id} and margin is not null`,
+    );
+    expect(one.fields[margin]).toBe((kept!.margin / 10).toFixed(1));
   });
   it('says the worst of what is found of such a field, and nothing of the others', async () => {
     const rows = await page(`listed=${ask},${colour}`);

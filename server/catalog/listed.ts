@@ -2,9 +2,9 @@
 import type { CellPatchInput, ListedProduct, ListingFinding, listProducts, Product } from '@basileus/contract';
 import type { ListingFault } from '@basileus/core/change';
 import { type CellFault, readMarketKey, toMarketKey } from '@basileus/core/product';
-import { categoryAttribute } from '@basileus/core/rulebook';
+import { categoryAttribute, marginAttribute } from '@basileus/core/rulebook';
 import type { z } from 'zod';
-import { findListingFault, groupByMarket, loadListings, loadWideFields } from '../choose';
+import { findListingFault, groupByMarket, heldBy, loadListings, loadWideFields } from '../choose';
 import { type Db, rowsOf } from '../database';
 import { loadFields } from '../fields';
 import { AppError } from '../http';
@@ -47,8 +47,8 @@ async function addListed(db: Db, keys: readonly string[], rows: readonly Product
       const listing = listings.get(market.key)?.get(row.id);
       for (const attribute of wanted.get(market.key)!) {
         const key = toMarketKey(market.key, attribute);
-        const value = attribute === categoryAttribute ? listing?.category : listing?.values[attribute];
-        if (value !== undefined && value !== null) fields[key] = value;
+        const value = listing && heldBy(listing, attribute);
+        if (value !== undefined) fields[key] = value;
         const fault = findListingFault(market, listing, row, attribute);
         if (fault) closed[key] = fault;
         const finding = listing && found.get(`${listing.id} ${attribute}`);
@@ -62,7 +62,9 @@ async function addListed(db: Db, keys: readonly string[], rows: readonly Product
 const every = '*';
 /** All fields of a market where all are asked for by a star. */
 const expand = ({ rulebook }: Market, attributes: readonly string[]): readonly string[] =>
-  attributes.includes(every) ? [categoryAttribute, ...rulebook.attributes.map((a) => a.key)] : attributes;
+  attributes.includes(every)
+    ? [categoryAttribute, ...rulebook.attributes.map((a) => a.key), marginAttribute]
+    : attributes;
 
 /** The worst finding of each of some fields of listings, by listing and field. */
 async function loadFound(

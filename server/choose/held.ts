@@ -1,6 +1,7 @@
 // What a field holds, as it stands in columns of products p, in their JSON, or in that of listings l.
 import { type ProductField, readMarketKey } from '@basileus/core/product';
-import { dayColumns, listColumns, moneyColumns, textColumns } from '../products';
+import { categoryAttribute, marginAttribute } from '@basileus/core/rulebook';
+import { dayColumns, listColumns, marginSql, moneyColumns, textColumns } from '../products';
 
 const isOf = (columns: readonly string[], key: string): boolean => columns.includes(key);
 
@@ -13,8 +14,10 @@ const stockSql = `case when p.kind = 'bundle' then ${bundleStockSql}
 
 /** What a listing l holds in a field; keys of attributes are letters, digits and signs that mean nothing here. */
 const listedSql = (field: ProductField, arrow: '->' | '->>'): string | undefined => {
-  const named = readMarketKey(field.key);
-  return named && `l."values" ${arrow} '${named.attribute.replaceAll("'", "''")}'`;
+  const attribute = readMarketKey(field.key)?.attribute;
+  if (attribute === categoryAttribute) return 'l.category';
+  if (attribute === marginAttribute) return marginSql;
+  return attribute && `l."values" ${arrow} '${attribute.replaceAll("'", "''")}'`;
 };
 
 /** Joins the listings l of items p on a market that is bound; nothing where none is meant. Those that are left out hold nothing. */
@@ -26,7 +29,6 @@ export const listingsSql = (market: string | undefined): string =>
 /** A field as text as it is kept, which may be empty. Names of facts are those of our own book, so that they may stand in the statement. */
 export function toHeldTextSql(field: ProductField): string {
   const { key } = field;
-  if (field.market !== undefined && key.endsWith('/category')) return 'l.category';
   if (key === 'parent_sku') return '(select q.sku from products q where q.id = p.parent_id)';
   const inJson = listedSql(field, '->>') ?? (field.fact ? `p.facts ->> '${key.slice('fact.'.length)}'` : undefined);
   return inJson ?? (key === 'sku' || isOf(textColumns, key) ? `p.${key}` : `p.${key}::text`);

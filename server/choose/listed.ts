@@ -2,7 +2,7 @@
 import type { ListingFault } from '@basileus/core/change';
 import type { Value, Values } from '@basileus/core/listing';
 import { readMarketKey, toMarketKey } from '@basileus/core/product';
-import { belongs, categoryAttribute } from '@basileus/core/rulebook';
+import { belongs, categoryAttribute, marginAttribute } from '@basileus/core/rulebook';
 import { type Db, rowsOf } from '../database';
 import { categoryOf, type FullRow, roleOf } from '../listings';
 import type { Market } from '../markets';
@@ -24,7 +24,16 @@ export interface Listed {
   values: Values;
   entry_is: FullRow['entry_is'];
   sites_out: string[];
+  /** In thousandths. */
+  margin: number | null;
 }
+
+/** What a listing holds in a field of its market; undefined where it holds nothing. */
+export const heldBy = (listing: Listed, attribute: string): Value | undefined => {
+  if (attribute === categoryAttribute) return listing.category ?? undefined;
+  if (attribute === marginAttribute) return listing.margin === null ? undefined : (listing.margin / 10).toFixed(1);
+  return listing.values[attribute];
+};
 
 /** Listings of items by market and item. Items that are left out of a market have none there. */
 export async function loadListings(
@@ -34,7 +43,7 @@ export async function loadListings(
 ): Promise<ReadonlyMap<string, ReadonlyMap<number, Listed>>> {
   const rows = await rowsOf<Listed & { market: string; item: number }>(
     db,
-    `select m.key as market, l.id, l.product_id as item, l.category, l."values", l.entry_is, l.sites_out
+    `select m.key as market, l.id, l.product_id as item, l.category, l."values", l.entry_is, l.sites_out, l.margin
       from listings l join markets m on m.id = l.market_id
       where m.key = any(?) and l.product_id = any(?) and l.market_state <> 'left out'`,
     [[...markets], [...ids]],
@@ -53,6 +62,7 @@ export function findListingFault(
   attribute: string,
 ): ListingFault | undefined {
   if (!listing) return { kind: 'not-on-market' };
+  if (attribute === marginAttribute) return { kind: 'worked-out' };
   if (attribute === categoryAttribute) return undefined;
   const category = categoryOf(market, { ...listing, market_category: listing.category })?.compiled;
   if (!category) return { kind: 'no-category' };
@@ -75,6 +85,7 @@ export function findComingFault(
   attribute: string,
 ): ListingFault | undefined {
   if (!coming.isWanted) return { kind: 'not-on-market' };
+  if (attribute === marginAttribute) return { kind: 'worked-out' };
   if (attribute === categoryAttribute) return undefined;
   const category = coming.category === null ? undefined : market.category(coming.category)?.compiled;
   if (!category) return { kind: 'no-category' };
@@ -93,11 +104,11 @@ export async function loadListedValues(
   const byItem = new Map<number, Record<string, Value>>();
   if (wanted.size === 0) return byItem;
   for (const [market, listings] of await loadListings(db, wanted.keys(), ids))
-    for (const [item, { category, values }] of listings) {
+    for (const [item, listing] of listings) {
       const held = byItem.get(item) ?? {};
       byItem.set(item, held);
       for (const a of wanted.get(market)!) {
-        const value = a === categoryAttribute ? (category ?? undefined) : values[a];
+        const value = heldBy(listing, a);
         if (value !== undefined) held[toMarketKey(market, a)] = value;
       }
     }

@@ -235,8 +235,10 @@ export function toListingSql(
       ? say(`${c.is === 'typed' ? '' : 'not '}jsonb_exists(l.overrides, ?)`, attribute)
       : toFieldCondition(toCodes(c, field), field);
   const within = leaves === undefined ? say('true') : say('l.category = any(?)', leaves);
+  // The row of a family lacks no price there either.
+  const rows = field.rows === 'sellable' ? `p.kind <> 'family' and ` : '';
   return {
-    sql: `p.id in (select l.product_id from listings l where l.market_id = ? and l.market_state <> 'left out' and ${within.sql} and (${made.sql}))`,
+    sql: `${rows}p.id in (select l.product_id from listings l where l.market_id = ? and l.market_state <> 'left out' and ${within.sql} and (${made.sql}))`,
     bindings: [market, ...within.bindings, ...made.bindings],
   };
 }

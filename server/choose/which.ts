@@ -1,6 +1,7 @@
 // Which items are meant, as one condition on products p: refused in words where it cannot be asked.
 import { findClauseProblem, isFieldClause, type Which, wordClauseProblem } from '@basileus/core/choose';
 import { type FieldBook, readMarketKey } from '@basileus/core/product';
+import { categoryAttribute, marginAttribute } from '@basileus/core/rulebook';
 import { type Db, rowOf } from '../database';
 import { AppError } from '../http';
 import { listFedFields, toStandingSql } from '../listings';
@@ -63,9 +64,9 @@ async function toSql(db: Db, clause: Which['clauses'][number], own: FieldBook): 
   };
 }
 
-/** Leaves of a market in which a field is asked for; all, and listings without one, where it is about the leaf itself. */
+/** Leaves of a market in which a field is asked for; all, and listings without one, where it is none that a leaf asks for. */
 const listLeavesWith = (market: Market, attribute: string): string[] | undefined =>
-  attribute === 'category'
+  attribute === categoryAttribute || attribute === marginAttribute
     ? undefined
     : market.rulebook.tree.flatMap(({ key }) => {
         const asked = market.category(key)?.compiled.byKey.get(attribute);

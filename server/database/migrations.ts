@@ -36,6 +36,8 @@ import { sendings } from './migrations/0038-sendings';
 import { sharedStock } from './migrations/0039-shared-stock';
 import { priceHistory } from './migrations/0040-price-history';
 import { drift } from './migrations/0041-drift';
+import { margins } from './migrations/0042-margins';
+import { clockWork } from './migrations/0043-clock-work';
 import { leftEntries } from './migrations/0034-left-entries';
 import { marketTemplates } from './migrations/0030-market-templates';
 import { deeds } from './migrations/0029-deeds';
@@ -88,6 +90,8 @@ const all: readonly Migration[] = [
   { name: '0039-shared-stock', ...sharedStock },
   { name: '0040-price-history', ...priceHistory },
   { name: '0041-drift', ...drift },
+  { name: '0042-margins', ...margins },
+  { name: '0043-clock-work', ...clockWork },
 ];
 
 /** Migrations live in code, so that the built server carries them. */

@@ -1,5 +1,6 @@
 // Sending by the clock: again and again, and once at a time that was set for rows.
 import { randomUUID } from 'node:crypto';
+import type { ClockWork } from '@basileus/contract';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { type House, openHouse, until, transact } from '../tests/house';
 import { refreshListings } from '../listings';
@@ -61,7 +62,12 @@ const dispatches = async (ids: readonly number[]) =>
     ids.map(async (id) =>
       until(
         async () =>
-          (await house.call<{ operation: string; total: number; state: string }>('GET', `/dispatches/${id}`)).body,
+          (
+            await house.call<{ operation: string; total: number; accepted: number; refused: number; state: string }>(
+              'GET',
+              `/dispatches/${id}`,
+            )
+          ).body,
         (d) => d.state === 'answered',
       ),
     ),
@@ -125,6 +131,15 @@ describe('what goes again and again', () => {
       ['stock', stock.count],
     ]);
     expect((await countOf('create')).count).toBe(news);
+    const [work, ...none] = (await house.call<{ rows: ClockWork[] }>('GET', '/clock-work')).body.rows;
+    expect(none).toEqual([]);
+    expect(work).toMatchObject({ kind: 'sent', market: 'quillhaven', times: 2, rows: price.count + stock.count });
+    expect(work).toMatchObject(
+      (await dispatches(after.last!.dispatches)).reduce(
+        (n, d) => ({ accepted: n.accepted + d.accepted, refused: n.refused + d.refused }),
+        { accepted: 0, refused: 0 },
+      ),
+    );
     // Nothing has changed since: nothing goes.
     expect((await comesDue(sending.id)).last).toMatchObject({ rows: 0, dispatches: [], fault: null });
     expect((await callOff(sending.id)).status).toBe(200);

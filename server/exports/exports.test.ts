@@ -1,5 +1,5 @@
 // Files of the catalog that go out and come back, through the server's own doors.
-import type { ExportSet, ExportShape, ImportShape, ReversalLook } from '@basileus/contract';
+import type { ClockWork, ExportSet, ExportShape, ImportShape, ReversalLook } from '@basileus/contract';
 import { type Which, whichSchema } from '@basileus/core/choose';
 import { readRows, writeRows } from '@basileus/core/sheet';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
@@ -139,6 +139,10 @@ describe('a file that goes out', () => {
     const left = await house.rows<{ id: number }>('select id from exports where set_id = ? order by id', [set.id]);
     expect(left).toHaveLength(mostKept + 1);
     expect(left[0]!.id).toBe(oldest!.id);
+    await house.db.raw(`update exports set at = now() - interval '25 hours' where id = ?`, [oldest!.id]);
+    expect((await house.call<{ rows: ClockWork[] }>('GET', '/clock-work')).body.rows).toMatchObject([
+      { kind: 'file', name: 'Every morning', times: mostKept },
+    ]);
     const [next] = await house.rows<{ is: boolean }>('select next_at > now() as is from export_sets where id = ?', [
       set.id,
     ]);

@@ -1,9 +1,17 @@
 // What waits at each stop and what needs a person today: facts, in the order in which they cost money or time.
 import { type Overview, sendingOutcome, type Today } from '@basileus/contract';
 import { categoryCheck } from '@basileus/core/checks';
+import { countMarginBands } from '@basileus/core/pricing';
 import { type Db, parseColumn } from '../database';
 import { countDrift, loadPlanTotals } from '../dispatches';
-import { type CauseCount, countTurnedAtSites, loadCauseCounts, loadStateCounts, loadUnplaced } from '../listings';
+import {
+  type CauseCount,
+  countTurnedAtSites,
+  loadCauseCounts,
+  loadMarginCounts,
+  loadStateCounts,
+  loadUnplaced,
+} from '../listings';
 import { loadMarkets, type Market } from '../markets';
 import { loadCatalogCounts } from '../products';
 import {
@@ -40,6 +48,7 @@ export async function loadOverview(db: Db, only: string): Promise<Overview> {
     jobs,
     unsent,
     drift,
+    margins,
     plans,
   ] = await Promise.all([
     loadStateCounts(db, ids),
@@ -55,6 +64,7 @@ export async function loadOverview(db: Db, only: string): Promise<Overview> {
     loadFailedJobs(db),
     loadUnsent(db, ids),
     countDrift(db, ids),
+    loadMarginCounts(db, ids),
     Promise.all(markets.map((m) => loadPlanTotals(db, m))),
   ]);
   const causes = listTop(allCauses);
@@ -94,6 +104,12 @@ export async function loadOverview(db: Db, only: string): Promise<Overview> {
       name: m.name,
       states: Object.fromEntries(states.filter((s) => s.market === m.id).map((s) => [s.state, s.n])),
     })),
+    margins: markets.flatMap(({ id, key, name }) => {
+      const here = margins.filter((m) => m.market === id);
+      return here.length === 0
+        ? []
+        : [{ market: key, name, bands: countMarginBands(here.map((m) => [m.margin, m.n] as const)) }];
+    }),
     causes: causes.map((c) => ({
       market: keyOf(c.market),
       cause: { check: c.check, message: c.message, field: c.field },

@@ -1,8 +1,9 @@
-import { buildOpenApi, readHealth, readOpenApi, readOverview, streamEvents } from '@basileus/contract';
+import { buildOpenApi, listClockWork, readHealth, readOpenApi, readOverview, streamEvents } from '@basileus/contract';
 import type { Router } from 'express';
 import type { Db } from '../database';
 import type { EventHub } from '../events';
 import { route, shareRuns } from '../http';
+import { loadClockWork } from './clock-work';
 import { loadOverview } from './overview';
 
 export function addHouseRoutes(router: Router, db: Db, hub: EventHub): void {
@@ -17,6 +18,7 @@ export function addHouseRoutes(router: Router, db: Db, hub: EventHub): void {
   // Every open page asks after every event; one answer takes a dozen sessions of the database.
   const overviewOf = shareRuns((market) => loadOverview(db, market));
   route(router, readOverview, ({ query }) => overviewOf(query.market));
+  route(router, listClockWork, async () => ({ rows: await loadClockWork(db) }));
   route(router, streamEvents, ({ request, response }) => {
     hub.attach(request, response);
     return Promise.resolve(undefined);

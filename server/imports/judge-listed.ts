@@ -26,7 +26,8 @@ function toFact(fault: ListingFault): ProblemFact {
     case 'no-category':
       return { is: 'no-leaf-there' };
     case 'not-on-market':
-      return { is: 'not-on-market' };
+    case 'worked-out':
+      return { is: fault.kind };
   }
 }
 

@@ -33,7 +33,9 @@ export async function loadFieldsOfImport(db: Db, id: number): Promise<FieldBook>
 
 /** A reading whose columns that are headed by the very name of a field of a market are read as that field. */
 export function nameListed(reading: ImportReadingShape, fields: FieldBook): ImportReadingShape {
-  const byLabel = new Map(fields.all.filter((f) => f.market !== undefined).map((f) => [foldLoosely(f.label), f.key]));
+  const byLabel = new Map(
+    fields.all.filter((f) => f.market !== undefined && !f.made).map((f) => [foldLoosely(f.label), f.key]),
+  );
   return {
     ...reading,
     columns: reading.columns.map((c) => {

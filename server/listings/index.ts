@@ -20,5 +20,6 @@ export {
   loadOwnCounts,
   loadPlanCounts,
   loadStateCounts,
+  loadMarginCounts,
   loadUnplaced,
 } from './tallies';

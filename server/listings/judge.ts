@@ -181,6 +181,9 @@ const isThere = (row: FullRow): boolean => row.market_category !== null && !isLe
 /** Nobody wants it on this market, so nothing is asked of it and nothing of it goes there. */
 const isLeftOut = (row: FullRow): boolean => row.market_state === 'left out';
 
+/** It is sold there, or may come to be. */
+const isSold = (row: FullRow): boolean => !isLeftOut(row) && row.market_state !== 'withdrawn';
+
 /** It joins an entry of the market by itself, whatever family it is of here. */
 const joins = (row: FullRow): boolean => row.entry_is === 'joined';
 
@@ -220,7 +223,8 @@ export async function judgeRows(
     const findings: Finding[] = isOut ? [] : check ? check(listing, context) : [categoryMissing()];
     const refusalOpen = row.refusal_open && isSame(row.old_values, listing.values);
     const isParentHeld = row.kind === 'variant' && !joins(row) && blockedParents.has(row.root_id);
-    const compiled = categoryOf(market, row)?.compiled;
+    const leaf = categoryOf(market, row),
+      compiled = leaf?.compiled;
     const planned =
       compiled && !isOut
         ? planHeldOperations(compiled, listing, toStanding(row, refusalOpen, isParentHeld), findings)
@@ -243,7 +247,13 @@ export async function judgeRows(
               planned,
             })
           : null,
-      found: { values: listing.values, origins, findings, refusalOpen },
+      found: {
+        values: listing.values,
+        origins,
+        findings,
+        refusalOpen,
+        margin: isSold(row) ? (leaf?.marginOf(listing, context.rates) ?? null) : null,
+      },
     });
   }
   const held = takesWholeFamilies(market.rulebook) ? holdFamilies(judged, members) : judged;
@@ -255,7 +265,7 @@ interface Judged {
   isParent: boolean;
   planned: readonly HeldOperation[];
   sight: Sight | null;
-  found: Pick<Outcome, 'values' | 'origins' | 'findings' | 'refusalOpen'>;
+  found: Pick<Outcome, 'values' | 'origins' | 'findings' | 'refusalOpen' | 'margin'>;
 }
 
 /** The same rows, those of a family looked at together, with the members that are not judged now. */

@@ -12,6 +12,8 @@ interface Found {
   findings: Finding[];
   planned: HeldOperation[];
   refusalOpen: boolean;
+  /** What its price leaves, in thousandths; null where that is not known, or nothing is sold. */
+  margin: number | null;
 }
 
 export interface Outcome extends Found {
@@ -27,14 +29,14 @@ export interface Outcome extends Found {
   isRowNew: boolean;
   areFindingsNew: boolean;
   /** The product version and market revision against which it was checked before. */
-  before: { productVersion: number; revision: number; familySight: Sight | null };
+  before: { productVersion: number; revision: number; familySight: Sight | null; margin: number | null };
 }
 
 const digest = (facts: unknown): string => createHash('md5').update(JSON.stringify(facts)).digest('base64');
 
 /** An outcome beside what it takes the place of. Digests, not the values themselves, are compared: they need not be read. */
 export function toOutcome(row: FullRow, found: Found, familySight: Sight | null): Outcome {
-  const { values, origins, planned, refusalOpen, findings } = found;
+  const { values, origins, planned, refusalOpen, findings, margin } = found;
   const ownCategory = row.category ?? '';
   const rowDigest = digest([values, origins, planned, refusalOpen, ownCategory]),
     findingsDigest = findings.length ? digest(findings) : '';
@@ -45,6 +47,7 @@ export function toOutcome(row: FullRow, found: Found, familySight: Sight | null)
     planned,
     refusalOpen,
     findings,
+    margin,
     ownCategory,
     productVersion: row.version,
     rowDigest,
@@ -56,6 +59,7 @@ export function toOutcome(row: FullRow, found: Found, familySight: Sight | null)
       productVersion: row.product_version,
       revision: row.market_revision,
       familySight: row.family_sight,
+      margin: row.margin,
     },
   };
 }

@@ -152,7 +152,11 @@ export type Progress = (done: number, total: number) => Promise<void>;
 const mostNew = 0.5;
 
 const isNew = (o: Outcome): boolean =>
-  o.isRowNew || o.areFindingsNew || o.before.productVersion !== o.productVersion || o.before.revision === 0;
+  o.isRowNew ||
+  o.areFindingsNew ||
+  o.before.margin !== o.margin ||
+  o.before.productVersion !== o.productVersion ||
+  o.before.revision === 0;
 
 interface PageOutcome {
   rows: number;

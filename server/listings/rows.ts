@@ -40,6 +40,8 @@ export interface ListingRow {
   checks_from: number;
   row_digest: string | null;
   findings_digest: string | null;
+  /** In thousandths; null where it has none. */
+  margin: number | null;
   /** What it shows the others of its family; null where that was never noted. */
   family_sight: Sight | null;
   entry_is: 'none' | 'found' | 'joined' | 'other';
@@ -58,7 +60,7 @@ const selectListing = (
   values: string,
 ): string => `l.id as listing_id, l.category as market_category, l.overrides, ${values} as old_values,
   l.market_state, l.wish, l.accepted_details, l.accepted_price, l.accepted_stock, l.refusal_open, l.released_price, l.timed, l.product_version,
-  l.market_revision, l.row_digest, l.findings_digest, l.family_sight, l.entry_is, l.entry, l.sites_out, m.checks_from,
+  l.market_revision, l.row_digest, l.findings_digest, l.margin, l.family_sight, l.entry_is, l.entry, l.sites_out, m.checks_from,
   case when m.settings ->> 'weight' is null then '{}' else array(
     select x.market_id from listings x where x.product_id = p.id and ${notThereSql('x')}) end as not_there, coalesce(p.parent_id, p.id) as root_id`;
 const listingSelect = selectListing('l."values"');

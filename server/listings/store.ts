@@ -13,14 +13,15 @@ const toMarks = (o: Outcome) => ({
   product_version: o.productVersion,
   findings_digest: o.findingsDigest,
   family_sight: o.familySight,
+  margin: o.margin,
   blockers: countLevel(o, 'blocker'),
   cautions: countLevel(o, 'caution'),
   tips: countLevel(o, 'tip'),
 });
 const markColumns =
-  'id bigint, product_version int, findings_digest text, family_sight jsonb, blockers int, cautions int, tips int';
+  'id bigint, product_version int, findings_digest text, family_sight jsonb, margin smallint, blockers int, cautions int, tips int';
 const setMarks = `product_version = r.product_version, market_revision = ?, findings_digest = r.findings_digest,
-        family_sight = r.family_sight, blockers = r.blockers, cautions = r.cautions, tips = r.tips`;
+        family_sight = r.family_sight, margin = r.margin, blockers = r.blockers, cautions = r.cautions, tips = r.tips`;
 
 /**
  * Puts what refreshing found in the place of what stood there, a handful of statements for all rows. Only what is new is
@@ -40,6 +41,7 @@ export async function storeOutcomes(
       (o.areFindingsNew ||
         o.before.productVersion !== o.productVersion ||
         o.before.revision < from ||
+        o.before.margin !== o.margin ||
         !isSameSight(o.before.familySight, o.familySight)),
   );
   if (rows.length) {

@@ -15,6 +15,7 @@ import {
   loadOwnCounts,
   loadPlanCounts,
   loadStateCounts,
+  loadMarginCounts,
   loadUnplaced,
 } from './tallies';
 
@@ -49,6 +50,7 @@ async function loadKept() {
       (o) => `${o.own} ${o.chosen ?? ''}`,
     ),
     filled: Object.fromEntries(await loadFilledCounts(house.db, market)),
+    margins: Object.fromEntries((await loadMarginCounts(house.db, [market])).map(({ margin, n }) => [margin, n])),
     brands: sortBy(await loadCatalogCounts(house.db, 'brand'), (b) => b.name),
     categories: sortBy(await loadCatalogCounts(house.db, 'category'), (b) => b.name),
     kinds: sortBy(await loadCatalogCounts(house.db, 'kind'), (b) => b.name),
@@ -103,6 +105,13 @@ async function countAll() {
         `select own_category as own, category as chosen, count(*) as n from listings group by 1, 2`,
       ),
       (o) => `${o.own} ${o.chosen ?? ''}`,
+    ),
+    margins: Object.fromEntries(
+      (
+        await house.rows<{ margin: number; n: number }>(
+          'select floor(margin / 10.0)::int * 10 as margin, count(*) as n from listings where margin is not null group by 1',
+        )
+      ).map(({ margin, n }) => [margin, n]),
     ),
     filled: Object.fromEntries(
       (

@@ -4,7 +4,7 @@ import type { Hold } from '@basileus/core/feed';
 import type { Operation } from '@basileus/core/rulebook';
 import { type Db, rowsOf } from '../database';
 
-type Kind = 'state' | 'unplaced' | 'level' | 'plan' | 'cause' | 'safe' | 'likely' | 'own' | 'filled';
+type Kind = 'state' | 'unplaced' | 'level' | 'plan' | 'cause' | 'safe' | 'likely' | 'own' | 'filled' | 'margin';
 
 const load = (db: Db, markets: readonly number[], kinds: readonly Kind[]) =>
   rowsOf<{ market: number; kind: Kind; key: string; n: number; changed: number }>(
@@ -29,6 +29,13 @@ export const loadStateCounts = async (db: Db, markets: readonly number[]): Promi
 /** Listings without a category, by market; markets that have none are left out. */
 export const loadUnplaced = async (db: Db, markets: readonly number[]): Promise<{ market: number; n: number }[]> =>
   (await load(db, markets, ['unplaced'])).map(({ market, n }) => ({ market, n }));
+
+/** Listings by market and margin, in thousandths at the foot of each percent. */
+export const loadMarginCounts = async (
+  db: Db,
+  markets: readonly number[],
+): Promise<{ market: number; margin: number; n: number }[]> =>
+  (await load(db, markets, ['margin'])).map(({ market, key, n }) => ({ market, margin: Number(key) * 10, n }));
 
 export interface OwnCount {
   /** Our category, empty where an item has none; as each listing was last checked. */

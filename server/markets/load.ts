@@ -1,6 +1,6 @@
 // A market with its rulebook compiled: read once per rulebook version, then shared by requests and jobs.
 import { type CategoryChecker, prepareChecks } from '@basileus/core/checks';
-import { type PriceFiller, preparePrices } from '@basileus/core/pricing';
+import { prepareListingMargin, type PriceFiller, preparePrices } from '@basileus/core/pricing';
 import {
   type CompiledCategory,
   compileCategory,
@@ -86,6 +86,8 @@ const marketSelect = `select m.*, (select jsonb_agg(jsonb_build_object('id', s.i
 export interface Leaf {
   compiled: CompiledCategory;
   check: CategoryChecker;
+  /** What the price of a listing leaves, in thousandths, with the rates of the market. */
+  marginOf: ReturnType<typeof prepareListingMargin>;
 }
 /** A rulebook, whole or without some sites, and what of it was made ready. */
 interface Ready {
@@ -157,7 +159,14 @@ async function toMarket(db: Db, row: MarketRow, said?: readonly Rate[]): Promise
       const categories = isOffer ? ready.offers : ready.categories;
       if (!categories.has(key)) {
         const c = (isOffer ? compileOffer : compileCategory)(ready.rulebook, key);
-        categories.set(key, c && { compiled: c, check: prepareChecks(c, undefined, makeStraightPass) });
+        categories.set(
+          key,
+          c && {
+            compiled: c,
+            check: prepareChecks(c, undefined, makeStraightPass),
+            marginOf: prepareListingMargin(c),
+          },
+        );
       }
       return categories.get(key);
     },

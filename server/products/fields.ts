@@ -35,6 +35,9 @@ export interface ProductRow {
 
 export const textColumns = ['title', 'brand', 'category', 'gtin', 'mpn', 'description'] as const;
 export const dayColumns = ['sale_start', 'sale_end'] as const;
+/** The margin of a listing l in percent, as text. */
+export const marginSql = 'round(l.margin / 10.0, 1)::text';
+
 export const moneyColumns = ['cost', 'price', 'sale_price'] as const;
 export const listColumns = ['highlights', 'pictures'] as const;
 

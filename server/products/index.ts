@@ -21,6 +21,7 @@ export {
   dayColumns,
   getStock,
   listColumns,
+  marginSql,
   moneyColumns,
   productFrom,
   type ProductRow,

@@ -1,10 +1,10 @@
 // The rows of the catalog that are asked for, in their order, as statements.
 import type { productLacks } from '@basileus/contract';
 import { type FieldBook, type ProductField, readMarketKey } from '@basileus/core/product';
-import { categoryAttribute } from '@basileus/core/rulebook';
+import { categoryAttribute, marginAttribute } from '@basileus/core/rulebook';
 import { type Db, rowsOf } from '../database';
 import { AppError } from '../http';
-import { dayColumns, listColumns, moneyColumns, textColumns } from './fields';
+import { dayColumns, listColumns, marginSql, moneyColumns, textColumns } from './fields';
 import { say } from '@basileus/core/text';
 
 export interface ProductFilter {
@@ -52,13 +52,18 @@ function toOrder(sort: string, fields: FieldBook): Order {
 }
 const isOf = (columns: readonly string[], key: string): boolean => columns.includes(key);
 const toSizeSql = (text: string): string =>
-  `case when ${text} ~ '^[0-9]{1,12}(\\.[0-9]+){0,1}$' then (${text})::numeric end`;
+  `case when ${text} ~ '^-{0,1}[0-9]{1,12}(\\.[0-9]+){0,1}$' then (${text})::numeric end`;
 
 const quote = (text: string): string => `'${text.replaceAll("'", "''").replaceAll('?', '\\?')}'`;
 /** By what listings hold in a field of a market, in the words that people read. */
 function toListedOrder({ key, kind, market, words }: ProductField): Order {
   const { attribute } = readMarketKey(key)!;
-  const value = attribute === categoryAttribute ? 'l.category' : `l."values" ->> ${quote(attribute)}`;
+  const value =
+    attribute === categoryAttribute
+      ? 'l.category'
+      : attribute === marginAttribute
+        ? marginSql
+        : `l."values" ->> ${quote(attribute)}`;
   const isSize = kind === 'integer' || kind === 'money' || kind === 'number';
   return {
     of: (r) => {

@@ -1,7 +1,7 @@
 // A business system end to end: its rows fetched, formed by rules, looked at, brought in, kept in step by the clock.
 import { createServer, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
-import type { ImportShape, Product, RulesTried, SourceRun, SourceShape } from '@basileus/contract';
+import type { ClockWork, ImportShape, Product, RulesTried, SourceRun, SourceShape } from '@basileus/contract';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { type House, openHouse, takeBack, until, transact } from '../tests/house';
 import { readPage } from './transport';
@@ -254,6 +254,8 @@ describe('by the clock', () => {
     expect(run.updated).toBeGreaterThan(10);
     const cost = (await product('GL-FEN-TUM-AMB'))!.fields['cost'];
     expect(cost).toBe('3.35');
+    const { rows } = (await house.call<{ rows: ClockWork[] }>('GET', '/clock-work')).body;
+    expect(rows).toMatchObject([{ kind: 'brought', source: source.id, times: 2, items: 1, held: 1, failed: 0 }]);
     await write(run.import!);
     expect((await product('GL-FEN-TUM-AMB'))!.fields['cost']).toBe('33.50');
     await change(await only(), { schedule: null, holdPercent: 20 });

@@ -49,8 +49,8 @@ const byName = new Map(kinds.map((k) => [k.do as OperationName, k]));
 /** Names of the operations, in the order in which they are offered. */
 export const operationNames = kinds.map((k) => k.do as OperationName);
 
-/** Fields that no bulk change touches: what names an item, and where it belongs. */
-export const isChangedInBulk = ({ key }: ProductField): boolean => key !== 'sku' && key !== 'parent_sku';
+/** Fields that no bulk change touches: what names an item, where it belongs, and what is worked out. */
+export const isChangedInBulk = ({ key, made }: ProductField): boolean => key !== 'sku' && key !== 'parent_sku' && !made;
 
 /** What can be done to a field. */
 export const listOperations = (field: ProductField): OperationName[] =>

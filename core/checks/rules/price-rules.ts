@@ -1,5 +1,5 @@
 import { canonicalNumber, exact, fitsCurrency, formatMoney, lowerToCurrency, raiseToCurrency } from '../../quantity';
-import { computeMargin, convertCost, findFees, findLeastPrice, prepareTaxRate } from '../../pricing';
+import { computeMargin, convertCost, findFees, findLeastPrice, prepareOfferFees } from '../../pricing';
 import { houseCurrency } from '../../product/house';
 import type { Listing, Value, Values } from '../../listing/values';
 import { type CompiledCategory } from '../../rulebook/compile';
@@ -165,7 +165,7 @@ function prepareCost(category: CompiledCategory, offer: Offer, say: PriceSay) {
     { site } = offer,
     { currency } = site;
   const base = findFees(rulebook, category.key, '0', site);
-  const taxRateOf = prepareTaxRate(site);
+  const feesOf = prepareOfferFees(category, offer);
   const cut = Math.max(...base.tiers.map((t) => Number(t.rate)), 0) + Number(base.paymentRate),
     flat = Number(base.fixed) + Number(base.shipping) + Number(base.minimumCommission);
   return (listing: Listing, context: CheckContext, price: string, sale: string | undefined, out: Finding[]): void => {
@@ -178,8 +178,7 @@ function prepareCost(category: CompiledCategory, offer: Offer, say: PriceSay) {
       say(out, 'rateUnknown', offer.price, price, { house: houseCurrency, currency });
       return;
     }
-    const taxRate = taxRateOf(listing.values);
-    const fees = taxRate === base.taxRate ? base : { ...base, taxRate };
+    const fees = feesOf(listing.values);
     /** What is left of a price before cost, at the least: every slice at the highest rate. */
     const estimate = (amount: number): number =>
       amount / (fees.pricesIncludeTax ? 1 + Number(fees.taxRate) : 1) - amount * cut - flat;

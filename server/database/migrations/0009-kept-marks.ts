@@ -37,8 +37,8 @@ create index listings_never_checked on listings (market_id) where market_revisio
 
 // More counts are kept as those of 0007 are: listings by own category and the market's, and by the fields that are filled;
 // products by what the catalog is narrowed by, and by the words that stand in their facts.
-const kinds = ['state', 'unplaced', 'level', 'plan', 'cause', 'safe', 'likely'];
-const allowKinds = (list: readonly string[]): string =>
+export const kinds = ['state', 'unplaced', 'level', 'plan', 'cause', 'safe', 'likely'];
+export const allowKinds = (list: readonly string[]): string =>
   `alter table tallies drop constraint tallies_kind_check, add check (kind in ('${list.join(`', '`)}'));`;
 
 export const counted =
@@ -54,7 +54,7 @@ export const heldParts = (table: string, sign: string, unplaced: string): string
     (level) => `select market_id, 'level', '${level}', ${sign}${level}s from ${table} where ${level}s <> 0`,
   ),
 ];
-const listingParts = (table: string, sign: string, withValues: string, unplaced: string): string =>
+export const listingParts = (table: string, sign: string, withValues: string, unplaced: string): string =>
   [
     ...heldParts(table, sign, unplaced),
     `select market_id, 'filled', k, ${sign}1 from ${withValues} cross join jsonb_object_keys("values") k`,

@@ -39,27 +39,34 @@ const keepCategories = (order: string): string => `
     return null;
   end $$`;
 
-const of = (row: string): string =>
-  counted
+const ofRow = (columns: string, row: string): string =>
+  columns
     .split(', ')
     .map((c) => `${row}.${c}`)
     .join(', ');
-// Most changes of a listing fill another value where there was one: only fields that came or went are taken apart.
-const countMovedListings = addParts(
-  `with pairs as materialized (
-      select n.id, n.market_id, (${of('n')}) is distinct from (${of('o')}) as is_counted, n."values" as now, o."values" as was
+/**
+ * Counts what an update of listings has moved, by the columns that are counted and their parts. Most changes of a listing fill
+ * another value where there was one: only fields that came or went are taken apart.
+ */
+export const countListings = (columns: string, parts: (table: string, sign: string) => string[]): string =>
+  addParts(
+    `with pairs as materialized (
+      select n.id, n.market_id, (${ofRow(columns, 'n')}) is distinct from (${ofRow(columns, 'o')}) as is_counted, n."values" as now, o."values" as was
       from added n join gone o using (id)),
-    after as (select ${counted} from added where id in (select id from pairs where is_counted)),
-    before as (select ${counted} from gone where id in (select id from pairs where is_counted))`,
-  [
-    ...heldParts('before', '-', unplacedOf0016),
-    ...heldParts('after', '', unplacedOf0016),
-    `select market_id, 'filled', k, -1 from pairs cross join jsonb_object_keys(was) k where now <> was and now -> k is null`,
-    `select market_id, 'filled', k, 1 from pairs cross join jsonb_object_keys(now) k where now <> was and was -> k is null`,
-  ].join(' union all '),
-);
+    after as (select ${columns} from added where id in (select id from pairs where is_counted)),
+    before as (select ${columns} from gone where id in (select id from pairs where is_counted))`,
+    [
+      ...parts('before', '-'),
+      ...parts('after', ''),
+      `select market_id, 'filled', k, -1 from pairs cross join jsonb_object_keys(was) k where now <> was and now -> k is null`,
+      `select market_id, 'filled', k, 1 from pairs cross join jsonb_object_keys(now) k where now <> was and was -> k is null`,
+    ].join(' union all '),
+  );
 
-const setUpdate = (table: string, sql: string): string =>
+/** As they were counted until 0042. */
+export const countListingsOf0035 = countListings(counted, (table, sign) => heldParts(table, sign, unplacedOf0016));
+
+export const setUpdate = (table: string, sql: string): string =>
   `create or replace function tally_${table}_update() returns trigger language plpgsql
     set enable_nestloop = off as $$ begin ${sql} return null; end $$`;
 
@@ -67,7 +74,7 @@ const setUpdate = (table: string, sql: string): string =>
 export const leanCounts = {
   up: async (db: Knex): Promise<void> => {
     await db.raw(setUpdate('products', countMoved));
-    await db.raw(setUpdate('listings', countMovedListings));
+    await db.raw(setUpdate('listings', countListingsOf0035));
     await db.raw(keepCategories(' order by 1'));
     await db.raw('alter table import_rows add column compared_with int');
   },

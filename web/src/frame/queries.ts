@@ -1,9 +1,21 @@
-import { listImports, listJobs, listProductFacets, listProducts, readOverview } from '@basileus/contract';
+import {
+  listClockWork,
+  listImports,
+  listJobs,
+  listProductFacets,
+  listProducts,
+  readOverview,
+} from '@basileus/contract';
 import { queryOptions } from '@tanstack/react-query';
 import { call } from '../api/call';
 
 export const overviewQuery = (market: string) =>
   queryOptions({ queryKey: ['overview', market], queryFn: () => call(readOverview, { query: { market } }) });
+
+export const clockWorkQuery = queryOptions({
+  queryKey: ['overview', 'by the clock'],
+  queryFn: () => call(listClockWork),
+});
 
 const jobsEveryMs = 20_000;
 export const jobsQuery = queryOptions({

@@ -51,7 +51,8 @@ export function CatalogPage() {
     [open, setOpen] = useUrlValue('open'),
     [from] = useUrlValue('import'),
     [finding] = useUrlValue('finding'),
-    [viewId] = useUrlValue('view');
+    [viewId] = useUrlValue('view'),
+    [besideKeys, setBeside] = useUrlValue('with');
   const [address] = useSearchParams();
   const [isAdding, setAdding] = useState(false),
     [isTakingOut, setTakingOut] = useState(false),
@@ -78,7 +79,8 @@ export function CatalogPage() {
     all,
     seeAll,
     isTold,
-  } = useCatalogFields({ view, category, sort: sortKey });
+  } = useCatalogFields({ view, category, sort: sortKey, beside: besideKeys });
+  const beside = useMemo(() => besideKeys.split(',').filter(Boolean), [besideKeys]);
   const query = {
     search,
     category,
@@ -107,6 +109,10 @@ export function CatalogPage() {
     base,
     usual,
     all,
+    beside,
+    onKept: () => {
+      setBeside('');
+    },
     groupOf: (key) => fields.get(key)?.group ?? '',
     filtered: useMemo(
       () => new Set([...choice.which.clauses, ...choice.which.also].filter(isFieldClause).map((c) => c.field)),

@@ -175,7 +175,7 @@ function FieldOfColumn({
       label={say`Field for ${name}`}
       className="w-40"
       value={isChoosing ? elsewhere : key}
-      fields={seesMarkets ? fields.all : fields.all.filter((f) => !f.market)}
+      fields={fields.all.filter((f) => !f.made && (seesMarkets || !f.market))}
       none={say`leave out`}
       more={[
         ...listSizes(fields).map((s) => ({ key: s.join(joint), label: s.map(fields.labelOf).join(' × ') })),

@@ -37,7 +37,7 @@ export const toColumn = (f: ProductField, shared?: ReadonlySet<string>): GridCol
   units: f.kind === 'measure' ? listUnitsLike(f.unit) : undefined,
   options: f.values?.map((v) => ({ code: v, label: f.words?.[v] ?? v })),
   suggests: shared?.has(f.key) === true && f.values === undefined,
-  readOnly: f.key === 'sku',
+  readOnly: f.key === 'sku' || f.made === true,
   mono: f.kind === 'identifier' || f.key === 'sku' || f.key === 'mpn',
   // A price in another currency has it in its name.
   unit: f.kind !== 'money' ? undefined : f.market ? f.currency : f.currency ? undefined : houseCurrency,

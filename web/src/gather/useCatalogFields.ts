@@ -20,17 +20,20 @@ export function useCatalogFields({
   view,
   category,
   sort,
+  beside,
 }: {
   view: ViewShape | undefined;
   category: string;
   /** The field by which the rows are put in order. */
   sort: string;
+  /** Columns that are looked at for now, their keys divided by commas. */
+  beside: string;
 }) {
   const table = view ? `catalog/${view.id}` : 'catalog',
     base = view?.layout ?? startLayout;
   const { layout } = useLayout(table, base);
   const [isWide, setWide] = useState(false);
-  const kept = layout.columns?.filter(isListed).join(',') ?? '';
+  const kept = [...(layout.columns ?? []), ...beside.split(',')].filter(isListed).join(',');
   const { book, isTold } = useToldFields(isWide || kept !== '' || isListed(sort));
   const { within } = useCategoryScopes(),
     isHouseTold = useIsHouseTold();

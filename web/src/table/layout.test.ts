@@ -1,6 +1,15 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { arrange, hideColumn, isSameLayout, moveColumn, showColumn, startLayout, stepColumn } from './layout';
+import {
+  arrange,
+  hideColumn,
+  isSameLayout,
+  moveColumn,
+  putBeside,
+  showColumn,
+  startLayout,
+  stepColumn,
+} from './layout';
 
 const all = ['sku', 'title', 'brand', 'price', 'stock'].map((key) => ({ key }));
 const keys = all.map((c) => c.key);
@@ -54,6 +63,14 @@ describe('the columns of a table', () => {
       }),
     );
   });
+});
+
+it('shows columns for now behind those that stay in sight, and none twice', () => {
+  const shown = all.slice(0, 4);
+  const put = (...beside: string[]) => putBeside(shown, all, beside, 2).map((c) => c.key);
+  expect(put('stock')).toEqual(['sku', 'title', 'stock', 'brand', 'price']);
+  expect(put('price', 'no such', 'stock', 'sku')).toEqual(['sku', 'title', 'price', 'stock', 'brand']);
+  expect(put()).toEqual(['sku', 'title', 'brand', 'price']);
 });
 
 it('two layouts are the same whatever order their widths were set in', () => {

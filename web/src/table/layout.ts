@@ -10,6 +10,20 @@ export function arrange<C extends { key: string }>(all: readonly C[], layout: Ta
   return layout.columns.flatMap((k) => byKey.get(k) ?? []);
 }
 
+/** Columns with some that are looked at for now right behind those that stay in sight, wherever these stand else. */
+export function putBeside<C extends { key: string }>(
+  shown: readonly C[],
+  all: readonly C[],
+  beside: readonly string[],
+  frozen: number,
+): C[] {
+  const inSight = shown.slice(0, frozen);
+  const more = beside.flatMap((key) =>
+    inSight.some((c) => c.key === key) ? [] : (all.find((c) => c.key === key) ?? []),
+  );
+  return [...inSight, ...more, ...shown.slice(frozen).filter((c) => !beside.includes(c.key))];
+}
+
 /** A column put before another one, or last where there is none; `shown` are those that stand there now. */
 export function moveColumn(
   layout: TableLayout,

@@ -4,7 +4,7 @@ import { ColumnChooser } from './ColumnChooser';
 import { ColumnMenu } from './ColumnMenu';
 import type { GridColumn } from './columns';
 import type { ColumnLayout } from './DataGrid';
-import { arrange, moveColumn, startLayout } from './layout';
+import { arrange, moveColumn, putBeside, startLayout } from './layout';
 import { useLayout } from './useLayout';
 
 export interface ColumnsOptions {
@@ -16,6 +16,10 @@ export interface ColumnsOptions {
   usual: readonly GridColumn[];
   /** All that may be chosen. */
   all: readonly GridColumn[];
+  /** Columns that are looked at for now, by their keys, whether or not they are kept. */
+  beside?: readonly string[];
+  /** What was looked at for now is kept like the others, or was put away. */
+  onKept?: () => void;
   groupOf: (key: string) => string;
   filtered?: ReadonlySet<string>;
   /** Somebody chooses among all columns. */
@@ -25,13 +29,33 @@ export interface ColumnsOptions {
   filterOf?: (key: string, close: () => void) => ReactNode;
 }
 
+const noKeys: readonly string[] = [];
+
 /** The columns of a table as a person keeps them: shown, in order, as wide and as firmly in sight as was said, with the dialogs for it. */
 export function useColumns(options: ColumnsOptions) {
-  const { table, base = startLayout, usual, all, groupOf, filtered, onChoose, onSort, filterOf } = options;
-  const { layout, isChanged, setLayout, reset } = useLayout(table, base);
+  const {
+    table,
+    base = startLayout,
+    usual,
+    all,
+    beside = noKeys,
+    groupOf,
+    filtered,
+    onChoose,
+    onSort,
+    filterOf,
+  } = options;
+  const { layout, isChanged, setLayout: keepLayout, reset } = useLayout(table, base);
+  const setLayout = (next: TableLayout) => {
+    keepLayout(next);
+    if (next.columns !== layout.columns) options.onKept?.();
+  };
   const [menu, setMenu] = useState<{ key: string; head: HTMLElement }>();
   const [isChoosing, setChoosing] = useState(false);
-  const columns = useMemo(() => (layout.columns === null ? [...usual] : arrange(all, layout)), [usual, all, layout]);
+  const columns = useMemo(
+    () => putBeside(layout.columns === null ? usual : arrange(all, layout), all, beside, layout.frozen),
+    [usual, all, beside, layout],
+  );
   const shown = columns.map((c) => c.key);
   const grid: ColumnLayout = {
     widths: layout.widths,

@@ -91,6 +91,8 @@ export const listing = z.object({
     .nullable(),
   /** Cost of one piece in the house currency; null where nobody knows it. */
   cost: z.string().nullable(),
+  /** What its least price leaves, in thousandths of what is taken; null where that is not known. */
+  margin: z.number().nullable(),
   version: z.number(),
 });
 /** The one shape of a change, as the core's `FieldChange`. */

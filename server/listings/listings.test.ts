@@ -1,4 +1,5 @@
 // Keeping listings true: what a change touches is made anew, and only that; families, bundles and stock follow.
+import type { ListingRow } from '@basileus/contract';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { rowsOf } from '../database';
 import { loadMarket } from '../markets/load';
@@ -204,7 +205,10 @@ describe('what was typed', () => {
 describe('lists of listings', () => {
   interface List {
     total: number;
-    rows: { sku: string; state: string; findings: { check: string; message: string; field: string }[] }[];
+    rows: (Pick<ListingRow, 'id' | 'sku' | 'values' | 'margin'> & {
+      state: string;
+      findings: { check: string; message: string; field: string }[];
+    })[];
   }
   const list = async (q: string) => (await house.call<List>('GET', `/markets/quillhaven/listings?${q}`)).body;
   it('are narrowed by state, category, cause and words', async () => {
@@ -254,5 +258,31 @@ describe('lists of listings', () => {
       expect(skus).toContain('WK-GALE');
       expect(skus.indexOf('WK-GALE')).toBeLessThan(skus.indexOf('WK-GALE-28CM'));
     }
+  });
+  it.each(['up', 'down'])('%s by margin are by what each price leaves, those without one last', async (direction) => {
+    const rows: List['rows'] = [];
+    for (let offset = 0, total = 1; offset < total; offset += 200) {
+      const page = await list(`sort=~margin&direction=${direction}&limit=200&offset=${offset}`);
+      rows.push(...page.rows);
+      total = page.total;
+    }
+    const margins = rows.map((r) => r.margin);
+    const known = margins.filter((m) => m !== null);
+    expect(known.length).toBeGreaterThan(100);
+    const sign = direction === 'up' ? 1 : -1;
+    expect(margins).toEqual([...known.toSorted((a, b) => sign * (a - b)), ...margins.filter((m) => m === null)]);
+    expect(margins.at(-1)).toBeNull();
+  });
+  it('by a number have what is under nothing before it', async () => {
+    const [least] = (await list('sort=price&limit=1')).rows;
+    const set = (price: unknown) =>
+      house.rows(
+        `update listings set "values" = "values" || jsonb_build_object('price', ?::text) where id = ? returning id`,
+        [price, last!.id],
+      );
+    const [last] = (await list('sort=price&direction=down&limit=1')).rows;
+    await set('-2.5');
+    expect((await list('sort=price&limit=2')).rows.map((r) => r.sku)).toEqual([last!.sku, least!.sku]);
+    await set(last!.values['price']);
   });
 });

@@ -1,6 +1,7 @@
 import type { ListingRow as ListingShape, ListingFinding } from '@basileus/contract';
 import type { MarketEntry, Value } from '@basileus/core/listing';
 import { padMoney } from '@basileus/core/quantity';
+import { marginAttribute } from '@basileus/core/rulebook';
 import { type Db, rowOf, rowsOf } from '../database';
 import { loadCorrespondences, type Market } from '../markets';
 import { roleOf, toMarketAxes } from './rows';
@@ -80,6 +81,7 @@ interface Row {
   wish: ListingShape['wish'];
   version: number;
   cost: string | null;
+  margin: number | null;
   entry_is: 'none' | 'found' | 'joined' | 'other';
   entry: MarketEntry | null;
 }
@@ -91,20 +93,21 @@ function toOrder(market: Market, sort: string, direction: string): { order: stri
   const last = 'p.parent_id is not null, p.id';
   if (sort === 'state') return { order: `${stateSql} ${way}, ${bySku}, ${last}`, bindings: [] };
   if (sort === 'category') return { order: `l.category ${way}, ${bySku}, ${last}`, bindings: [] };
+  if (sort === marginAttribute) return { order: `l.margin ${way}, ${bySku}, ${last}`, bindings: [] };
   const attribute = market.rulebook.attributes.find((a) => a.key === sort);
   if (!attribute) return { order: `${bySku} ${direction === 'down' ? 'desc' : 'asc'}, ${last}`, bindings: [] };
   const isNumber = attribute.type === 'money' || attribute.type === 'integer' || attribute.type === 'decimal';
   const value = `l."values" ->> ?`;
   return isNumber
     ? {
-        order: `case when ${value} ~ '^[0-9]{1,12}([.][0-9]+){0,1}$' then (${value})::numeric end ${way}, p.id`,
+        order: `case when ${value} ~ '^-{0,1}[0-9]{1,12}([.][0-9]+){0,1}$' then (${value})::numeric end ${way}, p.id`,
         bindings: [sort, sort],
       }
     : { order: `(${value}) collate "natural" ${way}, p.id`, bindings: [sort] };
 }
 
 const rowSelect = `l.id, l.product_id, l.sites_out, p.sku, p.title, p.category as own_category, p.kind, parent.sku as parent_sku, p.axes,
-        l.category, ${stateSql} as state, l.number, l."values", l.origins, l.wish, l.version, p.cost, l.entry_is, l.entry`;
+        l.category, ${stateSql} as state, l.number, l."values", l.origins, l.wish, l.version, p.cost, l.margin, l.entry_is, l.entry`;
 
 /** What narrows a list of listings; their order and the page are none. */
 const narrowing = [
@@ -222,6 +225,7 @@ async function withFindings(db: Db, market: Market, rows: readonly Row[]): Promi
       sitesOut: r.sites_out,
       entry: r.entry && { is: r.entry_is as 'found' | 'joined' | 'other', ...r.entry },
       cost: r.cost === null ? null : padMoney(r.cost),
+      margin: r.margin,
       version: r.version,
     };
   });

@@ -4,7 +4,7 @@ import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useMemo, useRef, useState } from 'react';
 import { Link } from 'react-router';
 import { rulebookQuery } from '../frame/scope';
-import { columnsFor, toGridColumn } from '../prepare/columns';
+import { addMargin, columnsFor, toGridColumn } from '../prepare/columns';
 import { ListingEditor } from '../prepare/ListingEditor';
 import { ListingsTable, type Neighbour } from '../prepare/ListingsTable';
 import type { GridColumn } from '../table/columns';
@@ -34,9 +34,11 @@ export function CausePane({ cause, market, filter }: { cause: WordedCause; marke
       'all',
     );
     const keys = [cause.field, ...listRelated(rulebook, cause.check, listAxes(rulebook)), rulebook.roles.title];
-    return keys
-      .flatMap((k, i) => (keys.indexOf(k) === i ? all.filter((c) => c.key === k) : []))
-      .map((c) => ({ ...c, level: undefined }));
+    const shown = keys.flatMap((k, i) => (keys.indexOf(k) === i ? all.filter((c) => c.key === k) : []));
+    return addMargin(
+      shown.map((c) => ({ ...c, level: undefined })),
+      rulebook,
+    );
   }, [rulebook, cause.field, cause.check]);
   const query = useMemo(
     () => ({ ...filter, search: '', check: cause.check, message: cause.message, field: cause.field }),

@@ -1,6 +1,6 @@
 import type { ListingRow } from '@basileus/contract';
 import { computeMargin, computeUnitPrice, convertCost, findFees, prepareTaxRate } from '@basileus/core/pricing';
-import { canonicalNumber, formatMoney } from '@basileus/core/quantity';
+import { canonicalNumber, Exact, formatMoney } from '@basileus/core/quantity';
 import type { Rulebook } from '@basileus/core/rulebook';
 import { useQuery } from '@tanstack/react-query';
 import { ratesQuery } from '../connection/queries';
@@ -39,7 +39,7 @@ export function LeftOver({ listing, field, rulebook }: { listing: ListingRow; fi
   const { profit, margin } = computeMargin({ price, cost, ...fees, taxRate: prepareTaxRate(site)(listing.values) });
   return (
     <span className={profit.lt(0) ? 'text-error' : 'quiet'}>
-      {tell`Leaves ${formatMoney(profit, site.currency)} ${site.currency}, ${margin.times(100).toFixed(1)} %, after tax, fees and a cost of ${formatMoney(cost, site.currency)}.`}
+      {tell`Leaves ${formatMoney(profit, site.currency)} ${site.currency}, ${margin.times(100).toFixed(1, Exact.ROUND_FLOOR)} %, after tax, fees and a cost of ${formatMoney(cost, site.currency)}.`}
     </span>
   );
 }

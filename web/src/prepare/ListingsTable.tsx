@@ -1,6 +1,7 @@
 import { wordRowFault } from '@basileus/core/formula';
 import { type ListingRow, listListings } from '@basileus/contract';
 import type { Value } from '@basileus/core/listing';
+import { marginAttribute } from '@basileus/core/rulebook';
 import type { Patch } from '@basileus/core/change';
 import { type ReactNode, useCallback, useMemo, useState } from 'react';
 import type { z } from 'zod';
@@ -29,6 +30,8 @@ export function getStored(listing: ListingRow, key: string): Value | null {
     case 'state':
     case 'category':
       return listing[key];
+    case marginAttribute:
+      return listing.margin === null ? null : (listing.margin / 10).toFixed(1);
     case 'title':
       return listing.category === null ? listing.title : (listing.values['title'] ?? null);
     default:
@@ -202,6 +205,7 @@ export function ListingsTable({
           finding: f && { level: f.level, says: wordFinding(f, wording) },
         };
       }
+      if (column.key === marginAttribute) return { faded };
       const found = listing.findings
         .filter((f) => f.field === column.key && (!quietTips || f.level !== 'tip'))
         .sort((a, b) => order[a.level] - order[b.level])[0];
@@ -227,8 +231,11 @@ export function ListingsTable({
     [columns, showsFinding],
   );
   const kept = useColumns({
-    // Each category has columns of its own: what was laid out for some holds for these alone.
-    table: `listings/${market}/${all.map((c) => c.key).join()}`,
+    // Each category has columns of its own: what was laid out for some holds for these alone. The margin came later.
+    table: `listings/${market}/${all
+      .map((c) => c.key)
+      .filter((key) => key !== marginAttribute)
+      .join()}`,
     usual: all,
     all,
     groupOf: () => '',

@@ -11,7 +11,7 @@ import { SearchBox } from '../ui/SearchBox';
 import { states } from '../ui/state';
 import { oneOf, useUrlValue } from '../ui/url';
 import { CategoryPicker } from './CategoryPicker';
-import { columnsFor } from './columns';
+import { addMargin, columnsFor } from './columns';
 import { wordSite, wordWanted } from '../ui/wanted';
 import { ListingActions } from './ListingActions';
 import { ListingEditor } from './ListingEditor';
@@ -59,14 +59,17 @@ export function ListingsView({ rulebook }: { rulebook: Rulebook }) {
   }, [groups]);
   const columns = useMemo(
     () =>
-      columnsFor(
+      addMargin(
+        columnsFor(
+          rulebook,
+          category
+            ? [category]
+            : own
+              ? (groups?.rows.find((r) => r.ownCategory === own)?.chosen.map((c) => c.key) ?? [])
+              : [...inUse.keys()],
+          fields as 'all',
+        ),
         rulebook,
-        category
-          ? [category]
-          : own
-            ? (groups?.rows.find((r) => r.ownCategory === own)?.chosen.map((c) => c.key) ?? [])
-            : [...inUse.keys()],
-        fields as 'all',
       ),
     [rulebook, category, own, inUse, groups, fields],
   );

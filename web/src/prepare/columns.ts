@@ -3,6 +3,7 @@ import {
   compileCategory,
   type CompiledCategory,
   type DemandLevel,
+  marginAttribute,
   type Rulebook,
   type RulebookAttribute,
 } from '@basileus/core/rulebook';
@@ -66,6 +67,25 @@ const isWide = (rulebook: Rulebook, a: RulebookAttribute): boolean =>
 /** The currency of a field: that of its site, or of the only one. */
 const currencyOf = (rulebook: Rulebook, a: RulebookAttribute): string =>
   (rulebook.sites.find((s) => s.key === a.facet?.site) ?? rulebook.sites[0]!).currency;
+
+/** Columns with what prices leave behind the first price among them and those that stand right behind it; none without one. */
+export function addMargin(columns: readonly GridColumn[], { offers }: Rulebook): GridColumn[] {
+  const prices = new Set(offers.flatMap((o) => [o.price, o.salePrice]));
+  const first = columns.findIndex((c) => prices.has(c.key));
+  if (first < 0) return [...columns];
+  const rest = columns.findIndex((c, i) => i > first && !prices.has(c.key)),
+    at = rest < 0 ? columns.length : rest;
+  const margin: GridColumn = {
+    key: marginAttribute,
+    title: say`Margin`,
+    width: 96,
+    kind: 'number',
+    readOnly: true,
+    unit: '%',
+    help: say`What remains of the price after tax, the market’s cut and the cost, at the site where it is least.`,
+  };
+  return [...columns.slice(0, at), margin, ...columns.slice(at)];
+}
 
 /** Attribute columns for a set of categories with the strongest level each has in any of them. */
 export function columnsFor(rulebook: Rulebook, categories: readonly string[], least: 'must' | 'all'): GridColumn[] {

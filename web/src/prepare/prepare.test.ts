@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { smallRulebook } from '../../../core/tests/builders';
-import { columnsFor } from './columns';
+import { addMargin, columnsFor } from './columns';
 import { createLeafSearch, listLeafPaths } from './tree';
 import { toWhich } from './which';
 
@@ -14,6 +14,21 @@ describe('columns of a listing table', () => {
   });
   it('of two categories show the stronger level', () => {
     expect(columnsFor(book, ['lamps', 'pans'], 'all').find((c) => c.key === 'diameter')!.level).toBe('must');
+  });
+  it('have what the price leaves behind the prices that stand together, and not without one', () => {
+    const columns = columnsFor(book, ['pans'], 'all');
+    const keys = addMargin(columns, book).map((c) => c.key);
+    expect(keys.filter((k) => k !== '~margin')).toEqual(columns.map((c) => c.key));
+    const order = (...shown: string[]) =>
+      addMargin(
+        shown.map((key) => ({ ...columns[0]!, key })),
+        book,
+      ).map((c) => c.key);
+    expect(order('sku', 'price', 'sale_price', 'title')).toEqual(['sku', 'price', 'sale_price', '~margin', 'title']);
+    expect(order('price', 'title', 'sale_price')).toEqual(['price', '~margin', 'title', 'sale_price']);
+    expect(order('title', 'price')).toEqual(['title', 'price', '~margin']);
+    const none = columns.filter((c) => !c.key.includes('price'));
+    expect(addMargin(none, book)).toEqual(none);
   });
   it('can be the must fields only', () => {
     const must = columnsFor(book, ['pans'], 'must');

@@ -149,7 +149,7 @@ describe('what holds it back', () => {
     isRefused: false,
     isParentHeld: false,
     timed: [],
-    releasedPrice: undefined,
+    releasedPrices: undefined,
   };
   const held = (findings: Finding[], change: object = {}, of = moved) =>
     Object.fromEntries(
@@ -184,8 +184,8 @@ describe('what holds it back', () => {
   it('is a price that moved by more than half, until somebody has looked at that very price', () => {
     const far = listing({ price: '60.00' });
     expect(held([], {}, far)).toEqual({ price: 'price-moved' });
-    expect(held([], { releasedPrice: '60.00' }, far)).toEqual({ price: null });
-    expect(held([], { releasedPrice: '59.00' }, far)).toEqual({ price: 'price-moved' });
+    expect(held([], { releasedPrices: { price: '60.00' } }, far)).toEqual({ price: null });
+    expect(held([], { releasedPrices: { price: '59.00' } }, far)).toEqual({ price: 'price-moved' });
   });
 });
 

@@ -1,6 +1,6 @@
 // What must go out of one listing, and what holds it back.
 import type { Finding } from '../checks/finding';
-import type { Listing } from '../listing/values';
+import type { Listing, Values } from '../listing/values';
 import type { CompiledCategory } from '../rulebook/compile';
 import { findForm } from '../rulebook/form-choice';
 import type { Rulebook } from '../rulebook/schema';
@@ -27,8 +27,8 @@ export interface Standing {
   isRefused: boolean;
   /** True where the family row, which must go first, cannot. */
   isParentHeld: boolean;
-  /** The price that a person has looked at and let go. */
-  releasedPrice: string | undefined;
+  /** Prices that a person has looked at and let go, by field. */
+  releasedPrices: Values | undefined;
   /** Operations for which a person has set a time that is still to come. */
   timed: readonly Operation[];
 }
@@ -77,7 +77,8 @@ function isPriceHeld({ rulebook }: CompiledCategory, { values }: Listing, standi
   return rulebook.offers.some(({ price }) => {
     const before = standing.accepted.price?.[price],
       after = values[price];
-    if (typeof before !== 'string' || typeof after !== 'string' || standing.releasedPrice === after) return false;
+    if (typeof before !== 'string' || typeof after !== 'string' || standing.releasedPrices?.[price] === after)
+      return false;
     return isPriceMoveHeld(before, after, rulebook.offer.priceMoveHeld);
   });
 }

@@ -122,7 +122,7 @@ describe('what the market has already', () => {
       isRefused: false,
       isParentHeld: false,
       timed: [],
-      releasedPrice: undefined,
+      releasedPrices: undefined,
     };
     expect(planHeldOperations(pans, listing, standing, findings)).toEqual([{ operation: 'create', held: 'blocked' }]);
     expect(prepareChecks(pans)(row({ values: goodValues, accepted: goodValues })).map((f) => f.check)).not.toContain(

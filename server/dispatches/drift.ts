@@ -6,7 +6,7 @@ import { z } from 'zod';
 import { type Db, parseColumn, rowsOf } from '../database';
 import { announce } from '../events';
 import { AppError } from '../http';
-import { patchListingCells, refreshListings } from '../listings';
+import { patchListingCells, pricesNowSql, refreshListings } from '../listings';
 import { linkToEntry, type Market } from '../markets';
 
 const driftSchema = z.array(z.object({ field: z.string(), shows: z.string(), took: z.string() }));
@@ -136,13 +136,13 @@ export async function settleDrift(
   });
   await tx.raw(
     `update listings l set drift = null, drift_at = null, accepted_price = take_shown(l.accepted_price, r.price),
-        released_price = case when ? then l."values" ->> ? else l.released_price end,
+        released_prices = case when ? then ${pricesNowSql} else l.released_prices end,
         accepted_stock = take_shown(l.accepted_stock, r.stock)
       from jsonb_to_recordset(?::jsonb) as r(id bigint, price jsonb, stock jsonb) where l.id = r.id`,
     // However far the price has to move: somebody has looked at it.
     [
       how === 'ours',
-      market.rulebook.roles.price,
+      market.rulebook.offers.map((o) => o.price),
       JSON.stringify(known.map(({ id, price, stock }) => ({ id, price, stock }))),
     ],
   );

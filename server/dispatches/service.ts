@@ -6,7 +6,7 @@ import { plural, say } from '@basileus/core/text';
 import { type Db, rowOf, rowsOf } from '../database';
 import { announce } from '../events';
 import { AppError } from '../http';
-import { refreshListings } from '../listings';
+import { pricesNowSql, refreshListings } from '../listings';
 import { loadCorrespondences, loadMarketById, type Market } from '../markets';
 import { enqueueSending } from './build';
 import type { RowChoice } from './choose';
@@ -130,8 +130,8 @@ export const releaseHolds = (db: Db, market: Market, ids: readonly number[]): Pr
   db.transaction(async (tx) => {
     const rows = await rowsOf<{ id: number }>(
       tx,
-      `update listings set released_price = "values" ->> ? where id = any(?) and market_id = ? returning id`,
-      [market.rulebook.roles.price, ids, market.id],
+      `update listings l set released_prices = ${pricesNowSql} where id = any(?) and market_id = ? returning id`,
+      [market.rulebook.offers.map((o) => o.price), ids, market.id],
     );
     await refreshListings(
       tx,

@@ -87,6 +87,21 @@ describe('a market with two sites', () => {
     expect((await torgvik.loadItems('l.id = ?', item!.id))[0]).toMatchObject({ market_state: 'refused' });
     delete shelf.memory.goods['OTHER'];
   });
+  it('holds a price that moved far in one country, and lets it go once somebody has looked', async () => {
+    const [item] = await torgvik.loadItems(`l.market_state = 'live' and l.in_flight = 0 and l.planned = '[]'`);
+    const price = item!.values['pris@se']!;
+    const planned = async () =>
+      (await house.rows<{ planned: unknown }>('select planned from listings where id = ?', [item!.id]))[0]!.planned;
+    await torgvik.patch(item!.id, 'pris@se', price, '9999.00');
+    expect(await planned()).toEqual([{ operation: 'price', held: 'price-moved' }]);
+    expect((await house.call('POST', `${m}/release`, { ids: [item!.id] })).body).toEqual({ released: 1 });
+    expect(await planned()).toEqual([{ operation: 'price', held: null }]);
+    // It is that very price that somebody has looked at, in that country.
+    await torgvik.patch(item!.id, 'pris@se', '9999.00', '9998.00');
+    expect(await planned()).toEqual([{ operation: 'price', held: 'price-moved' }]);
+    await torgvik.patch(item!.id, 'pris@se', '9998.00', price);
+    expect(await planned()).toEqual([]);
+  });
   it('gets a price in one country only, where that price has changed, with the currency of the country', async () => {
     const item = await torgvik.quiet();
     const before = item.values['pris@se']!;

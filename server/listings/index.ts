@@ -8,7 +8,17 @@ export { refreshFamilyPage, refreshListingPage, refreshMarket } from './refresh'
 export { addListingRoutes } from './routes';
 export { listFedFields } from './shared-causes';
 export { countTurnedAtSites, turnedAtSiteSql } from './sites';
-export { categoryOf, type FullRow, isCurrent, loadFullRows, roleOf, staleSql, toListing, toOffered } from './rows';
+export {
+  categoryOf,
+  type FullRow,
+  isCurrent,
+  loadFullRows,
+  pricesNowSql,
+  roleOf,
+  staleSql,
+  toListing,
+  toOffered,
+} from './rows';
 export { patchListingCells } from './service';
 export { setWanted } from './wanted';
 export { loadStandings, toStandingSql } from './standings';

@@ -199,7 +199,7 @@ const toStanding = (row: FullRow, isRefused: boolean, isParentHeld: boolean): St
   isWithdrawn: row.market_state === 'withdrawn',
   isRefused,
   isParentHeld,
-  releasedPrice: row.released_price ?? undefined,
+  releasedPrices: row.released_prices ?? undefined,
   timed: row.timed ? (Object.keys(row.timed) as Operation[]) : [],
 });
 

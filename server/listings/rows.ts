@@ -32,7 +32,8 @@ export interface ListingRow {
   accepted_price: Values | null;
   accepted_stock: Values | null;
   refusal_open: boolean;
-  released_price: string | null;
+  /** Prices that a person has let go, by field. */
+  released_prices: Values | null;
   /** By operation, the sending for whose time it waits. */
   timed: Partial<Record<Operation, number>> | null;
   product_version: number;
@@ -53,13 +54,16 @@ export interface ListingRow {
 }
 export type FullRow = ListingRow & ProductRow & { root_id: number };
 
+/** The prices of a listing l as they are now, by the fields that are bound: what is let go, however far they move. */
+export const pricesNowSql = `(select jsonb_object_agg(k, l."values" -> k) from unnest(?::text[]) k where l."values" -> k is not null)`;
+
 /** True of a listing of an item that is not sold on its market, so that nothing of a stock that is shared out is kept for it. */
 export const notThereSql = (l: string): string => `${l}.market_state in ('left out', 'withdrawn')`;
 
 const selectListing = (
   values: string,
 ): string => `l.id as listing_id, l.category as market_category, l.overrides, ${values} as old_values,
-  l.market_state, l.wish, l.accepted_details, l.accepted_price, l.accepted_stock, l.refusal_open, l.released_price, l.timed, l.product_version,
+  l.market_state, l.wish, l.accepted_details, l.accepted_price, l.accepted_stock, l.refusal_open, l.released_prices, l.timed, l.product_version,
   l.market_revision, l.row_digest, l.findings_digest, l.margin, l.family_sight, l.entry_is, l.entry, l.sites_out, m.checks_from,
   case when m.settings ->> 'weight' is null then '{}' else array(
     select x.market_id from listings x where x.product_id = p.id and ${notThereSql('x')}) end as not_there, coalesce(p.parent_id, p.id) as root_id`;

@@ -20,9 +20,9 @@ export async function leaveEntries(db: Db, products: readonly number[]): Promise
   );
   await db.raw(
     `insert into left_entries (market_id, sku, market_state, market_reason, number, number_since, accepted_details, accepted_price,
-        accepted_stock, released_price, entry, entry_is, standings)
+        accepted_stock, released_prices, entry, entry_is, standings)
       select l.market_id, p.sku, case when l.market_state in ('refused', 'withdrawn') then l.market_state else 'none' end, l.market_reason,
-        l.number, l.number_since, l.accepted_details, l.accepted_price, l.accepted_stock, l.released_price, l.entry, l.entry_is,
+        l.number, l.number_since, l.accepted_details, l.accepted_price, l.accepted_stock, l.released_prices, l.entry, l.entry_is,
         coalesce((select jsonb_agg(to_jsonb(s) - 'listing_id' order by s.site) from standings s where s.listing_id = l.id), '[]')
       from listings l join products p on p.id = l.product_id
       where p.id = any(?) and (l.market_state in ('refused', 'withdrawn') or l.number is not null or l.accepted_details is not null)
@@ -50,7 +50,7 @@ export async function recallEntries(db: Db, products: readonly number[]): Promis
       update listings l
         set market_state = case when l.market_state = 'left out' then l.market_state else b.market_state end,
           market_reason = b.market_reason, number = b.number, number_since = b.number_since, accepted_details = b.accepted_details,
-          accepted_price = b.accepted_price, accepted_stock = b.accepted_stock, released_price = b.released_price,
+          accepted_price = b.accepted_price, accepted_stock = b.accepted_stock, released_prices = b.released_prices,
           entry = b.entry, entry_is = b.entry_is
         from back b where l.product_id = b.product_id and l.market_id = b.market_id
         returning l.id, b.standings`,

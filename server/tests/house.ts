@@ -57,6 +57,8 @@ export interface House {
   wadiline: RunningWadiline | undefined;
   lumbara: RunningLumbara | undefined;
   business: RunningSystem | undefined;
+  /** Addresses of the stand-ins, by their keys. */
+  standIns: Readonly<Record<string, string>>;
   listener: Listener;
   log: pino.Logger;
   call: <T = Record<string, unknown>>(method: string, path: string, body?: unknown) => Promise<Answer<T>>;
@@ -112,6 +114,7 @@ export async function openHouse(
     wadiline,
     lumbara,
     business,
+    standIns,
     listener,
     log,
     call: async <T>(method: string, path: string, body?: unknown) =>

@@ -17,6 +17,8 @@ export function listEntries(shelf: Shelf, after: number): string {
       entry: e.number,
       standing: e.standing,
       because: e.because,
+      ask: lookUp(e.record, 'worth.ask') ?? null,
+      deal: lookUp(e.record, 'worth.deal.ask') ?? null,
       on_hand: lookUp(e.record, 'stock.on_hand') ?? null,
       at: e.stamp,
     })),

@@ -15,7 +15,7 @@ import { createGate, type Gate } from './gate';
 import { createJudge, type Judge } from './judge';
 import { listEntries, search } from './lists';
 import { writeEntryPage } from './page';
-import { isGroup, textAt } from './place';
+import { isGroup, mergeInto, textAt } from './place';
 import { type Drop, openShelf, type Shelf } from './shelf';
 import { endReviews, sellSome, workThrough } from './work';
 
@@ -155,6 +155,16 @@ function control({ shelf }: Market, what: string, body: string): Reply {
     return json(200, { entries, tickets: Object.keys(memory.drops).length });
   }
   if (what === 'entry') return json(200, memory.entries[body.trim()] ?? null);
+  if (what === 'reprice') {
+    // Somebody changed it on the market's own pages: what is named of a record, the rest stays.
+    const { ref, ...patch } = JSON.parse(body) as Group;
+    const entry = memory.entries[typeof ref === 'string' ? ref : ''];
+    if (!entry) return json(404, { because: 'No such entry.' });
+    entry.record = mergeInto(entry.record, patch);
+    shelf.touch(entry);
+    shelf.save();
+    return json(200, {});
+  }
   if (what === 'shelve') {
     const numbers = body
       .split('\n')

@@ -15,17 +15,22 @@ export function writeShelfList(shelf: Shelf, after: number): { bytes: Buffer; cu
         reason,
         standing: i.standing,
         stamp: i.stamp,
+        price: i.cells['枝{n}値'] ?? '',
+        sale: i.cells['枝{n}安値'] ?? '',
+        left: String(i.quantity),
       }));
       // What is alone in its entry has its number.
-      return entry.items[key] ? items : [{ sku: key, number, reason, standing, stamp }, ...items];
+      return entry.items[key]
+        ? items
+        : [{ sku: key, number, reason, standing, stamp, price: '', sale: '', left: '' }, ...items];
     })
     .filter((l) => l.stamp > after)
     .sort((a, b) => a.stamp - b.stamp)
     .slice(0, mostLines);
   return {
     bytes: writeSheet([
-      ['符号', '棚札', '掲げ', '訳', '改めた時'],
-      ...lines.map((l) => [l.sku, l.number, l.standing, l.reason, String(l.stamp)]),
+      ['符号', '棚札', '掲げ', '訳', '改めた時', '値', '安値', '残り'],
+      ...lines.map((l) => [l.sku, l.number, l.standing, l.reason, String(l.stamp), l.price, l.sale, l.left]),
     ]),
     cursor: lines.at(-1)?.stamp ?? Math.max(after, shelf.memory.clock - 1),
   };

@@ -159,6 +159,17 @@ function control({ options, shelf, judge }: Market, what: string, body: string):
     const found = findItem(shelf, sku);
     return reply(200, JSON.stringify(found?.item ?? shelf.memory.entries[sku] ?? null));
   }
+  if (what === 'reprice') {
+    // Somebody changed it on the market's own pages.
+    const { 符号: sku, 残り: left, ...prices } = JSON.parse(body) as Record<string, string>;
+    const found = findItem(shelf, sku ?? '');
+    if (!found) return reply(404, 'No such item.');
+    for (const [column, text] of Object.entries(prices)) found.item.cells[`枝{n}${column}`] = text;
+    if (left !== undefined) found.item.quantity = Number(left);
+    shelf.touch(found.item);
+    shelf.save();
+    return reply(200, '{}');
+  }
   if (what === 'shelve') {
     // Told in the text of a file, whatever its encoding would be.
     const rows = readText(body);

@@ -17,7 +17,7 @@ export function writeGoodsList(shelf: Shelf, book: BookDocument, after: number):
     .slice(0, mostLines);
   return {
     text: write([
-      ['vara_nr', 'land', 'vara_id', 'laege', 'skal', 'andrad'],
+      ['vara_nr', 'land', 'vara_id', 'laege', 'skal', 'andrad', 'pris', 'reapris', 'antal'],
       ...places.map(({ good, site, place }) => [
         good.sku,
         site.toUpperCase(),
@@ -25,6 +25,9 @@ export function writeGoodsList(shelf: Shelf, book: BookDocument, after: number):
         place.standing,
         place.reason,
         String(place.stamp),
+        good.cells[`pris_${site}`] ?? '',
+        good.cells[`reapris_${site}`] ?? '',
+        String(good.quantity),
       ]),
     ]),
     cursor: places.at(-1)?.place.stamp ?? Math.max(after, shelf.memory.clock - 1),

@@ -137,6 +137,18 @@ function control({ options, shelf }: Market, what: string, body: string): Reply 
     return reply(200, JSON.stringify({ entries: counts, tickets: Object.keys(shelf.memory.files).length }));
   }
   if (what === 'entry') return reply(200, JSON.stringify(shelf.memory.goods[body.trim()] ?? null));
+  if (what === 'reprice') {
+    // Somebody changed it on the market's own pages, in one country.
+    const { sku, land, antal, ...prices } = JSON.parse(body) as Record<string, string>;
+    const good = shelf.memory.goods[sku ?? ''],
+      place = good?.places[(land ?? '').toLowerCase()];
+    if (!good || !place) return reply(404, 'No such goods.');
+    for (const [column, text] of Object.entries(prices)) good.cells[`${column}_${land!.toLowerCase()}`] = text;
+    if (antal !== undefined) good.quantity = Number(antal);
+    shelf.touch(place);
+    shelf.save();
+    return reply(200, '{}');
+  }
   if (what === 'shelve') {
     const form = options.book.forms.find((f) => f.key === 'hel')!;
     const lines = Papa.parse<string[]>(body.replace(/^\ufeff/, ''), { delimiter: ';', skipEmptyLines: true }).data;

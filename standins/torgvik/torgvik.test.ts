@@ -219,7 +219,7 @@ describe('over HTTP', () => {
     ]);
     const lines = async () => (await (await fetch(`${base}/varor?efter=`)).text()).trim().split('\r\n');
     while (!(await lines()).some((l) => l.includes('aktiv'))) await new Promise((r) => setImmediate(r));
-    expect((await lines())[0]).toBe('vara_nr;land;vara_id;laege;skal;andrad');
+    expect((await lines())[0]).toBe('vara_nr;land;vara_id;laege;skal;andrad;pris;reapris;antal');
     expect((await lines()).slice(1).map((l) => l.split(';').slice(0, 4))).toEqual([
       ['FP-1', 'DE', '40000001', 'aktiv'],
       ['FP-1', 'SE', '40000001', 'aktiv'],

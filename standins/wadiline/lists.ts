@@ -29,10 +29,11 @@ export function addOther(shelf: Shelf, other: Other): void {
 export function putLists(shelf: Shelf): void {
   const { memory } = shelf;
   const entries = Object.values(memory.entries);
-  const standing = entries.map(
-    (e) =>
-      `<entry ref="${escape(e.ref)}" number="${e.number}" is="${e.standing}" since="${e.since}"><because>${escape(e.because)}</because></entry>\n`,
-  );
+  const standing = entries.map((e) => {
+    const terms = ['price', 'sale', 'pieces'].map((t) => [t, textAt(e.cells, `terms.${t}`)] as const);
+    const shown = terms.map(([term, text]) => `<${term}>${escape(text)}</${term}>`).join('');
+    return `<entry ref="${escape(e.ref)}" number="${e.number}" is="${e.standing}" since="${e.since}"><because>${escape(e.because)}</because>${shown}</entry>\n`;
+  });
   const own = entries
     .filter((e) => e.standing === 'on_sale' && !e.joins)
     .map((e): Other => ({

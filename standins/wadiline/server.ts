@@ -156,6 +156,17 @@ function control({ shelf, judge }: Market, what: string, body: string): Reply {
     shelf.save();
     return reply(200, '{}');
   }
+  if (what === 'reprice') {
+    // Somebody changed its terms on the market's own pages.
+    const { ref, ...terms } = JSON.parse(body) as Record<string, string>;
+    const entry = memory.entries[ref ?? ''];
+    if (!entry) return reply(404, 'No such entry.');
+    for (const [term, text] of Object.entries(terms)) entry.cells[`terms.${term}`] = text;
+    shelf.touch(entry);
+    putLists(shelf);
+    shelf.save();
+    return reply(200, '{}');
+  }
   if (what === 'shelve') {
     const numbers = (readSheet(body, judge.many) ?? []).map((cells) => {
       const ref = String(cells['@ref']);

@@ -1,4 +1,5 @@
 // Somebody changes two prices on a market's own pages: what it shows is no more what it took.
+import { formatMoney, exact } from '@basileus/core/quantity';
 import type { Logger } from 'pino';
 import { type Db, rowsOf } from '../database';
 import type { Market } from '../markets';
@@ -8,11 +9,11 @@ const changed = 2,
   fewestItems = 1000;
 
 export async function driftApart(db: Db, market: Market, url: string, size: number, log: Logger): Promise<void> {
-  const { price } = market.rulebook.roles;
-  if (size < fewestItems || !(price in market.rulebook.lists.shelf.slots.facts)) return;
+  const { price, site } = market.rulebook.offers[0]!;
+  if (size < fewestItems) return;
   const items = await rowsOf<{ sku: string; price: string }>(
     db,
-    `select p.sku, round((l.accepted_price ->> ?)::numeric * 0.9, 2)::text as price
+    `select p.sku, l.accepted_price ->> ? as price
       from listings l join products p on p.id = l.product_id
       where l.market_id = ? and l.market_state = 'live' and l.planned = '[]' and p.kind = 'variant' and l.accepted_price ->> ? <> ''
       order by p.id offset 10 limit ?`,
@@ -23,7 +24,11 @@ export async function driftApart(db: Db, market: Market, url: string, size: numb
       await fetch(`${url}/_control/reprice`, {
         method: 'POST',
         headers: { 'Content-Type': 'text/plain' },
-        body: JSON.stringify({ sku: item.sku, [price]: item.price }),
+        body: JSON.stringify({
+          sku: item.sku,
+          site: site.key,
+          price: formatMoney(exact(item.price).times('0.9'), site.currency),
+        }),
         signal: AbortSignal.timeout(5000),
       });
     } catch (error) {

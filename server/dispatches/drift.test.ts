@@ -23,7 +23,7 @@ const drift = async () => (await house.call<Drifted>('GET', `${m}/drift`)).body;
 const settle = (ids: readonly number[], how: 'ours' | 'theirs') =>
   house.call<{ settled: number; changeSet: number | null; code?: string }>('POST', `${m}/drift`, { ids, how });
 /** Somebody changes an entry on the market’s own pages. */
-const reprice = async (sku: string, cells: Record<string, string>) => {
+const reprice = async (sku: string, cells: { price?: string; pieces?: string }) => {
   const { url } = (await house.call<{ url: string }>('GET', m)).body;
   const r = await fetch(`${url}/_control/reprice`, {
     method: 'POST',
@@ -54,8 +54,8 @@ describe('what a market shows otherwise than it took', () => {
   it('is a price that somebody changed there and stock that is more; less stock was sold', async () => {
     const [dear, more, less] = await pick(3);
     await reprice(dear!.sku, { price: '3.33' });
-    await reprice(more!.sku, { quantity: '444' });
-    await reprice(less!.sku, { quantity: '1' });
+    await reprice(more!.sku, { pieces: '444' });
+    await reprice(less!.sku, { pieces: '1' });
     const found = await becomes(2);
     const of = (sku: string) => found.rows.find((r) => r.sku === sku)?.fields;
     expect(of(dear!.sku)).toEqual([
@@ -64,7 +64,7 @@ describe('what a market shows otherwise than it took', () => {
     expect(of(more!.sku)).toMatchObject([{ field: 'quantity', shows: '444' }]);
     expect(await today()).toMatchObject({ count: 2 });
     // It is put right there by itself: nothing is shown otherwise any more.
-    await reprice(more!.sku, { quantity: more!.values['quantity']! });
+    await reprice(more!.sku, { pieces: more!.values['quantity']! });
     expect((await becomes(1)).rows[0]!.sku).toBe(dear!.sku);
   });
   it('goes again as we hold it, and is settled once the market has taken it', async () => {
@@ -93,7 +93,7 @@ describe('what a market shows otherwise than it took', () => {
     const [one] = await pick(1);
     const price = one!.values['price']!;
     const theirs = (Number(price) + 1).toFixed(2);
-    await reprice(one!.sku, { price: theirs, quantity: '444' });
+    await reprice(one!.sku, { price: theirs, pieces: '444' });
     expect((await becomes(1)).rows[0]!.fields).toHaveLength(2);
     const { body } = await settle([one!.id], 'theirs');
     expect(body).toMatchObject({ settled: 1 });

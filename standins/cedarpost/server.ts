@@ -4,6 +4,7 @@ import {
   type Pace,
   type Reply,
   reply,
+  type Repriced,
   serve,
   type Served,
   startMoods,
@@ -156,11 +157,17 @@ function control({ shelf }: Market, what: string, body: string): Reply {
   }
   if (what === 'entry') return json(200, memory.entries[body.trim()] ?? null);
   if (what === 'reprice') {
-    // Somebody changed it on the market's own pages: what is named of a record, the rest stays.
-    const { ref, ...patch } = JSON.parse(body) as Group;
-    const entry = memory.entries[typeof ref === 'string' ? ref : ''];
+    // Somebody changed it on the market's own pages.
+    const { sku, price, sale, pieces } = JSON.parse(body) as Repriced;
+    const entry = memory.entries[sku];
     if (!entry) return json(404, { because: 'No such entry.' });
-    entry.record = mergeInto(entry.record, patch);
+    entry.record = mergeInto(entry.record, {
+      worth: {
+        ...(price === undefined ? {} : { ask: Number(price) }),
+        ...(sale === undefined ? {} : { deal: { ask: Number(sale) } }),
+      },
+      ...(pieces === undefined ? {} : { stock: { on_hand: Number(pieces) } }),
+    });
     shelf.touch(entry);
     shelf.save();
     return json(200, {});

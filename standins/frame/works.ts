@@ -32,6 +32,16 @@ export const reply = (status: number, text: string, headers: Record<string, stri
   headers,
 });
 
+/** What somebody changes of an entry on a market's own pages: amounts with a point, each as it is there after that. */
+export interface Repriced {
+  sku: string;
+  /** The country in which, where prices are by country. */
+  site?: string;
+  price?: string;
+  sale?: string;
+  pieces?: string;
+}
+
 /** A market behind the frame. Times are milliseconds. */
 export interface Works {
   moods: Moods;

@@ -5,6 +5,7 @@ import {
   type Pace,
   type Reply,
   reply,
+  type Repriced,
   serve,
   type Served,
   startMoods,
@@ -161,12 +162,16 @@ function control({ options, shelf, judge }: Market, what: string, body: string):
   }
   if (what === 'reprice') {
     // Somebody changed it on the market's own pages.
-    const { 符号: sku, 残り: left, ...prices } = JSON.parse(body) as Record<string, string>;
-    const found = findItem(shelf, sku ?? '');
-    if (!found) return reply(404, 'No such item.');
-    for (const [column, text] of Object.entries(prices)) found.item.cells[`枝{n}${column}`] = text;
-    if (left !== undefined) found.item.quantity = Number(left);
-    shelf.touch(found.item);
+    const { sku, price, sale, pieces } = JSON.parse(body) as Repriced;
+    const item = findItem(shelf, sku)?.item;
+    if (!item) return reply(404, 'No such item.');
+    item.cells = {
+      ...item.cells,
+      ...(price === undefined ? {} : { '枝{n}値': price }),
+      ...(sale === undefined ? {} : { '枝{n}安値': sale }),
+    };
+    if (pieces !== undefined) item.quantity = Number(pieces);
+    shelf.touch(item);
     shelf.save();
     return reply(200, '{}');
   }

@@ -1,5 +1,5 @@
 import { readSheet } from './inbox';
-import { type Reply, reply } from '../frame';
+import { type Reply, reply, type Repriced } from '../frame';
 import type { Market } from './market';
 import type { Other } from './others';
 import { othersOn } from './shelf';
@@ -22,11 +22,12 @@ export function control({ shelf }: Market, what: string, body: string): Reply {
   }
   if (what === 'reprice') {
     // Somebody changed it on the market's own pages.
-    const { sku, ...cells } = JSON.parse(body) as Record<string, string>;
-    const entry = shelf.memory.entries[sku ?? ''];
+    const { sku, price, sale, pieces } = JSON.parse(body) as Repriced;
+    const entry = shelf.memory.entries[sku];
     if (!entry) return reply(404, 'No such entry.');
-    Object.assign(entry.cells, cells);
-    if (cells['quantity'] !== undefined) entry.quantity = Number(cells['quantity']);
+    if (price !== undefined) entry.cells['price'] = price;
+    if (sale !== undefined) entry.cells['sale_price'] = sale;
+    if (pieces !== undefined) entry.quantity = Number(pieces);
     shelf.touch(entry);
     shelf.save();
     return good('{}');

@@ -5,6 +5,7 @@ import {
   type Pace,
   type Reply,
   reply,
+  type Repriced,
   serve,
   type Served,
   startMoods,
@@ -139,12 +140,13 @@ function control({ options, shelf }: Market, what: string, body: string): Reply 
   if (what === 'entry') return reply(200, JSON.stringify(shelf.memory.goods[body.trim()] ?? null));
   if (what === 'reprice') {
     // Somebody changed it on the market's own pages, in one country.
-    const { sku, land, antal, ...prices } = JSON.parse(body) as Record<string, string>;
-    const good = shelf.memory.goods[sku ?? ''],
-      place = good?.places[(land ?? '').toLowerCase()];
+    const { sku, site = '', price, sale, pieces } = JSON.parse(body) as Repriced;
+    const good = shelf.memory.goods[sku],
+      place = good?.places[site];
     if (!good || !place) return reply(404, 'No such goods.');
-    for (const [column, text] of Object.entries(prices)) good.cells[`${column}_${land!.toLowerCase()}`] = text;
-    if (antal !== undefined) good.quantity = Number(antal);
+    if (price !== undefined) good.cells[`pris_${site}`] = price.replace('.', ',');
+    if (sale !== undefined) good.cells[`reapris_${site}`] = sale.replace('.', ',');
+    if (pieces !== undefined) good.quantity = Number(pieces);
     shelf.touch(place);
     shelf.save();
     return reply(200, '{}');

@@ -5,6 +5,7 @@ import {
   readFile,
   type Reply,
   reply,
+  type Repriced,
   serve,
   type Served,
   startMoods,
@@ -158,10 +159,11 @@ function control({ shelf, judge }: Market, what: string, body: string): Reply {
   }
   if (what === 'reprice') {
     // Somebody changed its terms on the market's own pages.
-    const { ref, ...terms } = JSON.parse(body) as Record<string, string>;
-    const entry = memory.entries[ref ?? ''];
+    const { sku, price, sale, pieces } = JSON.parse(body) as Repriced;
+    const entry = memory.entries[sku];
     if (!entry) return reply(404, 'No such entry.');
-    for (const [term, text] of Object.entries(terms)) entry.cells[`terms.${term}`] = text;
+    for (const [term, text] of Object.entries({ price, sale, pieces }))
+      if (text !== undefined) entry.cells[`terms.${term}`] = text;
     shelf.touch(entry);
     putLists(shelf);
     shelf.save();

@@ -287,6 +287,7 @@ describe('operations', () => {
       set: [{ do: 'set', value: 'x' }, 'Price becomes “x”'],
       clear: [{ do: 'clear' }, 'Price emptied'],
       raise: [{ do: 'raise', by: 'percent', of: '-10' }, 'Price lowered by 10 %'],
+      leave: [{ do: 'leave', margin: '18', ending: '.99' }, 'Price that leaves 18 %, up to .99'],
       round: [{ do: 'round', ending: '.99', way: 'up' }, 'Price rounded up to .99'],
       formula: [{ do: 'formula', formula: '= [Cost] * 2' }, 'Price = [Cost] * 2'],
       copy: [{ do: 'copy', from: 'cost' }, 'Price from Cost'],

@@ -4,8 +4,10 @@ import { z } from 'zod';
 import type { RowFault } from '../formula';
 import type { Value, Values } from '../listing/values';
 import { type CellFault, type FieldBook, findCellFault, isHeldBy, isSameField, readMarketKey } from '../product';
+import type { PriceFault } from '../pricing';
 import type { FieldChange } from './change';
-import { operationSchema, prepareOperation, type StepProblem } from './operations';
+import type { ListingFault } from './listing-fault';
+import { operationSchema, prepareOperation, type PriceLeaving, type StepProblem } from './operations';
 import type { Apply } from './operations/define';
 
 export const mostSteps = 20;
@@ -21,16 +23,8 @@ export interface RowProblem {
   field: string;
   /** What would have been written, where it is that which cannot stand there. */
   value: Value | null;
-  fault: CellFault | RowFault | ListingFault;
+  fault: CellFault | RowFault | PriceFault | ListingFault;
 }
-
-/** Why a field of a listing cannot be changed: `not-in-rows` where it stands in other rows of a family than that of the item. */
-export type ListingFault =
-  | { kind: 'not-on-market' }
-  | { kind: 'worked-out' }
-  | { kind: 'no-category' }
-  | { kind: 'not-in-category'; category: string }
-  | { kind: 'not-in-rows'; of: 'variants' | 'family' };
 
 /** An item, or its listing where that is changed. */
 export interface ChangeItem {
@@ -40,6 +34,8 @@ export interface ChangeItem {
   listing?: {
     /** What the catalog gives by itself, where a step asks for it. */
     given?: Values | undefined;
+    /** The price that leaves a margin, where a step asks for it. */
+    priceLeaving?: PriceLeaving | undefined;
     /** Why something cannot be put into a field; undefined where it can. */
     refuse: (field: string) => ListingFault | undefined;
   };
@@ -60,6 +56,8 @@ export interface PreparedChange {
   market: string | null;
   /** Whether a step asks for what the catalog gives a listing by itself. */
   asksGiven: boolean;
+  /** Whether a step asks which price leaves a margin. */
+  asksPrices: boolean;
   run: (item: ChangeItem, row: { today: string; index: number }) => RowOutcome;
 }
 
@@ -86,6 +84,7 @@ export function prepareChange(steps: readonly ChangeStep[], book: FieldBook): Pr
       reads: [...reads],
       market,
       asksGiven: steps.some((s) => s.operation.do === 'follow'),
+      asksPrices: steps.some((s) => s.operation.do === 'leave'),
       run: (item, row) => runRow(applies, fields, book, item, row),
     },
   };
@@ -104,7 +103,7 @@ function runRow(
     // What is sold has it; the row of a family is passed by, and so is the stock of a bundle.
     const known = book.get(field);
     if (known && !isHeldBy(known, { kind })) continue;
-    const made = apply(now[field], { values: now, given: listing?.given, ...row });
+    const made = apply(now[field], { values: now, given: listing?.given, priceLeaving: listing?.priceLeaving, ...row });
     if (made.is === 'fault') return { changes: [], problem: { field, value: null, fault: made.fault } };
     if (made.is === 'left') continue;
     if (made.value === null) delete now[field];

@@ -19,6 +19,8 @@ describe('what a step does', () => {
     [{ do: 'rewrite', find: 'red', by: 'blue', exactCase: false, wholeWords: false }, '“red” becomes “blue” in Price'],
     [{ do: 'number', pattern: 'A-##', start: 1, step: 1 }, 'Price numbered A-##'],
     [{ do: 'clear' }, 'Price emptied'],
+    [{ do: 'leave', margin: '18', ending: '' }, 'Price that leaves 18 %'],
+    [{ do: 'leave', margin: '12.5', ending: '.99' }, 'Price that leaves 12.5 %, up to .99'],
     [{ do: 'follow' }, 'Price as the catalog has it'],
   ])('%j', (operation, says) => {
     expect(stepOf(operation)).toBe(says);

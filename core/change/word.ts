@@ -44,6 +44,10 @@ export function wordStep({ field, operation: o }: ChangeStep, { get, labelOf }: 
       return say`${quote(o.from)} becomes ${quote(o.to)} in ${label}`;
     case 'number':
       return say`${label} numbered ${o.pattern}`;
+    case 'leave':
+      return o.ending === ''
+        ? say`${label} that leaves ${o.margin} %`
+        : say`${label} that leaves ${o.margin} %, up to ${o.ending}`;
     case 'follow':
       return say`${label} as the catalog has it`;
   }
@@ -56,6 +60,7 @@ const parts: Readonly<Record<string, string>> = {
   to: term`what takes its place`,
   find: term`what is looked for`,
   of: term`by how much`,
+  margin: term`the margin`,
   ending: term`the ending`,
   pattern: term`the pattern`,
 };
@@ -75,6 +80,8 @@ export function wordStepProblem(p: StepProblem): string {
       return say`Say ${sayWord(parts[p.part] ?? p.part)}.`;
     case 'not-a-number':
       return say`“${p.value}” is not a number; write digits with a point, such as 12.5.`;
+    case 'no-margin':
+      return say`“${p.value}” is no margin; write percent under 100, such as 18.`;
     case 'no-digits':
       return say`“${p.pattern}” has no place for the number; write # for each figure, such as ART-####.`;
     case 'cannot-hold':
@@ -94,6 +101,12 @@ export function wordRowProblem({ field, value, fault }: RowProblem, { get, label
       return say`The item is not wanted on this market; say in the catalog under Markets … that it is.`;
     case 'worked-out':
       return say`${label} is worked out of price, cost and fees; change one of these.`;
+    case 'cost-unknown':
+      return say`Its cost is not known, so that nobody can say what a price leaves; give it one in the catalog.`;
+    case 'rate-unknown':
+      return say`There is no rate for ${fault.currency}, so its cost is not known there; say one under Connection.`;
+    case 'no-price-leaves':
+      return say`No price leaves so much: the fees take the rest. Ask for a lower margin.`;
     case 'no-category':
       return say`It has no category on this market yet, so its fields are not known; choose one first.`;
     case 'not-in-category':

@@ -1,6 +1,6 @@
 // What is left of a price after tax and the market's cut. Common practice; the formula and its worked example
 // (cost 8.40 … 23.5955) are in the tests.
-import { Exact, exact, formatMoney, getMinorUnits, raiseToCurrency } from '../quantity';
+import { Exact, exact } from '../quantity';
 import { houseCurrency } from '../product/house';
 import type { Rulebook, Site } from '../rulebook/schema';
 import { getCategoryPath } from '../rulebook/compile';
@@ -95,22 +95,6 @@ export function solvePrice(given: { margin: string; cost: string } & Fees): Exac
       .lt('0.000000000001'),
   );
   return reaches.sort((a, b) => a.comparedTo(b))[0];
-}
-
-/**
- * The least price, in the currency's own places, at which a piece loses nothing; undefined where no price is high enough.
- * Rounded up, and held against the exact profit of itself and of one step less, since solving divides and may be off by
- * the last of forty digits.
- */
-export function findLeastPrice(given: { cost: string } & Fees, currency: string): string | undefined {
-  const solved = solvePrice({ ...given, margin: '0' });
-  if (!solved) return undefined;
-  const step = exact(10).pow(-getMinorUnits(currency));
-  const loses = (price: Exact): boolean => computeMargin({ ...given, price: price.toFixed() }).profit.lt(0);
-  let price = exact(raiseToCurrency(solved, currency));
-  while (loses(price)) price = price.plus(step);
-  while (price.gt(0) && !loses(price.minus(step))) price = price.minus(step);
-  return formatMoney(price, currency);
 }
 
 /**

@@ -73,8 +73,8 @@ describe('the least price', () => {
     ...{ tiers: [], minimumCommission: '0', paymentRate: '0', fixed: '0', shipping: '0' },
     ...{ taxRate: '0.2', pricesIncludeTax: true },
   };
-  it('of what costs nothing is nothing, and of what no price pays for there is none', () => {
-    expect(findLeastPrice({ ...fees, cost: '0' }, 'GBP')).toBe('0.00');
+  it('of what costs nothing is the least that is a price, and of what no price pays for there is none', () => {
+    expect(findLeastPrice({ ...fees, cost: '0' }, 'GBP')).toBe('0.01');
     expect(findLeastPrice({ ...fees, cost: '10' }, 'GBP')).toBe('12.00');
     expect(findLeastPrice({ ...fees, cost: '10', paymentRate: '0.9' }, 'GBP')).toBeUndefined();
   });

@@ -77,6 +77,10 @@ export const lowerToCurrency = (amount: string | Exact, currency: string): strin
 export const raiseToStep = (floor: string | Exact, step: string, ending: string): Exact =>
   exact(floor).minus(ending).dividedBy(step).toDecimalPlaces(0, Exact.ROUND_CEIL).times(step).plus(ending);
 
+/** An ending of 9.99 stands in steps of ten, one of .99 in steps of one. */
+export const getEndingStep = (ending: Exact): string =>
+  ending.lt(1) ? '1' : exact(10).pow(ending.floor().toFixed().length).toFixed();
+
 /** Smallest amount not under `floor` that ends in `ending` (".99", ".95", ".00"). */
 export const raiseToEnding = (floor: string | Exact, ending: string): Exact => raiseToStep(floor, '1', `0${ending}`);
 

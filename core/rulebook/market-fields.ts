@@ -55,6 +55,7 @@ export const toAttributeField = (
   toField(key, name, a, kindOf[a.type], a.codes === undefined ? undefined : book.codeLists[a.codes]?.entries, {
     rows: a.rows === 'sellable' || a.rows === 'variant' ? 'sellable' : 'all',
     ...(a.type === 'money' ? { currency: currencyOf(book, a) } : {}),
+    ...(book.offers.some((o) => o.price === a.key || o.salePrice === a.key) ? { sells: true } : {}),
     ...(a.facet?.language === undefined ? {} : { language: a.facet.language }),
     ...(a.units === undefined ? {} : { unit: a.units[0]! }),
     ...(a.type === 'moment' ? { moment: findMomentTerms(book, a) } : {}),

@@ -1,8 +1,9 @@
 // What a bulk change reads of listings, and the listings of one market where it changes these.
-import type { ChangeItem, PreparedChange } from '@basileus/core/change';
+import type { ChangeItem, PreparedChange, PriceLeaving } from '@basileus/core/change';
 import { resolveListing, type Values } from '@basileus/core/listing';
+import { findListingPrice } from '@basileus/core/pricing';
 import { readMarketKey, toMarketKey } from '@basileus/core/product';
-import { findListingFault, loadListings } from '../choose';
+import { findListingFault, type Listed as ListingHeld, loadListings } from '../choose';
 import type { Db } from '../database';
 import { categoryOf, loadFullRows, roleOf, toOffered } from '../listings';
 import { loadCorrespondences, loadMarket, type Market } from '../markets';
@@ -25,18 +26,33 @@ export async function loadListed(
   const given = change.asksGiven ? await loadGiven(db, market, change, ids) : undefined;
   const listings = (await loadListings(db, [market.key], ids)).get(market.key) ?? new Map<never, never>();
   return new Map(
-    [...listings].map(([item, listing]) => [
-      item,
-      {
-        id: listing.id,
-        item: {
-          given: given?.get(item),
-          refuse: (field: string) =>
-            findListingFault(market, listing, rows.get(item)!, readMarketKey(field)!.attribute),
+    [...listings].map(([item, listing]) => {
+      const refuse = (field: string) =>
+        findListingFault(market, listing, rows.get(item)!, readMarketKey(field)!.attribute);
+      return [
+        item,
+        {
+          id: listing.id,
+          item: {
+            given: given?.get(item),
+            refuse,
+            ...(change.asksPrices ? { priceLeaving: preparePrices(market, listing, refuse) } : {}),
+          },
         },
-      },
-    ]),
+      ];
+    }),
   );
+}
+
+/** Which price of a listing leaves what, by the fees of its leaf and its tax. */
+function preparePrices(market: Market, listing: ListingHeld, refuse: Listed['item']['refuse']): PriceLeaving {
+  const category = categoryOf(market, { ...listing, market_category: listing.category })?.compiled;
+  return (field, cost, margin, ending) => {
+    const fault = refuse(field);
+    if (fault || !category) return { ok: false, fault: fault ?? { kind: 'no-category' } };
+    const wanted = { field: readMarketKey(field)!.attribute, margin, ending };
+    return findListingPrice(category, { values: listing.values, cost }, market.rates, wanted);
+  };
 }
 
 /** What the catalog gives these listings in the fields of a change by itself, whatever was typed there. */

@@ -251,3 +251,53 @@ describe('listings of a market', () => {
     expect((await house.call('GET', '/bulk/trials/99999')).status).toBe(404);
   });
 });
+
+describe('a price worked out to leave a margin', () => {
+  it('is the least that does, by the fees of each listing, and its margin is what was asked', async () => {
+    const before = await listings('quillhaven');
+    const priced = before.filter((l) => l.category !== null && l.kind === 'variant' && l.state === 'none').slice(0, 40);
+    const which = whichSchema.parse({ skus: priced.map((l) => l.sku) });
+    const steps = [step('quillhaven/price', { do: 'leave', margin: '33.3', ending: '' })];
+    const counts = (await house.call<BulkCounts>('POST', '/bulk/count', { which, steps })).body;
+    expect(counts.changed).toBeGreaterThan(20);
+    const set = await change(which, steps);
+    const margins = () =>
+      house.rows<{ sku: string; margin: number | null; price: string; cost: string | null; sale: string | null }>(
+        `select p.sku, l.margin, l."values" ->> 'price' as price, l."values" ->> 'sale_price' as sale, p.cost::text as cost
+          from listings l join products p on p.id = l.product_id join markets m on m.id = l.market_id
+          where m.key = 'quillhaven' and p.sku = any(?) order by p.sku`,
+        [priced.map((l) => l.sku)],
+      );
+    const after = (await margins()).filter((r) => r.cost !== null && r.sale === null);
+    expect(after.length).toBeGreaterThan(20);
+    // A penny is more than a thousandth of a cheap item.
+    for (const r of after) {
+      expect([r.sku, r.margin! >= 333]).toEqual([r.sku, true]);
+      expect(r.margin! - 333).toBeLessThanOrEqual(Math.ceil(10 / Number(r.price)));
+    }
+    await takeBack(house, set);
+  });
+  it('leaves alone what has no cost, and says so', async () => {
+    const [item] = (await listings('torgvik')).filter(
+      (l) => l.category !== null && l.state === 'none' && l.kind === 'variant',
+    );
+    const [{ cost }] = (await house.rows<{ cost: string }>('select cost::text as cost from products where id = ?', [
+      item!.product,
+    ])) as [{ cost: string }];
+    const setCost = (was: string | null, cost: string | null) =>
+      house.call('PATCH', '/products', { cells: [{ id: item!.product, field: 'cost', before: was, after: cost }] });
+    await setCost(cost, null);
+    const counts = (
+      await house.call<BulkCounts>('POST', '/bulk/count', {
+        which: whichSchema.parse({ skus: [item!.sku] }),
+        steps: [step('torgvik/pris@se', { do: 'leave', margin: '20', ending: '.00' })],
+      })
+    ).body;
+    expect(counts).toMatchObject({
+      changed: 0,
+      wrong: 1,
+      problems: [{ count: 1, sku: item!.sku, problem: { field: 'torgvik/pris@se', fault: { kind: 'cost-unknown' } } }],
+    });
+    await setCost(null, cost);
+  });
+});

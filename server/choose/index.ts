@@ -1,6 +1,14 @@
 export { loadChoice } from './choices';
 export { loadWideFields } from './fields';
-export { findComingFault, findListingFault, groupByMarket, heldBy, loadListedValues, loadListings } from './listed';
+export {
+  findComingFault,
+  findListingFault,
+  groupByMarket,
+  heldBy,
+  type Listed,
+  loadListedValues,
+  loadListings,
+} from './listed';
 export { addChoiceRoutes } from './routes';
 export { listingsSql, toListSql, toNumberSql, toTextSql } from './held';
 export { loadValues } from './values';

@@ -1,8 +1,7 @@
 // Which items are meant, as a condition on products p. One clause each.
 import { type Clause, type FieldClause, isFieldClause, spreadMeasure, toCode } from '@basileus/core/choose';
 import { type FieldBook, type ProductField, readMarketKey } from '@basileus/core/product';
-import { getEndingStep } from '@basileus/core/formula';
-import { exact, knownUnits, readDate } from '@basileus/core/quantity';
+import { exact, getEndingStep, knownUnits, readDate } from '@basileus/core/quantity';
 import { bundleStockSql, toDaySql, toHeldSql, toHeldTextSql, toListSql, toNumberSql, toTextSql } from './held';
 
 export interface Condition {

@@ -3,7 +3,9 @@
 import type { z } from 'zod';
 import type { RowFault, FormulaProblem, Place } from '../../formula';
 import type { Value, Values } from '../../listing/values';
+import type { PriceFault } from '../../pricing';
 import type { CellFault, FieldBook, ProductField } from '../../product';
+import type { ListingFault } from '../listing-fault';
 
 /** One row as an operation sees it. */
 export interface ChangeRow {
@@ -11,11 +13,21 @@ export interface ChangeRow {
   values: Values;
   /** What the catalog gives a listing by itself, by the same keys, where a listing is changed. */
   given?: Values | undefined;
+  /** Where a listing is changed and a step asks for it: the price in a field that leaves a share of what is taken. */
+  priceLeaving?: PriceLeaving | undefined;
   /** The day that counts as today, ISO 8601. */
   today: string;
   /** Its place among the rows that are changed, from 0. */
   index: number;
 }
+
+/** The price of a listing in one of its fields that leaves a margin (a share), with an ending where one is wanted. */
+export type PriceLeaving = (
+  field: string,
+  cost: string | undefined,
+  margin: string,
+  ending: string | undefined,
+) => { ok: true; price: string } | { ok: false; fault: PriceFault | ListingFault };
 
 /** Why an operation cannot be done to a field at all. */
 export type StepProblem =
@@ -26,13 +38,15 @@ export type StepProblem =
   | { is: 'elsewhere'; field: string }
   | { is: 'nothing-given'; part: string }
   | { is: 'not-a-number'; part: string; value: string }
+  | { is: 'no-margin'; value: string }
   | { is: 'no-digits'; pattern: string }
   | { is: 'cannot-hold'; field: string; from: string }
   | { is: 'value'; field: string; fault: CellFault; value: Value }
   | { is: 'formula'; at: Place; problem: FormulaProblem };
 
 /** What becomes of one cell: a value, emptied (null), left as it is, or a fault of this row. */
-export type CellOutcome = { is: 'value'; value: Value | null } | { is: 'left' } | { is: 'fault'; fault: RowFault };
+export type CellOutcome =
+  { is: 'value'; value: Value | null } | { is: 'left' } | { is: 'fault'; fault: RowFault | PriceFault | ListingFault };
 export const left: CellOutcome = { is: 'left' };
 export const becomes = (value: Value | null): CellOutcome => ({ is: 'value', value });
 

@@ -5,6 +5,7 @@ import { clear } from './clear';
 import { copy } from './copy';
 import { type OperationKind, type PreparedStep, refuse } from './define';
 import { follow } from './follow';
+import { leave } from './leave';
 import { formula } from './formula';
 import { add, remove, swap } from './list';
 import { number, raise, round } from './number';
@@ -16,6 +17,7 @@ export const operationSchema = z.discriminatedUnion('do', [
   set.schema,
   clear.schema,
   raise.schema,
+  leave.schema,
   round.schema,
   formula.schema,
   copy.schema,
@@ -34,6 +36,7 @@ const kinds = [
   set,
   clear,
   raise,
+  leave,
   round,
   formula,
   copy,
@@ -65,4 +68,4 @@ export function prepareOperation(operation: ChangeOperation, key: string, book: 
   if (!kind.fits(field)) return refuse({ is: 'not-for-field', field: field.label });
   return kind.prepare(operation, field, book);
 }
-export type { ChangeRow, StepProblem } from './define';
+export type { ChangeRow, PriceLeaving, StepProblem } from './define';

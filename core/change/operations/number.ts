@@ -1,7 +1,6 @@
 import { z } from 'zod';
 import { getMoneyPlaces, type ProductField } from '../../product';
-import { canonicalNumber, Exact, exact, raiseToStep } from '../../quantity';
-import { getEndingStep } from '../../formula';
+import { canonicalNumber, Exact, exact, getEndingStep, raiseToStep } from '../../quantity';
 import type { Value } from '../../listing/values';
 import { becomes, type CellOutcome, isNumeric, left, type OperationKind, ready, refuse } from './define';
 
@@ -40,6 +39,12 @@ export const raise: OperationKind<typeof raiseSchema> = {
   },
 };
 
+/** An ending as a number, such as 0.99; undefined for what is none. */
+export function readEnding(ending: string): string | undefined {
+  const written = ending.startsWith('.') ? `0${ending}` : ending;
+  return canonicalNumber.test(written) && !written.startsWith('-') && exact(written).lt(1000) ? written : undefined;
+}
+
 const roundSchema = z.strictObject({
   do: z.literal('round'),
   /** .99, .95, .00, or 9.99 for every ten. */
@@ -52,10 +57,9 @@ export const round: OperationKind<typeof roundSchema> = {
   schema: roundSchema,
   fits: isNumeric,
   prepare: ({ ending, way }, field) => {
-    const written = ending.startsWith('.') ? `0${ending}` : ending;
     if (ending === '') return refuse({ is: 'nothing-given', part: 'ending' });
-    if (!canonicalNumber.test(written) || written.startsWith('-') || exact(written).gte(1000))
-      return refuse({ is: 'not-a-number', part: 'ending', value: ending });
+    const written = readEnding(ending);
+    if (written === undefined) return refuse({ is: 'not-a-number', part: 'ending', value: ending });
     const step = getEndingStep(exact(written));
     return ready((held) => {
       const n = read(held);

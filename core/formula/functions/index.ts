@@ -18,4 +18,4 @@ export const formulaFunctions: readonly FormulaFunction[] = [
 const byName = new Map(formulaFunctions.map((f) => [f.name, f]));
 export const getFormulaFunction = (name: string): FormulaFunction | undefined => byName.get(name.toLowerCase());
 export type { FormulaFunction, Argument } from './define';
-export { getEndingStep, raiseToEndingOf } from './price';
+export { raiseToEndingOf } from './price';

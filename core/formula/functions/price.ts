@@ -1,11 +1,7 @@
-import { Exact, exact, raiseToStep } from '../../quantity';
+import { type Exact, exact, getEndingStep, raiseToStep } from '../../quantity';
 import { failRow } from '../fault';
 import { toWords } from '../types';
 import { argument, type FormulaFunction } from './define';
-
-/** An ending of 9.99 stands in steps of ten, one of .99 in steps of one. */
-export const getEndingStep = (ending: Exact): string =>
-  ending.lt(1) ? '1' : new Exact(10).pow(ending.floor().toFixed().length).toFixed();
 
 /** The least amount that ends so and is not under the given one: 12.40 with .99 is 12.99, and with 9.99 it is 19.99. */
 export const raiseToEndingOf = (amount: Exact, ending: Exact): Exact =>

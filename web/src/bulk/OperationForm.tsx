@@ -7,6 +7,8 @@ import { Box, Lines, Tick } from './inputs';
 import { SetValue } from './SetValue';
 import { say } from '../ui/text';
 
+const endings = ['.99', '.95', '.90', '.50', '.00', '9.99', '4.95'];
+
 /** What an operation needs to be told. */
 export function OperationForm({
   operation: o,
@@ -63,6 +65,31 @@ export function OperationForm({
           </select>
         </div>
       );
+    case 'leave':
+      return (
+        <div className="flex items-center gap-2">
+          <Box
+            label={say`Margin in percent`}
+            placeholder="18"
+            value={o.margin}
+            isNumber
+            onChange={(margin) => {
+              onChange({ ...o, margin });
+            }}
+          />
+          <span className="quiet shrink-0">{say`% after tax, fees and cost; up to`}</span>
+          <Box
+            label={say`Ending`}
+            placeholder={say`.99, or nothing`}
+            value={o.ending}
+            isNumber
+            options={endings}
+            onChange={(ending) => {
+              onChange({ ...o, ending });
+            }}
+          />
+        </div>
+      );
     case 'round':
       return (
         <div className="flex items-center gap-2">
@@ -71,7 +98,7 @@ export function OperationForm({
             placeholder=".99"
             value={o.ending}
             isNumber
-            options={['.99', '.95', '.90', '.50', '.00', '9.99', '4.95']}
+            options={endings}
             onChange={(ending) => {
               onChange({ ...o, ending });
             }}

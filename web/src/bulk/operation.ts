@@ -9,6 +9,7 @@ export const operationWords: Readonly<Record<OperationName, string>> = {
   set: 'becomes',
   clear: say`is emptied`,
   raise: say`goes up or down by`,
+  leave: say`leaves a margin of`,
   round: say`is rounded to the ending`,
   formula: say`is worked out as`,
   copy: say`takes over`,
@@ -29,6 +30,8 @@ export function startOperation(name: OperationName): ChangeOperation {
       return { do: 'clear' };
     case 'raise':
       return { do: 'raise', by: 'percent', of: '' };
+    case 'leave':
+      return { do: 'leave', margin: '', ending: '' };
     case 'round':
       return { do: 'round', ending: '.99', way: 'up' };
     case 'formula':

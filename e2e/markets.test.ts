@@ -21,8 +21,17 @@ describe('a market in two countries', () => {
     await scope.getByRole('link', { name: /Torgvik.*DE · EUR, SE · SEK/ }).click();
     await page.getByRole('heading', { name: 'Prepare for Torgvik' }).waitFor();
     await goto('/');
-    await page.getByText(/^rows ready to go to Torgvik$/).waitFor();
-    await page.getByText(/^rows ready to go to Quillhaven$/).waitFor();
+    await page.getByText(/^rows ready to go$/).waitFor();
+    const today = page.getByRole('region', { name: 'Today' });
+    await today
+      .getByRole('link', { name: /^Quillhaven [\d,]+$/ })
+      .last()
+      .waitFor();
+    await today
+      .getByRole('link', { name: /^Torgvik [\d,]+$/ })
+      .last()
+      .click();
+    await page.getByRole('heading', { name: 'Send to Torgvik' }).waitFor();
   });
   it('has a text in each of its languages, marked as such, and says which one is missing', async () => {
     await goto('/torgvik/check?cause=demanded-missing.must.titel@sv');

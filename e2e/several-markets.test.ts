@@ -179,7 +179,8 @@ describe('one family on every market', () => {
       .getByText(/This is a copy of other goods/)
       .waitFor();
     await goto('/');
-    await page.getByText(/rows ready to go to Wadiline/).waitFor();
+    await page.getByRole('region', { name: 'Today' }).getByText('rows ready to go').waitFor();
+    await page.locator('a[href^="/wadiline/send"]').first().waitFor();
   });
 });
 

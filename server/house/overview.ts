@@ -173,7 +173,7 @@ function listToday(w: Waiting): Today[] {
       .filter((r) => r.mended > 0)
       .map((r): Today => ({ kind: 'mended', market: keyOf(r.market_id), count: r.mended, dispatch: r.id })),
     ...causes
-      .filter((c) => c.level === 'blocker' && c.check !== categoryCheck)
+      .filter((c) => c.level === 'blocker')
       .slice(0, mostCauses)
       .map((c): Today => ({
         kind: 'blocker',
@@ -205,7 +205,8 @@ function listToday(w: Waiting): Today[] {
 /** The causes that block or slow most, blockers first. */
 const listTop = (causes: readonly CauseCount[]): CauseCount[] =>
   causes
-    .filter((c) => c.level !== 'tip')
+    // Without a category a listing is a draft, which is told by itself.
+    .filter((c) => c.level !== 'tip' && c.check !== categoryCheck)
     .sort((a, b) => Number(a.level !== 'blocker') - Number(b.level !== 'blocker') || b.count - a.count)
     .slice(0, mostTop);
 

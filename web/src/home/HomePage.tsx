@@ -11,7 +11,7 @@ import { Causes } from './charts/Causes';
 import { Margins } from './charts/Margins';
 import { Readiness } from './charts/Readiness';
 import { FirstSteps } from './FirstSteps';
-import { wordToday } from './today';
+import { gatherToday, wordGathered, wordToday } from './today';
 
 const tone = {
   bad: 'border-s-error',
@@ -34,6 +34,41 @@ function TodayLink({ today, nameOf }: { today: Today; nameOf: (market: string) =
         <span className="quiet">{line.detail}</span>
       </span>
     </Link>
+  );
+}
+
+/** What several markets have alike: how much of it there is in all, and the way to each. */
+function GatheredLine({ line, nameOf }: { line: readonly Today[]; nameOf: (market: string) => string }) {
+  const { title, detail, tone: sort, count: total } = wordGathered(line);
+  const wording = useWording('');
+  return (
+    <div className={`panel flex items-baseline gap-4 border-s-4 px-4 py-2.5 ${tone[sort]}`}>
+      <span className="num w-12 shrink-0 text-end text-lg">{count(total)}</span>
+      <div className="min-w-0">
+        <span className="block font-semibold">{title}</span>
+        <span className="quiet">{detail}</span>
+        <ul className="mt-1 flex flex-wrap gap-x-5">
+          {line[0]?.kind === 'send' && (
+            <li>
+              <Link className="underline underline-offset-2" to="/all/send">
+                {say`All markets`}
+              </Link>
+            </li>
+          )}
+          {line.map((t) => {
+            const { link, detail: more } = wordToday(t, nameOf, wording);
+            return (
+              <li key={t.market}>
+                <Link className="hover:underline" to={link} title={t.kind === 'send' ? more : undefined}>
+                  <span className="underline underline-offset-2">{nameOf(t.market ?? '')}</span>{' '}
+                  <span className="num quiet">{count(t.count)}</span>
+                </Link>
+              </li>
+            );
+          })}
+        </ul>
+      </div>
+    </div>
   );
 }
 
@@ -67,9 +102,17 @@ export function HomePage() {
               </div>
             )
           )}
-          {data.today.map((t, i) => (
-            <TodayLink key={`${t.kind}${i}`} today={t} nameOf={nameOf} />
-          ))}
+          {gatherToday(
+            data.today,
+            data.readiness.map((r) => r.market),
+          ).map((line, i) => {
+            const [first, ...more] = line;
+            return more.length > 0 ? (
+              <GatheredLine key={first!.kind} line={line} nameOf={nameOf} />
+            ) : (
+              <TodayLink key={`${first!.kind}${i}`} today={first!} nameOf={nameOf} />
+            );
+          })}
           <ByClock />
         </section>
         <div className="flex flex-col gap-5">

@@ -36,8 +36,8 @@ describe('what the clock did', () => {
       true,
       link,
     ]);
-    expect(say({ ...brought, failed: 2 })).toEqual([
-      '1 item brought in from Ledger. Asked 24 times. Failed 2 times.',
+    expect(say({ ...brought, items: 0, failed: 2 })).toEqual([
+      'Nothing new from Ledger. Asked 24 times. Failed 2 times.',
       true,
       link,
     ]);

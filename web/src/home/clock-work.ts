@@ -32,7 +32,10 @@ export function wordClockWork(w: ClockWork): ClockLine {
     case 'brought':
       return {
         key: `brought ${w.source}`,
-        title: say`${plural(w.items, 'item', 'items')} brought in from ${w.name}`,
+        title:
+          w.items === 0
+            ? say`Nothing new from ${w.name}`
+            : say`${plural(w.items, 'item', 'items')} brought in from ${w.name}`,
         detail: words(
           say`Asked ${times(w.times)}.`,
           w.held > 0 && say`Held for a look ${times(w.held)}.`,

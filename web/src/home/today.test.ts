@@ -1,6 +1,6 @@
 import type { Today } from '@basileus/contract';
 import { describe, expect, it } from 'vitest';
-import { wordToday } from './today';
+import { gatherToday, wordGathered, wordToday } from './today';
 
 const wording = { market: 'Stall', labelOf: () => 'Capacity' };
 const cause = { check: 'demanded-missing', message: 'must', field: 'capacity' };
@@ -45,6 +45,39 @@ describe('what needs a person today', () => {
       title,
       link: '/stall/check?cause=demanded-missing.must.capacity',
     });
+  });
+  it('gathers what several markets have alike, in the place of the first, and nothing else', () => {
+    const on = (kind: 'category' | 'send' | 'refused', market: string, n: number): Today =>
+      kind === 'send'
+        ? { kind, market, count: n, operations: [] }
+        : kind === 'refused'
+          ? { kind, market, count: n, dispatch: 1 }
+          : { kind, market, count: n };
+    const lines = gatherToday(
+      [
+        on('refused', 'stall', 3),
+        on('category', 'stall', 4),
+        on('refused', 'fair', 5),
+        on('send', 'stall', 6),
+        on('category', 'fair', 7),
+      ],
+      ['fair', 'stall'],
+    );
+    expect(lines.map((l) => l.map((t) => `${t.kind} ${t.market}`))).toEqual([
+      ['refused stall'],
+      ['category fair', 'category stall'],
+      ['refused fair'],
+      ['send stall'],
+    ]);
+    expect(wordGathered(lines[1]!)).toMatchObject({ count: 11, title: 'items without a category', tone: 'warn' });
+  });
+  it.each<[Today, string]>([
+    [{ kind: 'turned-back', market: 'stall', count: 1 }, 'entries turned back after review'],
+    [{ kind: 'held', market: 'stall', count: 1 }, 'prices held for a look'],
+    [{ kind: 'drift', market: 'stall', count: 1 }, 'entries shown otherwise than sent'],
+    [{ kind: 'send', market: 'stall', count: 1, operations: [] }, 'rows ready to go'],
+  ])('says once what two markets have: %j', (t, title) => {
+    expect(wordGathered([t, { ...t, market: 'fair' } as Today])).toMatchObject({ count: 2, title });
   });
   it('groups thousands, and names what is wrong', () => {
     expect(say(all[9]!).detail).toBe('1,200 price');

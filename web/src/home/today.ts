@@ -13,6 +13,60 @@ export interface TodayLine {
   link: string;
 }
 
+/** What is said of several markets alike is gathered into one line, which leads to each. */
+const gathered = ['turned-back', 'held', 'drift', 'category', 'send'] as const;
+type Gathered = (typeof gathered)[number];
+const isGathered = (kind: Today['kind']): kind is Gathered => (gathered as readonly string[]).includes(kind);
+
+/** Lines of a kind that several markets have, in the order of `markets` and the place of the first of them; others each for itself. */
+export function gatherToday(today: readonly Today[], markets: readonly string[]): Today[][] {
+  const lines: Today[][] = [];
+  for (const t of today) {
+    const line = isGathered(t.kind) ? lines.find(([first]) => first!.kind === t.kind) : undefined;
+    if (line) line.push(t);
+    else lines.push([t]);
+  }
+  const placeOf = (t: Today): number => markets.indexOf(t.market ?? '');
+  return lines.map((line) => line.toSorted((a, b) => placeOf(a) - placeOf(b)));
+}
+
+const titles: Readonly<Record<Gathered, { title: (n: number) => string; detail: string; tone: TodayLine['tone'] }>> = {
+  'turned-back': {
+    title: (n) => say`${wordFor(n, 'entry', 'entries')} turned back after review`,
+    detail: say`Read why and mend.`,
+    tone: 'bad',
+  },
+  held: {
+    title: (n) => say`${wordFor(n, 'price', 'prices')} held for a look`,
+    detail: say`A price that moves further than usual waits: let it go, or correct it.`,
+    tone: 'warn',
+  },
+  drift: {
+    title: (n) => say`${wordFor(n, 'entry', 'entries')} shown otherwise than sent`,
+    detail: say`Another price there, or more stock than it was told: send yours again, or take theirs.`,
+    tone: 'warn',
+  },
+  category: {
+    title: (n) => say`${wordFor(n, 'item', 'items')} without a category`,
+    detail: say`Choose one for each own category; later items follow by themselves.`,
+    tone: 'warn',
+  },
+  send: {
+    title: (n) => say`${wordFor(n, 'row', 'rows')} ready to go`,
+    detail: say`All at once, or market by market.`,
+    tone: 'good',
+  },
+};
+
+/** The one line of what several markets have alike, without the places that it leads to. */
+export function wordGathered(line: readonly Today[]): Omit<TodayLine, 'link'> & { count: number } {
+  const [first] = line;
+  if (!first || !isGathered(first.kind)) throw new Error('Nothing is gathered here.');
+  const count = line.reduce((n, t) => n + t.count, 0),
+    { title, ...rest } = titles[first.kind];
+  return { ...rest, count, title: title(count) };
+}
+
 /** The number of a thing stands before it; the title names it without. */
 export function wordToday(t: Today, nameOf: (market: string) => string, wording: Wording): TodayLine {
   const n = t.count;

@@ -96,6 +96,8 @@ export const listStandings = defineEndpoint({
         state: listingState,
         number: z.string().nullable(),
         price: z.string().nullable(),
+        /** What its least price leaves, in thousandths; null where that is not known. */
+        margin: z.number().nullable(),
         finding: finding.nullable(),
       }),
     ),

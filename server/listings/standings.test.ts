@@ -9,6 +9,7 @@ interface Standing {
   listing: number;
   state: string;
   price: string | null;
+  margin: number | null;
   finding: { check: string; level: string; field: string } | null;
 }
 beforeAll(async () => {
@@ -25,21 +26,28 @@ describe('how items stand', () => {
     const { rows: products } = await list('open=all&limit=200');
     const standings = await standingsOf(products.map((p) => p.id));
     expect(new Set(standings.map((s) => s.market))).toEqual(new Set(['quillhaven', 'torgvik', 'wadiline']));
-    for (const { market, product, listing, state, price, finding } of standings.filter((_, i) => i % 17 === 0)) {
+    for (const { market, product, listing, state, price, margin, finding } of standings.filter((_, i) => i % 17 === 0)) {
       const { body } = await house.call<{
         productId: number;
         state: string;
+        margin: number | null;
         values: Record<string, string>;
         findings: { check: string; level: string; field: string }[];
       }>('GET', `/markets/${market}/listings/${listing}`);
       const field = { quillhaven: 'price', torgvik: 'pris@de', wadiline: 'price' }[market]!;
-      expect([body.productId, body.state, body.values[field] ?? null]).toEqual([product, state, price]);
+      expect([body.productId, body.state, body.values[field] ?? null, body.margin]).toEqual([
+        product,
+        state,
+        price,
+        margin,
+      ]);
       const worst =
         body.findings.find((f) => f.level === 'blocker') ?? body.findings.find((f) => f.level === 'caution');
       expect(finding).toEqual(worst ?? null);
     }
     expect(standings.filter((s) => s.finding?.level === 'blocker').length).toBeGreaterThan(5);
     expect(standings.filter((s) => s.price !== null).length).toBeGreaterThan(20);
+    expect(standings.filter((s) => s.margin !== null).length).toBeGreaterThan(20);
   });
   it('names nobody who is not asked for', async () => {
     const { rows } = await list('limit=1');

@@ -7,14 +7,14 @@ import { stateSql } from './queries';
 
 type Row = z.output<typeof listStandings.response>['rows'][number];
 
-/** The listings of these items: state, price at the first site, and the first finding of the highest level. */
+/** The listings of these items: state, price at the first site, what the least price leaves, and the first finding of the highest level. */
 export async function loadStandings(db: Db, products: readonly number[]): Promise<Row[]> {
   const markets = await loadMarkets(db);
   const prices = markets.map((m) => ({ id: m.id, key: m.key, price: m.rulebook.offers[0]!.price }));
   return rowsOf<Row>(
     db,
     `select l.product_id as product, m.key as market, l.id as listing, ${stateSql} as state, l.number,
-        l."values" ->> m.price as price, f.finding
+        l."values" ->> m.price as price, l.margin, f.finding
       from listings l
       join jsonb_to_recordset(?::jsonb) as m(id bigint, key text, price text) on m.id = l.market_id
       left join lateral (

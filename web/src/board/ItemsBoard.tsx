@@ -6,7 +6,7 @@ import { useCallback, useDeferredValue, useMemo, useState } from 'react';
 import { call } from '../api/call';
 import { facetsQuery } from '../frame/queries';
 import { useRulebooks, useScope } from '../frame/scope';
-import { useStandings } from '../frame/standings';
+import { type Standing, useStandings } from '../frame/standings';
 import { ListingEditor } from '../prepare/ListingEditor';
 import type { GridColumn } from '../table/columns';
 import { DataGrid } from '../table/DataGrid';
@@ -37,6 +37,12 @@ const noEdits = {
 };
 
 /** Items against markets: how each stands, for how much, and what keeps it; Enter opens the listing without leaving. */
+/** How an entry stands on a market, with its number there and what its price leaves. */
+function wordStanding({ state, number, margin }: Standing, market: string): string {
+  const stands = say`${stateNames[state]} on ${market}${number === null ? '' : `, ${number}`}`;
+  return margin === null ? stands : say`${stands}; its price leaves ${(margin / 10).toFixed(1)} %`;
+}
+
 export function ItemsBoard() {
   const { markets } = useScope();
   const [q, setQ] = useUrlValue('q'),
@@ -104,7 +110,7 @@ export function ItemsBoard() {
             <Seal state={s.state} bare />
           </span>
         ),
-        origin: say`${stateNames[s.state]} on ${column.title}${s.number === null ? '' : `, ${s.number}`}`,
+        origin: wordStanding(s, column.title),
         faded: s.state === 'left out',
         finding: s.finding && wording ? { level: s.finding.level, says: wordFinding(s.finding, wording) } : undefined,
       };

@@ -114,11 +114,11 @@ export const lookUp = defineEndpoint({
   method: 'post',
   path: '/markets/:market/look-up',
   about:
-    'Asks the market, by a job, for entries of the items that are new to it, by their identifiers. What it finds waits for a person: such an item is not created beside it.',
+    'Asks the market, by a job, for entries of the items that are new to it, by their identifiers. What it finds waits for a person: such an item is not created beside it. Entries that were joined are compared again with what they say by now.',
   params: marketParam,
   query: nothing,
   body: z.object({}),
-  response: z.object({ job: z.string(), items: count }),
+  response: z.object({ job: z.string(), items: count, joined: count }),
 });
 export const judgeEntries = defineEndpoint({
   id: 'judgeEntries',

@@ -174,6 +174,23 @@ describe('a list of the market', () => {
     });
     expect(readShelfList(shown, 'nr;land;pris;antal\r\n')).toMatchObject({ ok: false, reason: /lacks id, laege/ });
   });
+  it('tells nothing of what none of its records names, and of nothing where one of them is silent', () => {
+    const shown = fairRulebook((d) => {
+      const { shelf } = d['lists'] as unknown as { shelf: { container: object; slots: { facts?: object } } };
+      shelf.container = { kind: 'json', records: 'there[]' };
+      shelf.slots.facts = { cost: 'pris', pieces: 'antal' };
+    });
+    const showsOf = (...there: object[]) => {
+      const reading = readShelfList(
+        shown,
+        JSON.stringify({ there: there.map((r) => ({ nr: 'A1', land: 'SE', id: '9', laege: 'aktiv', ...r })) }),
+      );
+      return reading.ok && reading.lines.map((l) => l.shows);
+    };
+    expect(showsOf({}, { pris: null })).toEqual([{}, {}]);
+    expect(showsOf({ pris: '7' }, {})).toEqual([{ 'cost@se': '7' }, { 'cost@se': '' }]);
+    expect(showsOf({ antal: 4 }, { antal: null })).toEqual([{ pieces: '4' }, { pieces: '' }]);
+  });
   it('is refused where a column of it is missing, or where the rulebook has none', () => {
     expect(readShelfList(fairRulebook(), 'nr;land\r\n')).toMatchObject({ ok: false, reason: /lacks id, laege/ });
     expect(readFoundList(book, 'x')).toMatchObject({ ok: false });

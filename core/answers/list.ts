@@ -29,7 +29,7 @@ function readList(
   container: Container,
   named: Readonly<Record<string, string | undefined>>,
   text: string,
-): ListReading<Record<string, string>> {
+): ListReading<Record<string, string>> & { seen?: ReadonlySet<string> } {
   const slots = Object.entries(named).filter((s): s is [string, string] => s[1] !== undefined);
   const reading = readRecords(
     container,
@@ -37,9 +37,15 @@ function readList(
     text,
   );
   if (!reading.ok) return reading;
+  // What no record names at all, the list does not tell.
+  const seen = new Set(
+    slots
+      .filter(([, column]) => reading.records.some((cells) => (cells[column] ?? null) !== null))
+      .map(([slot]) => slot),
+  );
   const toLine = (cells: Cells): Record<string, string> =>
     Object.fromEntries(slots.map(([slot, column]) => [slot, toEntries(cells[column])[0] ?? '']));
-  return { ok: true, lines: reading.records.map(toLine) };
+  return { ok: true, lines: reading.records.map(toLine), seen };
 }
 
 /** Lines of the market's shelf list. The site is one of ours, by the code that the forms give it. */
@@ -61,7 +67,7 @@ export function readShelfList(book: Rulebook, text: string): ListReading<ShelfLi
       for (const { attribute, slot } of named) {
         const bySite = `${attribute}@${site ?? ''}`;
         const field = keys.has(bySite) ? bySite : keys.has(attribute) ? attribute : undefined;
-        if (field !== undefined && l[slot] !== undefined) shows[field] = toNumberText(l[slot]);
+        if (field !== undefined && reading.seen?.has(slot)) shows[field] = toNumberText(l[slot] ?? '');
       }
       return {
         sku: l['sku'] ?? '',

@@ -1,5 +1,5 @@
 // Items that the market has already from others: found by their identifiers, decided by a person, joined by an offer.
-import { addOther } from '@basileus/standins/wadiline';
+import { addOther, putLists } from '@basileus/standins/wadiline';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { writeOn } from '../database';
 import { loadCorrespondences, loadMarket, openGate, openMarketPort } from '../markets';
@@ -112,6 +112,31 @@ describe('what a market has already', () => {
       expect.objectContaining({ message: 'otherItem', field: 'maker', level: 'blocker' }),
     ]);
     expect(await operationsOf(ofAnother.id)).toEqual([{ operation: 'offer', held: 'blocked' }]);
+  });
+  it('is compared again with the next look-up: what the entry says otherwise by then is found', async () => {
+    const { memory } = house.wadiline!.shelf;
+    const say = (number: string, across: string): void => {
+      memory.others = memory.others!.map((o) => (o.number === number ? { ...o, facts: { ...o.facts, across } } : o));
+      putLists(house.wadiline!.shelf);
+    };
+    say('W910001', '77 cm');
+    say('W910002', differing.values['across']!);
+    await lookUp();
+    expect((await rowOf(same.id)).findings).toEqual([
+      expect.objectContaining({ message: 'differs', field: 'across', level: 'caution' }),
+    ]);
+    expect((await rowOf(differing.id)).findings).toEqual([]);
+    // What is found no more is known as it was.
+    const [kept] = memory.others!.filter((o) => o.number === 'W910001');
+    memory.others = memory.others!.filter((o) => o.number !== 'W910001');
+    putLists(house.wadiline!.shelf);
+    await lookUp();
+    expect((await rowOf(same.id)).entry).toMatchObject({ is: 'joined', number: 'W910001', facts: { across: '77 cm' } });
+    memory.others = [...memory.others, kept!];
+    say('W910001', same.values['across']!);
+    say('W910002', '77 cm');
+    await lookUp();
+    expect((await rowOf(same.id)).findings).toEqual([]);
   });
   it('is on sale at once under the number of the entry, and follows in price', async () => {
     const d = await wadiline.send('offer', [same.id]);

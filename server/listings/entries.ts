@@ -17,19 +17,26 @@ const isFree = `l.in_flight = 0 and l.accepted_details is null and l.market_stat
 /** Rows that could join an entry: they are sold, and have a number by which it is known. */
 const canJoin = `${isFree} and p.kind <> 'family' and p.gtin14 is not null and l.entry_is in ('none', 'found')`;
 
+/** Rows that join an entry of the market, which may come to say otherwise of itself. */
+const isJoined = `l.entry_is = 'joined' and p.gtin14 is not null`;
+
 const itemsAtOnce = 200;
 
-/** Asks for a look-up of everything that is new to a market. Refused where the market takes no offers on its entries. */
-export async function requestLookUp(db: Db, market: Market): Promise<{ job: string; items: number }> {
+const count = async (db: Db, market: Market, where: string): Promise<number> =>
+  (await rowOf<{ n: number }>(
+    db,
+    `select count(*) as n from listings l join products p on p.id = l.product_id where l.market_id = ? and ${where}`,
+    [market.id],
+  ))!.n;
+
+/** Asks for a look-up of everything that is new to a market, and of what joins its entries. Refused where it takes no offers on these. */
+export async function requestLookUp(db: Db, market: Market): Promise<{ job: string; items: number; joined: number }> {
   if (!canAsk(market.rulebook, 'offer'))
     throw new AppError('not-now', say`${market.name} takes no offers on entries that it has already.`, {
       remedy: say`Send the items as new entries.`,
     });
-  const { n } = (await rowOf<{ n: number }>(
-    db,
-    `select count(*) as n from listings l join products p on p.id = l.product_id where l.market_id = ? and ${canJoin}`,
-    [market.id],
-  ))!;
+  const items = await count(db, market, canJoin),
+    joined = await count(db, market, isJoined);
   const job = await db.transaction((tx) =>
     enqueue(tx, {
       kind: 'look-up',
@@ -40,7 +47,7 @@ export async function requestLookUp(db: Db, market: Market): Promise<{ job: stri
       cancellable: true,
     }),
   );
-  return { job, items: n };
+  return { job, items, joined };
 }
 
 interface Candidate {
@@ -48,6 +55,19 @@ interface Candidate {
   gtin: string;
   gtin14: string;
   had: boolean;
+}
+
+/** Looks up all that is new to a market, and again what joins its entries. */
+export async function lookUpAll(
+  db: Db,
+  market: Market,
+  port: Pick<MarketPort, 'findItems'>,
+  progress: Progress,
+  write: Write,
+): Promise<void> {
+  const joined = await count(db, market, isJoined);
+  await lookUpNew(db, market, port, (done, total) => progress(done, total + joined), write);
+  await compareJoined(db, market, port, write);
 }
 
 /** Looks up all that is new to a market, page by page. What is found is kept with each, and what is gone is forgotten. */
@@ -58,11 +78,7 @@ export async function lookUpNew(
   progress: Progress,
   write: Write,
 ): Promise<void> {
-  const { n: total } = (await rowOf<{ n: number }>(
-    db,
-    `select count(*) as n from listings l join products p on p.id = l.product_id where l.market_id = ? and ${canJoin}`,
-    [market.id],
-  ))!;
+  const total = await count(db, market, canJoin);
   for (let after = 0, done = 0; ;) {
     const page = await rowsOf<Candidate>(
       db,
@@ -98,6 +114,47 @@ export async function lookUpNew(
       });
     after = page.at(-1)!.id;
     done += page.length;
+  }
+}
+
+/**
+ * What entries say of themselves that offers of ours join, as they stand now: where that is not what the item is, checks say so.
+ * One that is found no more stays as it was known; how it stands is told by the market's shelf list.
+ */
+async function compareJoined(db: Db, market: Market, port: Pick<MarketPort, 'findItems'>, write: Write): Promise<void> {
+  for (let after = 0; ;) {
+    const page = await rowsOf<{ id: number; gtin: string; number: string }>(
+      db,
+      `select l.id, p.gtin, l.entry ->> 'number' as number
+        from listings l join products p on p.id = l.product_id
+        where l.market_id = ? and l.id > ? and ${isJoined}
+        order by l.id limit ?`,
+      [market.id, after, itemsAtOnce],
+    );
+    if (page.length === 0) return;
+    const found = new Map((await port.findItems(page.map((r) => r.gtin))).map((f) => [f.number, f]));
+    const told = page.flatMap(({ id, number }) => {
+      const now = found.get(number);
+      return now ? [{ id, entry: toMarketEntry(market.rulebook, now) }] : [];
+    });
+    await write(async (tx) => {
+      const rows = await rowsOf<{ id: number }>(
+        tx,
+        `update listings l
+          set entry = r.entry, category = coalesce(nullif(r.entry ->> 'category', ''), l.category), updated_at = now()
+          from jsonb_to_recordset(?::jsonb) as r(id bigint, entry jsonb)
+          where l.id = r.id and l.entry_is = 'joined' and l.entry is distinct from r.entry
+            and l.entry ->> 'number' = r.entry ->> 'number'
+          returning l.id`,
+        [JSON.stringify(told)],
+      );
+      await refreshListings(
+        tx,
+        market,
+        rows.map((r) => r.id),
+      );
+    });
+    after = page.at(-1)!.id;
   }
 }
 

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { defineJob } from '../jobs';
 import { loadMarket, openGate, openMarketPort } from '../markets';
-import { lookUpNew } from './entries';
+import { lookUpAll } from './entries';
 import { refreshStale } from './stale';
 
 /** Checks what is stale in a market. Safe to repeat: every page replaces what was there. */
@@ -25,7 +25,7 @@ export const lookUpJob = defineJob({
   mostSeconds: 3600,
   run: async ({ market: key }, { db, progress, write }) => {
     const market = await loadMarket(db, key);
-    await lookUpNew(db, market, openMarketPort(market, openGate(db, market)), progress, write);
+    await lookUpAll(db, market, openMarketPort(market, openGate(db, market)), progress, write);
     return 'done';
   },
 });

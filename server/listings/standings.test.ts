@@ -26,7 +26,9 @@ describe('how items stand', () => {
     const { rows: products } = await list('open=all&limit=200');
     const standings = await standingsOf(products.map((p) => p.id));
     expect(new Set(standings.map((s) => s.market))).toEqual(new Set(['quillhaven', 'torgvik', 'wadiline']));
-    for (const { market, product, listing, state, price, margin, finding } of standings.filter((_, i) => i % 17 === 0)) {
+    for (const { market, product, listing, state, price, margin, finding } of standings.filter(
+      (_, i) => i % 17 === 0,
+    )) {
       const { body } = await house.call<{
         productId: number;
         state: string;

@@ -4,5 +4,5 @@ export * from './server';
 export { readSheet } from './sheet';
 export { openShelf } from './shelf';
 export { endReviews, workThrough } from './work';
-export { addOther } from './lists';
+export { addOther, putLists } from './lists';
 export type { Other } from './others';

@@ -45,8 +45,13 @@ export function EntriesThere({ rulebook }: { rulebook: Rulebook }) {
   const found = useQuery(entriesQuery(market, is, offset));
   const look = useMutation({
     mutationFn: () => call(lookUp, { params: { market }, body: {} }),
-    onSuccess: ({ items }) => {
-      toast.success(say`${name} is asked for ${plural(items, 'item that is', 'items that are')} new to it.`);
+    onSuccess: ({ items, joined }) => {
+      const asked = say`${name} is asked for ${plural(items, 'item that is', 'items that are')} new to it.`;
+      toast.success(
+        joined === 0
+          ? asked
+          : `${asked} ${say`${plural(joined, 'entry that you join is', 'entries that you join are')} compared again.`}`,
+      );
     },
   });
   const judge = useJudgeEntries(market, name);

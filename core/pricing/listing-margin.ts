@@ -64,7 +64,7 @@ function computeThousandths(price: string, cost: string, fees: Fees): number {
 }
 
 /** `computeMargin` in binary numbers, some hundred times as quick. */
-function estimateMargin(price: number, cost: number, fees: Fees): number {
+export function estimateMargin(price: number, cost: number, fees: Fees): number {
   const net = fees.pricesIncludeTax ? price / (1 + Number(fees.taxRate)) : price;
   let commission = 0,
     from = 0;

@@ -2,10 +2,11 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { exact } from '../quantity';
-import { compileCategory, type Rulebook } from '../rulebook';
+import type { Values } from '../listing';
+import { compileCategory, type CompiledCategory, type Rulebook } from '../rulebook';
 import { pans, smallRulebook } from '../tests/builders';
 import { fairRulebook } from '../tests/fair';
-import { computeMargin, type Fees, findListingPrice, findPriceLeaving } from '.';
+import { computeMargin, type Fees, findPriceLeaving, prepareListingPrice } from '.';
 
 const fees = (more: Partial<Fees> = {}): Fees => ({
   tiers: [{ rate: '0.15' }],
@@ -53,6 +54,26 @@ describe('the price that leaves a margin', () => {
       { numRuns: 300 },
     );
   });
+  it('is the least of all that do, with tiers and a least commission: none of the cheaper ones does', () => {
+    const shapes = fc.constantFrom<Partial<Fees>>(
+      { tiers: [{ upTo: '3', rate: '0.05' }, { rate: '0.30' }], shipping: '0' },
+      { tiers: [{ upTo: '2', rate: '0.30' }, { upTo: '5', rate: '0.10' }, { rate: '0.20' }], shipping: '0' },
+      { minimumCommission: '0.60', shipping: '0' },
+      { tiers: [], pricesIncludeTax: false, shipping: '0.40' },
+    );
+    fc.assert(
+      fc.property(shapes, fc.integer({ min: 0, max: 250 }), fc.integer({ min: -10, max: 45 }), (shape, cost, m) => {
+        const given = { margin: cents(m), cost: cents(cost), ...fees(shape) };
+        const leaves = (price: number): boolean =>
+          computeMargin({ ...given, price: cents(price) }).margin.gte(given.margin);
+        const price = findPriceLeaving(given, { currency: 'GBP' });
+        const found = price === undefined ? 1200 : Math.round(Number(price) * 100);
+        if (price !== undefined) expect(leaves(found)).toBe(true);
+        for (let less = 1; less < Math.min(found, 1200); less++) expect([less, leaves(less)]).toEqual([less, false]);
+      }),
+      { numRuns: 40 },
+    );
+  });
   it('leaves it with an ending too, where dearer prices pay a higher commission', () => {
     const tiers = [{ upTo: '20', rate: '0.05' }, { rate: '0.30' }];
     fc.assert(
@@ -88,9 +109,15 @@ describe('the price that leaves a margin', () => {
 });
 
 describe('the price of a listing that leaves a margin', () => {
-  const wanted = (field: string, margin = '0.18') => ({ field, margin, ending: undefined });
+  const find = (
+    category: CompiledCategory,
+    field: string,
+    listing: { values: Values; cost: string | undefined },
+    rates?: Record<string, string>,
+    margin = '0.18',
+  ) => prepareListingPrice(category, field)!(listing, rates, { margin, ending: undefined });
   it('is by the fees and the tax of its leaf and site, in the field that is meant', () => {
-    const found = findListingPrice(pans, { values: {}, cost: '8.40' }, undefined, wanted('price'));
+    const found = find(pans, 'price', { values: {}, cost: '8.40' });
     const small = smallRulebook().fees[0]!;
     expect(found).toEqual({
       ok: true,
@@ -103,7 +130,7 @@ describe('the price of a listing that leaves a margin', () => {
         { currency: 'GBP' },
       ),
     });
-    expect(findListingPrice(pans, { values: {}, cost: '8.40' }, undefined, wanted('sale_price'))).toEqual(found);
+    expect(find(pans, 'sale_price', { values: {}, cost: '8.40' })).toEqual(found);
   });
   it('takes the cost by the rate of its site, and what decides its tax from its values', () => {
     const book = fairRulebook();
@@ -111,7 +138,7 @@ describe('the price of a listing that leaves a margin', () => {
     const category = compileCategory(book, leaf.key)!;
     const [de, se] = book.offers;
     const at = (field: string, values = {}, rates: Record<string, string> = { EUR: '1', SEK: '11' }) => {
-      const found = findListingPrice(category, { values, cost: '10' }, rates, wanted(field));
+      const found = find(category, field, { values, cost: '10' }, rates);
       return found.ok ? found.price : found.fault;
     };
     expect(Number(at(se!.price))).toBeGreaterThan(Number(at(de!.price)) * 10);
@@ -119,9 +146,12 @@ describe('the price of a listing that leaves a margin', () => {
     expect(Number(at(de!.price, { washable: 'no' }))).toBeLessThan(Number(at(de!.price)));
     expect(at(se!.price, {}, { EUR: '1' })).toEqual({ kind: 'rate-unknown', currency: 'SEK' });
   });
+  it('is of prices alone', () => {
+    expect(prepareListingPrice(pans, 'title')).toBeUndefined();
+  });
   it('says why there is none', () => {
     const why = (cost: string | undefined, margin: string, category = pans) => {
-      const found = findListingPrice(category, { values: {}, cost }, undefined, wanted('price', margin));
+      const found = find(category, 'price', { values: {}, cost }, undefined, margin);
       return found.ok ? found.price : found.fault.kind;
     };
     expect(why(undefined, '0.18')).toBe('cost-unknown');

@@ -1,8 +1,9 @@
 // What a bulk change reads of listings, and the listings of one market where it changes these.
 import type { ChangeItem, PreparedChange, PriceLeaving } from '@basileus/core/change';
 import { resolveListing, type Values } from '@basileus/core/listing';
-import { findListingPrice } from '@basileus/core/pricing';
+import { prepareListingPrice } from '@basileus/core/pricing';
 import { readMarketKey, toMarketKey } from '@basileus/core/product';
+import type { CompiledCategory } from '@basileus/core/rulebook';
 import { findListingFault, type Listed as ListingHeld, loadListings } from '../choose';
 import type { Db } from '../database';
 import { categoryOf, loadFullRows, roleOf, toOffered } from '../listings';
@@ -25,6 +26,7 @@ export async function loadListed(
     ids = [...rows.keys()];
   const given = change.asksGiven ? await loadGiven(db, market, change, ids) : undefined;
   const listings = (await loadListings(db, [market.key], ids)).get(market.key) ?? new Map<never, never>();
+  const pricesOf = change.asksPrices ? preparePrices(market) : undefined;
   return new Map(
     [...listings].map(([item, listing]) => {
       const refuse = (field: string) =>
@@ -36,7 +38,7 @@ export async function loadListed(
           item: {
             given: given?.get(item),
             refuse,
-            ...(change.asksPrices ? { priceLeaving: preparePrices(market, listing, refuse) } : {}),
+            ...(pricesOf ? { priceLeaving: pricesOf(listing, refuse) } : {}),
           },
         },
       ];
@@ -44,14 +46,23 @@ export async function loadListed(
   );
 }
 
-/** Which price of a listing leaves what, by the fees of its leaf and its tax. */
-function preparePrices(market: Market, listing: ListingHeld, refuse: Listed['item']['refuse']): PriceLeaving {
-  const category = categoryOf(market, { ...listing, market_category: listing.category })?.compiled;
-  return (field, cost, margin, ending) => {
-    const fault = refuse(field);
-    if (fault || !category) return { ok: false, fault: fault ?? { kind: 'no-category' } };
-    const wanted = { field: readMarketKey(field)!.attribute, margin, ending };
-    return findListingPrice(category, { values: listing.values, cost }, market.rates, wanted);
+/** Which price of a listing of a market leaves what, by the fees of its leaf and its tax; made ready once for each leaf and field. */
+function preparePrices(market: Market): (listing: ListingHeld, refuse: Listed['item']['refuse']) => PriceLeaving {
+  const made = new Map<CompiledCategory, Map<string, ReturnType<typeof prepareListingPrice>>>();
+  const priceOf = (category: CompiledCategory, field: string) => {
+    const fields = made.get(category) ?? new Map<string, ReturnType<typeof prepareListingPrice>>();
+    made.set(category, fields);
+    if (!fields.has(field)) fields.set(field, prepareListingPrice(category, field));
+    return fields.get(field);
+  };
+  return (listing, refuse) => {
+    const category = categoryOf(market, { ...listing, market_category: listing.category })?.compiled;
+    return (field, cost, margin, ending) => {
+      const fault = refuse(field),
+        find = category && priceOf(category, readMarketKey(field)!.attribute);
+      if (fault || !find) return { ok: false, fault: fault ?? { kind: 'no-category' } };
+      return find({ values: listing.values, cost }, market.rates, { margin, ending });
+    };
   };
 }
 

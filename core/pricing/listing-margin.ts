@@ -1,9 +1,9 @@
 // What the prices of a listing leave, one figure for each: the margin at the site where it is least.
 import type { Listing } from '../listing/values';
-import { canonicalNumber } from '../quantity';
+import { canonicalNumber, exact } from '../quantity';
 import type { CompiledCategory } from '../rulebook/compile';
 import type { Offer } from '../rulebook/schema';
-import { computeMargin, convertCost, type Fees, findFees, prepareTaxRate } from './margin';
+import { convertCost, type Fees, findFees, prepareLeaves, prepareTaxRate } from './margin';
 
 /** Past this nobody asks how much is lost: thousandths of what is taken. */
 const furthest = 9999;
@@ -26,7 +26,7 @@ export function prepareOfferFees(category: CompiledCategory, { site }: Offer): (
  * The margin of a listing in a category: what remains of its price, its sale price where it has one, after tax, the market's
  * cut and its cost, as a share of what is taken without tax; in thousandths, rounded down, so that any loss is under nothing;
  * of several offers the least. Undefined for a family, without a price or a cost, or where no rate turns the cost into the
- * currency. Figures are binary where they decide and exact (`computeMargin`) where they come near to a whole thousandth.
+ * currency. Figures are binary where they decide and exact (`prepareLeaves`) where they come near to a whole thousandth.
  */
 export function prepareListingMargin(
   category: CompiledCategory,
@@ -52,15 +52,11 @@ function readPrice(values: Listing['values'], key: string | undefined): string |
 }
 
 function computeThousandths(price: string, cost: string, fees: Fees): number {
-  const quick = estimateMargin(Number(price), Number(cost), fees) * 1000;
-  const exactly =
-    Math.abs(quick - Math.round(quick)) < near
-      ? computeMargin({ price, cost, ...fees })
-          .margin.times(1000)
-          .floor()
-          .toNumber()
-      : Math.floor(quick);
-  return Math.max(-furthest, exactly);
+  const quick = estimateMargin(Number(price), Number(cost), fees) * 1000,
+    nearest = Math.round(quick);
+  if (Math.abs(quick - nearest) >= near) return Math.max(-furthest, Math.floor(quick));
+  const leaves = prepareLeaves({ margin: exact(nearest).dividedBy(1000).toFixed(), cost, ...fees });
+  return Math.max(-furthest, leaves(exact(price)) ? nearest : nearest - 1);
 }
 
 /** `computeMargin` in binary numbers, some hundred times as quick. */

@@ -58,6 +58,17 @@ export function computeMargin(given: { price: string; cost: string } & Fees): {
   return { profit, margin: net.isZero() ? exact(0) : profit.dividedBy(net), net, commission };
 }
 
+/** Whether a price leaves at least a margin (a share of what is taken without tax): exact, since nothing is divided for it. */
+export function prepareLeaves(given: { margin: string; cost: string } & Fees): (price: Exact) => boolean {
+  const gross = given.pricesIncludeTax ? exact(given.taxRate).plus(1) : exact(1),
+    kept = exact(1).minus(given.margin),
+    outlay = exact(given.cost).plus(given.fixed).plus(given.shipping);
+  return (price) => {
+    const taken = computeCommission(price, given.tiers, given.minimumCommission).plus(price.times(given.paymentRate));
+    return price.gt(0) && price.times(kept).gte(taken.plus(outlay).times(gross));
+  };
+}
+
 /**
  * The price at which the margin on net revenue is exactly `margin`; undefined where no price can reach it.
  * Profit rises with the price piece by piece, so the piece is found first and solved exactly.

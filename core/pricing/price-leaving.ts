@@ -3,7 +3,7 @@ import { Exact, exact, formatMoney, getEndingStep, getMinorUnits, raiseToStep } 
 import type { Values } from '../listing/values';
 import type { CompiledCategory } from '../rulebook/compile';
 import { estimateMargin, prepareOfferFees } from './listing-margin';
-import { computeCommission, convertCost, type Fees, solvePrice } from './margin';
+import { convertCost, type Fees, prepareLeaves, solvePrice } from './margin';
 
 /** Why no price leaves what is wanted. */
 export type PriceFault =
@@ -21,17 +21,6 @@ export interface PriceForm {
 
 /** Prices that are tried one after another: with tiers of commission a dearer one may leave less. */
 const mostTried = 1000;
-
-/** Whether a price leaves at least the margin: exact, and without a division. */
-function prepareLeaves(given: { margin: string; cost: string } & Fees): (price: Exact) => boolean {
-  const gross = given.pricesIncludeTax ? exact(given.taxRate).plus(1) : exact(1),
-    kept = exact(1).minus(given.margin),
-    outlay = exact(given.cost).plus(given.fixed).plus(given.shipping);
-  return (price) => {
-    const taken = computeCommission(price, given.tiers, given.minimumCommission).plus(price.times(given.paymentRate));
-    return price.gt(0) && price.times(kept).gte(taken.plus(outlay).times(gross));
-  };
-}
 
 /** Margins nearer than this are the same in binary numbers. */
 const nearMargin = 1e-9;

@@ -55,6 +55,7 @@ describe('the margin that is kept with a listing', () => {
         const fees = { ...findFees(rulebook, r.category!, '0', site), taxRate: prepareTaxRate(site)(r.values) };
         return computeMargin({ price: amount, cost, ...fees })
           .margin.times(1000)
+          .plus('1e-25')
           .floor()
           .toNumber();
       });

@@ -24,6 +24,9 @@ export function UnitPrice({ listing, field, rulebook }: { listing: ListingRow; f
   );
 }
 
+/** Percent to a tenth, rounded down; dividing may come out under it by the last of forty digits. */
+const toTenths = (margin: Exact): string => margin.times(100).plus('1e-25').toFixed(1, Exact.ROUND_FLOOR);
+
 /** What is left of a price after tax and the market's cut, at its site; nothing for a field that is no price of ours. */
 export function LeftOver({ listing, field, rulebook }: { listing: ListingRow; field: string; rulebook: Rulebook }) {
   const rates = useQuery(ratesQuery).data;
@@ -39,7 +42,7 @@ export function LeftOver({ listing, field, rulebook }: { listing: ListingRow; fi
   const { profit, margin } = computeMargin({ price, cost, ...fees, taxRate: prepareTaxRate(site)(listing.values) });
   return (
     <span className={profit.lt(0) ? 'text-error' : 'quiet'}>
-      {tell`Leaves ${formatMoney(profit, site.currency)} ${site.currency}, ${margin.times(100).toFixed(1, Exact.ROUND_FLOOR)} %, after tax, fees and a cost of ${formatMoney(cost, site.currency)}.`}
+      {tell`Leaves ${formatMoney(profit, site.currency)} ${site.currency}, ${toTenths(margin)} %, after tax, fees and a cost of ${formatMoney(cost, site.currency)}.`}
     </span>
   );
 }

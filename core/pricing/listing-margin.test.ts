@@ -71,6 +71,12 @@ describe('the margin of a listing', () => {
     expect(free(row({ price: '18.00' }), undefined)).toBe(333);
     expect(free(row({ price: '12.00' }, { cost: '9.00' }), undefined)).toBe(100);
     expect(free(row({ price: '0.01' }), undefined)).toBe(-9999);
+    // Hardly under a thousandth, and hardly over it: a million is taken.
+    expect(free(row({ price: '1200000' }, { cost: '855000.0001' }), undefined)).toBe(144);
+    expect(free(row({ price: '1200000' }, { cost: '855000' }), undefined)).toBe(145);
+    expect(free(row({ price: '1200000' }, { cost: '854999.9999' }), undefined)).toBe(145);
+    expect(free(row({ price: '12' }, { cost: '109.99' }), undefined)).toBe(-9999);
+    expect(free(row({ price: '12' }, { cost: '109.98' }), undefined)).toBe(-9998);
   });
   it('that is a whole thousandth is that, though dividing comes out under it', () => {
     // 160.00 with a fifth of tax, 17.9 % and 0.30: 133.3333 … less 28.94 less 85.06 is 19.3333 …, of which 0.145 is exactly the share.

@@ -6,7 +6,7 @@ import type { Values } from '../listing';
 import { compileCategory, type CompiledCategory, type Rulebook } from '../rulebook';
 import { pans, smallRulebook } from '../tests/builders';
 import { fairRulebook } from '../tests/fair';
-import { computeMargin, type Fees, findPriceLeaving, prepareListingPrice } from '.';
+import { computeMargin, type Fees, findPriceLeaving, guessPrice, prepareListingPrice, solvePrice } from '.';
 
 const fees = (more: Partial<Fees> = {}): Fees => ({
   tiers: [{ rate: '0.15' }],
@@ -109,6 +109,28 @@ describe('the price that leaves a margin', () => {
     expect(findPriceLeaving(free, { currency: 'GBP', ending: '0.99' })).toBe('0.99');
     expect(findPriceLeaving(free, { currency: 'GBP', ending: '0' })).toBe('1.00');
     expect(findPriceLeaving({ ...free, taxRate: '0' }, { currency: 'JPY' })).toBe('1');
+  });
+});
+
+describe('the guess', () => {
+  const shapes = fc.constantFrom<Partial<Fees>>(
+    {},
+    { tiers: [], fixed: '0' },
+    { tiers: [{ upTo: '20', rate: '0.05' }, { rate: '0.12' }] },
+    { tiers: [{ upTo: '5', rate: '0.30' }, { upTo: '60', rate: '0.10' }, { rate: '0.04' }], pricesIncludeTax: false },
+    { minimumCommission: '1.50', tiers: [{ rate: '0.08' }] },
+  );
+  it('is what solving gives, and none where that gives none', () => {
+    fc.assert(
+      fc.property(shapes, fc.integer({ min: 1, max: 9000 }), fc.integer({ min: -30, max: 80 }), (shape, cost, m) => {
+        const given = { margin: (m / 100).toFixed(2), cost: (cost / 100).toFixed(2), ...fees(shape) };
+        const solved = solvePrice(given),
+          guess = guessPrice(given);
+        expect(guess === undefined).toBe(solved === undefined);
+        if (solved) expect(Math.abs(guess! / solved.toNumber() - 1)).toBeLessThan(1e-7);
+      }),
+      { numRuns: 400 },
+    );
   });
 });
 

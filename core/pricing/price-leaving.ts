@@ -25,8 +25,8 @@ const mostTried = 1000;
 /** Margins nearer than this are the same in binary numbers. */
 const nearMargin = 1e-9;
 
-/** About the least price that leaves a margin, in binary numbers; undefined where none is seen. */
-function guessPrice(given: { margin: string; cost: string } & Fees): number | undefined {
+/** About the least price that leaves a margin, in binary numbers; undefined where none is seen. `solvePrice`, some fifty times as quick. */
+export function guessPrice(given: { margin: string; cost: string } & Fees): number | undefined {
   const margin = Number(given.margin),
     cost = Number(given.cost);
   const keep = (1 - margin) / (given.pricesIncludeTax ? 1 + Number(given.taxRate) : 1) - Number(given.paymentRate),

@@ -70,6 +70,30 @@ export async function lookUpAll(
   await compareJoined(db, market, port, write);
 }
 
+/** Keeps what entries say of themselves with the listings for which it is still asked, sets what follows of it, and judges these anew. */
+async function noteEntries(
+  tx: Db,
+  market: Market,
+  entries: readonly { id: number; entry: MarketEntry | null }[],
+  set: string,
+  isAsked: string,
+): Promise<void> {
+  const rows = await rowsOf<{ id: number }>(
+    tx,
+    `update listings l
+      set entry = r.entry, ${set}, updated_at = now()
+      from jsonb_to_recordset(?::jsonb) as r(id bigint, entry jsonb), products p
+      where l.id = r.id and p.id = l.product_id and l.entry is distinct from r.entry and ${isAsked}
+      returning l.id`,
+    [JSON.stringify(entries)],
+  );
+  await refreshListings(
+    tx,
+    market,
+    rows.map((r) => r.id),
+  );
+}
+
 /** Looks up all that is new to a market, page by page. What is found is kept with each, and what is gone is forgotten. */
 export async function lookUpNew(
   db: Db,
@@ -94,24 +118,8 @@ export async function lookUpNew(
     const changed = page
       .filter((c) => c.had || byItem.has(c.gtin14))
       .map((c) => ({ id: c.id, entry: byItem.get(c.gtin14) ?? null }));
-    if (changed.length)
-      await write(async (tx) => {
-        const rows = await rowsOf<{ id: number }>(
-          tx,
-          `update listings l
-            set entry = r.entry, entry_is = case when r.entry is null then 'none' else 'found' end,
-              updated_at = now()
-            from jsonb_to_recordset(?::jsonb) as r(id bigint, entry jsonb), products p
-            where l.id = r.id and p.id = l.product_id and ${canJoin} and l.entry is distinct from r.entry
-            returning l.id`,
-          [JSON.stringify(changed)],
-        );
-        await refreshListings(
-          tx,
-          market,
-          rows.map((r) => r.id),
-        );
-      });
+    const is = `entry_is = case when r.entry is null then 'none' else 'found' end`;
+    if (changed.length) await write((tx) => noteEntries(tx, market, changed, is, canJoin));
     after = page.at(-1)!.id;
     done += page.length;
   }
@@ -137,23 +145,9 @@ async function compareJoined(db: Db, market: Market, port: Pick<MarketPort, 'fin
       const now = found.get(number);
       return now ? [{ id, entry: toMarketEntry(market.rulebook, now) }] : [];
     });
-    await write(async (tx) => {
-      const rows = await rowsOf<{ id: number }>(
-        tx,
-        `update listings l
-          set entry = r.entry, category = coalesce(nullif(r.entry ->> 'category', ''), l.category), updated_at = now()
-          from jsonb_to_recordset(?::jsonb) as r(id bigint, entry jsonb)
-          where l.id = r.id and l.entry_is = 'joined' and l.entry is distinct from r.entry
-            and l.entry ->> 'number' = r.entry ->> 'number'
-          returning l.id`,
-        [JSON.stringify(told)],
-      );
-      await refreshListings(
-        tx,
-        market,
-        rows.map((r) => r.id),
-      );
-    });
+    const leaf = `category = coalesce(nullif(r.entry ->> 'category', ''), l.category)`,
+      same = `${isJoined} and l.entry ->> 'number' = r.entry ->> 'number'`;
+    await write((tx) => noteEntries(tx, market, told, leaf, same));
     after = page.at(-1)!.id;
   }
 }

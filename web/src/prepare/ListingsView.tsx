@@ -57,22 +57,12 @@ export function ListingsView({ rulebook }: { rulebook: Rulebook }) {
     for (const r of groups?.rows ?? []) for (const c of r.chosen) n.set(c.key, (n.get(c.key) ?? 0) + c.count);
     return n;
   }, [groups]);
-  const columns = useMemo(
-    () =>
-      addMargin(
-        columnsFor(
-          rulebook,
-          category
-            ? [category]
-            : own
-              ? (groups?.rows.find((r) => r.ownCategory === own)?.chosen.map((c) => c.key) ?? [])
-              : [...inUse.keys()],
-          fields as 'all',
-        ),
-        rulebook,
-      ),
-    [rulebook, category, own, inUse, groups, fields],
-  );
+  const columns = useMemo(() => {
+    const chosen = own
+      ? (groups?.rows.find((r) => r.ownCategory === own)?.chosen.map((c) => c.key) ?? [])
+      : [...inUse.keys()];
+    return addMargin(columnsFor(rulebook, category ? [category] : chosen, fields as 'all'), rulebook);
+  }, [rulebook, category, own, inUse, groups, fields]);
   const query = useMemo(
     () => ({ search, category, ownCategory: own, state: state as '' }),
     [search, category, own, state],

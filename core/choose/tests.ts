@@ -49,7 +49,8 @@ export function listTests(field: ProductField): readonly FieldTest[] {
   // Parts of codes are no words.
   const tests = field.words ? ofCodes : byKind[field.kind];
   const market = readMarketKey(field.key);
-  if (market) return market.attribute === 'category' ? tests : [...tests, ...ofListings];
+  // Where it stands and what is worked out is typed by nobody.
+  if (market) return market.attribute === 'category' || field.made ? tests : [...tests, ...ofListings];
   return field.key === 'category' ? ['within', ...tests] : tests;
 }
 

@@ -50,6 +50,8 @@ describe('fields of the listings of a market', () => {
     expect(findClauseProblem({ is: 'typed', field: 'stall/price' }, book)).toBeUndefined();
     expect(findClauseProblem({ is: 'typed', field: 'price' }, book)).toEqual({ is: 'not-for-field', field: 'Price' });
     expect(listTests(book.get('stall/category')!)).not.toContain('typed');
+    expect(listTests(book.get('stall/~margin')!)).toContain('under');
+    expect(listTests(book.get('stall/~margin')!)).not.toContain('typed');
   });
   it('with moments take a day as when it begins there, or its last second where it ends something', () => {
     const moment = (edge: 'first' | 'last') => ({

@@ -142,7 +142,10 @@ describe('the margin as a field', () => {
   });
   it('that is a price lacks nothing in the row of a family either', async () => {
     const [item] = await house.rows<{ id: number; price: string }>(
-      `select id, price::text as price from products where kind = 'variant' and price is not null limit 1`,
+      `select p.id, p.price::text as price from products p
+        join listings l on l.product_id = p.id join markets m on m.id = l.market_id
+        where m.key = 'quillhaven' and l.margin is not null and p.price is not null and not jsonb_exists(l.overrides, 'price')
+        order by p.id limit 1`,
     );
     await house.call('PATCH', '/products', {
       cells: [{ id: item!.id, field: 'price', before: item!.price, after: null }],

@@ -23,10 +23,23 @@ const listen = (): Promise<{ server: Server; port: number }> =>
       done({ server, port: typeof a === 'object' && a ? a.port : 0 });
     });
   });
-const free = async () => {
-  const { server, port } = await listen();
-  await new Promise((r) => server.close(r));
-  return port;
+/** A free port under those that connections take for themselves (from 32768 up), so that none has taken it before it is used. */
+const free = async (): Promise<number> => {
+  for (;;) {
+    const port = 20_000 + Math.floor(Math.random() * 12_000),
+      server = createServer();
+    const isFree = await new Promise<boolean>((done) => {
+      server.once('error', () => {
+        done(false);
+      });
+      server.listen(port, '127.0.0.1', () => {
+        done(true);
+      });
+    });
+    if (!isFree) continue;
+    await new Promise((r) => server.close(r));
+    return port;
+  }
 };
 
 function start(

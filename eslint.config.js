@@ -1,3 +1,4 @@
+// What must know types is looked at by oxlint (.oxlintrc.json), in a fifth of the time.
 import js from '@eslint/js';
 import ts from 'typescript-eslint';
 
@@ -7,16 +8,11 @@ export default ts.config(
   ...ts.configs.recommended,
   {
     files: ['**/*.{ts,tsx}'],
-    languageOptions: { parserOptions: { projectService: true, tsconfigRootDir: import.meta.dirname } },
     rules: {
       '@typescript-eslint/no-unused-vars': [
         'error',
         { argsIgnorePattern: '^_', varsIgnorePattern: '^_', caughtErrorsIgnorePattern: '^_' },
       ],
-      '@typescript-eslint/no-floating-promises': 'error',
-      '@typescript-eslint/no-misused-promises': ['error', { checksVoidReturn: { attributes: false } }],
-      '@typescript-eslint/await-thenable': 'error',
-      '@typescript-eslint/switch-exhaustiveness-check': ['error', { considerDefaultExhaustiveForUnions: true }],
       'no-irregular-whitespace': 'off',
       eqeqeq: 'error',
     },

@@ -21,7 +21,8 @@ const row = (i: number, values: FeedRow['values'], category: string): FeedRow =>
   parentSku: undefined,
   axes: [],
   category,
-  values,
+  // As rows come from the database: texts that are one piece each, not yet to be put together.
+  values: JSON.parse(JSON.stringify(values)) as FeedRow['values'],
   cleared: [],
 });
 const pictures = (i: number) => [1, 2, 3].map((n) => `https://pictures.brindlewick.example/fp-${i}-${n}.jpg`);

@@ -48,9 +48,9 @@ const count = (isGood) => {
 };
 const cruise = (title, config, ...rooms) =>
   run(title, [bin('dependency-cruiser/bin/dependency-cruise.mjs'), ...rooms, '--config', config]);
-// Keeps one core busy for minutes and is waited for by nothing: it takes the pauses of the tests.
 const lint = run('Lint', [bin('eslint/bin/eslint.js'), '.', '--max-warnings', '0'], { behind: true });
-count(await run('Types', [bin('typescript/bin/tsc'), '-b']));
+count(await run('Types', [bin('typescript-7/bin/tsc'), '-b']));
+count(await run('Promises', [bin('oxlint/bin/oxlint'), '--type-aware', '--deny-warnings']));
 count(await run('Format', [bin('prettier/bin/prettier.cjs'), '--check', '--log-level', 'warn', '.']));
 count(
   await cruise(

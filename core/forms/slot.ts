@@ -7,7 +7,7 @@ import { operations, type Operation } from '../rulebook/terms';
 import { type Cell, hasColumns, toEntries } from './containers';
 import type { FeedRecord } from './record';
 import { remember } from './remember';
-import { prepareValue, readNumberCell } from './written';
+import { asItIs, prepareValue, readNumberCell } from './written';
 
 /** A record as it is read, slot by slot. */
 export interface ReadRecord {
@@ -19,18 +19,23 @@ export interface ReadRecord {
   category: string;
   values: Record<string, Value>;
   cleared: string[];
-  site: Site | undefined;
   entry?: string;
+}
+/** The site that a record is read at, as soon as it has said so. */
+export interface ReadAt {
+  site: Site | undefined;
 }
 export interface PreparedSlot {
   write: (record: FeedRecord) => Cell;
+  /** The value that it is written from, where it is one and the same in every record, and its cell while nothing is cleared. */
+  of?: { key: string; write: (value: Value, record: FeedRecord) => Cell };
   /** Takes a filled cell into the record. */
-  read: (cell: Cell, record: ReadRecord) => void;
+  read: (cell: Cell, record: ReadRecord, at: ReadAt) => void;
 }
 /** A slot that holds one text. */
 interface TextSlot {
   write: (record: FeedRecord) => string;
-  read: (cell: string, record: ReadRecord) => void;
+  read: (cell: string, record: ReadRecord, at: ReadAt) => void;
 }
 
 /** Places of an amount that a form writes in a unit of its own: far under what anybody weighs or measures. */
@@ -52,7 +57,13 @@ export function prepareSlot(book: Rulebook, form: Form, { key, holds, as }: Slot
     return prepareAttribute(book, { ...form, text }, holds, hasEntries);
   }
   const { write, read } = prepareText(book, holds);
-  return { write, read: (cell, record) => void (textOf(cell) === '' || read(textOf(cell), record)) };
+  return {
+    write,
+    read: (cell, record, at) => {
+      const text = textOf(cell);
+      if (text !== '') read(text, record, at);
+    },
+  };
 }
 
 function prepareText(book: Rulebook, holds: Exclude<Holds, { what: 'axes' } | { attribute: string }>): TextSlot {
@@ -128,33 +139,36 @@ function prepareAxes(form: Form, codes: Readonly<Record<string, string>>, hasEnt
 
 function prepareSite(book: Rulebook, codes: Readonly<Record<string, string>>): TextSlot {
   const sites = new Map(book.sites.map((s) => [codes[s.key] ?? s.key, s]));
-  return { write: (r) => codes[r.site.key] ?? r.site.key, read: (c, r) => void (r.site = sites.get(c)) };
+  return { write: (r) => codes[r.site.key] ?? r.site.key, read: (c, _, at) => void (at.site = sites.get(c)) };
 }
 
 type AttributeHolds = Extract<Holds, { attribute: string }>;
 
 function prepareAttribute(book: Rulebook, form: Form, holds: AttributeHolds, hasEntries: boolean): PreparedSlot {
-  const isOfSite = holds.attribute.endsWith('@');
-  const at = (site: Site | undefined): string =>
-    isOfSite ? holds.attribute + (site ?? book.sites[0]!).key : holds.attribute;
+  const own = holds.attribute,
+    isOfSite = own.endsWith('@');
+  const at = (site: Site | undefined): string => (isOfSite ? own + (site ?? book.sites[0]!).key : own);
   const attribute = book.attributes.find((a) => a.key === at(undefined))!;
   const content = prepareContent(book, form, holds, attribute, hasEntries);
   const clear = form.blank === 'keeps' ? form.clear : undefined;
+  const write = ({ row: { values, cleared }, site }: FeedRecord): Cell => {
+    const key = at(site),
+      value = values[key];
+    const cell = isFilled(value) ? content.write(value!, site) : '';
+    return cell.length === 0 && clear !== undefined && cleared.length > 0 && cleared.includes(key) ? clear : cell;
+  };
   return {
-    write: (record) => {
-      const { values, cleared } = record.row,
-        key = at(record.site);
-      const value = values[key];
-      const cell = isFilled(value) ? content.write(value!, record.site) : '';
-      return cell?.length === 0 && clear !== undefined && cleared.length > 0 && cleared.includes(key) ? clear : cell;
-    },
-    read: (cell, record) => {
-      const key = at(record.site);
+    write,
+    ...(isOfSite
+      ? {}
+      : { of: { key: own, write: (value, { site }) => (isFilled(value) ? content.write(value, site) : '') } }),
+    read: (cell, record, { site }) => {
+      const key = isOfSite ? at(site) : own;
       if (cell === null || cell === clear) {
         if (!record.cleared.includes(key)) record.cleared.push(key);
         return;
       }
-      const value = content.read(cell, record.values[key]);
+      const value = content.read(cell, content.isAdded === true ? record.values[key] : undefined);
       if (value !== undefined) record.values[key] = value;
     },
   };
@@ -162,6 +176,8 @@ function prepareAttribute(book: Rulebook, form: Form, holds: AttributeHolds, has
 
 interface Content {
   write: (value: Value, site: Site) => Exclude<Cell, null>;
+  /** True where a cell may be a part of the value, which others have the rest of. */
+  isAdded?: true;
   /** The value with what a cell adds to it; undefined where it adds nothing. */
   read: (cell: Exclude<Cell, null>, before: Value | undefined) => Value | undefined;
 }
@@ -190,6 +206,7 @@ function prepareContent(
       const write = remember((v) => writeNumber(measureIn(v, unit), decimalSign));
       return {
         write: (v) => write(firstOf(v)),
+        isAdded: true,
         read: (c, before) => {
           const other = unit ?? (typeof before === 'string' ? before : undefined);
           return readNumberCell(textOf(c), decimalSign) + (other === undefined ? '' : ` ${other}`);
@@ -200,22 +217,26 @@ function prepareContent(
       const write = remember((v) => parseMeasure(v)?.unit ?? '');
       return {
         write: (v) => write(firstOf(v)),
+        isAdded: true,
         read: (c, before) => (before === undefined ? textOf(c) : `${before as string} ${textOf(c)}`),
       };
     }
     case 'item':
       return {
         write: (v) => (typeof v === 'string' ? toItems(v) : v)[holds.position - 1] ?? '',
+        isAdded: true,
         read: (c, before) => [...toItems(before), textOf(c)],
       };
     case 'value': {
       const one = prepareValue(book, form.text, a);
+      if (one === asItIs && !isList(a))
+        return { write: (v) => (typeof v === 'string' ? v : v.join(listSeparator)), read: textOf };
       if (!isList(a))
         return {
           write: (v, site) => one.write(typeof v === 'string' ? v : v.join(listSeparator), site),
           read: (c) => one.read(textOf(c)),
         };
-      if (hasEntries) return { write: (v) => toItems(v), read: (c) => [...toEntries(c)] };
+      if (hasEntries) return { write: (v) => toItems(v), read: toEntries };
       return {
         write: (v) => (typeof v === 'string' ? v : v.join(listSeparator)),
         read: (c) => textOf(c).split(listSeparator),

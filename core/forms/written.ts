@@ -50,6 +50,9 @@ function readPlaces(cell: string, sign: Text['decimalSign']): string {
   return plainNumber.test(text) ? exact(text).toFixed() : text;
 }
 
+/** What stands in a cell as it is held. */
+export const asItIs: { write: Write; read: Read } = { write: (v) => v, read: (c) => c };
+
 /** Writing and reading of one value of an attribute, prepared. */
 export function prepareValue(book: Rulebook, text: Text, a: RulebookAttribute): { write: Write; read: Read } {
   if (a.type === 'yes-no')
@@ -77,7 +80,9 @@ export function prepareValue(book: Rulebook, text: Text, a: RulebookAttribute): 
         read: remember((c) => readPlaces(c, text.decimalSign)),
       };
     }
-    return { write: (v) => writeNumber(v, text.decimalSign), read: (c) => readNumberCell(c, text.decimalSign) };
+    return text.decimalSign === '.'
+      ? asItIs
+      : { write: (v) => writeNumber(v, text.decimalSign), read: (c) => readNumberCell(c, text.decimalSign) };
   }
-  return { write: (v) => v, read: (c) => c };
+  return asItIs;
 }

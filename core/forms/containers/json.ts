@@ -10,28 +10,39 @@ type Json = string | number | boolean | null | readonly Json[] | { readonly [nam
 /** A number as JSON takes it (RFC 8259, 6), in the digits that it has. */
 const jsonNumber = /^-?(0|[1-9]\d*)(\.\d+)?$/;
 
-/** Characters that stand in a text of JSON as something else: quotation marks, backslashes, controls (RFC 8259, 7), halves of a pair. */
-const escaped = /["\\]|[^ -\ud7ff\ue000-\uffff]/;
-const quote = (text: string): string => (escaped.test(text) ? JSON.stringify(text) : `"${text}"`);
+/**
+ * What may stand in a text of JSON as something else, but for quotation marks: backslashes, controls (RFC 8259, 7), halves of a
+ * pair. A record is asked for them once, as a whole; looking into each text of it took as long as all the rest.
+ */
+// eslint-disable-next-line no-control-regex
+const odd = /[\0-\x1f\\\ud800-\udfff]/;
+/** A text as it is, where nothing in it is odd. Quotation marks make it so: what is put before them is. */
+const quoteAsItIs = (text: string): string => (text.includes('"') ? JSON.stringify(text) : `"${text}"`);
+const quoteWithCare = (text: string): string => JSON.stringify(text);
+type Quote = typeof quoteAsItIs;
 
 /** One text of a slot. What is no number arrives as it is, for the market to say so. */
-const scalarWriters: Readonly<Record<NonNullable<Slot['as']>, (text: string) => string>> = {
+const makeScalars = (quote: Quote): Readonly<Record<NonNullable<Slot['as']>, (text: string) => string>> => ({
   text: quote,
   number: (text) => (jsonNumber.test(text) ? text : quote(text)),
   'true-false': (text) => (text === 'true' || text === 'false' ? text : quote(text)),
-};
+});
 
 interface Branch {
   /** `"name":` ready to write, and the same behind another. */
   head: string;
   next: string;
+  /** The same with the quotation mark before a text, where it may stand as it is; '' where not. */
+  open: string;
+  nextOpen: string;
   slot: number | undefined;
   scalar: (text: string) => string;
   children: Branch[];
 }
 
-function growBranches(slots: readonly Slot[]): Branch[] {
-  const root: Branch[] = [];
+function growBranches(slots: readonly Slot[], quote: Quote): Branch[] {
+  const root: Branch[] = [],
+    scalars = makeScalars(quote);
   for (const [i, { key, as }] of slots.entries()) {
     let level = root;
     const steps = parsePath(key);
@@ -40,7 +51,16 @@ function growBranches(slots: readonly Slot[]): Branch[] {
       let branch = level.find((b) => b.head === head && b.slot === undefined);
       if (!branch || k === steps.length - 1) {
         const slot = k === steps.length - 1 ? i : undefined;
-        branch = { head, next: `,${head}`, slot, scalar: scalarWriters[as ?? 'text'], children: [] };
+        const open = quote === quoteAsItIs && (as ?? 'text') === 'text' ? `${head}"` : '';
+        branch = {
+          head,
+          next: `,${head}`,
+          open,
+          nextOpen: `,${open}`,
+          slot,
+          scalar: scalars[as ?? 'text'],
+          children: [],
+        };
         level.push(branch);
       }
       level = branch.children;
@@ -49,20 +69,31 @@ function growBranches(slots: readonly Slot[]): Branch[] {
   return root;
 }
 
-const writeCell = (cell: Cell, scalar: (text: string) => string): string =>
-  cell === null
-    ? 'null'
-    : cell.length === 0
-      ? ''
-      : typeof cell === 'string'
-        ? scalar(cell)
-        : `[${cell.map(scalar).join(',')}]`;
+function writeCell(cell: Cell, scalar: (text: string) => string): string {
+  if (typeof cell === 'string') return cell === '' ? '' : scalar(cell);
+  if (cell === null) return 'null';
+  if (cell.length === 0) return '';
+  let text = `[${scalar(cell[0]!)}`;
+  for (let i = 1; i < cell.length; i++) text += `,${scalar(cell[i]!)}`;
+  return `${text}]`;
+}
 
 /** What is said under some names; '' where nothing is. */
 function writeBranches(level: readonly Branch[], cellAt: (slot: number) => Cell): string {
   let text = '';
-  for (const { head, next, slot, scalar, children } of level) {
-    const inner = slot === undefined ? writeBranches(children, cellAt) : writeCell(cellAt(slot), scalar);
+  for (const { head, next, open, nextOpen, slot, scalar, children } of level) {
+    let inner: string;
+    if (slot === undefined) inner = writeBranches(children, cellAt);
+    else {
+      const cell = cellAt(slot);
+      if (cell === '') continue;
+      // Most are texts; each piece less that one is put together of counts.
+      if (open !== '' && typeof cell === 'string' && !cell.includes('"')) {
+        text = (text === '' ? open : text + nextOpen) + cell + '"';
+        continue;
+      }
+      inner = writeCell(cell, scalar);
+    }
     if (inner !== '') text = text === '' ? head + inner : text + next + inner;
   }
   return text === '' ? '' : `{${text}}`;
@@ -70,8 +101,16 @@ function writeBranches(level: readonly Branch[], cellAt: (slot: number) => Cell)
 
 /** Writer of one record a line. */
 export function createJsonLinesWriter({ slots }: Pick<Form, 'slots'>): RecordWriter {
-  const branches = growBranches(slots);
-  return { header: () => '', record: (cellAt) => `${writeBranches(branches, cellAt) || '{}'}\n`, footer: () => '' };
+  const plain = growBranches(slots, quoteAsItIs),
+    careful = growBranches(slots, quoteWithCare);
+  return {
+    header: () => '',
+    record: (cellAt) => {
+      const text = writeBranches(plain, cellAt);
+      return `${(odd.test(text) ? writeBranches(careful, cellAt) : text) || '{}'}\n`;
+    },
+    footer: () => '',
+  };
 }
 
 /** A value of JSON as text; undefined where it is none, or a number of more digits than were read. */
@@ -80,6 +119,7 @@ function toText(value: Json | undefined): string | undefined {
   if (typeof value === 'boolean') return String(value);
   if (typeof value !== 'number') return undefined;
   const text = String(value);
+  if ((value | 0) === value) return text;
   return (Number.isInteger(value) && !Number.isSafeInteger(value)) || text.includes('e') ? undefined : text;
 }
 
@@ -94,6 +134,7 @@ function readAt(value: Json | undefined, steps: readonly Step[], from = 0): Cell
   if (!isMany) return readAt(there, steps, from + 1);
   if (there === null) return null;
   if (!Array.isArray(there)) return '';
+  if (from + 1 === steps.length && there.every((entry) => typeof entry === 'string')) return there as readonly string[];
   return (there as readonly Json[]).flatMap((entry) => {
     const cell = readAt(entry, steps, from + 1);
     // One for each entry, also where it says nothing: things of one entry stand at the same place.
@@ -120,50 +161,67 @@ function parseDocuments(text: string): Json[] | undefined {
 
 /** Names on the way to the columns, those that several share once; what goes on from there is read path by path. */
 interface Fork {
-  name: string;
-  /** Names that every object answers to are asked for with more care. */
-  isInherited: boolean;
   columns: { at: number; rest: readonly Step[] }[];
-  forks: Fork[];
+  further: Level;
 }
+interface Level {
+  forks: Map<string, Fork>;
+  /** The names of the object before, in their order, which mostly is that of the next one too. */
+  steps: { name: string; fork: Fork | undefined }[];
+}
+/** So many names of an object are expected where the one before had them; an object may have any number. */
+const mostSteps = 64;
 
-function growForks(columns: readonly string[]): Fork[] {
-  const root: Fork[] = [];
+function growLevel(columns: readonly string[]): Level {
+  const root: Level = { forks: new Map(), steps: [] };
   for (const [at, column] of columns.entries()) {
     let level = root;
     const steps = parsePath(column);
     for (const [k, { name, isMany }] of steps.entries()) {
-      let fork = level.find((f) => f.name === name);
-      if (!fork) level.push((fork = { name, isInherited: name in Object.prototype, columns: [], forks: [] }));
+      let fork = level.forks.get(name);
+      if (!fork) level.forks.set(name, (fork = { columns: [], further: { forks: new Map(), steps: [] } }));
       if (isMany || k === steps.length - 1) {
         fork.columns.push({ at, rest: isMany ? [{ name, isMany }, ...steps.slice(k + 1)] : [] });
         break;
       }
-      level = fork.forks;
+      level = fork.further;
     }
   }
   return root;
 }
 
-function takeCells(group: { readonly [name: string]: Json }, forks: readonly Fork[], cells: Cell[]): void {
-  for (const { name, isInherited, columns, forks: further } of forks) {
-    const there = isInherited && !Object.hasOwn(group, name) ? undefined : group[name];
-    if (there === undefined) continue;
+/** Goes by what the object says, which is less than what may be asked of it. */
+function takeCells(group: { readonly [name: string]: Json }, { forks, steps }: Level, cells: Cell[]): void {
+  let i = 0;
+  for (const name in group) {
+    let step = steps[i];
+    if (step?.name !== name) {
+      step = { name, fork: forks.get(name) };
+      if (i < mostSteps) steps[i] = step;
+    }
+    i++;
+    if (step.fork === undefined) continue;
+    const { columns, further } = step.fork,
+      there = group[name];
     for (const { at, rest } of columns) {
+      if (typeof there === 'string' && rest.length === 0) {
+        cells[at] = there;
+        continue;
+      }
       const cell = rest.length > 0 ? readAt(group, rest) : readAt(there, rest);
       if (cell === null || cell.length > 0) cells[at] = cell;
     }
-    if (further.length > 0 && isGroup(there)) takeCells(there, further, cells);
+    if (further.forks.size > 0 && isGroup(there)) takeCells(there, further, cells);
   }
 }
 
 /** What a record says at the columns; the list is that of the next record too. */
 function prepareReading(columns: readonly string[]): (record: Json) => readonly Cell[] {
-  const forks = growForks(columns),
+  const root = growLevel(columns),
     cells = columns.map((): Cell => '');
   return (record) => {
     cells.fill('');
-    if (isGroup(record)) takeCells(record, forks, cells);
+    if (isGroup(record)) takeCells(record, root, cells);
     return cells;
   };
 }
@@ -179,7 +237,8 @@ export function readJsonLines<T>(columns: readonly string[], text: string, make:
       end = found < 0 ? text.length : found;
     const line = text.slice(at, end);
     at = end + 1;
-    if (line.trim() === '') continue;
+    // Few lines begin with a space, and fewer are empty.
+    if (!(line.charCodeAt(0) > 32) && line.trim() === '') continue;
     const record = parseJson(line);
     if (!isGroup(record))
       return {

@@ -3,10 +3,11 @@ import { createServer, type IncomingMessage, type Server, type ServerResponse } 
 import type { AddressInfo } from 'node:net';
 import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { type House, openHouse, until } from '../tests/house';
+import { type House, openHouse, transact, until } from '../tests/house';
 import { fetchPicture, toTarget } from './fetch';
 import { readHost } from './links';
 import { readPicture } from './read';
+import { storeFound } from './store';
 
 const plain = (width: number, height: number, background: string) =>
   sharp({ create: { width, height, channels: 3, background } });
@@ -238,6 +239,26 @@ describe('the pictures of a house', () => {
       );
     expect(await own()).toMatchObject({ found: { missing: 0, strange: 0 } });
   });
+  it.each(['hashjoin', 'mergejoin', 'nestloop'])(
+    'are judged by what is new of them, however the database goes about it (without %s)',
+    async (way) => {
+      for (const [width, count] of [
+        [300, 1],
+        [1200, 0],
+      ] as const) {
+        const facts = { is: 'there', width, height: width, kind: 'jpeg', bytes: 5000, isOnWhite: true } as const;
+        await transact(house, async (tx) => {
+          await tx.raw(`set local enable_${way} = off`);
+          if (way !== 'nestloop') await tx.raw('set local enable_hashjoin = off');
+          await storeFound(
+            tx,
+            links.slice(2, 4).map((link) => ({ link, tries: 0, due: '2020-01-01', facts, thumb: null })),
+          );
+        });
+        for (const link of links.slice(2, 4)) expect(await said(link)).toHaveLength(count);
+      }
+    },
+  );
   it('that are asked for anew while they are being looked at are looked at once more', async () => {
     let open = (): void => undefined;
     gate = new Promise((done) => {

@@ -39,7 +39,9 @@ export async function storeFound(tx: Db, found: readonly Found[]): Promise<void>
     wait: waitFor(facts, tries),
     due,
   }));
-  // Before it is written: what was known until now.
+  // Before it is written: what was known until now. It is locked by a statement of its own: one that locks what another part of
+  // it writes leaves out what is written already, and whether it is depends on the way that the database chooses.
+  await tx.raw('select from pictures where url = any(?) order by url for update', [found.map((f) => f.link)]);
   const before = await loadPictureFacts(
     tx,
     found.map((f) => f.link),
@@ -49,7 +51,7 @@ export async function storeFound(tx: Db, found: readonly Found[]): Promise<void>
     `with found as (
         select * from jsonb_to_recordset(?::jsonb) as f(url text, state text, status int, width int, height int, kind text,
           bytes int, on_white boolean, thumb text, tries int, wait int, due timestamptz)),
-      before as (select p.* from pictures p join found f on f.url = p.url for update of p),
+      before as (select p.* from pictures p join found f on f.url = p.url),
       kept as (
         update pictures p set tries = f.tries, looked_at = now(),
             -- Somebody who has asked for another look meanwhile has not got it by this one.

@@ -79,6 +79,7 @@ export const historyFact = z.discriminatedUnion('is', [
     values: rows,
   }),
   z.strictObject({ is: z.literal('market-removed'), market: text, rows }),
+  z.strictObject({ is: z.literal('person-said'), name: text, how: z.enum(['came', 'left']) }),
   z.strictObject({ is: z.literal('laid-out'), live: rows }),
   z.strictObject({ is: z.literal('said'), action: text, subject: text, detail: text }),
 ]);

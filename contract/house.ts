@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { defineEndpoint } from './endpoint';
 import { historyEntry } from './history';
 import { surprise } from './plan';
-import { job, level, nothing, ok, operation, page, word } from './shapes';
+import { job, level, nothing, ok, operation, pageBy, word } from './shapes';
 
 const count = z.number();
 export const readHealth = defineEndpoint({
@@ -135,9 +135,9 @@ export const listHistory = defineEndpoint({
   id: 'listHistory',
   method: 'get',
   path: '/history',
-  about: 'Who did what, newest first.',
+  about: 'Who did what, newest first; of one person where a name is given.',
   params: nothing,
-  query: page,
+  query: pageBy,
   body: nothing,
   response: z.object({ total: z.number(), rows: z.array(historyEntry) }),
 });
@@ -166,6 +166,7 @@ export const eventSchema = z.object({
     'views',
     'sources',
     'pictures',
+    'people',
   ]),
   id: z.string().optional(),
 });

@@ -17,6 +17,7 @@ export * from './listings';
 export * from './market';
 export * from './openapi';
 export * from './own';
+export * from './people';
 export * from './pictures';
 export * from './plan';
 export * from './reshape';

@@ -119,6 +119,8 @@ export const page = z.object({
   offset: z.coerce.number().int().min(0).max(1_000_000_000).default(0),
   limit: z.coerce.number().int().min(1).max(1000).default(200),
 });
+/** A page of what was done, by one person where a name is given. */
+export const pageBy = page.extend({ by: z.string().max(200).default('') });
 export const marketParam = z.object({ market: word });
 export const idParam = z.object({ id: pathId });
 export const nothing = z.object({});

@@ -497,6 +497,33 @@ describe('a morning at the desk', () => {
     expect(await page.getByRole('button', { name: 'Must only' }).getAttribute('aria-pressed')).toBe('true');
     expect(await page.getByRole('columnheader', { name: /Coating/ }).count()).toBe(0);
   });
+  it('signs what is done with the name of whoever works here, and finds it by that', async () => {
+    const own = await world.newPage();
+    await own.goto(`${world.base}/all/people`);
+    await own.getByLabel('Name', { exact: true }).fill('Åsa Lund');
+    await own.keyboard.press('Enter');
+    // Who had no name until now has it.
+    await own.getByText('Åsa Lund · you').waitFor();
+    expect(await own.getByLabel('Who you are').inputValue()).toBe('Åsa Lund');
+    await own.getByLabel('Name', { exact: true }).fill('åsa lund');
+    await own.keyboard.press('Enter');
+    await own.getByRole('alert').filter({ hasText: '“åsa lund” is here already.' }).waitFor();
+    await own.getByLabel('Name', { exact: true }).fill('Tobias Lund');
+    await own.keyboard.press('Enter');
+    await own.getByRole('link', { name: 'What Åsa Lund did' }).click();
+    expect(await own.getByLabel('Done by').inputValue()).toBe('Åsa Lund');
+    await own.getByRole('cell', { name: 'Tobias Lund is one of the people here' }).waitFor();
+    expect(new Set(await own.locator('tbody td:nth-child(2)').allTextContents())).toEqual(new Set(['Åsa Lund']));
+    await own.getByLabel('Done by').selectOption('Tobias Lund');
+    await own.getByText('Tobias Lund has done nothing of this kind.').waitFor();
+    await own.getByLabel('Who you are').selectOption({ label: 'People …' });
+    await own.getByRole('button', { name: 'Tobias Lund has left' }).click();
+    // Nothing was done under the name.
+    await own.getByRole('cell', { name: 'Tobias Lund', exact: true }).waitFor({ state: 'detached' });
+    // Another browser is whoever works there.
+    expect(await page.getByLabel('Who you are').inputValue()).toBe('');
+    await own.context().close();
+  });
   it('says so when the code of a page cannot be fetched, and fetches it again', async () => {
     await page.route(/HistoryPage/, (route) => route.abort());
     await goto('/all/history');

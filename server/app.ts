@@ -8,6 +8,7 @@ import { addExportRoutes } from './exports';
 import type { EventHub } from './events';
 import { addConnectionRoutes } from './connections';
 import { addHistoryRoutes } from './history';
+import { addPeopleRoutes } from './people';
 import { addHouseRoutes } from './house';
 import { AppError, createErrorHandler, createGuard, listKnownHosts } from './http';
 import { addImportRoutes } from './imports';
@@ -70,6 +71,7 @@ export function createApp({ db, hub, threads, log, webFolder, languageFolder, kn
   addHouseRoutes(api, db, hub);
   addLanguageRoutes(api, languages);
   addHistoryRoutes(api, db);
+  addPeopleRoutes(api, db);
   addCatalogRoutes(api, db);
   addOwnRoutes(api, db);
   addPictureRoutes(api, db, threads);

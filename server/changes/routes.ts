@@ -50,8 +50,8 @@ const mostLookSeconds = 60;
 
 export function addChangeRoutes(router: Router, db: Db, threads: Threads): void {
   route(router, listChangeSets, async ({ query }) => ({
-    total: await countChangeSets(db),
-    rows: (await loadChangeSets(db, query.offset, query.limit)).map(toShape),
+    total: await countChangeSets(db, query.by),
+    rows: (await loadChangeSets(db, query)).map(toShape),
   }));
   route(router, readChangeSet, async ({ params, query }) => {
     const set = await loadChangeSet(db, params.id);

@@ -5,5 +5,5 @@ import { route } from '../http';
 import { loadHistory } from './record';
 
 export function addHistoryRoutes(router: Router, db: Db): void {
-  route(router, listHistory, ({ query }) => loadHistory(db, query.offset, query.limit));
+  route(router, listHistory, ({ query }) => loadHistory(db, query));
 }

@@ -1,8 +1,9 @@
-import type { Endpoint } from '@basileus/contract';
+import { type Endpoint, personHead } from '@basileus/contract';
 import type { Request, Response, Router } from 'express';
 import type { z } from 'zod';
 import { AppError } from './errors';
 import { judgeInput } from './judge-input';
+import { readPerson } from './person';
 import { say } from '@basileus/core/text';
 
 export interface Call<E extends Endpoint> {
@@ -51,7 +52,7 @@ export function route<E extends Endpoint>(
       params: endpoint.params.parse(request.params) as z.output<E['params']>,
       query: endpoint.query.parse(request.query) as z.output<E['query']>,
       body: (hasBody ? endpoint.body.parse(request.body ?? {}) : undefined) as z.output<E['body']>,
-      actor: String(request.headers['x-person'] ?? 'Catalog desk').slice(0, 80),
+      actor: readPerson(request.headers[personHead.toLowerCase()]),
       request,
       response,
     };

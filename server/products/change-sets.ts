@@ -155,10 +155,22 @@ export const loadKept = (
 
 export const loadChangeSet = (db: Db, id: number): Promise<ChangeSetRow | undefined> =>
   rowOf<ChangeSetRow>(db, `select ${setSelect} from change_sets s where id = ?`, [id]);
-export const loadChangeSets = (db: Db, offset: number, limit: number): Promise<ChangeSetRow[]> =>
-  rowsOf<ChangeSetRow>(db, `select ${setSelect} from change_sets s order by id desc offset ? limit ?`, [offset, limit]);
-export const countChangeSets = async (db: Db): Promise<number> =>
-  (await rowOf<{ n: number }>(db, 'select count(*) as n from change_sets'))!.n;
+/** A page of them, newest first; of one person, or of all where `by` is ''. */
+export const loadChangeSets = (
+  db: Db,
+  { by, offset, limit }: { by: string; offset: number; limit: number },
+): Promise<ChangeSetRow[]> =>
+  rowsOf<ChangeSetRow>(
+    db,
+    `select ${setSelect} from change_sets s ${by === '' ? '' : 'where actor = ?'} order by id desc offset ? limit ?`,
+    [...(by === '' ? [] : [by]), offset, limit],
+  );
+export const countChangeSets = async (db: Db, by: string): Promise<number> =>
+  (await rowOf<{ n: number }>(
+    db,
+    `select count(*) as n from change_sets ${by === '' ? '' : 'where actor = ?'}`,
+    by === '' ? [] : [by],
+  ))!.n;
 export interface ChangedCell extends FieldChange {
   sku: string;
   left_as: LeftAs | null;

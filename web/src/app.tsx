@@ -91,6 +91,7 @@ const router = createBrowserRouter([
           { path: ':scope/rulebook', lazy: page(() => import('./rulebook/RulebookPage'), 'RulebookPage') },
           { path: ':scope/connection', lazy: page(() => import('./connection/ConnectionPage'), 'ConnectionPage') },
           { path: 'all/history', lazy: page(() => import('./history/HistoryPage'), 'HistoryPage') },
+          { path: 'all/people', lazy: page(() => import('./people/PeoplePage'), 'PeoplePage') },
           { path: 'all/own', lazy: page(() => import('./own/OwnPage'), 'OwnPage') },
           { path: 'all/markets/new', lazy: page(() => import('./connection/AddMarketPage'), 'AddMarketPage') },
           { path: ':scope', element: <Navigate to="prepare" replace /> },

@@ -10,6 +10,8 @@ interface Proposal {
   same: Entry | undefined;
   near: Entry[];
 }
+/** So many slips of one list are remembered with what is nearest to them. */
+const mostRemembered = 500;
 const wordsOf = (e: Entry): string[] => [e.label, e.code, ...e.also];
 
 /** A value that is not on the market's list is refused, however sensible it looks. */
@@ -47,7 +49,7 @@ export const valueNotAllowed = defineCheck({
           same: entries.find((e) => wordsOf(e).some((w) => fold(w) === folded)),
           near: findNearest(item, entries, wordsOf).map((n) => n.candidate),
         };
-        if (proposals.size < 500) proposals.set(item, proposal);
+        if (proposals.size < mostRemembered) proposals.set(item, proposal);
         return proposal;
       };
       const judge = (out: Finding[], item: string, put: (mended: string) => Value): void => {

@@ -1,6 +1,7 @@
-import type { Endpoint, ErrorBody } from '@basileus/contract';
+import { type Endpoint, type ErrorBody, personHead } from '@basileus/contract';
 import { say, tongueNow } from '@basileus/core/text';
 import type { z } from 'zod';
+import { personNow } from './person';
 
 /** A refusal of the server, with its field and remedy. */
 export class CallError extends Error {
@@ -34,11 +35,13 @@ export function addressOf<E extends Endpoint>(endpoint: E, given: Given<E> = {})
 /** Calls an endpoint with what its contract asks and answers what it promises. */
 export async function call<E extends Endpoint>(endpoint: E, given: Given<E> = {}): Promise<z.output<E['response']>> {
   const tongue = tongueNow(),
+    person = personNow(),
     isJson = !given.form && (given.body !== undefined || !['get', 'delete'].includes(endpoint.method));
   const response = await fetch(addressOf(endpoint, given), {
     method: endpoint.method.toUpperCase(),
     headers: {
       ...(tongue ? { 'Accept-Language': tongue.language } : {}),
+      ...(person === '' ? {} : { [personHead]: encodeURIComponent(person) }),
       ...(isJson ? { 'Content-Type': 'application/json' } : {}),
     },
     ...(given.form ? { body: given.form } : isJson ? { body: JSON.stringify(given.body ?? {}) } : {}),

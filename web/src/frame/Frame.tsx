@@ -1,5 +1,18 @@
 import { useQuery } from '@tanstack/react-query';
-import { BookOpen, History, Keyboard, Moon, Plug, Plus, Rows3, ScrollText, Search, Sun, Building2 } from 'lucide-react';
+import {
+  BookOpen,
+  History,
+  Keyboard,
+  Moon,
+  Plug,
+  Plus,
+  Rows3,
+  ScrollText,
+  Search,
+  Sun,
+  Building2,
+  Users,
+} from 'lucide-react';
 import { type ReactNode, useEffect, useState } from 'react';
 import { Link, NavLink, Outlet, useLocation, useNavigate } from 'react-router';
 import { useLiveUpdates } from '../api/live';
@@ -14,6 +27,7 @@ import { MessageLine } from './MessageLine';
 import { Palette } from './Palette';
 import { marketsQuery, type Stop, stopNames, stops, useScope } from './scope';
 import { fieldsQuery } from '../own/fields';
+import { PersonChoice } from '../people/PersonChoice';
 import { overviewQuery } from './queries';
 
 const waiting: Record<Stop, string> = {
@@ -138,6 +152,7 @@ export function Frame() {
             <Keyboard size={16} />
           </button>
           <LanguageChoice />
+          <PersonChoice />
           <button
             type="button"
             className="btn btn-ghost btn-sm btn-square"
@@ -182,6 +197,7 @@ export function Frame() {
         <SideLink to="/all/gather/sources" icon={<Building2 size={15} />} label={say`Business systems`} />
         <SideLink to="/all/gather/recipes" icon={<ScrollText size={15} />} label={say`Recipes`} />
         <SideLink to="/all/history" icon={<History size={15} />} label={say`Change history`} />
+        <SideLink to="/all/people" icon={<Users size={15} />} label={say`People`} />
       </nav>
       <main id="page" className="flex min-h-0 min-w-0 flex-col overflow-hidden">
         {(!known.data && known.isLoading) || fields.isLoading ? (

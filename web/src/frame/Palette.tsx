@@ -86,6 +86,7 @@ export function Palette({
     { to: '/all/own?view=categories', label: say`Our catalog: categories` },
     { to: '/all/own?view=languages', label: say`Our catalog: languages and currencies` },
     { to: '/all/history', label: say`Change history` },
+    { to: '/all/people', label: say`People` },
   ].filter(matches);
   return (
     <Modal title={say`Search and commands`} onClose={onClose}>

@@ -8,14 +8,15 @@ import { wordReversal } from './reversal';
 import { TakeBack } from './TakeBack';
 import { changeSetsQuery, setsOnPage } from './queries';
 
-/** Bulk changes, newest first, each to be looked at and taken back. */
-export function ChangeSets({ onOpen }: { onOpen: (id: number) => void }) {
+/** Bulk changes, newest first, each to be looked at and taken back; of one person, or of all where none is named. */
+export function ChangeSets({ by, onOpen }: { by: string; onOpen: (id: number) => void }) {
   const [offset, setOffset] = useState(0);
-  const sets = useQuery(changeSetsQuery(offset));
+  const sets = useQuery(changeSetsQuery(by, offset));
   const [looking, setLooking] = useState<number>();
   if (sets.isLoading) return <Loading />;
   if (sets.error || !sets.data) return <Refused error={sets.error} again={() => void sets.refetch()} />;
-  if (sets.data.total === 0) return <Empty title={say`Nothing has been changed yet.`} />;
+  if (sets.data.total === 0)
+    return <Empty title={by === '' ? say`Nothing has been changed yet.` : say`${by} has changed nothing.`} />;
   return (
     <>
       <table className="plain-table panel">

@@ -1,17 +1,19 @@
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import { Loading, Refused } from '../ui/faces';
+import { Empty, Loading, Refused } from '../ui/faces';
 import { Pager } from '../ui/Pager';
 import { when, say } from '../ui/text';
 import { entriesOnPage, historyQuery } from './queries';
 import { wordHistory } from './words';
 
-/** Who did what, newest first. */
-export function HistoryLog() {
+/** Who did what, newest first; of one person, or of all where none is named. */
+export function HistoryLog({ by }: { by: string }) {
   const [offset, setOffset] = useState(0);
-  const log = useQuery(historyQuery(offset));
+  const log = useQuery(historyQuery(by, offset));
   if (log.isLoading) return <Loading />;
   if (log.error || !log.data) return <Refused error={log.error} again={() => void log.refetch()} />;
+  if (log.data.total === 0)
+    return <Empty title={by === '' ? say`Nothing has been done yet.` : say`${by} has done nothing of this kind.`} />;
   return (
     <>
       <table className="plain-table panel">

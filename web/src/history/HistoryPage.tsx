@@ -4,14 +4,18 @@ import { ChangeSets } from './ChangeSets';
 import { HistoryLog } from './HistoryLog';
 import { SetCells } from './SetCells';
 import { say } from '../ui/text';
+import { WhoFilter } from './WhoFilter';
 
 /** Every bulk change with before and after, to read later and to take back; and who did what. */
 export function HistoryPage() {
   const [view, setView] = useUrlValue('view', 'changes'),
+    [who, setWho] = useUrlValue('who'),
     [open, setOpen] = useUrlValue('set');
   return (
     <>
-      <PageHead title={say`Change history`} />
+      <PageHead title={say`Change history`}>
+        <WhoFilter who={who} onChoose={setWho} />
+      </PageHead>
       <Views
         label={say`Views of history`}
         now={view}
@@ -23,9 +27,11 @@ export function HistoryPage() {
       />
       <div className="min-h-0 flex-1 overflow-auto p-5">
         {view === 'log' ? (
-          <HistoryLog />
+          <HistoryLog key={who} by={who} />
         ) : (
           <ChangeSets
+            key={who}
+            by={who}
             onOpen={(id) => {
               setOpen(String(id));
             }}

@@ -15,11 +15,12 @@ export const setsOnPage = 100,
   entriesOnPage = 200,
   changesOnPage = 100;
 
-export const changeSetsQuery = (offset: number) =>
+/** `by` is the name of one person; '' asks for all. */
+export const changeSetsQuery = (by: string, offset: number) =>
   queryOptions({
-    queryKey: ['products', 'change-sets', 'list', offset],
-    queryFn: () => call(listChangeSets, { query: { offset, limit: setsOnPage } }),
-    placeholderData: keepWithin('products', 'change-sets', 'list'),
+    queryKey: ['products', 'change-sets', 'list', by, offset],
+    queryFn: () => call(listChangeSets, { query: { by, offset, limit: setsOnPage } }),
+    placeholderData: keepWithin('products', 'change-sets', 'list', by),
   });
 
 export const changeSetQuery = (id: number, offset: number) =>
@@ -40,11 +41,11 @@ export const reversalQuery = (id: number, skus: readonly string[] = []) =>
     staleTime: 0,
   });
 
-export const historyQuery = (offset: number) =>
+export const historyQuery = (by: string, offset: number) =>
   queryOptions({
-    queryKey: ['products', 'history', offset],
-    queryFn: () => call(listHistory, { query: { offset, limit: entriesOnPage } }),
-    placeholderData: keepWithin('products', 'history'),
+    queryKey: ['products', 'history', by, offset],
+    queryFn: () => call(listHistory, { query: { by, offset, limit: entriesOnPage } }),
+    placeholderData: keepWithin('products', 'history', by),
   });
 
 export const itemHistoryQuery = (id: number, field: string, offset: number) =>

@@ -133,6 +133,8 @@ describe('words of the history', () => {
       'Färg, Navy is B1',
     ],
     [{ is: 'market-removed', market: 'Torgvik', rows: 2 }, 'removed the market Torgvik', '2 listings with it'],
+    [{ is: 'person-said', name: 'Åsa Lund', how: 'came' }, 'Åsa Lund is one of the people here', ''],
+    [{ is: 'person-said', name: 'Åsa Lund', how: 'left' }, 'Åsa Lund has left', ''],
     [
       { is: 'laid-out', live: 640 },
       'laid out the demo of Brindlewick Housewares',

@@ -149,6 +149,11 @@ export function wordHistory(fact: HistoryFact): { what: string; detail: string }
         what: say`removed the market ${fact.market}`,
         detail: say`${plural(fact.rows, 'listing', 'listings')} with it`,
       };
+    case 'person-said':
+      return {
+        what: fact.how === 'came' ? say`${fact.name} is one of the people here` : say`${fact.name} has left`,
+        detail: '',
+      };
     case 'laid-out':
       return {
         what: say`laid out the demo of Brindlewick Housewares`,

@@ -1,0 +1,1 @@
+export { addPeopleRoutes } from './routes';

@@ -18,6 +18,8 @@ export const historyFact = z.discriminatedUnion('is', [
   z.strictObject({ is: z.literal('changed'), title: text, cells: rows, removed: rows.optional() }),
   z.strictObject({ is: z.literal('imported'), name: text, rows }),
   z.strictObject({ is: z.literal('import-stopped'), name: text, rows }),
+  /** Null where it waits for a person again. */
+  z.strictObject({ is: z.literal('import-timed'), name: text, at: text.nullable() }),
   z.strictObject({ is: z.literal('in-force'), market: text, version: text }),
   z.strictObject({ is: z.literal('wished'), rows, wish: z.enum(['keep', 'withdraw', 'restore']), market: text }),
   z.strictObject({ is: z.literal('wanted'), rows, wanted: z.boolean(), market: text }),

@@ -88,6 +88,8 @@ const clockWork = z.discriminatedUnion('kind', [
     changeSet: count,
   }),
   z.object({ kind: z.literal('file'), name: z.string(), at: z.string(), times: count }),
+  /** A file that was written at its time. */
+  z.object({ kind: z.literal('import'), import: count, name: z.string(), at: z.string(), rows: count, refused: count }),
 ]);
 export type ClockWork = z.output<typeof clockWork>;
 export const listClockWork = defineEndpoint({

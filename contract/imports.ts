@@ -116,6 +116,8 @@ export const importShape = z.object({
   baseline: z.object({ id: z.number(), name: z.string(), at: z.string() }).nullable(),
   /** Fields whose column was sorted without its neighbours, by all that can be told. */
   shuffled: z.array(z.string()),
+  /** When it is written by itself, and by whose word; null where it waits for a person. */
+  due: z.object({ at: z.string(), by: z.string() }).nullable(),
   createdAt: z.string(),
 });
 export type ImportShape = z.output<typeof importShape>;
@@ -171,7 +173,9 @@ export const listImports = defineEndpoint({
   body: nothing,
   response: z.object({
     rows: z.array(
-      importShape.pick({ id: true, name: true, size: true, state: true, counts: true, createdAt: true, fault: true }),
+      importShape.pick({
+        ...{ id: true, name: true, size: true, state: true, counts: true, createdAt: true, fault: true, due: true },
+      }),
     ),
   }),
 });
@@ -234,6 +238,17 @@ export const applyImport = defineEndpoint({
   query: nothing,
   body: nothing,
   response: z.object({ job: z.string() }),
+});
+export const timeImport = defineEndpoint({
+  id: 'timeImport',
+  method: 'put',
+  path: '/imports/:id/time',
+  about:
+    'Says when the planned rows are written: a list that is valid from a day. They are planned once more then, against the catalog of that time. Null lets it wait for a person again.',
+  params: idParam,
+  query: nothing,
+  body: z.strictObject({ at: z.iso.datetime({ offset: true }).nullable() }),
+  response: importShape,
 });
 export const decideImport = defineEndpoint({
   id: 'decideImport',

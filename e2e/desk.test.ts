@@ -43,6 +43,34 @@ describe('a morning at the desk', () => {
     await page.getByRole('link', { name: 'See the catalog' }).waitFor();
     expect(await world.query(`select brand from products where sku = 'OD-1'`)).toEqual([{ brand: 'Brindlewick' }]);
   });
+  it('lets a price list be written when it is valid', async () => {
+    await goto('/all/gather/imports');
+    await page.getByLabel('File to import').setInputFiles({
+      name: 'spring.csv',
+      mimeType: 'text/csv',
+      buffer: Buffer.from('SKU;Price\nFP-HEAR-24CM;78,80\n'),
+    });
+    await page.getByRole('button', { name: 'At a time …' }).click();
+    await page.getByLabel('Written at').fill(`${new Date().getFullYear() + 1}-01-01T06:00`);
+    await page.getByRole('button', { name: 'Set this time' }).click();
+    await page.getByText(/^It is written at 1 Jan 20\d\d, 06:00, against the catalog as it is then/).waitFor();
+    await page
+      .getByRole('status')
+      .filter({ hasText: /^waits for 1 Jan/ })
+      .waitFor();
+    await goto('/all/gather/imports');
+    await page
+      .getByRole('row')
+      .filter({ hasText: 'spring.csv' })
+      .getByText(/^waits for 1 Jan/)
+      .waitFor();
+    await page.getByRole('link', { name: 'spring.csv' }).click();
+    await page.getByRole('button', { name: 'Take the time away' }).click();
+    await page.getByRole('status').filter({ hasText: 'waits for your decision' }).waitFor();
+    await page.getByRole('button', { name: 'Discard' }).click();
+    await page.getByText('Drop a file here').waitFor();
+    expect(await world.query(`select id from imports where name = 'spring.csv'`)).toEqual([]);
+  });
   it('takes the import back from the history', async () => {
     const before = await world.query<{ price: string }>(`select price from products where sku = 'FP-HEAR-24CM'`);
     await goto('/all/gather/imports');

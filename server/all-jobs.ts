@@ -1,6 +1,6 @@
 // Every kind of job that this server knows.
 import { buildDispatchJob, sendByClockJob, sendDispatchJob, sendingClockJob, watchShelfJob } from './dispatches';
-import { applyImportJob, planImportJob } from './imports';
+import { applyImportJob, importClockJob, planImportJob } from './imports';
 import type { JobKind } from './jobs';
 import { lookUpJob, refreshMarketJob } from './listings';
 import { bulkChangeJob, bulkTrialJob, recipeClockJob } from './bulk';
@@ -19,6 +19,7 @@ export const allJobs: readonly JobKind[] = [
   sendingClockJob,
   planImportJob,
   applyImportJob,
+  importClockJob,
   refreshMarketJob,
   lookUpJob,
   reverseSetJob,

@@ -40,6 +40,7 @@ import { margins } from './migrations/0042-margins';
 import { clockWork } from './migrations/0043-clock-work';
 import { releasedPrices } from './migrations/0044-released-prices';
 import { people } from './migrations/0045-people';
+import { timedImports } from './migrations/0046-timed-imports';
 import { leftEntries } from './migrations/0034-left-entries';
 import { marketTemplates } from './migrations/0030-market-templates';
 import { deeds } from './migrations/0029-deeds';
@@ -96,6 +97,7 @@ const all: readonly Migration[] = [
   { name: '0043-clock-work', ...clockWork },
   { name: '0044-released-prices', ...releasedPrices },
   { name: '0045-people', ...people },
+  { name: '0046-timed-imports', ...timedImports },
 ];
 
 /** Migrations live in code, so that the built server carries them. */

@@ -49,6 +49,15 @@ const loadFiles = (db: Db): Promise<Of<'file'>[]> =>
       group by s.id`,
   );
 
+/** Files that were written at their time. */
+const loadImports = (db: Db): Promise<Of<'import'>[]> =>
+  rowsOf(
+    db,
+    `select id as import, name, clock_at as at, coalesce((counts ->> 'applied')::int, 0) as rows,
+        coalesce((counts ->> 'refuse')::int, 0) as refused
+      from imports where clock_at > ${lastDay}`,
+  );
+
 /** What the clock did in the last day, what it did last first. */
 export async function loadClockWork(db: Db): Promise<ClockWork[]> {
   const done = [
@@ -56,6 +65,7 @@ export async function loadClockWork(db: Db): Promise<ClockWork[]> {
     ...(await loadBrought(db)).map((r) => ({ kind: 'brought' as const, ...r })),
     ...(await loadRecipes(db)).map((r) => ({ kind: 'recipe' as const, ...r })),
     ...(await loadFiles(db)).map((r) => ({ kind: 'file' as const, ...r })),
+    ...(await loadImports(db)).map((r) => ({ kind: 'import' as const, ...r })),
   ];
   return done.sort((a, b) => b.at.getTime() - a.at.getTime()).map((r) => ({ ...r, at: r.at.toISOString() }));
 }

@@ -20,7 +20,7 @@ export const loadWaitingImports = (db: Db): Promise<{ id: number; name: string; 
     db,
     `select id, name, coalesce((counts ->> 'refuse')::int, 0) as refuse
       from imports
-      where state = 'planned'
+      where state = 'planned' and due_at is null
       order by id desc limit 5`,
   );
 

@@ -3,20 +3,9 @@ import type { Conflict } from '@basileus/core/change';
 import { type Db, rowOf, rowsOf } from '../database';
 import { announce } from '../events';
 import { AppError } from '../http';
-import { enqueue } from '../jobs';
+import { startApply } from './begin';
 import type { ImportRow } from './queries';
 import { say } from '@basileus/core/text';
-
-/** Writes the planned rows of an import, as a job. */
-export const startApply = (db: Db, id: number, name: string, actor: string): Promise<string> =>
-  enqueue(db, {
-    kind: 'apply-import',
-    title: `Importing ${name}`,
-    payload: { import: id, actor },
-    once: `apply-${id}`,
-    link: `/all/gather/imports/${id}`,
-    cancellable: true,
-  });
 
 /**
  * Decides rows that wait, all or the named ones. `ours` keeps what stands there. `file` plans them anew against it and

@@ -1,4 +1,5 @@
 export { applyImportJob } from './apply';
+export { importClockJob } from './timed';
 export { planImportJob } from './plan';
 export { readColumns, understandFile } from './read';
 export { addImportRoutes } from './routes';

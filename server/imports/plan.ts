@@ -32,6 +32,7 @@ import {
 } from './plan-rows';
 import { type Counts, loadImport, loadMends, noCounts } from './queries';
 import { openRows } from './read';
+import { leaveTime, writeIfDue } from './timed';
 
 const batch = 1000;
 /** Lines under a table that may be notes; more of them are rows. */
@@ -136,6 +137,7 @@ export const planImportJob = defineJob({
           plan,
         ],
       );
+      await writeIfDue(tx, id);
       await announce(tx, { topic: 'imports', id: String(id) });
     });
     return 'done';
@@ -146,10 +148,14 @@ export const planImportJob = defineJob({
       id,
       plan,
     ]);
+    await leaveTime(db, id);
     await announce(db, { topic: 'imports', id: String(id) });
   },
   onCancelled: async ({ import: id }, db) => {
-    await db.raw(`update imports set state = 'cancelled' where id = ? and state = 'planning'`, [id]);
+    await db.raw(
+      `update imports set state = 'cancelled', due_at = null, due_by = null, next_at = null where id = ? and state = 'planning'`,
+      [id],
+    );
     await announce(db, { topic: 'imports', id: String(id) });
   },
 });

@@ -36,6 +36,8 @@ export interface ImportRow {
   baseline: { id: number; name: string; at: string } | null;
   shuffled: string[];
   created_at: Date;
+  due_at: Date | null;
+  due_by: string | null;
   size: number;
 }
 export const noCounts: Counts = {
@@ -107,12 +109,14 @@ export async function mustLoadImport(db: Db, id: number): Promise<ImportRow> {
   return found;
 }
 
-type Listed = 'id' | 'name' | 'size' | 'state' | 'counts' | 'createdAt' | 'fault';
+type Listed = 'id' | 'name' | 'size' | 'state' | 'counts' | 'createdAt' | 'fault' | 'due';
+const toDue = ({ due_at: at, due_by: by }: ImportRow): ImportShape['due'] =>
+  at === null || by === null ? null : { at: at.toISOString(), by };
 /** The newest imports, and how each stands. */
 export async function loadImports(db: Db): Promise<Pick<ImportShape, Listed>[]> {
   const rows = await rowsOf<ImportRow>(db, `${select} order by i.id desc limit 50`);
   return rows.map(fromRow).map((r) => ({
-    ...{ id: r.id, name: r.name, size: r.size, state: r.state, fault: r.fault },
+    ...{ id: r.id, name: r.name, size: r.size, state: r.state, fault: r.fault, due: toDue(r) },
     counts: { ...noCounts, ...r.counts },
     createdAt: r.created_at.toISOString(),
   }));
@@ -138,6 +142,7 @@ const toShape = (r: ImportRow, fields: Pick<FieldBook, 'labelOf'>): ImportShape 
   fault: r.fault,
   baseline: r.baseline,
   shuffled: r.shuffled,
+  due: toDue(r),
   createdAt: r.created_at.toISOString(),
 });
 

@@ -9,6 +9,7 @@ import {
   mendImportRow,
   readImport,
   takeAsNew,
+  timeImport,
   uploadImport,
 } from '@basileus/contract';
 import type { Router } from 'express';
@@ -22,6 +23,7 @@ import { mendRow } from './mend';
 import { loadImportRows, loadImports, mustLoadImport, showImport } from './queries';
 import { writeRefused } from './refused';
 import { changeReading, discard, forgetBaseline, startWriting, takeIn } from './service';
+import { timeWriting } from './timed';
 
 /** Bytes of an uploaded sheet at the most. */
 export const mostUploadBytes = 250_000_000;
@@ -46,6 +48,9 @@ export function addImportRoutes(router: Router, db: Db, threads: Threads): void 
     return showImport(db, await mustLoadImport(db, params.id));
   });
   route(router, applyImport, async ({ params, actor }) => ({ job: await startWriting(db, params.id, actor) }));
+  route(router, timeImport, async ({ params, body, actor }) =>
+    showImport(db, await timeWriting(db, params.id, body.at === null ? null : new Date(body.at), actor)),
+  );
   route(router, decideImport, async ({ params, body, actor }) => {
     const found = await mustLoadImport(db, params.id);
     return db.transaction((tx) => decideRows(tx, found, body.take, body.rows, actor));

@@ -9,24 +9,15 @@ import { nameListed } from './listed';
 import { type Incoming, recogniseExport } from '../exports';
 import { dropFile } from '../files';
 import { AppError } from '../http';
-import { enqueue, type Threads } from '../jobs';
-import { startApply } from './decide';
+import type { Threads } from '../jobs';
+import { claimWriting, startPlan } from './begin';
+import { mustBeClear } from './timed';
 import { recallLayout, rememberLayout } from './layouts';
 import { type ImportRow, mustLoadImport } from './queries';
 import type { readColumns, Understood } from './read';
 import { say } from '@basileus/core/text';
 
 const mostUnderstandSeconds = 30;
-
-const startPlan = (db: Db, id: number, plan: number, name: string): Promise<string> =>
-  enqueue(db, {
-    kind: 'plan-import',
-    title: `Reading ${name}`,
-    payload: { import: id, plan },
-    once: `plan-${id}-${plan}`,
-    link: `/all/gather/imports/${id}`,
-    cancellable: true,
-  });
 
 /** Understands a stored file and begins to plan it. What cannot be read is dropped again. */
 export async function takeIn(db: Db, threads: Threads, file: { id: number; name: string }): Promise<ImportRow> {
@@ -227,31 +218,16 @@ async function withColumnsAnew(
 /** Lets a planned import be written. */
 export async function startWriting(db: Db, id: number, actor: string): Promise<string> {
   const found = await mustLoadImport(db, id);
-  if (found.reading.decimalSign === 'undetermined')
+  mustBeClear(found);
+  const job = await db.transaction((tx) => claimWriting(tx, id, found.name, actor));
+  if (job === undefined)
     throw new AppError(
-      'bad-input',
-      say`The prices of this file can be read in two ways; say which decimal sign it uses.`,
-      {
-        field: 'decimalSign',
-        remedy: say`Choose point or comma.`,
-      },
+      'not-now',
+      found.state === 'applying' || found.state === 'applied'
+        ? say`This import is being written or has been written already.`
+        : say`This import is not planned yet.`,
+      { remedy: say`Wait until it has been read.` },
     );
-  const job = await db.transaction(async (tx) => {
-    const claimed = await rowOf(
-      tx,
-      `update imports set state = 'applying' where id = ? and state = 'planned' returning id`,
-      [id],
-    );
-    if (!claimed)
-      throw new AppError(
-        'not-now',
-        found.state === 'applying' || found.state === 'applied'
-          ? say`This import is being written or has been written already.`
-          : say`This import is not planned yet.`,
-        { remedy: say`Wait until it has been read.` },
-      );
-    return startApply(tx, id, found.name, actor);
-  });
   await announce(db, { topic: 'imports', id: String(id) });
   return job;
 }

@@ -6,20 +6,23 @@ import {
   type ImportReadingShape,
   type ImportShape,
   takeAsNew,
+  timeImport,
 } from '@basileus/contract';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
 import { addressOf, call } from '../api/call';
 import { useScope } from '../frame/scope';
 import { Loading, PageHead, Refused } from '../ui/faces';
-import { plural, sizeOf, say } from '../ui/text';
+import { plural, sizeOf, say, when } from '../ui/text';
 import { ComesBack } from './ComesBack';
 import { ImportRows } from './ImportRows';
-import { stateWords } from './ImportsPage';
+import { wordState } from './ImportsPage';
 import { ImportTotals } from './ImportTotals';
 import { Novelties } from './Novelties';
 import { Understood } from './Understood';
 import { Unread } from './Unread';
+import { WriteLater } from './WriteLater';
 import { importQuery } from './queries';
 
 /** One import: what was understood, what it would do row by row, and the writing of it. */
@@ -43,6 +46,11 @@ export function ImportPage() {
     mutationFn: () => call(applyImport, { params }),
     onSettled: () => void client.invalidateQueries({ queryKey: ['imports'] }),
   });
+  const notTimed = useMutation({
+    mutationFn: () => call(timeImport, { params, body: { at: null } }),
+    onSuccess: put,
+  });
+  const [isTiming, setTiming] = useState(false);
   const discard = useMutation({
     mutationFn: () => call(discardImport, { params }),
     onSuccess: () => void navigate(`/${scope}/gather/imports`),
@@ -61,7 +69,7 @@ export function ImportPage() {
         title={data.name}
         about={
           <>
-            {sizeOf(data.size)} · <span role="status">{stateWords[data.state]}</span>
+            {sizeOf(data.size)} · <span role="status">{wordState(data)}</span>
           </>
         }
       >
@@ -79,6 +87,17 @@ export function ImportPage() {
             }}
           >
             {say`Discard`}
+          </button>
+        )}
+        {data.state === 'planned' && reading.decimalSign !== 'undetermined' && (
+          <button
+            type="button"
+            className="btn btn-sm"
+            onClick={() => {
+              setTiming(true);
+            }}
+          >
+            {say`At a time …`}
           </button>
         )}
         {data.state === 'planned' && (
@@ -99,7 +118,33 @@ export function ImportPage() {
           </Link>
         )}
       </PageHead>
-      {(change.error ?? apply.error) && <Refused error={change.error ?? apply.error} />}
+      {(change.error ?? apply.error ?? notTimed.error) && (
+        <Refused error={change.error ?? apply.error ?? notTimed.error} />
+      )}
+      {data.due && isOpen && (
+        <div className="mx-5 mb-3 flex flex-wrap items-center gap-3 border-s-4 border-primary bg-base-100 px-4 py-2">
+          <span>{say`It is written at ${when(data.due.at)}, against the catalog as it is then, by the word of ${data.due.by}.`}</span>
+          <button
+            type="button"
+            className="btn btn-xs"
+            disabled={notTimed.isPending}
+            onClick={() => {
+              notTimed.mutate();
+            }}
+          >
+            {say`Take the time away`}
+          </button>
+        </div>
+      )}
+      {isTiming && (
+        <WriteLater
+          data={data}
+          onSet={put}
+          onClose={() => {
+            setTiming(false);
+          }}
+        />
+      )}
       {data.baseline && (
         <ComesBack
           data={data}

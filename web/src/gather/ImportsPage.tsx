@@ -9,7 +9,7 @@ import { count, sizeOf, when, say } from '../ui/text';
 import { importsQuery } from '../frame/queries';
 import { tell } from '../ui/tell';
 
-export const stateWords: Record<ImportShape['state'], string> = {
+const stateWords: Record<ImportShape['state'], string> = {
   planning: say`being read`,
   planned: say`waits for your decision`,
   applying: say`being written`,
@@ -17,6 +17,10 @@ export const stateWords: Record<ImportShape['state'], string> = {
   failed: say`failed`,
   cancelled: say`stopped`,
 };
+
+/** How an import stands; one that has a time waits for nobody. */
+export const wordState = ({ state, due }: Pick<ImportShape, 'state' | 'due'>): string =>
+  state === 'planned' && due ? say`waits for ${when(due.at)}` : stateWords[state];
 
 export function ImportsPage() {
   const { scope } = useScope();
@@ -124,7 +128,7 @@ export function ImportsPage() {
                         {i.name}
                       </Link>
                     </td>
-                    <td className={i.state === 'failed' ? 'text-error' : ''}>{stateWords[i.state]}</td>
+                    <td className={i.state === 'failed' ? 'text-error' : ''}>{wordState(i)}</td>
                     <td className="num text-end">{count(i.counts.create)}</td>
                     <td className="num text-end">{count(i.counts.update)}</td>
                     <td className="num text-end">{count(i.counts.refuse)}</td>

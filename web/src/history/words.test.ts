@@ -11,6 +11,7 @@ describe('words of the history', () => {
     [{ is: 'changed', title: 'Prices', cells: 1200, removed: 1 }, 'changed Prices', '1,200 cells, 1 item removed'],
     [{ is: 'imported', name: 'a.csv', rows: 3 }, 'imported a.csv', '3 rows'],
     [{ is: 'import-stopped', name: 'a.csv', rows: 1 }, 'stopped importing a.csv', '1 row'],
+    [{ is: 'import-timed', name: 'a.csv', at: null }, 'took the time of a.csv away', ''],
     [{ is: 'in-force', market: 'Quillhaven', version: '2026.2' }, 'put the Quillhaven rulebook 2026.2 in force', ''],
     [
       { is: 'wished', rows: 1, wish: 'withdraw', market: 'Quillhaven' },

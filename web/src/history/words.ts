@@ -58,6 +58,14 @@ export function wordHistory(fact: HistoryFact): { what: string; detail: string }
       };
     case 'imported':
       return { what: say`imported ${fact.name}`, detail: plural(fact.rows, 'row', 'rows') };
+    case 'import-timed':
+      return {
+        what:
+          fact.at === null
+            ? say`took the time of ${fact.name} away`
+            : say`let ${fact.name} be written at ${when(fact.at)}`,
+        detail: '',
+      };
     case 'import-stopped':
       return { what: say`stopped importing ${fact.name}`, detail: plural(fact.rows, 'row', 'rows') };
     case 'in-force':

@@ -53,5 +53,15 @@ describe('what the clock did', () => {
       false,
       '/all/gather/exports',
     ]);
+    expect(say({ kind: 'import', import: 7, name: 'spring.csv', at, rows: 9, refused: 0 })).toEqual([
+      '9 rows of spring.csv written. ',
+      false,
+      '/all/gather/imports/7',
+    ]);
+    expect(say({ kind: 'import', import: 7, name: 'spring.csv', at, rows: 1, refused: 2 })).toEqual([
+      '1 row of spring.csv written. 2 rows refused.',
+      true,
+      '/all/gather/imports/7',
+    ]);
   });
 });

@@ -52,6 +52,14 @@ export function wordClockWork(w: ClockWork): ClockLine {
         isBad: false,
         link: `/all/history?set=${w.changeSet}`,
       };
+    case 'import':
+      return {
+        key: `import ${w.import}`,
+        title: say`${plural(w.rows, 'row', 'rows')} of ${w.name} written`,
+        detail: w.refused > 0 ? say`${plural(w.refused, 'row', 'rows')} refused.` : '',
+        isBad: w.refused > 0,
+        link: `/all/gather/imports/${w.import}`,
+      };
     case 'file':
       return {
         key: `file ${w.name}`,

@@ -1,9 +1,9 @@
 import { type ImportShape, timeImport } from '@basileus/contract';
 import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
-import { call, CallError } from '../api/call';
-import { Modal } from '../ui/Modal';
-import { MomentField, toMoment } from '../ui/MomentField';
+import { call } from '../api/call';
+import { AtATime } from '../ui/AtATime';
+import { toMoment } from '../ui/MomentField';
 import { say } from '../ui/text';
 
 /** The first hour of the day after now: lists are valid from a day on. */
@@ -33,34 +33,21 @@ export function WriteLater({
     },
   });
   return (
-    <Modal title={say`Write at a time`} onClose={onClose}>
-      <form
-        className="flex flex-col gap-3 p-5"
-        onSubmit={(e) => {
-          e.preventDefault();
-          set.mutate();
-        }}
-      >
-        <p className="max-w-prose">
-          {say`The file is read once more at that time, and its rows are compared with the catalog as it is then. Until then nothing of it is written, and its rows can still be mended.`}
-        </p>
-        <MomentField label={say`Written at`} value={at} onChange={setAt} />
-        {set.error && (
-          <p role="alert" className="text-error">
-            {set.error instanceof CallError
-              ? `${set.error.body.message} ${set.error.body.remedy ?? ''}`
-              : set.error.message}
-          </p>
-        )}
-        <div className="flex gap-2">
-          <button type="submit" className="btn btn-sm btn-primary" disabled={set.isPending || at === ''}>
-            {say`Set this time`}
-          </button>
-          <button type="button" className="btn btn-sm" onClick={onClose}>
-            {say`Not yet`}
-          </button>
-        </div>
-      </form>
-    </Modal>
+    <AtATime
+      title={say`Write at a time`}
+      label={say`Written at`}
+      at={at}
+      onChange={setAt}
+      error={set.error}
+      isSetting={set.isPending}
+      onSet={() => {
+        set.mutate();
+      }}
+      onClose={onClose}
+    >
+      <p className="max-w-prose">
+        {say`The file is read once more at that time, and its rows are compared with the catalog as it is then. Until then nothing of it is written, and its rows can still be mended.`}
+      </p>
+    </AtATime>
   );
 }

@@ -2,10 +2,10 @@ import { createSending } from '@basileus/contract';
 import type { Operation } from '@basileus/core/rulebook';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
-import { call, CallError } from '../api/call';
-import { Modal } from '../ui/Modal';
+import { call } from '../api/call';
+import { AtATime } from '../ui/AtATime';
 import { toast } from '../ui/messages';
-import { MomentField, toMoment } from '../ui/MomentField';
+import { toMoment } from '../ui/MomentField';
 import { plural, say, when } from '../ui/text';
 import type { RowChoice } from './ChooseRows';
 import { HasLooked } from './HasLooked';
@@ -64,40 +64,28 @@ export function SendLater({
     },
   });
   return (
-    <Modal title={say`Send at a time`} onClose={onClose}>
-      <form
-        className="flex flex-col gap-3 p-5"
-        onSubmit={(e) => {
-          e.preventDefault();
-          set.mutate();
-        }}
-      >
-        <p className="font-semibold">{sentence}</p>
-        <MomentField label={say`Goes at`} value={at} onChange={setAt} />
-        <p className="quiet text-xs">
-          {say`Until then these rows wait, whatever else is sent; they go as they stand then. What has a blocker by then stays behind.`}
-        </p>
-        <HasLooked warnings={warnings} isSo={hasLooked} onChange={setLooked} />
-        {set.error && (
-          <p role="alert" className="text-error">
-            {set.error instanceof CallError
-              ? `${set.error.body.message} ${set.error.body.remedy ?? ''}`
-              : set.error.message}
+    <AtATime
+      title={say`Send at a time`}
+      label={say`Goes at`}
+      at={at}
+      onChange={setAt}
+      under={
+        <>
+          <p className="quiet text-xs">
+            {say`Until then these rows wait, whatever else is sent; they go as they stand then. What has a blocker by then stays behind.`}
           </p>
-        )}
-        <div className="flex gap-2">
-          <button
-            type="submit"
-            className="btn btn-sm btn-primary"
-            disabled={set.isPending || at === '' || (warnings.length > 0 && !hasLooked)}
-          >
-            {set.isPending ? say`Setting aside …` : say`Set this time`}
-          </button>
-          <button type="button" className="btn btn-sm" onClick={onClose}>
-            {say`Not yet`}
-          </button>
-        </div>
-      </form>
-    </Modal>
+          <HasLooked warnings={warnings} isSo={hasLooked} onChange={setLooked} />
+        </>
+      }
+      error={set.error}
+      isSetting={set.isPending}
+      isReady={warnings.length === 0 || hasLooked}
+      onSet={() => {
+        set.mutate();
+      }}
+      onClose={onClose}
+    >
+      <p className="font-semibold">{sentence}</p>
+    </AtATime>
   );
 }

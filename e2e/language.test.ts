@@ -38,7 +38,7 @@ afterAll(async () => {
   await world.close();
   rmSync(folder, { recursive: true });
 });
-const choice = () => page.locator('header select');
+const choice = () => page.locator('header select:has(option[value="en-XA"])');
 
 /** What stands on headings, buttons, links of the path, labels and legends in words, without a bracket anywhere in it. */
 const listUnsaid = () =>
@@ -60,7 +60,7 @@ const markets = ['Quillhaven', 'Torgvik'];
 async function listNames(): Promise<Set<string>> {
   const own = await world.query<{ name: string }>(
     `select name from own_categories union select distinct brand from products
-     union select label from own_fields union select group_name from own_fields`,
+     union select label from own_fields union select group_name from own_fields union select name from people`,
   );
   const { tree } = await world.api<{ tree: { label: string }[] }>('GET', '/markets/quillhaven/rulebook/document');
   return new Set([...own.map((r) => r.name), ...tree.map((n) => n.label), 'English', 'Mirror', 'Brackets', 'sv']);
@@ -71,6 +71,7 @@ const pages = [
   '/',
   '/all/gather',
   '/all/gather/imports',
+  '/all/people',
   '/all/gather/exports',
   '/all/gather/pictures',
   '/all/gather/recipes',

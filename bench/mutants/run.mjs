@@ -4,7 +4,8 @@
 // A turn counts as found where tests of its room fail with it, or else those of the others; a test that was made to run longer
 // than a second or three in all is not asked, so that the figure is the least that it may be.
 // What is not found is written to .build/mutants.txt. BASILEUS_IN is a pattern of the paths of the code.
-import { spawn, spawnSync } from 'node:child_process';
+import { spawn } from 'node:child_process';
+import { once } from 'node:events';
 import {
   appendFileSync,
   cpSync,
@@ -181,40 +182,46 @@ for (const name of readdirSync(logs).filter((f) => f.endsWith('.log')))
   }
 
 /** True where a turn that is taken from the start makes the tests of its room fail. */
-function failsFromStart({ n, path }) {
+async function failsFromStart({ n, path }) {
   const room = path.split('/')[1];
   const files = tests.filter((t) => t.split('/')[1] === room).map((f) => join(copy, f));
-  const { status } = spawnSync(
-    process.execPath,
-    [join(root, 'node_modules/vitest/vitest.mjs'), 'run', '--bail=1', ...files],
-    {
-      cwd: copy,
-      stdio: 'ignore',
-      timeout: quietMs,
-      env: {
-        ...process.env,
-        CI: '',
-        ...paths,
-        MUTANTS_LOG: join(logs, 'none'),
-        MUTANTS_ROOM: 'own',
-        MUTANTS_ACTIVE: String(n),
-      },
+  const child = spawn(process.execPath, [join(root, 'node_modules/vitest/vitest.mjs'), 'run', '--bail=1', ...files], {
+    cwd: copy,
+    stdio: 'ignore',
+    timeout: quietMs,
+    env: {
+      ...process.env,
+      CI: '',
+      ...paths,
+      MUTANTS_LOG: join(logs, 'none'),
+      MUTANTS_ROOM: 'own',
+      MUTANTS_ACTIVE: String(n),
     },
+  });
+  return (await once(child, 'exit'))[0] !== 0;
+}
+/** The turns among these that make tests fail when they are taken from the start. */
+async function findFromStart(list) {
+  const found = new Set(),
+    left = [...list];
+  await Promise.all(
+    Array.from({ length: lanes }, async () => {
+      for (let turn = left.pop(); turn; turn = left.pop()) if (await failsFromStart(turn)) found.add(turn.n);
+    }),
   );
-  return status !== 0;
+  return found;
 }
 const mine = turns.filter((t) => within.test(t.path));
 const fixed = mine.filter((t) => loaded.has(t.n) && !tried.has(t.n));
 const step = Math.max(1, fixed.length / Number(process.env.BASILEUS_STATIC ?? 60));
 const sample = fixed.filter((_, i) => Math.floor(i / step) !== Math.floor((i - 1) / step) || i === 0);
-let found = 0;
-for (const t of sample) {
-  const isFound = failsFromStart(t);
-  if (isFound) found++;
-  else console.log(`alive from the start: ${t.path}:${t.line} ${t.what}`);
-}
+const ofSample = await findFromStart(sample);
+for (const t of sample) if (!ofSample.has(t.n)) console.log(`alive from the start: ${t.path}:${t.line} ${t.what}`);
 const inTests = mine.filter((t) => !fixed.includes(t));
-const alive = inTests.filter((t) => !settledBy.has(t.n));
+// What a file of tests makes once for all its tests is made before any of them runs: such turns are given another chance.
+const unsettled = inTests.filter((t) => !settledBy.has(t.n));
+const early = await findFromStart(unsettled.filter((t) => loaded.has(t.n)));
+const alive = unsettled.filter((t) => !early.has(t.n));
 mkdirSync(join(root, '.build'), { recursive: true });
 writeFileSync(
   join(root, '.build/mutants.txt'),
@@ -224,6 +231,6 @@ const percent = (a, b) => `${a} of ${b} (${((100 * a) / Math.max(1, b)).toFixed(
 console.log(
   `found by tests: ${percent(inTests.length - alive.length, inTests.length)}; met by none: ${alive.filter((t) => !tried.has(t.n)).length}`,
 );
-console.log(`met by loading alone: ${fixed.length}; found of a sample: ${percent(found, sample.length)}`);
+console.log(`met by loading alone: ${fixed.length}; found of a sample: ${percent(ofSample.size, sample.length)}`);
 if (process.env.BASILEUS_KEEP) console.log(copy);
 else rmSync(copy, { recursive: true, force: true });

@@ -4,7 +4,7 @@ import { classifyGtin, computeGs1CheckDigit } from '../identifiers';
 import type { Listing, Value } from '../listing';
 import { type CompiledCategory, compileCategory } from '../rulebook';
 import { listing, pans, smallRulebook } from '../tests/builders';
-import { type Finding, prepareChecks } from '.';
+import { type Finding, prepareChecks, wordFinding } from '.';
 
 const judge = prepareChecks(pans);
 const said = (values: Record<string, Value | undefined>, check: string, rest?: Partial<Listing>): string[] =>
@@ -78,6 +78,113 @@ describe('pictures beyond the most', () => {
     const all = links(5);
     const finding = judge(listing({ pictures: all })).find((f) => f.message === 'tooMany')!;
     expect(finding.remedies).toEqual([{ kind: 'set', field: 'pictures', value: all.slice(0, 4), safe: false }]);
+  });
+});
+
+describe('a parcel', () => {
+  const box = (weight: string, ...edges: string[]) =>
+    said(
+      { box_heavy: weight, box_long: edges[0], box_wide: edges[1] ?? edges[0], box_high: edges[2] ?? edges[0] },
+      'parcel-form',
+    );
+  it.each<[string, string[], string[]]>([
+    // A litre is charged as 200 g; from four times its weight on that is said.
+    ['50 g', ['10 cm'], ['mostlyAir']],
+    ['51 g', ['10 cm'], []],
+    ['11.3 kg', ['10 cm'], []],
+    ['11.31 kg', ['10 cm'], ['tooHeavy']],
+    ['5 g', ['10 cm'], ['mostlyAir']],
+    ['4.9 g', ['10 cm'], ['tooLight']],
+    ['30 kg', ['150 cm', '30 cm', '45 cm'], []],
+    ['30.001 kg', ['150 cm', '30 cm', '45 cm'], ['tooMuch']],
+    ['20 kg', ['150.1 cm', '30 cm', '40 cm'], ['tooLong']],
+    ['20 kg', ['30 cm', '40 cm', '150.1 cm'], ['tooLong']],
+    ['20 kg', ['150 cm', '30 cm', '45.5 cm'], ['tooWide']],
+    ['0 kg', ['10 cm'], []],
+    ['1 kg', ['0 cm'], []],
+    ['1 kg', ['10 cm', '10 cm', '0 cm'], []],
+    ['1', ['10 cm'], []],
+    ['1 kg', ['10 kg'], []],
+  ])('of %s and %j', (weight, edges, messages) => {
+    expect(box(weight, ...edges)).toEqual(messages);
+  });
+  it('in a unit that slipped is mended where one slip alone makes it usual', () => {
+    const remedy = (weight: string) =>
+      judge(listing({ box_heavy: weight, box_long: '10 cm', box_wide: '10 cm', box_high: '10 cm' })).find(
+        (f) => f.message === 'tooHeavy',
+      )!.remedies[0];
+    // A litre of 900 kg is 900 g; one of 3000 kg may be 3 kg; of 30 kg it may be 3 kg, 0.3 kg or 30 g.
+    expect(remedy('900 kg')).toMatchObject({ kind: 'set', value: '0.9 kg' });
+    expect(remedy('3000 kg')).toMatchObject({ kind: 'set', value: '3 kg' });
+    expect(remedy('30 kg')).toMatchObject({ kind: 'fill' });
+    expect(remedy('3001 kg')).toMatchObject({ kind: 'fill' });
+  });
+});
+
+describe('a price', () => {
+  it.each<[string, Record<string, Value | undefined>, string[]]>([
+    ['of nothing, of which no loss is told', { price: '0' }, ['zero']],
+    ['with a sale of one day', { sale_price: '30', sale_start: '2026-11-27', sale_end: '2026-11-27' }, []],
+    ['with a sale that only ends', { sale_price: '30', sale_end: '2026-11-27' }, ['saleWithoutStart']],
+    ['with a sale as dear', { sale_price: '34.99', sale_start: '2026-11-27' }, ['saleNotLower']],
+    ['with a sale a penny under it', { sale_price: '34.98', sale_start: '2026-11-27' }, []],
+    ['on its floor and its ceiling', { floor: '34.99', ceiling: '34.99' }, []],
+    ['a penny under its floor', { floor: '35' }, ['underFloor']],
+    ['a penny over its ceiling', { ceiling: '34.98' }, ['overCeiling']],
+  ])('%s', (_, values, messages) => {
+    expect(said(values, 'price-rules')).toEqual(messages);
+  });
+  it('that nothing can save says so, and asks for no other', () => {
+    const greedy = compileCategory(
+      smallRulebook((d) => {
+        Object.assign(d, { fees: [{ tiers: [{ rate: '0.9' }], paymentRate: '0.2', fixed: '0.30' }] });
+      }),
+      'pans',
+    )!;
+    const found = prepareChecks(greedy)(listing()).filter((f) => f.check === 'price-rules');
+    expect(found.map((f) => [f.message, f.remedies.map((r) => r.kind)])).toEqual([['hopeless', ['fill']]]);
+  });
+});
+
+describe('a quantity', () => {
+  it.each([
+    ['0', []],
+    ['1', ['low']],
+    ['2', ['low']],
+    ['3', []],
+    ['500', []],
+    ['501', ['overCap']],
+    ['2.5', []],
+  ])('of %s', (quantity, messages) => {
+    expect(said({ quantity }, 'quantity-rules')).toEqual(messages);
+  });
+});
+
+describe('what may be done', () => {
+  it('about a value that is on no list: one of a choice may be chosen, one among several is put right', () => {
+    const kindsOf = (values: Record<string, Value>) =>
+      judge(listing(values))
+        .find((f) => f.check === 'value-not-allowed')!
+        .remedies.map((r) => r.kind);
+    expect(kindsOf({ colour: 'xqz' })).toEqual(['choose']);
+    expect(kindsOf({ hues: ['blk', 'xqz'] })).toEqual([]);
+    expect(kindsOf({ colour: 'Navy' })).toEqual(['set', 'choose']);
+  });
+  it('about a title that shouts in four words names three of them', () => {
+    const shouts = judge(listing({ title: 'Hearth FRYING HEAVY METAL ROUND Pan' })).find(
+      (f) => f.message === 'shouting',
+    )!;
+    expect(shouts.params).toEqual({ found: 'FRYING, HEAVY, METAL' });
+  });
+  it('is said of a long value by its beginning', () => {
+    const wording = { market: 'Stall', labelOf: () => 'UN number' };
+    const finding = (value: string) => ({
+      ...judge(listing({ price: 'x' })).find((f) => f.check === 'wrong-type')!,
+      ...{ check: 'pattern-mismatch', message: 'mismatch', value, params: { says: 'short' } },
+    });
+    const shown = (n: number) => /“(.*)”/u.exec(wordFinding(finding('x'.repeat(n)), wording))![1]!;
+    expect(shown(80)).toBe('x'.repeat(80));
+    expect(shown(81)).toBe(`${'x'.repeat(77)}…`);
   });
 });
 

@@ -79,6 +79,9 @@ export const causesInOthers = { number: causesOf(identifierTwice), sku: causesOf
 export const categoryCheck = categoryMissing.id;
 /** The check that a person settles by a decision, not by a value. */
 export const entryCheck = marketEntry.id;
+/** True of causes that say of a field that it is empty and should not be. */
+export const saysEmpty = ({ check, message }: { check: string; message: string }): boolean =>
+  check === demandedMissing.id || (check === familyRules.id && message === 'axisMissing');
 
 /** The check of what stands behind links, which is known of links and not of items. */
 export const pictureCheck = pictureFiles.id;

@@ -1,7 +1,7 @@
 // Findings in their order, and words of checks that are no more.
 import { expect, it } from 'vitest';
 import { listing, pans } from '../tests/builders';
-import { categoryMissing, explainCause, getCheck, prepareChecks, wordCause, wordFinding } from '.';
+import { categoryMissing, explainCause, getCheck, prepareChecks, saysEmpty, wordCause, wordFinding } from '.';
 import { joinWords } from './word';
 
 const wording = { market: 'Stall', labelOf: (k: string) => pans.byKey.get(k)?.attribute.label ?? k };
@@ -33,6 +33,15 @@ it('a finding of a check that is no more says what is known of it', () => {
   expect(wordFinding({ ...categoryMissing(), ...cause }, wording)).toBe('Title: gone, lost.');
   expect(wordCause(cause, wording)).toBe('Title: gone, lost');
   expect(explainCause(cause)).toEqual({ why: '', source: '' });
+});
+it.each([
+  ['demanded-missing', 'must', true],
+  ['demanded-missing', 'mustBecause', true],
+  ['family-rules', 'axisMissing', true],
+  ['family-rules', 'duplicate', false],
+  ['wrong-type', 'axisMissing', false],
+])('%s/%s says of a field that it is empty: %s', (check, message, isSo) => {
+  expect(saysEmpty({ check, message })).toBe(isSo);
 });
 it.each([
   [[], 'or', ''],

@@ -64,6 +64,27 @@ describe('the columns', () => {
       (p) => p === 'sticky',
     );
   });
+  it('have a menu of which nothing moves while it is asked what stands in the column', async () => {
+    const answers: (() => void)[] = [];
+    const path = '**/api/products/values';
+    await page.route(path, (route) => {
+      answers.push(() => void route.continue());
+    });
+    await at(0, 1).click();
+    await page.keyboard.press('Alt+ArrowDown');
+    const menu = page.getByRole('dialog', { name: 'The column Title' });
+    const hide = menu.getByRole('button', { name: 'Hide this column' });
+    const before = (await hide.boundingBox())!;
+    await until(
+      () => Promise.resolve(answers.length),
+      (n) => n > 0,
+    );
+    for (const answer of answers) answer();
+    await menu.getByRole('list').getByRole('listitem').nth(8).waitFor();
+    expect((await hide.boundingBox())!.y).toBe(before.y);
+    await page.unroute(path);
+    await page.keyboard.press('Escape');
+  });
   it('are wider when their edge is drawn, and as they were at first again', async () => {
     const before = (await head('Title').boundingBox())!;
     const x = before.x + before.width - 2,

@@ -148,7 +148,8 @@ export function ColumnFilter({
           setSought(e.target.value);
         }}
       />
-      <ul className="max-h-48 min-h-16 overflow-auto" aria-label={say`Values of ${field.label}`}>
+      {/* As high before the values are there as after: what stands under it must not move away from under the pointer. */}
+      <ul className="h-40 overflow-auto" aria-label={say`Values of ${field.label}`}>
         {asked.data && asked.data.empty > 0 && quiet === '' && (
           <li>
             <button

@@ -450,11 +450,13 @@ describe('a refused line', () => {
       ],
     });
     expect((await answered((await send('create', { ids: [id] })).body.dispatch.id)).refused).toBe(0);
-    // The job that watches the shelf was not told to start here; the test asks as it would.
+    // The job that watches the shelf was not told to start here; the test asks as it would, until the review has ended.
     const { watchShelf } = await import('./jobs');
-    await watchShelf(house.db, 'quillhaven');
     await until(
-      () => house.rows<{ s: string }>('select market_state as s from listings where id = ?', [id]),
+      async () => {
+        await watchShelf(house.db, 'quillhaven');
+        return house.rows<{ s: string }>('select market_state as s from listings where id = ?', [id]);
+      },
       (r) => r[0]?.s === 'refused',
     );
   });

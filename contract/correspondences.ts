@@ -92,7 +92,14 @@ const valueRow = z.object({
   by,
   /** Where it was chosen. */
   node: z.string().nullable(),
-  proposals: z.array(z.object({ code: z.string(), label: z.string() })),
+  proposals: z.array(
+    z.object({
+      code: z.string(),
+      label: z.string(),
+      /** The market on which the value is that, and what it is called there; null where it is spelled alike. */
+      there: z.object({ market: z.string(), label: z.string() }).nullable(),
+    }),
+  ),
 });
 export type ValueRow = z.output<typeof valueRow>;
 export const listValueMap = defineEndpoint({

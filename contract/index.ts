@@ -19,6 +19,7 @@ export * from './openapi';
 export * from './own';
 export * from './people';
 export * from './pictures';
+export * from './placing';
 export * from './plan';
 export * from './reshape';
 export * from './schemas';

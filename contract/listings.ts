@@ -1,6 +1,7 @@
 // Listings of a market: their values, their categories, and what is wanted of them.
 import { z } from 'zod';
 import { defineEndpoint } from './endpoint';
+import { leafReason, sureness } from './placing';
 import {
   cellPatch,
   id,
@@ -156,9 +157,7 @@ export const listCategoryGroups = defineEndpoint({
         ruleOf: z.string().nullable(),
         /** Ours that it stands under, from the top. */
         above: z.array(z.string()),
-        proposals: z.array(
-          z.object({ key: z.string(), path: z.array(z.string()), score: z.number(), reason: z.string() }),
-        ),
+        proposals: z.array(z.object({ key: z.string(), path: z.array(z.string()), sureness, reason: leafReason })),
       }),
     ),
   }),

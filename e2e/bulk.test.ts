@@ -373,3 +373,33 @@ describe('a recipe', () => {
     await page.getByText('No recipe is kept yet.').waitFor();
   });
 });
+
+describe('what is missing', () => {
+  it('is read from the texts of the items, from its cause on Check to the change', async () => {
+    const colours = () =>
+      world.query<{ title: string; sku: string; colour: string | null }>(
+        `select title, sku, facts ->> 'colour' as colour from products where kind = 'variant' and title ~ ('\\m(Cream|Blue|Olive|White)$') order by sku`,
+      );
+    const before = await colours();
+    expect(before.length).toBeGreaterThan(10);
+    const which = { clauses: [{ is: 'filled', field: 'fact.colour' }] };
+    const steps = [{ field: 'fact.colour', operation: { do: 'clear' } }];
+    await page.request.post(`${world.base}/api/bulk`, { data: { which, steps, title: '' } });
+    await until(colours, (rows) => rows.every((r) => r.colour === null));
+    // One has kept it, so that it is known what colours are called.
+    await world.query(
+      `update products set facts = facts || jsonb_build_object('colour', split_part(title, ' ', -1)) where sku = $1`,
+      [before[0]!.sku],
+    );
+    await goto('/quillhaven/check');
+    await button(/“Colour” is missing on variants/).click();
+    await button('Read from the texts …').click();
+    await page.waitForURL(/gather\/bulk\?choice=\d+&steps=/);
+    const words = page.getByLabel(/^Words, one a line/);
+    await words.fill(`${await words.inputValue()}\nCream\nBlue\nOlive\nWhite`);
+    await button(/^Change \d+ items$/).click();
+    await until(colours, (rows) => rows.filter((r) => r.colour !== null).length > before.length / 2);
+    const after = await colours();
+    expect(after.filter((r) => r.colour !== null && !r.title.endsWith(r.colour))).toEqual([]);
+  });
+});

@@ -79,6 +79,7 @@ const pages = [
   '/all/prepare',
   '/quillhaven/prepare',
   '/quillhaven/prepare?view=categories',
+  '/quillhaven/prepare?view=categories&by=item',
   '/quillhaven/prepare?view=fields',
   '/quillhaven/prepare?view=values',
   '/quillhaven/check',

@@ -96,6 +96,30 @@ describe('from a supplier’s file to an accepted feed', () => {
     );
   });
 
+  it('tells each item’s category by itself, leaves one out, and puts the rest there as one change', async () => {
+    await goto('/quillhaven/prepare?view=categories');
+    await page.getByRole('button', { name: 'Item by item: Aprons' }).click();
+    await page.getByRole('button', { name: 'Look at each item' }).click();
+    const leaf = page.getByRole('row').filter({ hasText: 'Table linen › Aprons' });
+    await leaf.getByRole('checkbox').waitFor();
+    expect(new URL(page.url()).searchParams.get('of')).toBe('Aprons');
+    await page.getByRole('button', { name: 'Guesses too' }).click();
+    await leaf.getByRole('button').click();
+    const items = page.getByRole('list', { name: 'Items' }).getByRole('listitem');
+    const kept = (await items.first().getByRole('checkbox').getAttribute('aria-label'))!;
+    await items.first().getByText('“apron').first().waitFor();
+    await items.first().getByRole('checkbox').uncheck();
+    await page.getByRole('button', { name: 'Put what is ticked into 1 category' }).click();
+    await page.getByText(/put into 1 category; the change history takes it back as one/).waitFor();
+    const roots = () =>
+      world.query<{ sku: string; placed: boolean }>(
+        `select p.sku, l.category is not null as placed from listings l join products p on p.id = l.product_id
+          join markets m on m.id = l.market_id where m.key = 'quillhaven' and p.category = 'Aprons' and p.parent_id is null`,
+      );
+    expect((await roots()).filter((r) => !r.placed).map((r) => r.sku)).toEqual([kept]);
+    expect((await roots()).length).toBeGreaterThan(1);
+  });
+
   it('placed the imported items by the table of correspondences', async () => {
     const rows = await world.query<{ sku: string; category: string | null }>(
       `select p.sku, l.category from listings l join products p on p.id = l.product_id where p.sku in ('TW-SKIL-20', 'TW-MUG-1', 'TW-JUG-1') order by 1`,

@@ -19,6 +19,7 @@ const views: [string, string, string][] = [
   ['imports', '/all/gather/imports', 'Imports'],
   ['listings', '/quillhaven/prepare', 'Prepare for Quillhaven'],
   ['categories', '/quillhaven/prepare?view=categories', 'Prepare for Quillhaven'],
+  ['item by item', '/quillhaven/prepare?view=categories&by=item', 'Prepare for Quillhaven'],
   ['fields', '/quillhaven/prepare?view=fields', 'Prepare for Quillhaven'],
   ['values', '/quillhaven/prepare?view=values', 'Prepare for Quillhaven'],
   ['look-up', '/quillhaven/prepare?view=look-up', 'Prepare for Quillhaven'],

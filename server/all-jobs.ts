@@ -9,6 +9,7 @@ import { exportClockJob, makeExportJob } from './exports';
 import { emptyFieldJob, moveCategoryJob } from './own';
 import { removeItemsJob } from './reshape';
 import { lookAtPicturesJob } from './pictures';
+import { lookForLeavesJob, placeItemsJob } from './placing';
 import { runSourceJob, sourceClockJob } from './sources';
 
 export const allJobs: readonly JobKind[] = [
@@ -22,6 +23,8 @@ export const allJobs: readonly JobKind[] = [
   importClockJob,
   refreshMarketJob,
   lookUpJob,
+  lookForLeavesJob,
+  placeItemsJob,
   reverseSetJob,
   emptyFieldJob,
   moveCategoryJob,

@@ -25,6 +25,7 @@ import { addSourceRoutes } from './sources';
 import { addCorrespondenceRoutes } from './correspondences';
 import { addOwnRoutes } from './own';
 import { addPictureRoutes } from './pictures';
+import { addPlacingRoutes } from './placing';
 import { addRemedyRoutes } from './remedies';
 import { addRulebookRoutes } from './rulebooks';
 import { say } from '@basileus/core/text';
@@ -75,6 +76,7 @@ export function createApp({ db, hub, threads, log, webFolder, languageFolder, kn
   addCatalogRoutes(api, db);
   addOwnRoutes(api, db);
   addPictureRoutes(api, db, threads);
+  addPlacingRoutes(api, db);
   addChoiceRoutes(api, db);
   addReshapeRoutes(api, db);
   addSourceRoutes(api, db, threads);

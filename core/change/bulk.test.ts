@@ -291,6 +291,7 @@ describe('operations', () => {
       round: [{ do: 'round', ending: '.99', way: 'up' }, 'Price rounded up to .99'],
       formula: [{ do: 'formula', formula: '= [Cost] * 2' }, 'Price = [Cost] * 2'],
       copy: [{ do: 'copy', from: 'cost' }, 'Price from Cost'],
+      read: [{ do: 'read', words: [], alone: false }, 'Price read from the texts'],
       rewrite: [{ do: 'rewrite', find: 'a', by: '', exactCase: false, wholeWords: false }, '“a” taken out of Price'],
       add: [{ do: 'add', items: ['a', 'b'] }, '“a, b” added to Price'],
       remove: [{ do: 'remove', items: ['a'] }, '“a” taken out of Price'],

@@ -32,6 +32,8 @@ export function wordStep({ field, operation: o }: ChangeStep, { get, labelOf }: 
       return `${label} = ${o.formula.trim().replace(/^=\s*/, '')}`;
     case 'copy':
       return say`${label} from ${labelOf(o.from)}`;
+    case 'read':
+      return say`${label} read from the texts`;
     case 'rewrite':
       return o.by === ''
         ? say`${quote(o.find)} taken out of ${label}`
@@ -63,6 +65,7 @@ const parts: Readonly<Record<string, string>> = {
   margin: term`the margin`,
   ending: term`the ending`,
   pattern: term`the pattern`,
+  words: term`which words are looked for`,
 };
 
 /** What is wrong with a step, and the remedy. */

@@ -1,4 +1,5 @@
 export * from './called';
+export * from './carried';
 export * from './codes';
 export * from './entry';
 export * from './values';

@@ -41,6 +41,8 @@ export interface ProductField {
   market?: string;
   /** What people call each of its values, where what is kept are codes. */
   words?: Readonly<Record<string, string>>;
+  /** Further words for each of its values. */
+  also?: Readonly<Record<string, readonly string[]>>;
   /** A price at which the item is sold on its market. */
   sells?: true;
   /** Worked out of others, so that nobody writes it. */

@@ -66,7 +66,7 @@ function toField(
   name: string,
   named: { key: string; label: string },
   kind: ProductField['kind'],
-  entries: readonly { code: string; label: string }[] | undefined,
+  entries: readonly { code: string; label: string; also?: readonly string[] }[] | undefined,
   more: Partial<ProductField> = {},
 ): ProductField {
   return {
@@ -79,7 +79,11 @@ function toField(
     market,
     ...(entries === undefined
       ? {}
-      : { values: entries.map((e) => e.code), words: Object.fromEntries(entries.map((e) => [e.code, e.label])) }),
+      : {
+          values: entries.map((e) => e.code),
+          words: Object.fromEntries(entries.map((e) => [e.code, e.label])),
+          also: Object.fromEntries(entries.flatMap((e) => (e.also?.length ? [[e.code, e.also]] : []))),
+        }),
     ...more,
   };
 }

@@ -104,6 +104,24 @@ describe('what people do in bulk:', () => {
       (now, was) => cents(now.price) === cents(was.price) - 4,
     );
   });
+  it('read what is missing from the titles, into the catalog or into the listings of one market', async () => {
+    const titled = await house.rows<{ id: number; colour: string }>(
+      `select id, facts ->> 'colour' as colour from products where title ~ ('\\m' || (facts ->> 'colour') || '\\M') order by id`,
+    );
+    const words = [...new Set(titled.map((t) => t.colour))];
+    expect(words.length).toBeGreaterThan(4);
+    const emptied = await change(whichOf(), [step('fact.colour', { do: 'clear' })]);
+    const there = step('quillhaven/colour', { do: 'read', words: [], alone: false });
+    expect((await count(whichOf({ is: 'empty', field: 'quillhaven/colour' }), [there])).changed).toBeGreaterThan(20);
+    const read = await change(whichOf(), [step('fact.colour', { do: 'read', words, alone: false })]);
+    const now = new Map((await items()).map((r) => [r.id, r.facts['colour']]));
+    expect(titled.filter((t) => now.get(t.id) !== t.colour)).toEqual([]);
+    // What its highlights or its description name is read too; nothing of what stands there is written over.
+    const again = await count(whichOf(), [step('fact.colour', { do: 'read', words: ['Plum = the, a'], alone: false })]);
+    expect(again.changed).toBeLessThan(now.size - titled.length);
+    await takeBack(read);
+    await takeBack(emptied);
+  });
   it('do the regular price and the sale price at once', () =>
     proves(
       whichOf(),

@@ -1,6 +1,7 @@
 // Which codes of a market our values become: everywhere, or at a node of its tree.
 import type { listValueMap, readValueMap, ValueRow } from '@basileus/contract';
 import {
+  carryProposals,
   type Correspondences,
   createMatcher,
   everywhere,
@@ -8,11 +9,10 @@ import {
   findSourceField,
   listSourceFields,
   matchedBy,
-  proposeEntries,
   readCodes,
   type WrittenCode,
 } from '@basileus/core/listing';
-import type { Rulebook, RulebookAttribute } from '@basileus/core/rulebook';
+import type { RulebookAttribute } from '@basileus/core/rulebook';
 import { fold, say } from '@basileus/core/text';
 import type { z } from 'zod';
 import type { Db } from '../database';
@@ -20,20 +20,9 @@ import { recordHistory } from '../history';
 import { AppError } from '../http';
 import { loadCatalogCounts } from '../products';
 import { loadCorrespondences, type Market } from '../markets';
+import { type AskOthers, prepareOthers } from './elsewhere';
+import { type Entries, listListed } from './listed';
 import { labelNode, listPath, refuseStranger, sayAnew } from './nodes';
-
-type Entries = Rulebook['codeLists'][string]['entries'];
-interface Listed {
-  a: RulebookAttribute;
-  entries: Entries;
-}
-
-/** Attributes of a market that have a list of values. */
-const listListed = (market: Market): Listed[] =>
-  market.rulebook.attributes.flatMap((a) => {
-    const entries = a.codes === undefined ? undefined : market.rulebook.codeLists[a.codes]?.entries;
-    return entries ? [{ a, entries }] : [];
-  });
 
 /** Words of one field that are looked through, those of most items. */
 const mostWords = 5000;
@@ -44,15 +33,15 @@ async function loadWords(db: Db, field: string): Promise<{ name: string; count: 
   return field.startsWith('fact.') ? loadCatalogCounts(db, 'fact', field.slice('fact.'.length)) : [];
 }
 
-/** Our words for an attribute at a node; everywhere, those of each field that feeds it somewhere. */
-async function loadWordsFor(
-  db: Db,
-  a: RulebookAttribute,
-  path: readonly string[],
-  c: Correspondences,
-): Promise<Map<string, number>> {
+/** Fields of ours that feed an attribute at a node; everywhere, each that feeds it somewhere. */
+function listFeeding(a: RulebookAttribute, path: readonly string[], c: Correspondences): string[] {
+  if (path.length === 0) return listSourceFields(a, c);
   const field = findSourceField(a, path, c);
-  const fields = path.length > 0 ? (field === undefined ? [] : [field]) : listSourceFields(a, c);
+  return field === undefined ? [] : [field];
+}
+
+/** Our words in some fields. */
+async function loadWordsFor(db: Db, fields: readonly string[]): Promise<Map<string, number>> {
   const words = new Map<string, number>();
   for (const f of fields)
     for (const { name, count } of await loadWords(db, f)) words.set(name, (words.get(name) ?? 0) + count);
@@ -76,11 +65,12 @@ export async function loadValueMap(db: Db, market: Market, asked: Asked): Promis
   const c = await loadCorrespondences(db, market.id),
     path = listPath(market, asked.node),
     search = fold(asked.search);
-  const found: (Omit<ValueRow, 'proposals' | 'node'> & { entries: Entries })[] = [],
+  const found: (Omit<ValueRow, 'proposals' | 'node'> & { entries: Entries; fields: string[] })[] = [],
     attributes: ValueMap['attributes'] = [],
     cut: string[] = [];
   for (const { a, entries } of listListed(market)) {
-    const words = [...(await loadWordsFor(db, a, path, c))].sort(([, m], [, n]) => n - m);
+    const fields = listFeeding(a, path, c);
+    const words = [...(await loadWordsFor(db, fields))].sort(([, m], [, n]) => n - m);
     if (words.length === 0) continue;
     if (words.length > mostWords) cut.push(a.label);
     const match = createMatcher(entries, findCodes(a.key, path, c));
@@ -90,6 +80,7 @@ export async function loadValueMap(db: Db, market: Market, asked: Asked): Promis
       ours,
       items,
       entries,
+      fields,
       ...match(ours),
     }));
     attributes.push({
@@ -105,12 +96,14 @@ export async function loadValueMap(db: Db, market: Market, asked: Asked): Promis
   const rows = found
     .filter((r) => asked.by === '' || r.by === asked.by)
     .sort((x, y) => order(x.by) - order(y.by) || x.label.localeCompare(y.label) || y.items - x.items);
+  const page = rows.slice(asked.from, asked.from + asked.limit);
+  const askOthers: AskOthers = page.some((r) => r.by === 'nothing') ? await prepareOthers(db, market) : () => [];
   return {
-    rows: rows.slice(asked.from, asked.from + asked.limit).map(({ entries, ...r }) => ({
+    rows: page.map(({ entries, fields, ...r }) => ({
       ...r,
       node: r.by === 'chosen' ? findChosenAt(r.attribute, fold(r.ours), path, c) : null,
       // What is matched needs none.
-      proposals: r.by === 'nothing' ? proposeEntries(r.ours, entries) : [],
+      proposals: r.by === 'nothing' ? carryProposals(r.ours, askOthers(fields, r.ours), entries) : [],
     })),
     total: rows.length,
     counts: Object.fromEntries(

@@ -8,7 +8,7 @@ import { type House, openHouse } from '../tests/house';
 
 let house: House;
 beforeAll(async () => {
-  house = await openHouse('correspondences_test', { size: 200 });
+  house = await openHouse('correspondences_test', { size: 200, with: ['torgvik'] });
 });
 afterAll(() => house.close());
 
@@ -226,6 +226,26 @@ describe('what a value of ours becomes', () => {
     const second = await values('from=5&limit=5');
     expect(second.rows).toEqual(all.rows.slice(5, 10));
     expect((await values('search=ZZZ')).total).toBe(0);
+  });
+  it('that is not on the list is proposed what was said of it on another market, with where that is', async () => {
+    await house.rows(
+      `update products set facts = facts || '{"colour": "Quorn"}' where id in (select id from products where kind = 'single' order by id limit 1) returning id`,
+    );
+    const quorn = async () => (await values('search=Quorn')).rows.find((r) => r.attribute === 'colour')!;
+    expect(await quorn()).toMatchObject({ by: 'nothing', proposals: [] });
+    const there = { node: '', codes: [{ attribute: 'farg', ours: 'quorn', theirs: 'F03' }] };
+    expect((await house.call('PUT', '/markets/torgvik/values', there)).status).toBe(200);
+    expect((await quorn()).proposals[0]).toEqual({
+      code: 'blu',
+      label: 'Blue',
+      there: { market: 'Torgvik', label: 'Blue' },
+    });
+    // What feeds another field there says nothing of this one.
+    await house.call('PUT', '/markets/torgvik/fields/farg', {
+      node: '',
+      source: { is: 'field', field: 'fact.material' },
+    });
+    expect(await quorn()).toMatchObject({ proposals: [] });
   });
   it('is also listed for what is fed by our brands, at the node where that is said', async () => {
     expect((await values('attribute=handle_kind')).rows).toEqual([]);

@@ -41,6 +41,7 @@ import { clockWork } from './migrations/0043-clock-work';
 import { releasedPrices } from './migrations/0044-released-prices';
 import { people } from './migrations/0045-people';
 import { timedImports } from './migrations/0046-timed-imports';
+import { placing } from './migrations/0047-placing';
 import { leftEntries } from './migrations/0034-left-entries';
 import { marketTemplates } from './migrations/0030-market-templates';
 import { deeds } from './migrations/0029-deeds';
@@ -98,6 +99,7 @@ const all: readonly Migration[] = [
   { name: '0044-released-prices', ...releasedPrices },
   { name: '0045-people', ...people },
   { name: '0046-timed-imports', ...timedImports },
+  { name: '0047-placing', ...placing },
 ];
 
 /** Migrations live in code, so that the built server carries them. */

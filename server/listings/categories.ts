@@ -1,6 +1,7 @@
 // Own categories against the market's tree: what is placed, what was chosen, what is proposed and why.
+import type { LeafReason, Sureness } from '@basileus/contract';
 import { listLeaves } from '@basileus/core/rulebook';
-import { proposeCategories } from '@basileus/core/suggest';
+import { createLeafModel, proposeCategories } from '@basileus/core/suggest';
 import { type Db, rowsOf } from '../database';
 import type { Market } from '../markets';
 import { loadOwnCounts, type OwnCount } from './tallies';
@@ -17,7 +18,7 @@ export interface CategoryGroup {
   ruleOf: string | null;
   /** Own categories that it stands under, from the top. */
   above: string[];
-  proposals: { key: string; path: string[]; score: number; reason: string }[];
+  proposals: { key: string; path: string[]; sureness: Sureness; reason: LeafReason }[];
 }
 
 interface Group {
@@ -86,18 +87,13 @@ function listRecent(counts: readonly OwnCount[]): { key: string; count: number }
     .map(({ key, count }) => ({ key, count }));
 }
 
-/** The first item of each own category: what it is called and what is written of it. */
-async function loadSamples(
-  db: Db,
-  own: readonly string[],
-): Promise<Map<string, { title: string; description: string }>> {
-  const rows = await rowsOf<{ own: string; title: string; description: string }>(
+/** The first item of each own category: what it is called and of which brand. */
+async function loadSamples(db: Db, own: readonly string[]): Promise<Map<string, { title: string; brand: string }>> {
+  const rows = await rowsOf<{ own: string; title: string; brand: string }>(
     db,
-    `select o.own, p.title, coalesce(p.description, '') as description
+    `select o.own, p.title, coalesce(p.brand, '') as brand
       from unnest(?::text[]) o (own)
-      cross join lateral (
-        (select title, description from products where category = o.own order by id limit 1)
-        union all (select title, description from products where o.own = '' and category is null order by id limit 1)) p`,
+      cross join lateral (select title, brand from products where category = o.own order by id limit 1) p`,
     [own],
   );
   return new Map(rows.map((r) => [r.own, r]));
@@ -136,13 +132,15 @@ export async function loadCategoryGroups(
     db,
     groups.map((g) => g.own),
   );
-  const leaves = listLeaves(market.rulebook);
+  const leaves = listLeaves(market.rulebook),
+    model = createLeafModel(leaves);
   const pathOf = new Map(leaves.map((l) => [l.key, l.path]));
   return {
     recent: listRecent(counts).map((r) => ({ ...r, path: pathOf.get(r.key) ?? [] })),
     rows: groups.map((g) => {
       const used = new Map(g.chosen.map((k) => [k.key, k.count]));
-      const { title = '', description = '' } = samples.get(g.own) ?? {};
+      const { title = '', brand = '' } = samples.get(g.own) ?? {},
+        told = { titles: [title], brand, own: g.own, elsewhere: [] };
       return {
         ownCategory: g.own,
         items: g.items,
@@ -153,11 +151,12 @@ export async function loadCategoryGroups(
         rule: rules.get(g.own)?.theirs ?? null,
         ruleOf: ruleOf(rules.get(g.own)),
         above: lineage.get(g.own) ?? [],
-        proposals: proposeCategories({ title, category: g.own, description }, leaves, used).map((p) => ({
+        // What has no category of ours has nothing in common: each is placed by itself.
+        proposals: (g.own === '' ? [] : proposeCategories(model, told, used)).map((p) => ({
           key: p.key,
-          path: [...p.path],
-          score: Math.round(p.score * 100) / 100,
-          reason: p.reason,
+          path: pathOf.get(p.key) ?? [],
+          sureness: p.sureness,
+          reason: { words: p.words, chosen: p.chosen, elsewhere: [], family: false },
         })),
       };
     }),

@@ -9,6 +9,7 @@ import { leave } from './leave';
 import { formula } from './formula';
 import { add, remove, swap } from './list';
 import { number, raise, round } from './number';
+import { read } from './read';
 import { rewrite } from './rewrite';
 import { set } from './set';
 
@@ -21,6 +22,7 @@ export const operationSchema = z.discriminatedUnion('do', [
   round.schema,
   formula.schema,
   copy.schema,
+  read.schema,
   rewrite.schema,
   add.schema,
   remove.schema,
@@ -40,6 +42,7 @@ const kinds = [
   round,
   formula,
   copy,
+  read,
   rewrite,
   add,
   remove,
@@ -69,3 +72,4 @@ export function prepareOperation(operation: ChangeOperation, key: string, book: 
   return kind.prepare(operation, field, book);
 }
 export type { ChangeRow, PriceLeaving, StepProblem } from './define';
+export { prepareTelling } from './read';

@@ -4,6 +4,7 @@ import type { FieldBook, ProductField } from '@basileus/core/product';
 import { FieldSelect } from '../own/FieldSelect';
 import { FormulaField } from './FormulaField';
 import { Box, Lines, Tick } from './inputs';
+import { ReadForm } from './ReadForm';
 import { SetValue } from './SetValue';
 import { say } from '../ui/text';
 
@@ -143,6 +144,8 @@ export function OperationForm({
           }}
         />
       );
+    case 'read':
+      return <ReadForm field={field} operation={o} onChange={onChange} />;
     case 'rewrite':
       return (
         <>

@@ -13,6 +13,7 @@ export const operationWords: Readonly<Record<OperationName, string>> = {
   round: say`is rounded to the ending`,
   formula: say`is worked out as`,
   copy: say`takes over`,
+  read: say`is read from the texts`,
   rewrite: say`has a text replaced`,
   add: say`gets the entries`,
   remove: say`loses the entries`,
@@ -38,6 +39,8 @@ export function startOperation(name: OperationName): ChangeOperation {
       return { do: 'formula', formula: '' };
     case 'copy':
       return { do: 'copy', from: '' };
+    case 'read':
+      return { do: 'read', words: [], alone: false };
     case 'rewrite':
       return { do: 'rewrite', find: '', by: '', exactCase: false, wholeWords: false };
     case 'add':

@@ -1,4 +1,4 @@
-import { categoryCheck, entryCheck } from '@basileus/core/checks';
+import { categoryCheck, entryCheck, saysEmpty } from '@basileus/core/checks';
 import { canBeAlike, listAxes, listRelated } from '@basileus/core/rulebook';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useMemo, useRef, useState } from 'react';
@@ -12,6 +12,7 @@ import { Empty } from '../ui/faces';
 import { CauseFill } from './CauseFill';
 import type { WordedCause } from './cause';
 import type { CauseFilter } from './queries';
+import { ReadTexts } from './ReadTexts';
 import { RemedyPreview } from './RemedyPreview';
 import { say } from '../ui/text';
 import { tell } from '../ui/tell';
@@ -85,6 +86,9 @@ export function CausePane({ cause, market, filter }: { cause: WordedCause; marke
           >
             {say`Remedy …`}
           </button>
+        )}
+        {saysEmpty(cause) && rulebook && attribute && cause.count > 0 && (
+          <ReadTexts rulebook={rulebook} attribute={attribute} cause={cause} />
         )}
         {cause.check === categoryCheck && (
           <Link className="btn btn-sm btn-primary" to={`/${market}/prepare?view=categories`}>

@@ -1,6 +1,7 @@
 import { assignCategory, setWanted } from '@basileus/contract';
 import type { Rulebook } from '@basileus/core/rulebook';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { X } from 'lucide-react';
 import { useMemo, useState } from 'react';
 import { Link } from 'react-router';
 import { toast } from '../ui/messages';
@@ -8,14 +9,76 @@ import { call } from '../api/call';
 import { useScope } from '../frame/scope';
 import { Empty, Loading, Refused } from '../ui/faces';
 import { count, plural, say } from '../ui/text';
+import { oneOf, useUrlValue } from '../ui/url';
 import { wordWanted } from '../ui/wanted';
 import { CategoryPicker } from './CategoryPicker';
 import { listLeafPaths } from './tree';
+import { ItemPlacing } from './ItemPlacing';
+import { wordLeafReason } from './leaf-reason';
 import { groupsQuery } from './queries';
 import { tell } from '../ui/tell';
 
-/** Own categories against the market's tree: what waits first, proposals with reasons, one choice for all items. */
+const ways = ['own', 'item'] as const;
+const wayNames: Record<(typeof ways)[number], string> = {
+  own: say`By our categories`,
+  item: say`Item by item`,
+};
+
+/** Items against the market's tree: all of one of our categories at once, or each by itself. */
 export function CategoriesView({ rulebook }: { rulebook: Rulebook }) {
+  const [said, setWay] = useUrlValue('by', 'own');
+  const [of, setOf] = useUrlValue('of', anyOwn);
+  const way = oneOf(ways, said);
+  return (
+    <>
+      <div className="flex flex-wrap items-center gap-3 px-5 pt-3">
+        <span className="join" role="group" aria-label={say`Place`}>
+          {ways.map((w) => (
+            <button
+              key={w}
+              type="button"
+              aria-pressed={w === way}
+              className={`btn btn-sm join-item ${w === way ? 'btn-primary' : ''}`}
+              onClick={() => {
+                setOf(anyOwn);
+                setWay(w);
+              }}
+            >
+              {wayNames[w]}
+            </button>
+          ))}
+        </span>
+        {way === 'item' && of !== anyOwn && (
+          <button
+            type="button"
+            className="btn btn-sm"
+            onClick={() => {
+              setOf(anyOwn);
+            }}
+          >
+            {say`Only “${of || say`(none)`}”`} <X size={14} aria-label={say`Show all`} />
+          </button>
+        )}
+      </div>
+      {way === 'item' ? (
+        <ItemPlacing key={of} rulebook={rulebook} own={of === anyOwn ? undefined : of} />
+      ) : (
+        <OwnPlacing
+          rulebook={rulebook}
+          onItems={(own) => {
+            setOf(own);
+            setWay('item');
+          }}
+        />
+      )}
+    </>
+  );
+}
+/** In the address: not one of our categories alone. The empty text stands for items that have none. */
+const anyOwn = '*';
+
+/** Own categories against the market's tree: what waits first, proposals with reasons, one choice for all items. */
+function OwnPlacing({ rulebook, onItems }: { rulebook: Rulebook; onItems: (own: string) => void }) {
   const { market, scope, name } = useScope();
   const client = useQueryClient();
   const { data, error, isLoading } = useQuery(groupsQuery(market));
@@ -64,7 +127,7 @@ export function CategoriesView({ rulebook }: { rulebook: Rulebook }) {
   const picked = data.rows.find((r) => r.ownCategory === picking);
   const proposed = data.rows.flatMap((r) => {
     const best = r.proposals[0];
-    return r.waiting > 0 && best ? [{ ownCategory: r.ownCategory, category: best.key }] : [];
+    return r.waiting > 0 && best?.sureness === 'sure' ? [{ ownCategory: r.ownCategory, category: best.key }] : [];
   });
   return (
     <div className="min-h-0 flex-1 overflow-auto p-5">
@@ -78,7 +141,7 @@ export function CategoriesView({ rulebook }: { rulebook: Rulebook }) {
               takeAll.mutate(proposed);
             }}
           >
-            {tell`Take all ${count(proposed.length)} proposals`}
+            {tell`Take the ${count(proposed.length)} sure proposals`}
           </button>
           <span className="quiet">{say`Each can be changed, and taken back in the change history.`}</span>
         </div>
@@ -107,7 +170,7 @@ export function CategoriesView({ rulebook }: { rulebook: Rulebook }) {
                       className="underline decoration-base-300 underline-offset-2"
                       to={`/${scope}/prepare?own=${encodeURIComponent(r.ownCategory)}`}
                     >
-                      {r.ownCategory || '(none)'}
+                      {r.ownCategory || say`(none)`}
                     </Link>
                     {r.above.length > 0 && <div className="text-xs quiet">{r.above.join(' › ')}</div>}
                   </td>
@@ -126,8 +189,9 @@ export function CategoriesView({ rulebook }: { rulebook: Rulebook }) {
                     )}
                     {isWaiting && best && (
                       <div>
-                        <span className="quiet">{say`Proposed:`}</span> {best.path.join(' › ')}{' '}
-                        <span className="block text-xs quiet">{best.reason}</span>
+                        <span className="quiet">{best.sureness === 'unsure' ? say`A guess:` : say`Proposed:`}</span>{' '}
+                        {best.path.join(' › ')}{' '}
+                        <span className="block text-xs quiet">{wordLeafReason(best.reason, r.ownCategory)}</span>
                       </div>
                     )}
                     {r.leftOut > 0 && (
@@ -135,13 +199,17 @@ export function CategoriesView({ rulebook }: { rulebook: Rulebook }) {
                         {r.leftOut === r.items ? say`Left out` : say`${count(r.leftOut)} left out`}
                       </div>
                     )}
-                    {isWaiting && !best && <span className="quiet">{say`No proposal; choose one.`}</span>}
+                    {isWaiting && !best && (
+                      <span className="quiet">
+                        {r.ownCategory === '' ? say`Nothing in common; place each.` : say`No proposal; choose one.`}
+                      </span>
+                    )}
                   </td>
                   <td className="text-end whitespace-nowrap">
                     {isWaiting && best && (
                       <button
                         type="button"
-                        className="btn btn-sm btn-primary me-2"
+                        className={`btn btn-sm me-2 ${best.sureness === 'unsure' ? '' : 'btn-primary'}`}
                         disabled={assign.isPending}
                         onClick={() => {
                           assign.mutate({ ownCategory: r.ownCategory, category: best.key, onlyEmpty: true });
@@ -150,10 +218,22 @@ export function CategoriesView({ rulebook }: { rulebook: Rulebook }) {
                         {say`Take the proposal`}
                       </button>
                     )}
+                    {isWaiting && (
+                      <button
+                        type="button"
+                        className={`btn btn-sm me-2 ${best ? 'btn-ghost' : 'btn-primary'}`}
+                        aria-label={say`Item by item: ${r.ownCategory || say`(none)`}`}
+                        onClick={() => {
+                          onItems(r.ownCategory);
+                        }}
+                      >
+                        {say`Item by item`}
+                      </button>
+                    )}
                     {(isWaiting || r.leftOut > 0) && (
                       <button
                         type="button"
-                        className="btn btn-sm me-2"
+                        className="btn btn-sm btn-ghost me-2"
                         aria-label={`${isWaiting ? say`Leave out` : say`Want again`} ${r.ownCategory || '(none)'}`}
                         disabled={want.isPending}
                         onClick={() => {
@@ -163,15 +243,17 @@ export function CategoriesView({ rulebook }: { rulebook: Rulebook }) {
                         {isWaiting ? say`Leave out` : say`Want again`}
                       </button>
                     )}
-                    <button
-                      type="button"
-                      className="btn btn-sm"
-                      onClick={() => {
-                        setPicking(r.ownCategory);
-                      }}
-                    >
-                      {say`Choose …`}
-                    </button>
+                    {r.ownCategory !== '' && (
+                      <button
+                        type="button"
+                        className="btn btn-sm"
+                        onClick={() => {
+                          setPicking(r.ownCategory);
+                        }}
+                      >
+                        {say`Choose …`}
+                      </button>
+                    )}
                   </td>
                 </tr>
               );
@@ -183,7 +265,7 @@ export function CategoriesView({ rulebook }: { rulebook: Rulebook }) {
         <CategoryPicker
           rulebook={rulebook}
           title={say`Category for “${picked.ownCategory}”`}
-          proposals={picked.proposals}
+          proposals={picked.proposals.map((p) => ({ ...p, reason: wordLeafReason(p.reason, picked.ownCategory) }))}
           recent={data.recent}
           onClose={() => {
             setPicking(undefined);

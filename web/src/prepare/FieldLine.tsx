@@ -1,5 +1,5 @@
 import type { ListingRow } from '@basileus/contract';
-import type { Value } from '@basileus/core/listing';
+import { isFilled, type Value } from '@basileus/core/listing';
 import type { Rulebook, RulebookAttribute } from '@basileus/core/rulebook';
 import { useMutation } from '@tanstack/react-query';
 import { saveCells } from '../saving/saving';
@@ -15,6 +15,7 @@ import { LeftOver, UnitPrice } from './LeftOver';
 import { measureText } from './measure';
 import { PictureStrip } from './PictureStrip';
 import { useFields } from '../own/fields';
+import { ToldValue } from './ToldValue';
 import { wordOrigin } from './ListingsTable';
 import { tell } from '../ui/tell';
 
@@ -54,6 +55,7 @@ export function FieldLine({
   const [written, setWritten] = useState(text);
   const room = measureText(attribute, written);
   const isFamilyAxis = listing.role === 'parent' && listing.axes.includes(attribute.key);
+  const isAsked = !isFamilyAxis && (column.level === 'must' || column.level === 'should');
   const isTyped = listing.origins[attribute.key]?.from === 'typed';
   const worst = findings.find((f) => f.level === 'blocker') ?? findings.find((f) => f.level === 'caution');
   const common = {
@@ -125,6 +127,16 @@ export function FieldLine({
           />
         )}
         {attribute.type === 'links' && <PictureStrip links={Array.isArray(value) ? value : []} />}
+        {!isFilled(value ?? undefined) && isAsked && (
+          <ToldValue
+            listing={listing}
+            attribute={attribute}
+            rulebook={rulebook}
+            onTake={(after) => {
+              save.mutate({ after });
+            }}
+          />
+        )}
         {findings.map((f) => (
           <p key={f.check + f.message} className="mt-1 text-xs">
             <LevelMark level={f.level} bare /> {wordFinding(f, wording)}{' '}

@@ -10,7 +10,7 @@ import { plural, say } from '../ui/text';
 import { SearchBox } from '../ui/SearchBox';
 import { states } from '../ui/state';
 import { oneOf, useUrlValue } from '../ui/url';
-import { CategoryPicker } from './CategoryPicker';
+import { ListingsPicker } from './ListingsPicker';
 import { addMargin, columnsFor } from './columns';
 import { wordSite, wordWanted } from '../ui/wanted';
 import { ListingActions } from './ListingActions';
@@ -246,11 +246,9 @@ export function ListingsView({ rulebook }: { rulebook: Rulebook }) {
         />
       </div>
       {isPicking && (
-        <CategoryPicker
+        <ListingsPicker
           rulebook={rulebook}
-          title={say`Category for ${plural(selected.length, 'listing', 'listings')}`}
-          proposals={[]}
-          recent={groups?.recent ?? []}
+          ids={selected.map(Number)}
           onClose={() => {
             setPicking(false);
           }}

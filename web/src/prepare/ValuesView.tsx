@@ -231,6 +231,13 @@ export function ValuesView({ rulebook }: { rulebook: Rulebook }) {
                           }}
                         >
                           {p.label}?
+                          {p.there && (
+                            <span className="font-normal quiet">
+                              {p.there.label === p.label
+                                ? say`as on ${p.there.market}`
+                                : say`“${p.there.label}” on ${p.there.market}`}
+                            </span>
+                          )}
                         </button>
                       ))}
                     </div>

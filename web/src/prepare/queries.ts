@@ -3,8 +3,10 @@ import {
   listCategoryGroups,
   listFieldMap,
   listListings,
+  listPlacing,
   listValueMap,
   readListing,
+  readPlacing,
   trySource,
 } from '@basileus/contract';
 import type { MatchedBy } from '@basileus/core/listing';
@@ -17,6 +19,29 @@ export const groupsQuery = (market: string) =>
   queryOptions({
     queryKey: ['listings', 'groups', market],
     queryFn: () => call(listCategoryGroups, { params: { market } }),
+  });
+
+/** What items without a category are thought to be, by category; those of one of ours where it is named. */
+export const placingQuery = (market: string, own: string | undefined) =>
+  queryOptions({
+    queryKey: ['listings', 'placing', market, own],
+    queryFn: () => call(readPlacing, { params: { market }, query: own === undefined ? {} : { own } }),
+  });
+
+export const placedOnPage = 50;
+/** A page of the items that are thought to belong to one category. */
+export const placedItemsQuery = (
+  { market, own, leaf }: { market: string; own: string | undefined; leaf: string },
+  offset: number,
+) =>
+  queryOptions({
+    queryKey: ['listings', 'placed-items', market, own, leaf, offset],
+    queryFn: () =>
+      call(listPlacing, {
+        params: { market },
+        query: { ...(own === undefined ? {} : { own }), leaf, offset, limit: placedOnPage },
+      }),
+    placeholderData: keepWithin('listings', 'placed-items', market),
   });
 
 /** What feeds the attributes of a market at a node of its tree. */

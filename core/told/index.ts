@@ -1,0 +1,2 @@
+export * from './amounts';
+export * from './words';

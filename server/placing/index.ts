@@ -1,0 +1,2 @@
+export { lookForLeavesJob, placeItemsJob } from './jobs';
+export { addPlacingRoutes } from './routes';

@@ -394,6 +394,7 @@ describe('all that is ready', () => {
     const before = await world.query<{ n: number }>('select count(*)::int as n from dispatches');
     await dialog.getByRole('button', { name: /^Send [\d,]+ rows to 4 markets$/ }).click();
     const done = page.getByRole('dialog', { name: 'What was sent' });
+    await done.waitFor();
     await done.getByText(': on the way').first().waitFor();
     const sent = await world.query<{ market: string }>(
       `select m.key as market from dispatches d join markets m on m.id = d.market_id where d.by_whom is not null order by d.id offset $1`,
@@ -407,7 +408,6 @@ describe('all that is ready', () => {
           before[0]!.n,
         ]),
       (rows) => rows.every((r) => r.state === 'answered'),
-      60_000,
     );
     expect(ended.reduce((n, r) => n + r.refused, 0)).toBe(0);
   });

@@ -127,7 +127,8 @@ export async function openWorld(
         permissions: ['clipboard-read', 'clipboard-write'],
       });
       const page = await context.newPage();
-      page.setDefaultTimeout(30_000);
+      // Long enough for a machine at a third of the usual speed with another file's world beside it.
+      page.setDefaultTimeout(90_000);
       return page;
     },
     killServer: async () => {

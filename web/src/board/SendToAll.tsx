@@ -66,29 +66,30 @@ function AskAll({
   const order = useMemo(() => crypto.randomUUID(), []);
   const chosen = asked.filter((s) => !leftOut.has(s.market));
   const rows = chosen.reduce((n, s) => n + s.rows, 0);
+  const [outcomes, setOutcomes] = useState<readonly Outcome[]>([]);
   const send = useMutation({
-    mutationFn: async (): Promise<Outcome[]> => {
-      const outcomes: Outcome[] = [];
+    mutationFn: async (): Promise<void> => {
       for (const sending of chosen) {
         const { market, operation, also } = sending;
         const key = `${order}-${market}-${operation}`.slice(0, 100);
+        let outcome: Outcome;
         try {
           const { underway } = await call(createDispatch, {
             params: { market },
             body: { operation, ...(also ? { also } : {}), key, looked: false, by: 'wire' },
           });
-          outcomes.push({ sending, isBeingMade: underway !== null });
+          outcome = { sending, isBeingMade: underway !== null };
         } catch (error) {
-          outcomes.push({ sending, refused: error instanceof Error ? error.message : say`It was not sent.` });
+          outcome = { sending, refused: error instanceof Error ? error.message : say`It was not sent.` };
         }
+        setOutcomes((before) => [...before, outcome]);
       }
-      return outcomes;
     },
     onSettled: () => void client.invalidateQueries(),
   });
-  const outcomeOf = (s: Sending): Outcome | undefined => send.data?.find((o) => o.sending === s);
+  const outcomeOf = (s: Sending): Outcome | undefined => outcomes.find((o) => o.sending === s);
   return (
-    <Modal title={send.data ? say`What was sent` : say`Send all that is ready`} onClose={onClose}>
+    <Modal title={send.isSuccess ? say`What was sent` : say`Send all that is ready`} onClose={onClose}>
       <div className="flex flex-col gap-4 overflow-auto p-4">
         {[...new Set(asked.map((s) => s.market))].map((market) => (
           <fieldset key={market} className="flex flex-col gap-1" disabled={send.isPending || send.isSuccess}>
@@ -115,12 +116,12 @@ function AskAll({
             </ul>
           </fieldset>
         ))}
-        {!send.data && (
+        {send.isIdle && (
           <p className="quiet text-sm">
             {say`Withdrawals stay behind: they are sent at their market, which says what they burn. What is surprising is not sent either, until somebody has looked at it.`}
           </p>
         )}
-        {send.data ? (
+        {send.isSuccess ? (
           <Link className="btn btn-sm btn-primary w-fit" to="/all/settle">
             {say`See them under Settle`}
           </Link>
@@ -134,7 +135,7 @@ function AskAll({
             }}
           >
             {send.isPending
-              ? say`Sending …`
+              ? say`Sending ${count(Math.min(outcomes.length + 1, chosen.length))} of ${count(chosen.length)} …`
               : say`Send ${plural(rows, 'row', 'rows')} to ${plural(new Set(chosen.map((s) => s.market)).size, 'market', 'markets')}`}
           </button>
         )}

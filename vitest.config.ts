@@ -12,7 +12,7 @@ export default defineConfig({
           name: 'unit',
           // What these share is code, loaded once a worker, and no state: a third of their time was loading it anew.
           isolate: false,
-          testTimeout: 60_000,
+          testTimeout: 180_000,
           include: [
             'core/**/*.test.ts',
             'contract/**/*.test.ts',

@@ -43,20 +43,22 @@ export const importReading = z.object({
   acceptMended: z.boolean(),
   /** True where a SKU that differs from one of the catalog only in capitals or marks is read as that. */
   asTwins: z.boolean().default(false),
-  /** Cells that are read as others wherever they stand: “Fryng pans” as “Frying pans”, “sold out” as 0; as blank ones where `to` is empty. */
+  /** Cells that are read as others wherever they stand: “Fryng pans” as “Frying pans”, “on order” as 0; as blank ones where `to` is empty. */
   replacements: z
     .array(z.object({ field: word, from: z.string().max(2000), to: z.string().max(2000) }))
     .max(500)
     .default([]),
 });
 export type ImportReadingShape = z.output<typeof importReading>;
-/** What went in against what came out: rows = lines - above - headings - blank - notes, and less those
+/** What went in against what came out: rows = lines - above - headings - sums - blank - notes, and less those
  * that are hidden where they are left out; create + update + same + refuse = rows. */
 const counts = z.object({
   lines: z.number(),
   above: z.number(),
   /** Lines among the items that say the headings again. */
   headings: z.number(),
+  /** Lines that add up those over them. */
+  sums: z.number(),
   blank: z.number(),
   notes: z.number(),
   /** Rows with items that the sheet does not show. */
@@ -109,6 +111,8 @@ export const importShape = z.object({
   unread: z.array(
     z.object({ field: z.string(), value: z.string(), says: z.string(), rows: z.number(), first: z.number() }),
   ),
+  /** Fields of which most rows that would change have only the beginning of what we hold: so many of them, so long at the most. */
+  cutTexts: z.array(z.object({ field: z.string(), rows: z.number(), of: z.number(), longest: z.number() })),
   /** The file from which the meaning of the columns was remembered. */
   rememberedFrom: z.string().nullable(),
   fault: z.string().nullable(),

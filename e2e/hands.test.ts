@@ -304,23 +304,49 @@ describe('an import', () => {
       { sku: 'SPR-2', category: 'Frying pans', price: 19.9 },
     ]);
   });
+  it('says where a list of stock would cut our names, and leaves them as they are', async () => {
+    const items = await world.query<{ sku: string; title: string }>(
+      `select sku, title from products where kind = 'single' and length(title) > 20 order by id limit 5`,
+    );
+    await goto('/all/gather/imports');
+    await page.getByLabel('File to import').setInputFiles({
+      name: 'bestand.csv',
+      mimeType: 'text/csv',
+      buffer: Buffer.from(
+        `Artikelnr.;Bezeichnung;Bestand\n${items.map((p) => `${p.sku};${p.title.slice(0, 16)};>50`).join('\n')}\nSumme;;250\n`,
+      ),
+    });
+    const said = page.getByRole('alert').filter({ hasText: '“Title” would be cut: of 5 rows that would change it, 5' });
+    await said.getByRole('button', { name: 'Leave “Bezeichnung” out' }).click();
+    await page.getByText('3 columns: 2 taken, 1 left out').waitFor();
+    await said.waitFor({ state: 'detached' });
+    await page.getByText('1 row of sums').waitFor();
+    await page.getByRole('button', { name: 'Write 5 rows' }).click();
+    await page.getByRole('link', { name: 'See the catalog' }).waitFor();
+    expect(
+      await world.query(
+        `select p.sku, p.title, s.on_hand::int as stock from products p join stock s on s.product_id = p.id where p.sku = any($1) order by p.id`,
+        [items.map((p) => p.sku)],
+      ),
+    ).toEqual(items.map((p) => ({ ...p, stock: 50 })));
+  });
   it('takes one answer for a cell that no row can be read with, makes a field for a column, and reads three sizes of one cell', async () => {
     await goto('/all/gather/imports');
     await page.getByLabel('File to import').setInputFiles({
       name: 'preisliste.csv',
       mimeType: 'text/csv',
       buffer: Buffer.from(
-        'Art.-Nr.;Bezeichnung;Farbe;Maße (cm);Menge;Zolltarifnr.\nHOL-1;Schale;gray;9,5 x 9 x 10;ausverkauft;69120023\nHOL-2;Teller;jet;27 x 27 x 2,5;ausverkauft;69120023\n',
+        'Art.-Nr.;Bezeichnung;Farbe;Maße (cm);Menge;Zolltarifnr.\nHOL-1;Schale;gray;9,5 x 9 x 10;auf Bestellung;69120023\nHOL-2;Teller;jet;27 x 27 x 2,5;auf Bestellung;69120023\n',
       ),
     });
     await page.getByText('6 columns: 5 taken, 1 left out').waitFor();
     const column = page.getByLabel('Field for Maße (cm)');
     expect(await column.locator('option:checked').innerText()).toBe('Length × Width × Height');
     await column.selectOption({ label: 'Width × Length × Height' });
-    const answer = page.getByRole('textbox', { name: 'What “ausverkauft” is read as in all of these rows' });
+    const answer = page.getByRole('textbox', { name: 'What “auf Bestellung” is read as in all of these rows' });
     await answer.fill('0');
     await answer.press('Enter');
-    await page.getByText('Stock “ausverkauft” is read as “0”.').waitFor();
+    await page.getByText('Stock “auf Bestellung” is read as “0”.').waitFor();
     await page
       .getByText('Colour “gray” is new, in 1 row, first in row 2; on Quillhaven that is your “Grey”.')
       .waitFor();

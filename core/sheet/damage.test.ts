@@ -195,7 +195,7 @@ describe('a measure', () => {
 });
 
 describe('a number', () => {
-  it.each(['-', 'out of stock', '>100', '12 pcs'])('is not made of “%s”, which says how it is written', (cell) => {
+  it.each(['-', 'on request', '<100', '12 sets'])('is not made of “%s”, which says how it is written', (cell) => {
     expect(read('stock', cell).says).toBe(`Stock “${cell}” is not a whole number; write digits only, such as 12.`);
     expect(read('price', '-').says).toBe('Price “-” is not a number; write it as 12.50.');
   });

@@ -14,6 +14,8 @@ export type Damage =
   /** A number that can be read by the decimal sign alone that the file has not. */
   | { kind: 'other-sign'; text: string; mended: string }
   | { kind: 'mojibake'; text: string; mended: string }
+  /** A count with words: pieces, so many or more, none left. */
+  | { kind: 'counted' | 'at-least' | 'none-left'; text: string; mended: string }
   /** Signs as web pages or other programs write them: `&amp;`, `\"`. */
   | { kind: 'escaped'; text: string; mended: string }
   /** A day as its number: 45992. */
@@ -136,6 +138,12 @@ export function wordDamage(d: Damage, field: string): string {
       return say`${field} “${d.text}” became a decimal number; ${d.mended} was meant.`;
     case 'other-sign':
       return say`${field} “${d.text}” is written with the other decimal sign; only ${d.mended} can be meant.`;
+    case 'counted':
+      return say`${field} “${d.text}” counts pieces; ${d.mended} is meant.`;
+    case 'at-least':
+      return say`${field} “${d.text}” says so many or more; ${d.mended} is what can be promised.`;
+    case 'none-left':
+      return say`${field} “${d.text}” says that none is left; ${d.mended} is meant.`;
     case 'mojibake':
       return say`${field} “${d.text}” was read in the wrong encoding; “${d.mended}” was meant.`;
     case 'escaped':

@@ -78,14 +78,30 @@ export function nameColumns(
 export const saysHeadings = (row: readonly string[], header: readonly string[]): boolean =>
   header.length > 1 && row.length === header.length && row.every((c, i) => c.trim() === header[i]!.trim());
 
-/** What a row of the body is: an item, nothing at all, or a sentence such as stands under a table. */
+/** How rows of sums begin, in the languages that files of the trade often come in. Common practice, from memory. */
+const sums =
+  /^(?:(?:grand |sub-?|sum )?totals?|sums?|gesamt|gesamtsumme|(?:zwischen)?summen?|endsumme|summa|delsumma|totalt|total général|sous-total|totale|subtotale|totaal|suma|合計|小計|総計|المجموع|الإجمالي)[ .:]*$/u;
+
+/** True for a row of sums: a word for it, and nothing beside but numbers. An item has a name, or another SKU. */
+const saysSums = (row: readonly string[]): boolean => {
+  const [first, ...others] = row.filter(isFilledCell);
+  return (
+    first !== undefined &&
+    sums.test(first.trim().toLowerCase()) &&
+    others.length > 0 &&
+    others.every((c) => looksNumeric(c.trim()))
+  );
+};
+
+/** What a row of the body is: an item, nothing at all, a sentence such as stands under a table, or sums of the rows over it. */
 export function classifyRow(
   row: readonly string[],
   width: number,
   header: readonly string[] = [],
-): 'item' | 'blank' | 'note' | 'header' {
+): 'item' | 'blank' | 'note' | 'header' | 'sums' {
   if (saysHeadings(row, header)) return 'header';
   const filled = row.filter(isFilledCell).length;
   if (filled === 0) return 'blank';
+  if (saysSums(row)) return 'sums';
   return width >= 4 && filled === 1 && (row[0] ?? '').length > 24 ? 'note' : 'item';
 }

@@ -18,6 +18,7 @@ import {
 } from '../quantity';
 import { openAmount, toHouseMoney } from './foreign-money';
 import { dropUnseen, unguardCode } from './guard';
+import { readCountCell } from './count-cell';
 import { findHarm } from './harm';
 import { type Damage, findDayNumber, findNoValue, findTextDamage, isDateLike } from './damage';
 import { splitList } from './list-items';
@@ -222,6 +223,26 @@ function readCell(
 
 const toLocale = ({ decimalSign }: ImportReading): NumberLocale => (decimalSign === ',' ? commaLocale : pointLocale);
 
+/** A whole number that has words beside it; that so many or more are there, or none, is said of stock alone. */
+function readCount(
+  cell: string,
+  { key }: ProductField,
+  locale: NumberLocale,
+  { refuse, damaged }: Pick<CellNotes, 'refuse' | 'damaged'>,
+): string | undefined {
+  const count = readCountCell(cell),
+    read = count && readNumber(count.figures, locale);
+  const mended = read?.ok === true ? normaliseNumber(read.number) : undefined;
+  if (
+    count === undefined ||
+    mended === undefined ||
+    mended.includes('.') ||
+    (count.kind !== 'counted' && key !== 'stock')
+  )
+    return refuse({ is: 'not-whole' });
+  return damaged({ kind: count.kind, text: cell, mended }, true);
+}
+
 /** An amount of money, a number or a whole number. */
 function readAmount(
   cell: string,
@@ -237,8 +258,8 @@ function readAmount(
   const own = readNumber(written.amount, locale),
     isOtherSign = !own.ok && own.reason === 'other-locale';
   const read = isOtherSign ? readNumber(written.amount, toOtherLocale(locale)) : own;
-  if (!read.ok)
-    return refuse(kind === 'integer' ? { is: 'not-whole' } : { is: 'not-a-number', decimalSign: locale.decimal });
+  if (!read.ok && kind === 'integer') return readCount(cell, known, locale, { refuse, damaged });
+  if (!read.ok) return refuse({ is: 'not-a-number', decimalSign: locale.decimal });
   if (read.number.startsWith('-')) return refuse({ is: 'under-zero' });
   const number = normaliseNumber(read.number);
   if (kind === 'integer' && number.includes('.')) return refuse({ is: 'not-whole' });

@@ -448,6 +448,21 @@ describe('understanding a sheet', () => {
   it('knows notes under a table', () => {
     expect(classifyRow(['Prices without VAT, carriage paid from 250', '', '', ''], 6)).toBe('note');
     expect(classifyRow(['A-1', 'Pan', '', ''], 6)).toBe('item');
+    for (const row of [
+      ['Summe', '', '', '1234'],
+      ['', 'Grand Total:', '1.234,50', '12'],
+      ['合計', '', '7', ''],
+      ['Sub-total', '3'],
+    ])
+      expect(classifyRow(row, 4), row.join(' ')).toBe('sums');
+    for (const row of [
+      ['Total', 'Total Black Mug', '12', ''],
+      ['TOTAL-1', '', '12', ''],
+      ['Sum', '', '', ''],
+      ['Summer', '12', '', ''],
+      ['A-1', 'Total', '12', ''],
+    ])
+      expect(classifyRow(row, 4), row.join(' ')).toBe('item');
     expect(classifyRow(['', ' ', ''], 6)).toBe('blank');
   });
 });

@@ -1,4 +1,4 @@
-// Cells that no row can be read with. Common practice, no source: suppliers write “sold out” where a number belongs.
+// Cells that no row can be read with. Common practice, no source: suppliers write “on order” where a number belongs.
 import { describe, expect, it } from 'vitest';
 import { compileFields, firstFields } from '../product';
 import { createUnreadJudge, holdsEitherWay, type ImportReading, lessUnread, listUnread, planRow } from '.';
@@ -20,16 +20,16 @@ const said = (rows: string[][], as?: ImportReading) =>
 describe('cells that cannot be read', () => {
   it('are told once for all rows in which they stand, the most frequent first', () => {
     const rows = [
-      ['A', 'Pan', 'sold out', '1', ''],
-      ['B', 'Pan', ' none ', '1', ''],
-      ['C', 'Pan', 'none', 'on request', ''],
-      ['D', 'Pan', 'none', '1', 'wide'],
-      ['E', 'Pan', 'sold out', '1', 'wide'],
+      ['A', 'Pan', 'on order', '1', ''],
+      ['B', 'Pan', ' few ', '1', ''],
+      ['C', 'Pan', 'few', 'on request', ''],
+      ['D', 'Pan', 'few', '1', 'wide'],
+      ['E', 'Pan', 'on order', '1', 'wide'],
       ['F', 'Pan', '12', 'call', 'narrow'],
     ];
     expect(said(rows)).toEqual([
-      ['stock', 'none', 3, 3, 'not-whole'],
-      ['stock', 'sold out', 2, 2, 'not-whole'],
+      ['stock', 'few', 3, 3, 'not-whole'],
+      ['stock', 'on order', 2, 2, 'not-whole'],
       ['fact.width', 'wide', 2, 5, 'fault'],
     ]);
   });
@@ -47,14 +47,14 @@ describe('cells that cannot be read', () => {
     expect(twice('A', 'Pan', 'x'.repeat(201), '', '')).toEqual([]);
   });
   it('are told with what they are read as, where that cannot be read either', () => {
-    const as = { ...reading, replacements: [{ field: 'stock', from: 'none', to: 'nil' }] };
-    const rows = ['A', 'B'].map((sku) => [sku, 'Pan', 'none', '', '']);
+    const as = { ...reading, replacements: [{ field: 'stock', from: 'few', to: 'some' }] };
+    const rows = ['A', 'B'].map((sku) => [sku, 'Pan', 'few', '', '']);
     expect(judge(rows, as)).toEqual([
-      { field: 'stock', value: 'none', as: 'nil', fact: { is: 'not-whole' }, rows: 2, first: 2 },
+      { field: 'stock', value: 'few', as: 'some', fact: { is: 'not-whole' }, rows: 2, first: 2 },
     ]);
-    const zero = { ...reading, replacements: [{ field: 'stock', from: 'none', to: '0' }] };
+    const zero = { ...reading, replacements: [{ field: 'stock', from: 'few', to: '0' }] };
     expect([judge(rows, zero), plan(rows[0]!, zero).changes.map((c) => c.after)]).toEqual([[], ['Pan', '0']]);
-    const blank = { ...reading, replacements: [{ field: 'stock', from: 'none', to: '' }] };
+    const blank = { ...reading, replacements: [{ field: 'stock', from: 'few', to: '' }] };
     expect(plan(rows[0]!, blank).changes.map((c) => c.after)).toEqual(['Pan']);
   });
   it('are fifty at the most, of 2,000 that are kept in mind', () => {
@@ -65,12 +65,12 @@ describe('cells that cannot be read', () => {
     ).toEqual(['word 1999']);
   });
   it('are less once a row is mended by itself', () => {
-    const rows = ['A', 'B'].map((sku) => [sku, 'Pan', 'none', '', '']);
+    const rows = ['A', 'B'].map((sku) => [sku, 'Pan', 'few', '', '']);
     const list = judge(rows),
       unread = (cells: string[]) => listUnread(cells, plan(cells).problems, reading, fields);
     const one = lessUnread(list, unread(rows[0]!), unread(['A', 'Pan', '3', '', '']));
     expect(one.map((u) => u.rows)).toEqual([1]);
-    expect(lessUnread(one, unread(rows[1]!), unread(['B', 'Pan', 'nil', '', '']))).toEqual([]);
+    expect(lessUnread(one, unread(rows[1]!), unread(['B', 'Pan', 'some', '', '']))).toEqual([]);
     expect(lessUnread(one, unread(['A', 'Pan', '3', '', '']), unread(rows[0]!)).map((u) => u.rows)).toEqual([2]);
   });
 });

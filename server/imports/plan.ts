@@ -1,6 +1,7 @@
 // Planning an import as a job: every row compared with what we hold, the outcome stored, nothing else changed.
 import {
   classifyRow,
+  createCutJudge,
   createNoveltyJudge,
   createSheetNotes,
   createShuffleJudge,
@@ -58,7 +59,8 @@ export const planImportJob = defineJob({
       mends = await loadMends(db, id),
       novelties = createNoveltyJudge(fields),
       unread = createUnreadJudge(reading, fields),
-      shuffles = createShuffleJudge();
+      shuffles = createShuffleJudge(),
+      cuts = createCutJudge(fields);
     const baseline = await loadBaseline(db, found);
     const seen = new Map<string, number>(),
       spelled = new Map<string, string>();
@@ -78,6 +80,7 @@ export const planImportJob = defineJob({
       for (const p of planned) if (p.went) shuffles.note(p.cells, reading, p.went);
       for (const p of planned) if (p.planned.action !== 'refuse') novelties.note(p.row, p.planned.changes);
       for (const p of planned) if (p.planned.action === 'refuse') unread.note(p.row, p.cells, p.planned.problems);
+      for (const p of planned) if (p.planned.action === 'update') cuts.note(p.planned.changes);
       for (const p of planned) countSigns(p, reading, fields, counts);
       await storing;
       // The next rows are read and compared meanwhile.
@@ -97,6 +100,7 @@ export const planImportJob = defineJob({
         const is = classifyRow(cells, columns, header);
         if (is === 'blank') counts.blank++;
         else if (is === 'header') counts.headings++;
+        else if (is === 'sums') counts.sums++;
         else if (is === 'note' && notes.length < mostNotes) notes.push({ row, cells });
         else {
           if (sheet.hidden.has(cells)) {
@@ -125,13 +129,14 @@ export const planImportJob = defineJob({
       fresh = await readByMarkets(db, novelties.list(known), known);
     await write(async (tx) => {
       await tx.raw(
-        `update imports set state = 'planned', counts = ?, novelties = ?, unread = ?, shuffled = ?, width = ?, fault = null
+        `update imports set state = 'planned', counts = ?, novelties = ?, unread = ?, shuffled = ?, cut_texts = ?, width = ?, fault = null
           where id = ? and plan_no = ? and state = 'planning'`,
         [
           JSON.stringify(counts),
           JSON.stringify(fresh),
           toJson(unread.list()),
           JSON.stringify(shuffles.list()),
+          JSON.stringify(cuts.list()),
           shape.width,
           id,
           plan,

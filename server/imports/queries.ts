@@ -28,6 +28,7 @@ export interface ImportRow {
   counts: Partial<Counts>;
   novelties: ImportShape['novelties'];
   unread: Unread[];
+  cut_texts: ImportShape['cutTexts'];
   remembered_from: string | null;
   width: number;
   fault: string | null;
@@ -44,6 +45,7 @@ export const noCounts: Counts = {
   lines: 0,
   above: 0,
   headings: 0,
+  sums: 0,
   blank: 0,
   notes: 0,
   hidden: 0,
@@ -71,6 +73,7 @@ const stored = importShape.pick({
   titleLines: true,
   sample: true,
   novelties: true,
+  cutTexts: true,
   shuffled: true,
 }).shape;
 const storedUnread = z.array(
@@ -93,6 +96,7 @@ const fromRow = (r: ImportRow): ImportRow => ({
   sample: parseColumn('imports.sample', stored.sample, r.sample),
   novelties: parseColumn('imports.novelties', stored.novelties, r.novelties),
   unread: parseColumn('imports.unread', storedUnread, r.unread) as Unread[],
+  cut_texts: parseColumn('imports.cut_texts', stored.cutTexts, r.cut_texts),
   shuffled: parseColumn('imports.shuffled', stored.shuffled, r.shuffled),
   counts: parseColumn('imports.counts', storedCounts, r.counts) as Partial<Counts>,
 });
@@ -138,6 +142,7 @@ const toShape = (r: ImportRow, fields: Pick<FieldBook, 'labelOf'>): ImportShape 
     ...{ field, value, rows, first },
     says: wordProblem({ field, value: as ?? value, fact }, fields),
   })),
+  cutTexts: r.cut_texts,
   rememberedFrom: r.remembered_from,
   fault: r.fault,
   baseline: r.baseline,

@@ -17,6 +17,7 @@ interface Import {
   counts: Record<string, number>;
   unread: { field: string; value: string; says: string; rows: number; first: number }[];
   novelties: { field: string; value: string; rows: number; first: number; near: string | null; by: string | null }[];
+  cutTexts: { field: string; rows: number; of: number; longest: number }[];
   rememberedFrom: string | null;
   reading: { columns: { index: number; name: string; field: string | null; why: string }[]; replacements: object[] };
 }
@@ -348,18 +349,18 @@ describe('names in another language', () => {
 
 describe('cells that cannot be read', () => {
   it('are told once for all rows, with one answer for all of them, or mended row by row', async () => {
-    const rows = ['7', '8', '9'].map((n) => `UZ-${n},Bowl,sold out,"4,50"`);
+    const rows = ['7', '8', '9'].map((n) => `UZ-${n},Bowl,on order,"4,50"`);
     const i = await bring(
       'sold-out.csv',
       `SKU,Title,Stock,Price\n${rows.join('\n')}\nUZ-6,Bowl,4,9.50\nUZ-5,Bowl,4,1.299\nUZ-4,Bowl,4,9.95\nUZ-3,Bowl,4,9.9\nUZ-2,Bowl,4,7.5\n`,
     );
-    const says = 'Stock “sold out” is not a whole number; write digits only, such as 12.';
-    expect(i.unread).toEqual([{ field: 'stock', value: 'sold out', says, rows: 3, first: 2 }]);
+    const says = 'Stock “on order” is not a whole number; write digits only, such as 12.';
+    expect(i.unread).toEqual([{ field: 'stock', value: 'on order', says, rows: 3, first: 2 }]);
     await house.call('PUT', `/imports/${i.id}/rows/2`, { column: 2, text: '5' });
     const mended = (await house.call<typeof i>('GET', `/imports/${i.id}`)).body;
     expect([mended.unread[0]!.rows, mended.counts['refuse']]).toEqual([2, 2]);
     const read = await correct(mended, (r) => {
-      Object.assign(r, { decimalSign: '.', replacements: [{ field: 'stock', from: 'sold out', to: '0' }] });
+      Object.assign(r, { decimalSign: '.', replacements: [{ field: 'stock', from: 'on order', to: '0' }] });
     });
     expect([read.unread, read.counts['refuse'], read.counts['otherSign'], read.counts['eitherSign']]).toEqual([
       [],
@@ -403,13 +404,13 @@ describe('amounts in a currency that the house keeps none of', () => {
 describe('what was said of a file', () => {
   it('is remembered for the next one: cells that are read as others, and measures that stand in one cell', async () => {
     const text = (n: number) =>
-      `SKU,Title,Extent,Stock\nUY-${n},Tray,30 x 20 x 4 cm,none left\nUY-${n + 1},Tray,16 x 16 x 6 cm,none left\n`;
+      `SKU,Title,Extent,Stock\nUY-${n},Tray,30 x 20 x 4 cm,on order\nUY-${n + 1},Tray,16 x 16 x 6 cm,on order\n`;
     const i = await bring('trays.csv', text(1));
     expect([fieldsOf(i)['Extent'], i.counts['refuse']]).toEqual([null, 2]);
     const parts = ['fact.width', 'fact.length', 'fact.height'];
     const read = await correct(i, (r) => {
       Object.assign(r.columns[2]!, { field: parts[0], parts, why: 'chosen' });
-      r.replacements = [{ field: 'stock', from: 'none left', to: '0' }];
+      r.replacements = [{ field: 'stock', from: 'on order', to: '0' }];
     });
     const written = (of: Row) => of.changes.map((c) => [c.field, c.after]);
     const first = (await rowsOf(read))[0]!;
@@ -423,7 +424,7 @@ describe('what was said of a file', () => {
     const next = await bring('more-trays.csv', text(3));
     expect([next.rememberedFrom, next.reading.replacements, next.reading.columns[2]]).toMatchObject([
       'trays.csv',
-      [{ field: 'stock', from: 'none left', to: '0' }],
+      [{ field: 'stock', from: 'on order', to: '0' }],
       { field: 'fact.width', parts, why: 'remembered' },
     ]);
     expect(written((await rowsOf(next))[0]!)).toEqual(written(first));
@@ -464,5 +465,25 @@ describe('the catalog', () => {
     const stock = (await list('sort=stock&direction=down&kind=single&limit=50')).map((r) => Number(r.fields['stock']));
     expect(stock).toEqual([...stock].sort((a, b) => b - a));
     expect(new Set(stock).size).toBeGreaterThan(5);
+  });
+});
+
+describe('a list of stock', () => {
+  it('is told where its names are beginnings of ours, and left as it is there; its words and sums are understood', async () => {
+    const items = await house.rows<{ sku: string; title: string }>(
+      `select sku, title from products where kind = 'single' and length(title) > 20 order by id limit 4`,
+    );
+    expect(items).toHaveLength(4);
+    const said = ['12 Stk', '>50', 'ausverkauft', '7'];
+    const i = await bring(
+      'bestand.csv',
+      `Artikelnr.;Bezeichnung;Bestand\n${items.map((p, n) => `${p.sku};${p.title.slice(0, 16)};${said[n]!}`).join('\n')}\nSumme;;69\n`,
+    );
+    expect(i.counts).toMatchObject({ lines: 6, above: 1, sums: 1, rows: 4, refuse: 0, damaged: 3 });
+    expect(i.cutTexts).toEqual([{ field: 'title', rows: 4, of: 4, longest: 16 }]);
+    const left = await correct(i, (r) => Object.assign(r.columns[1]!, { field: null, why: 'left-out' }));
+    expect(left.cutTexts).toEqual([]);
+    const stocks = (await rowsOf(left)).map((r) => r.changes.map((c) => [c.field, c.after]));
+    expect(stocks).toEqual([[['stock', '12']], [['stock', '50']], [['stock', '0']], [['stock', '7']]]);
   });
 });

@@ -9,6 +9,7 @@ export function FileFacts({ data }: { data: ImportShape }) {
   const parts = [
     c.above > 0 && say`${count(c.above)} to the header`,
     c.headings > 0 && say`${plural(c.headings, 'heading', 'headings')} again`,
+    c.sums > 0 && say`${plural(c.sums, 'row', 'rows')} of sums`,
     c.blank > 0 && say`${count(c.blank)} blank`,
     c.notes > 0 && say`${plural(c.notes, 'note', 'notes')} under the table, from row ${count(c.firstNote)}`,
     reading.hiddenRows === 'left-out' && c.hidden > 0 && say`${count(c.hidden)} hidden and left out`,

@@ -16,6 +16,7 @@ import { useScope } from '../frame/scope';
 import { Loading, PageHead, Refused } from '../ui/faces';
 import { plural, sizeOf, say, when } from '../ui/text';
 import { ComesBack } from './ComesBack';
+import { CutTexts } from './CutTexts';
 import { ImportRows } from './ImportRows';
 import { wordState } from './ImportsPage';
 import { ImportTotals } from './ImportTotals';
@@ -170,6 +171,7 @@ export function ImportPage() {
           {say`${plural(counts.otherSign, 'row holds', 'rows hold')} a number that only the other decimal sign can read, and ${plural(counts.eitherSign, 'row', 'rows')} one such as 1.299, which is a little more than one or a thousand and more. Look whether the sign is right before it is written.`}
         </div>
       )}
+      {data.state === 'planned' && <CutTexts data={data} set={set} isBusy={change.isPending} />}
       <div className="grid min-h-0 flex-1 gap-4 overflow-auto px-5 pb-3 xl:grid-cols-2 xl:overflow-hidden">
         {isOpen && <Understood data={data} set={set} isBusy={change.isPending} />}
         <div className={`flex min-h-0 min-w-0 flex-col gap-4 xl:overflow-auto ${isOpen ? '' : 'xl:col-span-2'}`}>

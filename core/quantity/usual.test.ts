@@ -39,6 +39,45 @@ describe('what is usual', () => {
   });
 });
 
+describe('the edges of what is usual', () => {
+  const of = (...grams: number[]) => computeUsual(grams.map((g) => `${g} g`));
+  it('are four times the middle for a quarter of the goods on either side, and may be met', () => {
+    // Nine measures: the third, the fifth and the seventh stand at a quarter, the middle and three quarters.
+    expect(of(10, 10, 10, 40, 40, 40, 40, 40, 40)).toMatchObject({ amount: '40' });
+    expect(of(9, 9, 9, 40, 40, 40, 40, 40, 40)).toBeUndefined();
+    expect(of(9, 9, 40, 40, 40, 40, 40, 40, 40)).toMatchObject({ amount: '40' });
+    expect(of(40, 40, 40, 40, 40, 40, 160, 160, 160)).toMatchObject({ amount: '40' });
+    expect(of(40, 40, 40, 40, 40, 40, 161, 161, 161)).toBeUndefined();
+    expect(of(40, 40, 40, 40, 40, 40, 40, 161, 161)).toMatchObject({ amount: '40' });
+  });
+  it('are eight measures at the least', () => {
+    expect(of(1, 1, 1, 1, 1, 1, 1, 1)).toMatchObject({ count: 8 });
+    expect(of(1, 1, 1, 1, 1, 1, 1)).toBeUndefined();
+  });
+  it('are told in the unit of most, and of two that are as many in the one that the alphabet has first', () => {
+    const five = (unit: string) => Array.from({ length: 5 }, () => `1 ${unit}`);
+    expect(computeUsual([...five('kg'), ...five('g').map((t) => t.replace('1', '1000'))])).toMatchObject({ unit: 'g' });
+    expect(computeUsual([...five('g').map((t) => t.replace('1', '1000')), ...five('kg')])).toMatchObject({ unit: 'g' });
+    expect(computeUsual([...five('kg'), '1 kg', ...five('g').map((t) => t.replace('1', '1000'))])).toMatchObject({
+      unit: 'kg',
+    });
+  });
+  it('begin thirty times over or under, and what was meant lies within four times', () => {
+    const usual = { amount: '10', unit: 'cm', count: 9 };
+    expect(judgeMeasure('299 cm', usual, ['cm'])).toBeUndefined();
+    expect(judgeMeasure('300 cm', usual, ['cm'])).toMatchObject({ times: 30, isOver: true });
+    // 40 and 4 are both possible, 40.1 is not.
+    expect(judgeMeasure('400 cm', usual, ['cm'])?.meant).toBeUndefined();
+    expect(judgeMeasure('401 cm', usual, ['cm'])?.meant).toEqual({ amount: '4.01', unit: 'cm' });
+    // 2.5 and 25 are, 2.4 is not.
+    expect(judgeMeasure('0.25 cm', usual, ['cm'])?.meant).toBeUndefined();
+    expect(judgeMeasure('0.24 cm', usual, ['cm'])?.meant).toEqual({ amount: '24', unit: 'cm' });
+    expect(judgeMeasure('0.3 cm', usual, ['cm'])).toMatchObject({ isOver: false });
+    expect(judgeMeasure('0 cm', usual, ['cm'])).toBeUndefined();
+    expect(judgeMeasure('300 cm', { ...usual, amount: '0' }, ['cm'])).toBeUndefined();
+  });
+});
+
 describe('a measure beside what is usual', () => {
   const usual = { amount: '24', unit: 'cm', count: 50 };
   it.each([

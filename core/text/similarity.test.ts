@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { computeLikeness, findNearest, stem } from '.';
+import { computeDistance, computeLikeness, findNearest, stem } from '.';
 
 describe('likeness', () => {
   it.each([
@@ -30,6 +30,29 @@ describe('likeness', () => {
     const spaced = (n: number) => computeLikeness(`pan${' '.repeat(n - 3)}`, 'pans');
     expect(spaced(4000)).toBeGreaterThan(0.7);
     expect(spaced(4001)).toBe(0);
+  });
+});
+
+describe('the distance', () => {
+  it.each([
+    ['ab', 'ba', 1],
+    ['xab', 'xba', 1],
+    ['abc', 'bca', 2],
+    ['', 'abc', 3],
+    ['kitten', 'sitting', 3],
+    ['aab', 'aba', 1],
+  ])('of %s and %s is %d', (a, b, distance) => {
+    expect([computeDistance(a, b), computeDistance(b, a)]).toEqual([distance, distance]);
+  });
+  it('is given up where the lengths alone are further apart than is asked for', () => {
+    expect([computeDistance('abcd', 'zz', 2), computeDistance('zz', 'abcd', 2)]).toEqual([4, 4]);
+    expect([computeDistance('abcde', 'zz', 2), computeDistance('zz', 'abcde', 2)]).toEqual([3, 3]);
+  });
+  it('is not worked out where either text is long', () => {
+    const long = 'pan '.repeat(60).trim();
+    expect([computeLikeness('pan', long), computeLikeness(long, 'pan')]).toEqual([0, 0]);
+    const spaced = `pan${' '.repeat(3998)}`;
+    expect([computeLikeness('pans', spaced), computeLikeness(spaced, 'pans')]).toEqual([0, 0]);
   });
 });
 

@@ -15,6 +15,7 @@ import {
   type Touch,
 } from '../listings';
 import { loadMarkets } from '../markets';
+import { lookAtNew } from '../placing';
 import { toGtin14 } from '../products';
 import { applyStep, openChangeSet, type WhichRows } from './apply-step';
 import { isListed } from './listed';
@@ -153,6 +154,8 @@ async function finishImport(
       state,
       id,
     ]);
+    // What came without a category is looked at by itself, so that proposals are there when somebody comes to choose.
+    if (changed.length && state === 'applied') await lookAtNew(tx);
     if (changed.length)
       await recordHistory(tx, actor, {
         is: state === 'applied' ? 'imported' : 'import-stopped',

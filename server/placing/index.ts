@@ -1,2 +1,3 @@
+export { lookAtNew } from './ask';
 export { lookForLeavesJob, placeItemsJob } from './jobs';
 export { addPlacingRoutes } from './routes';

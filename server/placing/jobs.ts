@@ -2,12 +2,13 @@ import { sureness } from '@basileus/contract';
 import { z } from 'zod';
 import { defineJob } from '../jobs';
 import { loadMarket } from '../markets';
+import { lookKind } from './ask';
 import { lookForLeaves } from './look';
 import { endPlacing, placeAll } from './take';
 
 /** Looks at what waits for a category on a market. Safe to repeat: what was thought of each is put anew. */
 export const lookForLeavesJob = defineJob({
-  kind: 'look-for-leaves',
+  kind: lookKind,
   payload: z.strictObject({ market: z.string() }),
   attempts: 5,
   mostSeconds: 3600,

@@ -103,6 +103,30 @@ describe('items without a category', () => {
     expect(after.same / after.tried).toBeGreaterThan(0.95);
     expect(after.same).toBeLessThanOrEqual(after.tried);
   });
+  it('are looked at by themselves once a file has brought them, on every market where they wait', async () => {
+    const add = async (name: string, text: string) => {
+      const { id } = (await house.upload<{ id: number }>(name, text)).body;
+      const state = async () => (await house.call<{ state: string }>('GET', `/imports/${id}`)).body.state;
+      await until(state, (s) => s === 'planned');
+      await house.call('POST', `/imports/${id}/apply`, {});
+      await until(state, (s) => s === 'applied');
+    };
+    const jobs = async () =>
+      (
+        await house.rows<{ once: string }>(
+          `select once from jobs where kind = 'look-for-leaves' and title <> '' order by created_at, once`,
+        )
+      ).map((j) => j.once);
+    const before = await jobs();
+    await add('new.csv', 'SKU,Title\nNW-1,Griddle frying pan 26 cm\n');
+    expect((await jobs()).slice(before.length).sort()).toEqual(['leaves-quillhaven', 'leaves-torgvik']);
+    const seen = await until(read, (p) => p.job === null && p.unseen === 0);
+    expect(seen.leaves.find((l) => l.key === 'frying_pans')!.sure).toBeGreaterThan(0);
+    const after = await jobs();
+    await add('known.csv', 'SKU,Stock\nNW-1,4\n');
+    expect(await jobs()).toEqual(after);
+    await house.db.raw(`delete from products where sku = 'NW-1'`);
+  });
   it('are listed with families as one, the surest first, page by page', async () => {
     const roots = new Set(pans.map((p) => p.root));
     const all = await list('frying_pans');

@@ -3,6 +3,7 @@ import type { LeafReason, Sureness } from '@basileus/contract';
 import { getCategoryPath, type Rulebook } from '@basileus/core/rulebook';
 import { type Db, rowOf, rowsOf } from '../database';
 import { loadMarkets, type Market } from '../markets';
+import { lookKind, onceOf } from './ask';
 import { type KeptReason, rankOf } from './look';
 import { readPlace, waitsSql } from './units';
 
@@ -48,8 +49,8 @@ export async function readPlacing(db: Db, market: Market, own: string | undefine
     ),
     rowOf<{ id: string }>(
       db,
-      `select id from jobs where kind = 'look-for-leaves' and once = ? and state in ('queued', 'running') order by created_at desc limit 1`,
-      [onceOf(market)],
+      `select id from jobs where kind = ? and once = ? and state in ('queued', 'running') order by created_at desc limit 1`,
+      [lookKind, onceOf(market)],
     ),
     rowsOf<LeafRow & { unseen: number }>(
       db,
@@ -97,7 +98,6 @@ export async function readPlacing(db: Db, market: Market, own: string | undefine
   };
 }
 const noReason: KeptReason = { words: [], chosen: 0, elsewhere: [], family: false };
-export const onceOf = (market: Market): string => `leaves-${market.key}`;
 
 const mostExamples = 3;
 

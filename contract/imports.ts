@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { encodings, guessReasons, problemKinds } from '@basileus/core/sheet';
+import { encodings, guessReasons, knownBys, problemKinds } from '@basileus/core/sheet';
 import { defineEndpoint } from './endpoint';
 import { fieldChange, id, idParam, nothing, ok, page, pathId, value, word } from './shapes';
 
@@ -41,6 +41,8 @@ export const importReading = z.object({
   mode: z.enum(['update', 'create', 'both']),
   blankClears: z.boolean(),
   acceptMended: z.boolean(),
+  /** By what rows are known as items of ours. */
+  knownBy: z.enum(knownBys).default('sku'),
   /** True where a SKU that differs from one of the catalog only in capitals or marks is read as that. */
   asTwins: z.boolean().default(false),
   /** Cells that are read as others wherever they stand: “Fryng pans” as “Frying pans”, “on order” as 0; as blank ones where `to` is empty. */
@@ -81,6 +83,8 @@ const counts = z.object({
   /** Rows with a number that the other decimal sign alone can read, and with one that either can read, as another number. */
   otherSign: z.number(),
   eitherSign: z.number(),
+  /** Rows with an item that would be new, with the barcode of one that is there. */
+  barcodes: z.number(),
   /** Rows that say what a cell says which goes down from a row before. */
   merged: z.number(),
 });

@@ -304,6 +304,32 @@ describe('an import', () => {
       { sku: 'SPR-2', category: 'Frying pans', price: 19.9 },
     ]);
   });
+  it('knows the rows of a supplier by their barcodes, before they are added a second time', async () => {
+    const items = await world.query<{ sku: string; gtin: string }>(
+      `select sku, gtin from products where kind = 'single' and gtin14 in (
+        select gtin14 from products where gtin14 is not null group by 1 having count(*) = 1) order by id limit 3`,
+    );
+    await goto('/all/gather/imports');
+    await page.getByLabel('File to import').setInputFiles({
+      name: 'supplier.csv',
+      mimeType: 'text/csv',
+      buffer: Buffer.from(
+        `Art.-Nr.;EAN;Bezeichnung;EK netto\n${items.map((p, n) => `4711${n};${p.gtin};Ware ${n};1${n},50`).join('\n')}\n`,
+      ),
+    });
+    await page.getByText('3 rows would be new items with the barcode of one that is there').waitFor();
+    await page.getByRole('button', { name: 'Know all rows by their barcode' }).click();
+    await page.getByLabel('Rows are known by').and(page.locator(':has(option:checked[value="gtin"])')).waitFor();
+    await page.getByLabel('Field for Bezeichnung').selectOption({ label: 'leave out' });
+    await page.getByRole('cell', { name: items[2]!.sku }).waitFor();
+    await page.getByRole('button', { name: 'Write 3 rows' }).click();
+    await page.getByRole('link', { name: 'See the catalog' }).waitFor();
+    expect(
+      await world.query(`select sku, cost::float as cost from products where sku = any($1) order by id`, [
+        items.map((p) => p.sku),
+      ]),
+    ).toEqual(items.map((p, n) => ({ sku: p.sku, cost: 10.5 + n })));
+  });
   it('says where a list of stock would cut our names, and leaves them as they are', async () => {
     const items = await world.query<{ sku: string; title: string }>(
       `select sku, title from products where kind = 'single' and length(title) > 20 order by id limit 5`,

@@ -22,6 +22,7 @@ export * from './plan';
 export * from './row-shape';
 export * from './novelty';
 export * from './cut-texts';
+export * from './known-by';
 export * from './harm';
 export * from './round-trip';
 export * from './shift';

@@ -2,6 +2,7 @@
 import type { FieldChange } from '../change/change';
 import { isSameValue, type Value } from '../listing/values';
 import { type FieldBook, findValueFault, isSameField } from '../product';
+import type { KnownAs } from './known-by';
 import type { Problem, ProblemFact } from './problem';
 import { type HeldProduct, type ImportReading, readRow } from './read-row';
 
@@ -22,6 +23,8 @@ export interface RowContext {
   twin?: { sku: string; isInFile: boolean } | undefined;
   /** Faults of the row as a whole (`findRowFaults`). */
   faults?: readonly Problem[];
+  /** Where rows are known by something else: what this one is known as. What we `held` is of that item where it is one alone. */
+  known?: KnownAs | undefined;
   /** What kind of item we hold under the SKU: a family is not sold, and a bundle's stock follows from its parts. */
   kind?: 'single' | 'family' | 'variant' | 'bundle' | undefined;
 }
@@ -31,10 +34,16 @@ export function planRow(
   cells: readonly string[],
   reading: ImportReading,
   held: HeldProduct | undefined,
-  { fields, seen, faults = [], kind, twin }: RowContext,
+  { fields, seen, faults = [], kind, twin, known }: RowContext,
 ): PlannedRow {
   const read = readRow(cells, reading, held, fields);
   const { values } = read;
+  const knownAs = known?.skus.length === 1 ? known.skus[0] : undefined;
+  // What an item is known by is not changed by that, and a supplier's number is no SKU of ours.
+  if (known && knownAs !== undefined) {
+    delete values[known.by];
+    values['sku'] = knownAs;
+  }
   const problems = [...faults, ...read.problems];
   for (const [field, value] of Object.entries(values)) {
     const known = fields.get(field);
@@ -50,12 +59,19 @@ export function planRow(
     if (field !== 'sku') delete values[field];
   }
   const sku = typeof values['sku'] === 'string' ? values['sku'] : '';
-  const refuse = (fact: ProblemFact, field = 'sku'): PlannedRow => ({
+  const refuse = (fact: ProblemFact, field = 'sku', value = sku): PlannedRow => ({
     sku,
     action: 'refuse',
     changes: [],
-    problems: [...problems, { field, value: sku, kind: 'does-not-fit', fact, level: 'blocker' }],
+    problems: [...problems, { field, value, kind: 'does-not-fit', fact, level: 'blocker' }],
   });
+  // A new item is one that has a SKU which nothing of ours has; any other number of that name is the supplier's own.
+  if (
+    known &&
+    knownAs === undefined &&
+    (known.skus.length > 0 || sku === '' || held !== undefined || reading.mode === 'update')
+  )
+    return refuse({ is: 'not-known', skus: known.skus }, known.by, known.value);
   if (sku === '') return faults.length ? { sku, action: 'refuse', changes: [], problems } : refuse({ is: 'no-sku' });
   const before = seen.get(sku);
   if (before !== undefined) return refuse({ is: 'sku-again', row: before });

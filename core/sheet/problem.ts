@@ -51,6 +51,10 @@ export type ProblemFact =
   | { is: 'not-in-catalog'; twin?: string }
   /** `isInFile` where it is the SKU of a row before, and not of the catalog. */
   | { is: 'mistyped-sku'; twin: string; isInFile?: true }
+  /** No item has the barcode or part number that the row is known by; or these have it. */
+  | { is: 'not-known'; skus: readonly string[] }
+  /** A new item with the barcode of one that is there. */
+  | { is: 'barcode-of'; sku: string }
   /** A SKU that is read as one of the catalog, since a person has said so. */
   | { is: 'read-as'; sku: string }
   | { is: 'sku-again'; row: number }
@@ -144,6 +148,14 @@ export function wordProblem(
       return say`SKU ${value} already stands in row ${fact.row}; keep one of them.`;
     case 'not-in-catalog':
       return say`SKU ${value} is not in the catalog, and this import only updates.${fact.twin === undefined ? '' : say` ${fact.twin} is.`}`;
+    case 'not-known':
+      return fact.skus.length > 0
+        ? say`${cell} is that of several items, ${fact.skus.slice(0, 3).join(', ')}; give each its own, or bring this row with its SKU.`
+        : value === ''
+          ? say`The row has no ${label}, by which the rows of this file are known.`
+          : say`No item of the catalog has ${cell}; a new one needs a SKU of its own.`;
+    case 'barcode-of':
+      return say`${cell} is that of ${fact.sku}; as a new item it would be there twice.`;
     case 'read-as':
       return say`SKU ${value} is read as ${fact.sku}.`;
     case 'mistyped-sku':

@@ -48,6 +48,8 @@ export interface ImportReading {
   mode: ImportMode;
   blankClears: boolean;
   acceptMended: boolean;
+  /** By what a row is known; its SKU, where nothing is said. */
+  knownBy?: 'sku' | 'gtin' | 'mpn';
   /** True where a SKU that differs from one of the catalog only in capitals or marks is read as that. */
   asTwins?: boolean;
   /** Cells that are read as others, all that say the same at once; as blank ones where `to` is empty. */

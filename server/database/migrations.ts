@@ -43,6 +43,7 @@ import { people } from './migrations/0045-people';
 import { timedImports } from './migrations/0046-timed-imports';
 import { placing } from './migrations/0047-placing';
 import { cutTexts } from './migrations/0048-cut-texts';
+import { knownBy } from './migrations/0049-known-by';
 import { leftEntries } from './migrations/0034-left-entries';
 import { marketTemplates } from './migrations/0030-market-templates';
 import { deeds } from './migrations/0029-deeds';
@@ -102,6 +103,7 @@ const all: readonly Migration[] = [
   { name: '0046-timed-imports', ...timedImports },
   { name: '0047-placing', ...placing },
   { name: '0048-cut-texts', ...cutTexts },
+  { name: '0049-known-by', ...knownBy },
 ];
 
 /** Migrations live in code, so that the built server carries them. */

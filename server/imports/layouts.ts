@@ -1,6 +1,7 @@
 // What the columns of a file were found to mean, kept for the next file with the same headings.
 import { importReading, type ImportReadingShape } from '@basileus/contract';
 import type { FieldBook } from '@basileus/core/product';
+import { chooseKnownBy, keepKnownBy } from '@basileus/core/sheet';
 import { foldLoosely } from '@basileus/core/text';
 import { z } from 'zod';
 import { type Db, parseColumn, rowOf } from '../database';
@@ -28,6 +29,7 @@ interface LayoutRow {
   decimal_sign: ImportReadingShape['decimalSign'];
   list_separator: string;
   from_file: string;
+  known_by: ImportReadingShape['knownBy'];
 }
 
 const isCorrection = (why: ImportReadingShape['columns'][number]['why']): boolean =>
@@ -36,14 +38,17 @@ const isCorrection = (why: ImportReadingShape['columns'][number]['why']): boolea
 /** Keeps a reading that a person has corrected. */
 export async function rememberLayout(db: Db, file: string, reading: ImportReadingShape): Promise<void> {
   // Without headings one file is like any other with as many columns.
-  const isCorrected = reading.columns.some((c) => isCorrection(c.why)) || reading.replacements.length > 0;
+  const isCorrected =
+    reading.columns.some((c) => isCorrection(c.why)) ||
+    reading.replacements.length > 0 ||
+    reading.knownBy !== chooseKnownBy(reading.columns);
   if (reading.headerRow < 0 || !isCorrected) return;
   await db.raw(
-    `insert into import_layouts (fingerprint, fields, decimal_sign, list_separator, from_file, replacements)
-      values (md5(?), ?, ?, ?, ?, ?)
+    `insert into import_layouts (fingerprint, fields, decimal_sign, list_separator, from_file, replacements, known_by)
+      values (md5(?), ?, ?, ?, ?, ?, ?)
       on conflict (fingerprint) do update set fields = excluded.fields, decimal_sign = excluded.decimal_sign,
         list_separator = excluded.list_separator, from_file = excluded.from_file,
-        replacements = excluded.replacements, updated_at = now()`,
+        replacements = excluded.replacements, known_by = excluded.known_by, updated_at = now()`,
     [
       getFingerprint(reading.columns),
       JSON.stringify(
@@ -55,6 +60,7 @@ export async function rememberLayout(db: Db, file: string, reading: ImportReadin
       reading.listSeparator,
       file,
       JSON.stringify(reading.replacements),
+      reading.knownBy,
     ],
   );
 }
@@ -73,6 +79,29 @@ export async function recallLayout(
   if (!known) return { reading, from: null };
   const rates = new Map((await loadRates(db)).map((r) => [r.currency, r.rate]));
   const fields = parseColumn('import_layouts.fields', layoutFields, known.fields);
+  const columns = reading.columns.map((c, i): ImportReadingShape['columns'][number] => {
+    const said = [fields[i] ?? []].flat(),
+      all = said.map((f) => (typeof f === 'object' ? f.field : f)),
+      field = all[0] ?? null,
+      currency = said.flatMap((f) => (typeof f === 'object' ? f.currency : []))[0];
+    const isHeld = all.every((f) => held.get(f) !== undefined),
+      isSame =
+        field === c.field &&
+        all.length === (c.parts?.length ?? Number(field !== null)) &&
+        currency === c.converts?.currency;
+    if (!isHeld || isSame) return c;
+    const { parts: _, converts: __, ...column } = c,
+      rate = currency === undefined ? undefined : rates.get(currency);
+    // Amounts in a currency of which no rate is known any more are none of the house's.
+    if (currency !== undefined && rate === undefined) return { ...column, field: null, why: 'remembered' };
+    return {
+      ...column,
+      field,
+      ...(all.length > 1 ? { parts: all } : {}),
+      ...(currency === undefined || rate === undefined ? {} : { converts: { currency, rate } }),
+      why: 'remembered',
+    };
+  });
   return {
     from: known.from_file,
     reading: {
@@ -80,29 +109,8 @@ export async function recallLayout(
       listSeparator: known.list_separator,
       decimalSign: reading.decimalSign === 'undetermined' ? known.decimal_sign : reading.decimalSign,
       replacements: parseColumn('import_layouts.replacements', layoutReplacements, known.replacements),
-      columns: reading.columns.map((c, i) => {
-        const said = [fields[i] ?? []].flat(),
-          all = said.map((f) => (typeof f === 'object' ? f.field : f)),
-          field = all[0] ?? null,
-          currency = said.flatMap((f) => (typeof f === 'object' ? f.currency : []))[0];
-        const isHeld = all.every((f) => held.get(f) !== undefined),
-          isSame =
-            field === c.field &&
-            all.length === (c.parts?.length ?? Number(field !== null)) &&
-            currency === c.converts?.currency;
-        if (!isHeld || isSame) return c;
-        const { parts: _, converts: __, ...column } = c,
-          rate = currency === undefined ? undefined : rates.get(currency);
-        // Amounts in a currency of which no rate is known any more are none of the house's.
-        if (currency !== undefined && rate === undefined) return { ...column, field: null, why: 'remembered' };
-        return {
-          ...column,
-          field,
-          ...(all.length > 1 ? { parts: all } : {}),
-          ...(currency === undefined || rate === undefined ? {} : { converts: { currency, rate } }),
-          why: 'remembered',
-        };
-      }),
+      columns,
+      knownBy: keepKnownBy(known.known_by, columns),
     },
   };
 }

@@ -42,7 +42,16 @@ export async function mendRow(
     const fields = await loadImportFields(tx, found.reading),
       reading = toCoreReading(found.reading),
       shape = toRowShape(found);
-    const sku = readSku(cells[shape.skuAt] ?? '');
+    const plan = async (seen: Map<string, number>, spelled: Map<string, string>) =>
+      (
+        await planRows(tx, [{ row, cells }], {
+          ...{ reading, shape, seen, spelled, fields, baseline },
+          nameOf: createNamer(found.reading),
+        })
+      )[0]!;
+    const baseline = await loadBaseline(tx, found);
+    const sku =
+      reading.knownBy === 'sku' ? readSku(cells[shape.skuAt] ?? '') : (await plan(new Map(), new Map())).planned.sku;
     const before = await rowsOf<{ sku: string; row: number }>(
       tx,
       'select sku, "row" from import_rows where import_id = ? and sku = ? and "row" < ? order by "row" limit 1',
@@ -55,16 +64,8 @@ export async function mendRow(
       `select sku from import_rows where import_id = ? and action = 'create' and "row" < ?`,
       [id, row],
     );
-    const [planned] = await planRows(tx, [{ row, cells }], {
-      reading,
-      shape,
-      nameOf: createNamer(found.reading),
-      seen,
-      spelled: new Map(added.flatMap((a) => (foldSku(a.sku) === fold ? [[fold, a.sku]] : []))),
-      fields,
-      baseline: await loadBaseline(tx, found),
-    });
-    const record = toRecord(planned!);
+    const planned = await plan(seen, new Map(added.flatMap((a) => (foldSku(a.sku) === fold ? [[fold, a.sku]] : []))));
+    const record = toRecord(planned);
     await tx.raw(
       `update import_rows set sku = ?, action = ?, changes = ?, compared_with = ?, problems = ?, cells = ?
         where import_id = ? and "row" = ?`,

@@ -2,12 +2,14 @@
 import {
   findRowFaults,
   type ImportReading,
+  type KnownAs,
   type PlannedRow,
   planReturn,
   planRow,
   type RowShape,
   sheetBounds,
   type ProblemFact,
+  readKey,
   readSku,
   type WentOut,
 } from '@basileus/core/sheet';
@@ -40,6 +42,7 @@ export const toCoreReading = (r: ImportReadingShape): ImportReading => ({
   mode: r.mode,
   blankClears: r.blankClears,
   acceptMended: r.acceptMended,
+  knownBy: r.knownBy,
   asTwins: r.asTwins,
   replacements: r.replacements,
 });
@@ -48,7 +51,7 @@ export const toCoreReading = (r: ImportReadingShape): ImportReading => ({
 export const toRowShape = ({ kind, reading, width }: ImportRow): RowShape => ({
   delimiter: kind === 'text' ? reading.delimiter : undefined,
   width,
-  skuAt: reading.columns.find((c) => c.field === 'sku')?.index ?? -1,
+  skuAt: reading.columns.find((c) => c.field === reading.knownBy)?.index ?? -1,
   used: new Set(reading.columns.flatMap((c) => (c.field === null ? [] : [c.index]))),
 });
 
@@ -103,13 +106,19 @@ export async function planRows(
   { reading, shape, nameOf, seen, spelled, fields, baseline }: PlanContext,
 ): Promise<PlannedSheetRow[]> {
   // A database text holds no zero character; a SKU with one is refused, and not looked for.
-  const written = rows.map((r) => readSku(r.cells[shape.skuAt] ?? ''));
+  const skuAt = reading.columns.find((c) => c.field === 'sku')?.index ?? -1;
+  const written = rows.map((r) => readSku(r.cells[skuAt] ?? ''));
   const twins = await findTwins(
     db,
     written.filter((s) => s !== '' && s.length < 1000 && dropBroken(s) === s),
     spelled,
   );
-  const skus = written.map((sku) => (reading.asTwins ? twins.inCatalog(sku) : undefined) ?? sku);
+  const by = reading.knownBy ?? 'sku',
+    known = by === 'sku' ? undefined : await findKnown(db, rows, by, reading, fields);
+  const skus = written.map((sku, i) => {
+    const found = known?.[i]?.skus;
+    return (found?.length === 1 ? found[0] : reading.asTwins && !known ? twins.inCatalog(sku) : undefined) ?? sku;
+  });
   // No more of an item is read than the row says something of, and what a row is judged by beside that.
   const filled = reading.columns.flatMap((c) => (fields.get(c.field) === undefined ? [] : c.field));
   const products = new Map(
@@ -121,6 +130,16 @@ export async function planRows(
       )
     ).map((r) => [r.sku, r]),
   );
+  const strangers =
+    known || !reading.columns.some((c) => c.field === 'gtin')
+      ? undefined
+      : await findKnown(
+          db,
+          rows.map((r, i) => ({ cells: products.has(skus[i]!) ? [] : r.cells })),
+          'gtin',
+          reading,
+          fields,
+        );
   const wentOut = baseline && (await loadWentOut(db, baseline.id, [...products.keys()]));
   const judge = await createListedJudge(
     db,
@@ -132,7 +151,7 @@ export async function planRows(
       product = products.get(sku),
       values = wentOut?.get(sku);
     const { problems: faults, swallowed } = findRowFaults(cells, shape, nameOf);
-    const isReadAs = sku !== written[i];
+    const isReadAs = !known && sku !== written[i];
     if (isReadAs)
       faults.push({
         field: 'sku',
@@ -141,21 +160,52 @@ export async function planRows(
         fact: { is: 'read-as', sku },
         level: 'caution',
       });
-    const meant = isReadAs ? cells.map((c, at) => (at === shape.skuAt ? sku : c)) : cells;
+    const meant = isReadAs ? cells.map((c, at) => (at === skuAt ? sku : c)) : cells;
     const went = baseline && values ? { fields: baseline.fields, values } : undefined;
     const held = product && { ...toFields(product), ...judge.held(product.id) },
       twin = product ? undefined : twins.of(sku),
-      context = { fields, seen, faults, kind: product?.kind, twin };
+      context = { fields, seen, faults, kind: product?.kind, twin, known: known?.[i] };
     const planned = judge.leaveOut(
       went ? planReturn(meant, reading, held, went, context) : planRow(meant, reading, held, context),
       product,
     );
+    const [other] = strangers?.[i]?.skus ?? [];
+    if (planned.action === 'create' && other !== undefined)
+      planned.problems.push({
+        field: 'gtin',
+        value: strangers![i]!.value,
+        kind: 'does-not-fit',
+        fact: { is: 'barcode-of', sku: other },
+        level: 'caution',
+      });
     if (planned.sku && !seen.has(planned.sku)) seen.set(planned.sku, row);
     if (planned.action === 'create') spelled.set(foldSku(planned.sku), planned.sku);
     // What comes back is compared with what went out, and not with what stands here.
     const comparedWith = went === undefined ? (product?.version ?? null) : null;
     return { row, cells, planned, swallowed, went, comparedWith };
   });
+}
+
+/** What of ours has the barcodes or part numbers of rows; families are sold by nobody. */
+async function findKnown(
+  db: Db,
+  rows: readonly Pick<SheetRow, 'cells'>[],
+  by: KnownAs['by'],
+  reading: ImportReading,
+  fields: FieldBook,
+): Promise<KnownAs[]> {
+  const keys = rows.map((r) => readKey(r.cells, reading, by, fields)),
+    column = by === 'gtin' ? 'gtin14' : 'mpn';
+  const asked = [...new Set(keys.map((k) => k.key))].filter((k) => k !== '' && dropBroken(k) === k);
+  const found = new Map<string, string[]>();
+  if (asked.length > 0)
+    for (const { key, sku } of await rowsOf<{ key: string; sku: string }>(
+      db,
+      `select ${column} as key, sku from products where ${column} = any(?) and kind <> 'family' order by id`,
+      [asked],
+    ))
+      found.set(key, [...(found.get(key) ?? []), sku]);
+  return keys.map(({ key, value }) => ({ by, value, skus: found.get(key) ?? [] }));
 }
 
 interface Twins {

@@ -200,6 +200,7 @@ async function storePlanned(
     counts[planned.action]++;
     if (planned.problems.some((p) => p.kind === 'damage')) counts.damaged++;
     if (isMistyped(planned.problems)) counts.mistyped++;
+    if (planned.problems.some((p) => p.fact.is === 'barcode-of')) counts.barcodes++;
   }
   await write((tx) =>
     copyInto(

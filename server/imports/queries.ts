@@ -58,6 +58,7 @@ export const noCounts: Counts = {
   refuse: 0,
   damaged: 0,
   mistyped: 0,
+  barcodes: 0,
   applied: 0,
   conflicts: 0,
   otherSign: 0,

@@ -10,6 +10,7 @@ import {
   openFormulaText,
   createEncodingJudge,
   createTextDecoder,
+  chooseKnownBy,
   type Delimiter,
   detectDelimiter,
   findWrapped,
@@ -80,6 +81,7 @@ export async function understandFile(db: Db, fileId: number, name: string): Prom
     sheet: null,
     hiddenRows: 'read' as const,
     wrapped: false,
+    knownBy: 'sku' as const,
     asTwins: false,
     replacements: [],
   };
@@ -169,6 +171,7 @@ async function finish(
     throw unreadable(name, 'holds no rows.', 'Export it again and look whether it holds rows.');
   const u = await understandSample(db, sample, notes),
     rates = await loadRatesByCode(db);
+  const columns = u.columns.map((c) => toColumn(c, rates));
   if (sample.length <= u.headerRow + 1)
     throw unreadable(name, 'has a header but no rows under it.', 'Export it again with its rows.');
   return {
@@ -183,7 +186,8 @@ async function finish(
       decimalSign: u.decimalSign,
       listSeparator: u.listSeparator,
       dateOrder: u.dateOrder,
-      columns: u.columns.map((c) => toColumn(c, rates)),
+      columns,
+      knownBy: chooseKnownBy(columns),
     },
   };
 }

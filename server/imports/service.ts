@@ -1,5 +1,5 @@
 // Taking a file in, correcting how it is read, mending its cells, letting it be written or dropping it.
-import { readSku } from '@basileus/core/sheet';
+import { keepKnownBy, readSku } from '@basileus/core/sheet';
 import type { ImportReadingShape } from '@basileus/contract';
 import type { FieldBook } from '@basileus/core/product';
 import { type Db, rowOf } from '../database';
@@ -71,6 +71,7 @@ export const ownReading: Omit<ImportReadingShape, 'columns' | 'mode' | 'listSepa
   dateOrder: 'day-first',
   blankClears: false,
   acceptMended: true,
+  knownBy: 'sku',
   asTwins: false,
   replacements: [],
 };
@@ -152,11 +153,13 @@ function judgeReading(reading: ImportReadingShape, fields: FieldBook): void {
       });
     taken.add(field);
   }
-  if (!taken.has('sku'))
-    throw new AppError('bad-input', say`No column holds the SKU, so rows cannot be matched.`, {
+  if (!taken.has(reading.knownBy)) {
+    const label = fields.labelOf(reading.knownBy);
+    throw new AppError('bad-input', say`No column holds the ${label}, so rows cannot be matched.`, {
       field: 'columns',
-      remedy: say`Choose the column that holds the SKU.`,
+      remedy: say`Choose the column that holds the ${label}.`,
     });
+  }
 }
 
 /** Corrects how a file is read, keeps that for the next file of its kind, and plans anew. */
@@ -212,7 +215,8 @@ async function withColumnsAnew(
     JSON.stringify(anew.titleLines),
     id,
   ]);
-  return nameListed({ ...wanted, columns: anew.columns }, await loadWideFields(db));
+  const knownBy = keepKnownBy(wanted.knownBy, anew.columns);
+  return nameListed({ ...wanted, columns: anew.columns, knownBy }, await loadWideFields(db));
 }
 
 /** Lets a planned import be written. */

@@ -19,7 +19,11 @@ interface Import {
   novelties: { field: string; value: string; rows: number; first: number; near: string | null; by: string | null }[];
   cutTexts: { field: string; rows: number; of: number; longest: number }[];
   rememberedFrom: string | null;
-  reading: { columns: { index: number; name: string; field: string | null; why: string }[]; replacements: object[] };
+  reading: {
+    columns: { index: number; name: string; field: string | null; why: string }[];
+    replacements: object[];
+    knownBy: string;
+  };
 }
 interface Row {
   row: number;
@@ -27,7 +31,7 @@ interface Row {
   action: string;
   cells: string[] | null;
   changes: { field: string; after: unknown }[];
-  problems: { field: string }[];
+  problems: { field: string; says: string }[];
 }
 const planned = (id: number) =>
   until(
@@ -485,5 +489,84 @@ describe('a list of stock', () => {
     expect(left.cutTexts).toEqual([]);
     const stocks = (await rowsOf(left)).map((r) => r.changes.map((c) => [c.field, c.after]));
     expect(stocks).toEqual([[['stock', '12']], [['stock', '50']], [['stock', '0']], [['stock', '7']]]);
+  });
+});
+
+describe('a file without our SKUs', () => {
+  const items = () =>
+    house.rows<{ sku: string; gtin: string; mpn: string }>(
+      `select sku, gtin, 'PN-' || id as mpn from products
+        where kind = 'single' and gtin14 is not null and gtin14 not in (select gtin14 from products where gtin14 is not null and kind <> 'family' group by 1 having count(*) > 1)
+        order by id limit 3`,
+    );
+  const known = async (i: Import) => (await rowsOf(i)).map((r) => [r.sku, r.action]);
+  it('is known by its barcodes, or by part numbers, and cells that are mended are looked for anew', async () => {
+    const [one, two, three] = await items();
+    // A barcode that somebody gave to a family too says nothing of what is sold.
+    await house.db.raw(
+      `update products f set gtin = p.gtin, gtin14 = p.gtin14 from products p
+        where p.sku = ? and f.id = (select min(id) from products where kind = 'family')`,
+      [one!.sku],
+    );
+    const i = await bring(
+      'by-barcode.csv',
+      `EAN,EK netto\n${one!.gtin},7.11\nEAN 0${two!.gtin},7.12\n9520000990012,7.13\n${one!.gtin},7.14\n`,
+    );
+    expect(i.reading.knownBy).toBe('gtin');
+    expect(await known(i)).toEqual([
+      [one!.sku, 'update'],
+      [two!.sku, 'update'],
+      ['', 'refuse'],
+      [one!.sku, 'refuse'],
+    ]);
+    expect((await rowsOf(i))[0]!.changes.map((c) => c.field)).toEqual(['cost']);
+    await house.call('PUT', `/imports/${i.id}/rows/4`, { column: 0, text: three!.gtin });
+    await house.call('PUT', `/imports/${i.id}/rows/5`, { column: 0, text: two!.gtin });
+    expect((await known(i)).slice(2)).toEqual([
+      [three!.sku, 'update'],
+      [two!.sku, 'refuse'],
+    ]);
+    await house.db.raw(`update products set mpn = 'PN-' || id where sku = any(?)`, [[one!.sku, two!.sku, three!.sku]]);
+    const parts = await bring('by-part.csv', `MPN,Price\n${one!.mpn},7.11\n${three!.mpn},7.13\nPN-0,7.14\n`);
+    expect([parts.reading.knownBy, await known(parts)]).toEqual([
+      'mpn',
+      [
+        [one!.sku, 'update'],
+        [three!.sku, 'update'],
+        ['', 'refuse'],
+      ],
+    ]);
+    await house.db.raw(`update products set mpn = 'PN-0' where sku = any(?)`, [[one!.sku, three!.sku]]);
+    const several = await bring('by-part-again.csv', `MPN,Price\nPN-0,7.15\n`);
+    expect((await rowsOf(several))[0]!.problems).toMatchObject([
+      { field: 'mpn', says: expect.stringContaining('several items') as string },
+    ]);
+  });
+  it('but with a supplier’s numbers is told before it adds what is there, and remembered as known by barcodes', async () => {
+    const [one, two] = await items();
+    const text = (n: number) =>
+      `Art.-Nr.,EAN,Bezeichnung,Menge\nL-${n},${one!.gtin},Pan,${n}\nL-${n + 1},${two!.gtin},Pan,${n}\nL-${n + 2},,Pan,${n}\n`;
+    const i = await bring('supplier.csv', text(1));
+    expect([i.reading.knownBy, i.counts['create'], i.counts['barcodes']]).toEqual(['sku', 3, 2]);
+    const read = await correct(i, (r) => Object.assign(r, { knownBy: 'gtin' }));
+    expect(read.counts).toMatchObject({ update: 2, create: 1, barcodes: 0 });
+    expect(await known(read)).toEqual([
+      [one!.sku, 'update'],
+      [two!.sku, 'update'],
+      ['L-3', 'create'],
+    ]);
+    const next = await bring('supplier-again.csv', text(11));
+    expect([next.reading.knownBy, next.counts['update'], next.rememberedFrom]).toEqual(['gtin', 2, 'supplier.csv']);
+  });
+  it('is refused where no column holds what its rows are known by', async () => {
+    const i = await bring('by-name.csv', 'Name,Price\nPan,4.50\n');
+    const answer = await house.call<{ message: string }>('PUT', `/imports/${i.id}/reading`, {
+      ...i.reading,
+      knownBy: 'gtin',
+    });
+    expect([answer.status, JSON.stringify(answer.body)]).toEqual([
+      400,
+      expect.stringContaining('No column holds the GTIN'),
+    ]);
   });
 });

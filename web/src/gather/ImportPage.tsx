@@ -8,6 +8,7 @@ import {
   takeAsNew,
   timeImport,
 } from '@basileus/contract';
+import { keepKnownBy } from '@basileus/core/sheet';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
@@ -61,7 +62,8 @@ export function ImportPage() {
   const isOpen = data.state === 'planned' || data.state === 'planning' || data.state === 'failed';
   const { reading, counts } = data;
   const set = (part: Partial<ImportReadingShape>) => {
-    change.mutate({ ...reading, ...part });
+    const next = { ...reading, ...part };
+    change.mutate({ ...next, knownBy: keepKnownBy(next.knownBy, next.columns) });
   };
   const writes = counts.create + counts.update;
   return (
@@ -169,6 +171,24 @@ export function ImportPage() {
       {isOpen && counts.otherSign > 0 && counts.eitherSign > 0 && (
         <div role="alert" className="mx-5 mb-3 border-s-4 border-warning bg-base-100 px-4 py-2">
           {say`${plural(counts.otherSign, 'row holds', 'rows hold')} a number that only the other decimal sign can read, and ${plural(counts.eitherSign, 'row', 'rows')} one such as 1.299, which is a little more than one or a thousand and more. Look whether the sign is right before it is written.`}
+        </div>
+      )}
+      {data.state === 'planned' && counts.barcodes > 0 && (
+        <div
+          role="alert"
+          className="mx-5 mb-3 flex flex-wrap items-center gap-3 border-s-4 border-warning bg-base-100 px-4 py-2"
+        >
+          <span>{say`${plural(counts.barcodes, 'row would be a new item', 'rows would be new items')} with the barcode of one that is there under another SKU.`}</span>
+          <button
+            type="button"
+            className="btn btn-xs"
+            disabled={change.isPending}
+            onClick={() => {
+              set({ knownBy: 'gtin' });
+            }}
+          >
+            {say`Know all rows by their barcode`}
+          </button>
         </div>
       )}
       {data.state === 'planned' && <CutTexts data={data} set={set} isBusy={change.isPending} />}

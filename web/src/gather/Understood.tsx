@@ -1,5 +1,5 @@
 import type { ImportReadingShape, ImportShape } from '@basileus/contract';
-import { delimiterNames, listSeparators } from '@basileus/core/sheet';
+import { delimiterNames, knownBys, listSeparators } from '@basileus/core/sheet';
 import { useFieldsOfFile } from '../choose/wideFields';
 import { ColumnFields } from './ColumnFields';
 import { say } from '../ui/text';
@@ -34,6 +34,7 @@ export function Understood({
 }) {
   const { reading } = data;
   const fields = useFieldsOfFile(reading.columns);
+  const keys = knownBys.filter((k) => reading.columns.some((c) => c.field === k));
   const field = 'flex flex-col gap-0.5 text-xs';
   return (
     <section className="panel flex min-h-0 flex-col xl:overflow-auto" aria-label={say`What was understood`}>
@@ -52,6 +53,24 @@ export function Understood({
             <option value="both">{say`do both`}</option>
           </select>
         </label>
+        {(keys.length > 1 || reading.knownBy !== 'sku') && (
+          <label className={field}>
+            {say`Rows are known by`}
+            <select
+              className="select select-sm"
+              value={reading.knownBy}
+              onChange={(e) => {
+                set({ knownBy: e.target.value as ImportReadingShape['knownBy'] });
+              }}
+            >
+              {keys.map((k) => (
+                <option key={k} value={k}>
+                  {fields.labelOf(k)}
+                </option>
+              ))}
+            </select>
+          </label>
+        )}
         <label className={field}>
           {say`Decimal sign`}
           <select

@@ -38,6 +38,8 @@ export const importReading = z.object({
       why: z.enum([...guessReasons, 'remembered', 'chosen', 'left-out', 'given']),
     }),
   ),
+  /** Other sheets with the same headings that are read after it. */
+  alsoSheets: z.array(z.string().max(200)).max(50).default([]),
   mode: z.enum(['update', 'create', 'both']),
   blankClears: z.boolean(),
   acceptMended: z.boolean(),
@@ -94,7 +96,16 @@ export const importShape = z.object({
   size: z.number(),
   state: z.enum(['planning', 'planned', 'applying', 'applied', 'failed', 'cancelled']),
   kind: z.enum(['text', 'workbook']),
-  sheets: z.array(z.object({ name: z.string(), hidden: z.boolean() })),
+  sheets: z.array(
+    z.object({
+      name: z.string(),
+      hidden: z.boolean(),
+      /** True where it has the headings of the one that is read. */
+      isAlike: z.boolean().default(false),
+    }),
+  ),
+  /** Where each sheet begins among the lines, from 1; none where one is read. */
+  starts: z.array(z.object({ name: z.string(), from: z.number() })),
   titleLines: z.array(z.string()),
   sample: z.array(z.array(z.string())),
   reading: importReading,

@@ -1,4 +1,5 @@
 // Hands and eyes: what the table does with keys and clipboard, what stays in its place, what is said before it is done.
+import ExcelJS from 'exceljs';
 import type { Page } from 'playwright-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { openWorld, until, type World } from './world';
@@ -329,6 +330,48 @@ describe('an import', () => {
         items.map((p) => p.sku),
       ]),
     ).toEqual(items.map((p, n) => ({ sku: p.sku, cost: 10.5 + n })));
+  });
+  it('reads the sheets of a workbook with the same headings as one, and shows all of it in a narrow window', async () => {
+    const book = new ExcelJS.Workbook();
+    for (const [name, code] of [
+      ['Pfannen', 'PFA'],
+      ['Töpfe', 'TOE'],
+    ] as const) {
+      const sheet = book.addWorksheet(name);
+      for (const row of [
+        [`${name} 2027`],
+        [],
+        ['Art.-Nr.', 'Bezeichnung', 'EK netto', 'Farbe', 'Länge', 'Breite', 'Höhe'],
+      ])
+        sheet.addRow(row);
+      for (const n of [1, 2])
+        sheet.addRow([`${code}-${n}`, `${name} Nummer ${n}`, 4.5, 'Red', '30 cm', '20 cm', '9 cm']);
+    }
+    await goto('/all/gather/imports');
+    await page.getByLabel('File to import').setInputFiles({
+      name: 'gruppen.xlsx',
+      mimeType: 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet',
+      buffer: Buffer.from(await book.xlsx.writeBuffer()),
+    });
+    await page.getByText('1 other sheet has the same headings: “Töpfe”.').waitFor();
+    await page.getByRole('button', { name: 'Read it too' }).click();
+    await page.getByText('“Töpfe” is read after “Pfannen”.').waitFor();
+    await page.getByRole('row', { name: '5 Töpfe TOE-2' }).waitFor();
+    const { width, height } = page.viewportSize()!;
+    await page.setViewportSize({ width: 900, height: 600 });
+    const understood = page.getByRole('region', { name: 'What was understood' });
+    await until(
+      () => understood.evaluate((e) => e.scrollHeight - e.clientHeight),
+      (cut) => cut <= 1,
+    );
+    await page.setViewportSize({ width, height });
+    await page.getByRole('button', { name: 'Write 4 rows' }).click();
+    await page.getByRole('link', { name: 'See the catalog' }).waitFor();
+    expect(
+      (await world.query<{ sku: string }>(`select sku from products where sku ~ '^(PFA|TOE)-' order by sku`)).map(
+        (p) => p.sku,
+      ),
+    ).toEqual(['PFA-1', 'PFA-2', 'TOE-1', 'TOE-2']);
   });
   it('says where a list of stock would cut our names, and leaves them as they are', async () => {
     const items = await world.query<{ sku: string; title: string }>(

@@ -21,6 +21,7 @@ export * from './read-row';
 export * from './plan';
 export * from './row-shape';
 export * from './novelty';
+export * from './also-sheets';
 export * from './cut-texts';
 export * from './known-by';
 export * from './harm';

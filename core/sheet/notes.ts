@@ -1,6 +1,7 @@
 // What a sheet says of its rows beside the text of their cells.
 import type { FieldBook } from '../product';
 import { isReadEitherWay, writeNumber } from '../quantity';
+import type { SheetStart } from './also-sheets';
 import type { ImportReading } from './read-row';
 
 export interface SheetNotes {
@@ -10,11 +11,17 @@ export interface SheetNotes {
   numbers: WeakMap<readonly string[], ReadonlySet<number>>;
   /** Columns of a row that say what a cell says which goes down from a row before. */
   merged: WeakMap<readonly string[], ReadonlySet<number>>;
+  /** Rows over the items of a sheet that is read after another: its headings, and what stands over them. */
+  over: WeakSet<readonly string[]>;
+  /** Where each sheet begins, where several are read. */
+  starts: SheetStart[];
 }
 export const createSheetNotes = (): SheetNotes => ({
   hidden: new WeakSet(),
   numbers: new WeakMap(),
   merged: new WeakMap(),
+  over: new WeakSet(),
+  starts: [],
 });
 
 /** What each item has of its own: a number that stands beside several of them, and a stock that they share, is that of none. */

@@ -80,10 +80,11 @@ export interface Problem {
   mended?: string;
 }
 
-/** The sentence of a problem: names the field, the value and the remedy. */
+/** The sentence of a problem: names the field, the value and the remedy. `nameRow` says where another row of the file stands. */
 export function wordProblem(
   { field, value, fact }: Pick<Problem, 'field' | 'value' | 'fact'>,
   { labelOf }: Pick<FieldBook, 'labelOf'>,
+  nameRow: (row: number) => string = String,
 ): string {
   const label = labelOf(field);
   const cell = `${label} “${value}”`;
@@ -145,7 +146,7 @@ export function wordProblem(
         : say`${moved}. Put them back under their headings and drop the file again.`;
     }
     case 'sku-again':
-      return say`SKU ${value} already stands in row ${fact.row}; keep one of them.`;
+      return say`SKU ${value} already stands in row ${nameRow(fact.row)}; keep one of them.`;
     case 'not-in-catalog':
       return say`SKU ${value} is not in the catalog, and this import only updates.${fact.twin === undefined ? '' : say` ${fact.twin} is.`}`;
     case 'not-known':

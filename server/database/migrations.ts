@@ -44,6 +44,7 @@ import { timedImports } from './migrations/0046-timed-imports';
 import { placing } from './migrations/0047-placing';
 import { cutTexts } from './migrations/0048-cut-texts';
 import { knownBy } from './migrations/0049-known-by';
+import { alsoSheets } from './migrations/0050-also-sheets';
 import { leftEntries } from './migrations/0034-left-entries';
 import { marketTemplates } from './migrations/0030-market-templates';
 import { deeds } from './migrations/0029-deeds';
@@ -104,6 +105,7 @@ const all: readonly Migration[] = [
   { name: '0047-placing', ...placing },
   { name: '0048-cut-texts', ...cutTexts },
   { name: '0049-known-by', ...knownBy },
+  { name: '0050-also-sheets', ...alsoSheets },
 ];
 
 /** Migrations live in code, so that the built server carries them. */

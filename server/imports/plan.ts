@@ -89,9 +89,19 @@ export const planImportJob = defineJob({
       await progress(counts.rows, counts.rows, `row ${counts.lines}`);
     };
     const sheet = createSheetNotes();
+    const endTable = (): void => {
+      counts.notes += notes.length;
+      if (counts.firstNote === 0) counts.firstNote = notes[0]?.row ?? 0;
+      notes = [];
+    };
     for await (const rows of openRows(db, found.file_id, found.kind, found.reading, sheet)) {
       for (const cells of rows) {
         const row = ++counts.lines;
+        if (sheet.over.has(cells)) {
+          endTable();
+          counts.above++;
+          continue;
+        }
         if (row <= found.reading.headerRow + 1) {
           counts.above++;
           header = cells;
@@ -123,13 +133,12 @@ export const planImportJob = defineJob({
     // The rows of this file are new to the planner of the database, which took them for none and went through all for each.
     await db.raw('analyze import_rows');
     await trimNewFamilies(write, id, fields);
-    counts.notes = notes.length;
-    counts.firstNote = notes[0]?.row ?? 0;
+    endTable();
     const known = await loadKnownNames(db, novelties.fields()),
       fresh = await readByMarkets(db, novelties.list(known), known);
     await write(async (tx) => {
       await tx.raw(
-        `update imports set state = 'planned', counts = ?, novelties = ?, unread = ?, shuffled = ?, cut_texts = ?, width = ?, fault = null
+        `update imports set state = 'planned', counts = ?, novelties = ?, unread = ?, shuffled = ?, cut_texts = ?, starts = ?, width = ?, fault = null
           where id = ? and plan_no = ? and state = 'planning'`,
         [
           JSON.stringify(counts),
@@ -137,6 +146,7 @@ export const planImportJob = defineJob({
           toJson(unread.list()),
           JSON.stringify(shuffles.list()),
           JSON.stringify(cuts.list()),
+          JSON.stringify(sheet.starts),
           shape.width,
           id,
           plan,

@@ -6,7 +6,7 @@ import {
   type ImportShape,
 } from '@basileus/contract';
 import { type Db, parseColumn, rowOf, rowsOf } from '../database';
-import { type Problem, type ProblemFact, type Unread, wordProblem } from '@basileus/core/sheet';
+import { nameLine, type Problem, type ProblemFact, type Unread, wordProblem } from '@basileus/core/sheet';
 import { loadFieldsOfImport, loadImportFields } from './listed';
 import { AppError } from '../http';
 import type { FieldBook } from '@basileus/core/product';
@@ -29,6 +29,7 @@ export interface ImportRow {
   novelties: ImportShape['novelties'];
   unread: Unread[];
   cut_texts: ImportShape['cutTexts'];
+  starts: ImportShape['starts'];
   remembered_from: string | null;
   width: number;
   fault: string | null;
@@ -75,6 +76,7 @@ const stored = importShape.pick({
   sample: true,
   novelties: true,
   cutTexts: true,
+  starts: true,
   shuffled: true,
 }).shape;
 const storedUnread = z.array(
@@ -97,6 +99,7 @@ const fromRow = (r: ImportRow): ImportRow => ({
   sample: parseColumn('imports.sample', stored.sample, r.sample),
   novelties: parseColumn('imports.novelties', stored.novelties, r.novelties),
   unread: parseColumn('imports.unread', storedUnread, r.unread) as Unread[],
+  starts: parseColumn('imports.starts', stored.starts, r.starts),
   cut_texts: parseColumn('imports.cut_texts', stored.cutTexts, r.cut_texts),
   shuffled: parseColumn('imports.shuffled', stored.shuffled, r.shuffled),
   counts: parseColumn('imports.counts', storedCounts, r.counts) as Partial<Counts>,
@@ -141,9 +144,10 @@ const toShape = (r: ImportRow, fields: Pick<FieldBook, 'labelOf'>): ImportShape 
   novelties: r.novelties,
   unread: r.unread.map(({ field, value, as, fact, rows, first }) => ({
     ...{ field, value, rows, first },
-    says: wordProblem({ field, value: as ?? value, fact }, fields),
+    says: wordProblem({ field, value: as ?? value, fact }, fields, (n) => nameLine(n, r.starts)),
   })),
   cutTexts: r.cut_texts,
+  starts: r.starts,
   rememberedFrom: r.remembered_from,
   fault: r.fault,
   baseline: r.baseline,
@@ -177,7 +181,8 @@ export async function loadImportRows(
   { action, offset, limit }: { action: RowView; offset: number; limit: number },
 ): Promise<{ total: number; rows: ImportRowShape[] }> {
   const where = `import_id = ? and ${viewSql[action]}`;
-  const fields = await loadFieldsOfImport(db, id);
+  const fields = await loadFieldsOfImport(db, id),
+    { starts } = await mustLoadImport(db, id);
   return {
     total: (await rowOf<{ n: number }>(db, `select count(*) as n from import_rows where ${where}`, [id]))!.n,
     rows: (
@@ -196,7 +201,7 @@ export async function loadImportRows(
         value,
         kind,
         level,
-        says: wordProblem({ field, value, fact }, fields),
+        says: wordProblem({ field, value, fact }, fields, (n) => nameLine(n, starts)),
         ...(mended === undefined ? {} : { mended }),
       })),
     })),

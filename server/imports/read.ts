@@ -17,16 +17,17 @@ import {
   unwrapRows,
   type Encoding,
   type FileKind,
+  findHeadings,
   markProperty,
+  mostOverHeadings,
   openWorkbook,
   readRows,
   sniffFile,
   SheetError,
   understandSheet,
   type Workbook,
-  type WorkbookSheet,
 } from '@basileus/core/sheet';
-import type { ImportReadingShape } from '@basileus/contract';
+import type { ImportReadingShape, ImportShape } from '@basileus/contract';
 import { type Db, rowOf } from '../database';
 import { loadFields } from '../fields';
 import { openFile } from '../files';
@@ -55,7 +56,7 @@ async function readHead(db: Db, fileId: number, most: number): Promise<Uint8Arra
 
 export interface Understood {
   kind: 'text' | 'workbook';
-  sheets: WorkbookSheet[];
+  sheets: ImportShape['sheets'];
   sample: string[][];
   titleLines: string[];
   reading: ImportReadingShape;
@@ -79,6 +80,7 @@ export async function understandFile(db: Db, fileId: number, name: string): Prom
     blankClears: false,
     acceptMended: true,
     sheet: null,
+    alsoSheets: [],
     hiddenRows: 'read' as const,
     wrapped: false,
     knownBy: 'sku' as const,
@@ -91,8 +93,10 @@ export async function understandFile(db: Db, fileId: number, name: string): Prom
       const notes = createSheetNotes(),
         { sheet, sample } = await chooseSheet(db, workbook, notes);
       const read = { ...base, encoding: 'utf-8', delimiter: ',', sheet } as const;
+      const found = await finish(db, 'workbook', [], sample, read, name, notes);
       return {
-        ...(await finish(db, 'workbook', [...workbook.sheets], sample, read, name, notes)),
+        ...found,
+        sheets: await listAlike(workbook, sheet, sample[found.reading.headerRow]),
         mark: workbook.properties[markProperty] ?? null,
       };
     }
@@ -123,6 +127,59 @@ async function chooseSheet(
     if (isFilled && understandSheet(found.sample, fields).columns.some((c) => c.field === 'sku')) return found;
   }
   return first!;
+}
+
+/** The sheets of a workbook, with whether they have the headings of the one that is read; so many are looked into. */
+async function listAlike(
+  workbook: Workbook,
+  sheet: string | null,
+  header: readonly string[] | undefined,
+): Promise<ImportShape['sheets']> {
+  const read = sheet ?? workbook.sheets[0]?.name,
+    listed: ImportShape['sheets'] = [];
+  for (const [i, s] of workbook.sheets.entries()) {
+    const isAsked = header !== undefined && !s.hidden && s.name !== read && i < mostSheets;
+    const isAlike = isAsked && findHeadings(await takeRows(workbook.rows(s.name), mostOverHeadings), header) >= 0;
+    listed.push({ ...s, isAlike });
+  }
+  return listed;
+}
+
+/** The rows of a sheet, and after them those of others with the same headings. */
+async function* readSheets(
+  workbook: Workbook,
+  { sheet, alsoSheets, headerRow }: ImportReadingShape,
+  notes?: SheetNotes,
+): AsyncGenerator<string[][]> {
+  let lines = 0,
+    header: string[] | undefined;
+  for await (const rows of workbook.rows(sheet ?? undefined, notes)) {
+    header ??= rows[headerRow - lines];
+    lines += rows.length;
+    yield rows;
+  }
+  if (alsoSheets.length === 0 || !header) return;
+  notes?.starts.push({ name: sheet ?? workbook.sheets[0]!.name, from: 1 });
+  for (const name of alsoSheets) {
+    if (!workbook.sheets.some((s) => s.name === name)) continue;
+    let over: string[][] | undefined = [];
+    for await (const rows of workbook.rows(name, notes)) {
+      let begun = rows;
+      if (over) {
+        over.push(...rows);
+        const at = findHeadings(over, header);
+        if (at < 0 && over.length < mostOverHeadings) continue;
+        // Without its headings nobody knows what its columns hold.
+        if (at < 0) break;
+        notes?.starts.push({ name, from: lines + 1 });
+        for (const row of over.slice(0, at + 1)) notes?.over.add(row);
+        begun = over;
+        over = undefined;
+      }
+      lines += begun.length;
+      yield begun;
+    }
+  }
 }
 
 /** The first whole rows of a text: more of it is read where its rows are long. */
@@ -161,7 +218,7 @@ async function judgeEncoding(db: Db, fileId: number): Promise<Encoding> {
 async function finish(
   db: Db,
   kind: 'text' | 'workbook',
-  sheets: WorkbookSheet[],
+  sheets: Understood['sheets'],
   sample: string[][],
   part: Omit<ImportReadingShape, 'headerRow' | 'columns' | 'decimalSign' | 'dateOrder' | 'listSeparator'>,
   name: string,
@@ -263,7 +320,7 @@ export async function* openRows(
 ): AsyncGenerator<string[][]> {
   try {
     if (kind === 'workbook') {
-      yield* (await openWorkbook(openFile(db, fileId))).rows(reading.sheet ?? undefined, notes);
+      yield* readSheets(await openWorkbook(openFile(db, fileId)), reading, notes);
       return;
     }
     const decoder = createTextDecoder(reading.encoding);
@@ -290,10 +347,19 @@ export async function readColumns(
   fileId: number,
   kind: 'text' | 'workbook',
   reading: ImportReadingShape,
-): Promise<{ sample: string[][]; titleLines: string[]; columns: ImportReadingShape['columns'] }> {
+): Promise<Pick<Understood, 'sample' | 'titleLines' | 'sheets'> & { columns: ImportReadingShape['columns'] }> {
   const notes = createSheetNotes(),
-    rows = await takeRows(openRows(db, fileId, kind, reading, notes), sampleRows);
+    rows = await takeRows(openRows(db, fileId, kind, { ...reading, alsoSheets: [] }, notes), sampleRows);
+  const sheets =
+    kind === 'workbook'
+      ? await listAlike(await openWorkbook(openFile(db, fileId)), reading.sheet, rows[reading.headerRow])
+      : [];
   const u = understandSheet(rows, await loadFields(db), reading.headerRow, notes),
     rates = await loadRatesByCode(db);
-  return { sample: cutSample(rows), titleLines: u.titleLines, columns: u.columns.map((c) => toColumn(c, rates)) };
+  return {
+    sample: cutSample(rows),
+    titleLines: u.titleLines,
+    sheets,
+    columns: u.columns.map((c) => toColumn(c, rates)),
+  };
 }

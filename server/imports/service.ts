@@ -65,6 +65,7 @@ export const ownReading: Omit<ImportReadingShape, 'columns' | 'mode' | 'listSepa
   delimiter: ',',
   wrapped: false,
   sheet: null,
+  alsoSheets: [],
   hiddenRows: 'read',
   headerRow: 0,
   decimalSign: '.',
@@ -210,13 +211,14 @@ async function withColumnsAnew(
     { file: file_id, kind, reading: wanted },
     mostUnderstandSeconds,
   );
-  await db.raw('update imports set sample = ?, title_lines = ? where id = ?', [
+  await db.raw('update imports set sample = ?, title_lines = ?, sheets = ? where id = ?', [
     JSON.stringify(anew.sample),
     JSON.stringify(anew.titleLines),
+    JSON.stringify(anew.sheets),
     id,
   ]);
   const knownBy = keepKnownBy(wanted.knownBy, anew.columns);
-  return nameListed({ ...wanted, columns: anew.columns, knownBy }, await loadWideFields(db));
+  return nameListed({ ...wanted, columns: anew.columns, knownBy, alsoSheets: [] }, await loadWideFields(db));
 }
 
 /** Lets a planned import be written. */

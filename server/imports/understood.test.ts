@@ -570,3 +570,81 @@ describe('a file without our SKUs', () => {
     ]);
   });
 });
+
+describe('a workbook with a sheet for each group of goods', () => {
+  it('is read as one when that is asked, and says in which sheet a row stands', async () => {
+    const b = new ExcelJS.Workbook();
+    const add = (name: string, ...rows: (string | number)[][]) => {
+      const s = b.addWorksheet(name);
+      for (const r of rows) s.addRow(r);
+      return s;
+    };
+    const head = ['SKU', 'Title', 'Price', 'Colour'];
+    add(
+      'Pans',
+      head,
+      ['AS-1', 'Pan', 9.5, 'Red'],
+      ['AS-2', 'Pan', 9.95, 'Red'],
+      ['All prices without tax, carriage paid'],
+    );
+    add(
+      'Pots',
+      ['Pots and lids 2027'],
+      [],
+      head,
+      ['AS-3', 'Pot', 19.5, 'Blue'],
+      ['AS-1', 'Pot', 19.95, 'Blue'],
+      ['Total', '', 39],
+    );
+    add('Terms', ['Terms'], ['Thirty days']);
+    add('Lids', ['SKU', 'Title', 'Price', 'Material'], ['AS-5', 'Lid', 4, 'Glass']);
+    add('Old', head, ['AS-6', 'Old pan', 4, 'Red']).state = 'hidden';
+    add('Bowls', head, ['AS-7', 'Bowl', 4, 'Red']);
+    type Sheets = Import & {
+      sheets: { name: string; isAlike: boolean }[];
+      starts: object[];
+      reading: { alsoSheets: string[] };
+    };
+    const bytes = new Uint8Array(await b.xlsx.writeBuffer());
+    const i = (await planned((await house.upload<Import>('groups.xlsx', bytes)).body.id)) as Sheets;
+    expect([i.sheets.filter((s) => s.isAlike).map((s) => s.name), i.starts, i.counts['rows']]).toEqual([
+      ['Pots', 'Bowls'],
+      [],
+      2,
+    ]);
+    const all = (await correct(i, (r) => Object.assign(r, { alsoSheets: ['Pots', 'Terms', 'Bowls'] }))) as Sheets;
+    expect(all.counts).toMatchObject({
+      lines: 12,
+      above: 5,
+      blank: 0,
+      sums: 1,
+      notes: 1,
+      firstNote: 4,
+      rows: 5,
+      create: 4,
+      refuse: 1,
+    });
+    expect(all.starts).toEqual([
+      { name: 'Pans', from: 1 },
+      { name: 'Pots', from: 5 },
+      { name: 'Bowls', from: 11 },
+    ]);
+    const rows = await rowsOf(all);
+    expect(rows.map((r) => [r.row, r.sku, r.action])).toEqual([
+      [2, 'AS-1', 'create'],
+      [3, 'AS-2', 'create'],
+      [8, 'AS-3', 'create'],
+      [9, 'AS-1', 'refuse'],
+      [12, 'AS-7', 'create'],
+    ]);
+    expect(rows[3]!.problems[0]!.says).toBe('SKU AS-1 already stands in row 2 (Pans); keep one of them.');
+    const refused = await fetch(`${house.base}/api/imports/${all.id}/refused.csv`);
+    expect(await refused.text()).toContain(',5 (Pots),');
+    const other = (await correct(all, (r) => Object.assign(r, { sheet: 'Lids' }))) as Sheets;
+    expect([other.reading.alsoSheets, other.sheets.some((s) => s.isAlike), other.counts['rows']]).toEqual([
+      [],
+      false,
+      1,
+    ]);
+  });
+});

@@ -1,4 +1,5 @@
 import type { ImportShape } from '@basileus/contract';
+import { nameLine } from '@basileus/core/sheet';
 import { count, plural, say, wordFor } from '../ui/text';
 import { tell } from '../ui/tell';
 
@@ -11,18 +12,21 @@ export function FileFacts({ data }: { data: ImportShape }) {
     c.headings > 0 && say`${plural(c.headings, 'heading', 'headings')} again`,
     c.sums > 0 && say`${plural(c.sums, 'row', 'rows')} of sums`,
     c.blank > 0 && say`${count(c.blank)} blank`,
-    c.notes > 0 && say`${plural(c.notes, 'note', 'notes')} under the table, from row ${count(c.firstNote)}`,
+    c.notes > 0 &&
+      say`${plural(c.notes, 'note', 'notes')} under the table, from row ${nameLine(c.firstNote, data.starts)}`,
     reading.hiddenRows === 'left-out' && c.hidden > 0 && say`${count(c.hidden)} hidden and left out`,
     `${plural(c.rows, 'item', 'items')}`,
   ].filter(Boolean);
   const first = data.sheets[0],
-    others = data.sheets.filter((s) => !s.hidden && s.name !== reading.sheet);
+    others = data.sheets.filter((s) => !s.hidden && s.name !== reading.sheet && !reading.alsoSheets.includes(s.name));
   return (
     <div className="basis-full text-xs">
       <p className="quiet">
-        {data.kind === 'workbook'
-          ? say`${plural(c.lines, 'row', 'rows')} in the sheet: ${parts.join(', ')}.`
-          : say`${plural(c.lines, 'row', 'rows')} in the file: ${parts.join(', ')}.`}
+        {data.starts.length > 1
+          ? say`${plural(c.lines, 'row', 'rows')} in ${count(data.starts.length)} sheets: ${parts.join(', ')}.`
+          : data.kind === 'workbook'
+            ? say`${plural(c.lines, 'row', 'rows')} in the sheet: ${parts.join(', ')}.`
+            : say`${plural(c.lines, 'row', 'rows')} in the file: ${parts.join(', ')}.`}
       </p>
       {c.hidden > 0 && reading.hiddenRows === 'read' && (
         <p className="text-warning">

@@ -16,6 +16,7 @@ import { addressOf, call } from '../api/call';
 import { useScope } from '../frame/scope';
 import { Loading, PageHead, Refused } from '../ui/faces';
 import { plural, sizeOf, say, when } from '../ui/text';
+import { AlsoSheets } from './AlsoSheets';
 import { ComesBack } from './ComesBack';
 import { CutTexts } from './CutTexts';
 import { ImportRows } from './ImportRows';
@@ -191,8 +192,9 @@ export function ImportPage() {
           </button>
         </div>
       )}
+      {data.state === 'planned' && <AlsoSheets data={data} set={set} isBusy={change.isPending} />}
       {data.state === 'planned' && <CutTexts data={data} set={set} isBusy={change.isPending} />}
-      <div className="grid min-h-0 flex-1 gap-4 overflow-auto px-5 pb-3 xl:grid-cols-2 xl:overflow-hidden">
+      <div className="grid min-h-0 flex-1 auto-rows-max gap-4 overflow-auto px-5 pb-3 xl:auto-rows-auto xl:grid-cols-2 xl:overflow-hidden">
         {isOpen && <Understood data={data} set={set} isBusy={change.isPending} />}
         <div className={`flex min-h-0 min-w-0 flex-col gap-4 xl:overflow-auto ${isOpen ? '' : 'xl:col-span-2'}`}>
           <ImportTotals data={data} />

@@ -1,5 +1,6 @@
 import { decideImport, type ImportRowShape, type ImportShape } from '@basileus/contract';
 import { toSpoken } from '@basileus/core/product';
+import { placeLine } from '@basileus/core/sheet';
 import { useFieldsOfFile } from '../choose/wideFields';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
@@ -74,7 +75,7 @@ export function ImportRows({ data }: { data: ImportShape }) {
         <div>
           <table className="plain-table table-fixed">
             <colgroup>
-              <col className="w-14" />
+              <col className={data.starts.length > 1 ? 'w-28' : 'w-14'} />
               <col className="w-36" />
               <col />
             </colgroup>
@@ -88,7 +89,7 @@ export function ImportRows({ data }: { data: ImportShape }) {
             <tbody>
               {rows.data?.rows.map((r) => (
                 <tr key={r.row}>
-                  <td className="num quiet">{r.row}</td>
+                  <RowPlace row={r.row} starts={data.starts} />
                   <td className="num whitespace-nowrap">{r.sku || '(none)'}</td>
                   <td>
                     {r.clash ? (
@@ -140,5 +141,20 @@ function RowEffect({ row: r, data }: { row: ImportRowShape; data: ImportShape })
       )}
       {r.action === 'same' && <span className="quiet">{say`Already so.`}</span>}
     </>
+  );
+}
+
+/** The row of a file, with its sheet where several are read. */
+function RowPlace({ row, starts }: { row: number; starts: ImportShape['starts'] }) {
+  const { line, sheet } = placeLine(row, starts);
+  return (
+    <td className="quiet">
+      <span className="num">{line}</span>
+      {sheet !== undefined && (
+        <span className="block truncate text-xs" title={sheet}>
+          {sheet}
+        </span>
+      )}
+    </td>
   );
 }

@@ -1,4 +1,5 @@
 import type { ImportReadingShape, ImportShape } from '@basileus/contract';
+import { nameLine } from '@basileus/core/sheet';
 import { useFieldsOfFile } from '../choose/wideFields';
 import { count, plural, say } from '../ui/text';
 import { tell } from '../ui/tell';
@@ -90,7 +91,7 @@ export function Novelties({
         {novelties.map((n) => (
           <li key={`${n.field}/${n.value}`} className="flex flex-wrap items-center gap-x-3">
             <span>
-              {tell`${labelOf(n.field)} “${n.value}” is new, in ${plural(n.rows, 'row', 'rows')}, first in row ${(<span className="num">{n.first}</span>)}${wordNear(n)}.`}
+              {tell`${labelOf(n.field)} “${n.value}” is new, in ${plural(n.rows, 'row', 'rows')}, first in row ${(<span className="num">{nameLine(n.first, data.starts)}</span>)}${wordNear(n)}.`}
             </span>
             {set && n.near !== null && (
               <button

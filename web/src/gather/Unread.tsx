@@ -1,4 +1,5 @@
 import type { ImportReadingShape, ImportShape } from '@basileus/contract';
+import { nameLine } from '@basileus/core/sheet';
 import { plural, say } from '../ui/text';
 import { tell } from '../ui/tell';
 
@@ -12,7 +13,7 @@ export function Unread({
   set: (part: Partial<ImportReadingShape>) => void;
   isBusy: boolean;
 }) {
-  const { unread, reading } = data;
+  const { unread, reading, starts } = data;
   if (unread.length === 0) return null;
   const readAs = (field: string, from: string, to: string) => {
     const others = reading.replacements.filter((r) => r.field !== field || r.from !== from);
@@ -26,7 +27,7 @@ export function Unread({
           <li key={`${field}/${value}/${says}`}>
             <p>
               <span className="text-error">{says}</span>{' '}
-              {tell`So in ${plural(rows, 'row', 'rows')}, first in row ${(<span className="num">{first}</span>)}.`}
+              {tell`So in ${plural(rows, 'row', 'rows')}, first in row ${(<span className="num">{nameLine(first, starts)}</span>)}.`}
             </p>
             <form
               className="mt-0.5 flex flex-wrap items-center gap-2"

@@ -84,13 +84,11 @@ const sums =
 
 /** True for a row of sums: a word for it, and nothing beside but numbers. An item has a name, or another SKU. */
 const saysSums = (row: readonly string[]): boolean => {
-  const [first, ...others] = row.filter(isFilledCell);
-  return (
-    first !== undefined &&
-    sums.test(first.trim().toLowerCase()) &&
-    others.length > 0 &&
-    others.every((c) => looksNumeric(c.trim()))
-  );
+  const first = row.find(isFilledCell);
+  // Nearly all rows begin with a code, which is seen at once.
+  if (first === undefined || !sums.test(first.trim().toLowerCase())) return false;
+  const others = row.slice(row.indexOf(first) + 1).filter(isFilledCell);
+  return others.length > 0 && others.every((c) => looksNumeric(c.trim()));
 };
 
 /** What a row of the body is: an item, nothing at all, a sentence such as stands under a table, or sums of the rows over it. */

@@ -32,8 +32,9 @@ export default defineConfig({
           isolate: false,
           include: ['server/**/*.test.ts'],
           globalSetup: ['server/tests/database.ts'],
-          testTimeout: 60_000,
-          hookTimeout: 120_000,
+          // Far over what anything takes: a machine may be at a third of its speed.
+          testTimeout: 180_000,
+          hookTimeout: 240_000,
         },
       },
       {

@@ -41,7 +41,6 @@ describe('kill -9', () => {
     await until(
       () => importState(id),
       (s) => s.state === 'planned',
-      60_000,
     );
     expect((await importState(id)).plan).toBe(rowCount);
     await world.api('POST', `/imports/${id}/apply`, {});
@@ -97,7 +96,6 @@ describe('kill -9', () => {
           [dispatch.id],
         ),
       (r) => r[0]!.state === 'answered',
-      60_000,
     );
     expect(d!.accepted + d!.remarked + d!.refused).toBe(dispatch.total);
     const after = (

@@ -157,21 +157,19 @@ describe('npm start', () => {
     await until(
       () => Promise.resolve(s.said()),
       (said) => said.includes('The database answers again.'),
-      60_000,
     );
     expect(s.said()).toContain('The database ended: killed by SIGKILL. It is started again at once.');
     expect(pidOf()).not.toBe(first);
-    await until(found, (n) => n === 1, 60_000);
+    await until(found, (n) => n === 1);
     for (const program of ['server.mjs', 'standins.mjs']) {
       const [pid] = childrenOf(s.child.pid!, program);
       process.kill(pid!, 'SIGKILL');
       await until(
         () => Promise.resolve(childrenOf(s.child.pid!, program)),
         (pids) => pids.length === 1 && pids[0] !== pid,
-        60_000,
       );
     }
-    await until(found, (n) => n === 1, 60_000);
+    await until(found, (n) => n === 1);
     expect(s.said()).toContain('The server ended: killed by SIGKILL.');
     // One folder, one start.
     const second = start(await free());

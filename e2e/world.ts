@@ -159,7 +159,7 @@ export async function openWorld(
 }
 
 /** Waits until a question has the answer wanted; fails with the last answer after `ms`. */
-export async function until<T>(ask: () => Promise<T>, isSo: (answer: T) => boolean, ms = 90_000): Promise<T> {
+export async function until<T>(ask: () => Promise<T>, isSo: (answer: T) => boolean, ms = 150_000): Promise<T> {
   const end = Date.now() + ms;
   for (;;) {
     const answer = await ask();

@@ -209,7 +209,7 @@ function keepToContract(method: string, path: string, body: unknown): void {
 }
 
 /** Waits until a question has the answer wanted. */
-export async function until<T>(ask: () => Promise<T>, isSo: (a: T) => boolean, ms = 45_000): Promise<T> {
+export async function until<T>(ask: () => Promise<T>, isSo: (a: T) => boolean, ms = 90_000): Promise<T> {
   const end = Date.now() + ms;
   for (;;) {
     const a = await ask();

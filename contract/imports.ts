@@ -45,6 +45,8 @@ export const importReading = z.object({
   acceptMended: z.boolean(),
   /** By what rows are known as items of ours. */
   knownBy: z.enum(knownBys).default('sku'),
+  /** True where new items without a SKU get the barcode or part number that they are known by. */
+  makesSkus: z.boolean().default(false),
   /** True where a SKU that differs from one of the catalog only in capitals or marks is read as that. */
   asTwins: z.boolean().default(false),
   /** Cells that are read as others wherever they stand: “Fryng pans” as “Frying pans”, “on order” as 0; as blank ones where `to` is empty. */

@@ -322,6 +322,8 @@ describe('an import', () => {
     await page.getByRole('button', { name: 'Know all rows by their barcode' }).click();
     await page.getByLabel('Rows are known by').and(page.locator(':has(option:checked[value="gtin"])')).waitFor();
     await page.getByLabel('Field for Bezeichnung').selectOption({ label: 'leave out' });
+    await page.getByLabel('A new item without a SKU').selectOption({ label: 'gets its GTIN as SKU' });
+    await page.getByLabel('A new item without a SKU').selectOption({ label: 'is refused' });
     await page.getByRole('cell', { name: items[2]!.sku }).waitFor();
     await page.getByRole('button', { name: 'Write 3 rows' }).click();
     await page.getByRole('link', { name: 'See the catalog' }).waitFor();
@@ -375,7 +377,8 @@ describe('an import', () => {
   });
   it('says where a list of stock would cut our names, and leaves them as they are', async () => {
     const items = await world.query<{ sku: string; title: string }>(
-      `select sku, title from products where kind = 'single' and length(title) > 20 order by id limit 5`,
+      `select p.sku, p.title from products p join stock s on s.product_id = p.id
+        where p.kind = 'single' and length(p.title) > 20 and s.on_hand <> 50 order by p.id limit 5`,
     );
     await goto('/all/gather/imports');
     await page.getByLabel('File to import').setInputFiles({

@@ -41,14 +41,23 @@ describe('the key of a row', () => {
     ['none', ''],
     ['', ''],
   ])('with the barcode %s is %s', (cell, is) => {
-    expect(key(cell)).toEqual({ key: is, value: cell });
+    expect(key(cell)).toMatchObject({ key: is, value: cell });
   });
   it('is what a person has said that the cell is read as', () => {
     expect(key('?', { replacements: [{ field: 'gtin', from: '?', to: '9520000000011' }] }).key).toBe('09520000000011');
   });
   it('may be a part number as it stands there, and is none of a file without such a column', () => {
-    expect(readKey(['4711', '', ' HP-24 '], reading, 'mpn', fields)).toEqual({ key: 'HP-24', value: 'HP-24' });
-    expect(readKey(['4711'], { ...reading, columns: [] }, 'mpn', fields)).toEqual({ key: '', value: '' });
+    expect(readKey(['4711', '', ' HP-24 '], reading, 'mpn', fields)).toEqual({
+      key: 'HP-24',
+      value: 'HP-24',
+      sku: 'HP-24',
+    });
+    expect(readKey(['4711'], { ...reading, columns: [] }, 'mpn', fields)).toEqual({ key: '', value: '', sku: '' });
+    expect([key('EAN 9520 0000 0001 1').sku, key('036000291452').sku, key('none').sku]).toEqual([
+      '9520000000011',
+      '036000291452',
+      '',
+    ]);
   });
 });
 
@@ -97,6 +106,20 @@ describe('a row that is known by its barcode', () => {
       'refuse',
       ['No item of the catalog has GTIN “0036000291452”; a new one needs a SKU of its own.'],
     ]);
+  });
+  it('is a new item under what it is known by, where that is wanted and it has no SKU', () => {
+    const plan = (made: string | undefined, mode: 'both' | 'update' = 'both', skus: string[] = []) =>
+      planRow(['', ...cells.slice(1)], { ...reading, mode }, undefined, {
+        ...{ fields, seen: new Map() },
+        known: { by: 'gtin', value: cells[1]!, skus, ...(made === undefined ? {} : { made }) },
+      });
+    const created = plan('0036000291452');
+    expect([created.sku, created.action, created.changes.map((c) => c.field)]).toEqual([
+      '0036000291452',
+      'create',
+      ['gtin', 'title', 'price'],
+    ]);
+    expect([plan(undefined).action, plan('0036000291452', 'update').action]).toEqual(['refuse', 'refuse']);
   });
   it('never changes the item that has the supplier’s number for a SKU by chance', () => {
     const chance = plan(['MUG-1', ...cells.slice(1)], []);

@@ -13,6 +13,8 @@ export interface KnownAs {
   /** As it stands in the row. */
   value: string;
   skus: readonly string[];
+  /** The SKU that it gets from that where it is new and has none of its own. */
+  made?: string;
 }
 
 /** What rows can be known by, the first of these that a column holds. */
@@ -25,26 +27,26 @@ export const keepKnownBy = (wanted: KnownBy, columns: readonly { field: string |
 
 /**
  * The barcode of a row in fourteen figures, so that all lengths of a number are one (GS1 General Specifications, 3.3.2), or its part
- * number; '' where it has none that can be read. With it what stands in the cell.
+ * number; '' where it has none that can be read. With it what stands in the cell, and the SKU that can be made of it.
  */
 export function readKey(
   cells: readonly string[],
   reading: ImportReading,
   by: KnownAs['by'],
   fields: Pick<FieldBook, 'get'>,
-): { key: string; value: string } {
+): { key: string; value: string; sku: string } {
   const known = fields.get(by),
     column = reading.columns.find((c) => c.field === by);
-  if (!known || !column) return { key: '', value: '' };
+  if (!known || !column) return { key: '', value: '', sku: '' };
   const written = writtenIn(cells, column.index, known),
     value = findReplacement(reading, by, written) ?? written;
-  return { key: by === 'gtin' ? toKey(value, reading) : value, value };
+  return by === 'gtin' ? { value, ...readBarcode(value, reading) } : { key: value, value, sku: value };
 }
 
-function toKey(cell: string, reading: ImportReading): string {
+function readBarcode(cell: string, reading: ImportReading): { key: string; sku: string } {
   const read = cell === '' ? undefined : readIdentifier(cell, 'gtin', reading, undefined, []);
-  if (typeof read !== 'string') return '';
+  if (typeof read !== 'string') return { key: '', sku: '' };
   const isbn = parseIsbn(read),
     gtin = parseGtin(isbn.ok && read.length === 10 ? toIsbn13(read) : read);
-  return gtin.ok ? padGtin(gtin.digits) : '';
+  return gtin.ok ? { key: padGtin(gtin.digits), sku: read } : { key: '', sku: '' };
 }

@@ -43,7 +43,7 @@ export function planRow(
   if (known && knownAs !== undefined) {
     delete values[known.by];
     values['sku'] = knownAs;
-  }
+  } else if (known?.made !== undefined) values['sku'] = known.made;
   const problems = [...faults, ...read.problems];
   for (const [field, value] of Object.entries(values)) {
     const known = fields.get(field);
@@ -66,11 +66,8 @@ export function planRow(
     problems: [...problems, { field, value, kind: 'does-not-fit', fact, level: 'blocker' }],
   });
   // A new item is one that has a SKU which nothing of ours has; any other number of that name is the supplier's own.
-  if (
-    known &&
-    knownAs === undefined &&
-    (known.skus.length > 0 || sku === '' || held !== undefined || reading.mode === 'update')
-  )
+  const isFree = known?.made !== undefined || (sku !== '' && held === undefined);
+  if (known && knownAs === undefined && (known.skus.length > 0 || !isFree || reading.mode === 'update'))
     return refuse({ is: 'not-known', skus: known.skus }, known.by, known.value);
   if (sku === '') return faults.length ? { sku, action: 'refuse', changes: [], problems } : refuse({ is: 'no-sku' });
   const before = seen.get(sku);

@@ -50,6 +50,8 @@ export interface ImportReading {
   acceptMended: boolean;
   /** By what a row is known; its SKU, where nothing is said. */
   knownBy?: 'sku' | 'gtin' | 'mpn';
+  /** True where new items without a SKU get one from what they are known by. */
+  makesSkus?: boolean;
   /** True where a SKU that differs from one of the catalog only in capitals or marks is read as that. */
   asTwins?: boolean;
   /** Cells that are read as others, all that say the same at once; as blank ones where `to` is empty. */

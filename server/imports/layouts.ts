@@ -30,6 +30,7 @@ interface LayoutRow {
   list_separator: string;
   from_file: string;
   known_by: ImportReadingShape['knownBy'];
+  makes_skus: boolean;
 }
 
 const isCorrection = (why: ImportReadingShape['columns'][number]['why']): boolean =>
@@ -41,14 +42,15 @@ export async function rememberLayout(db: Db, file: string, reading: ImportReadin
   const isCorrected =
     reading.columns.some((c) => isCorrection(c.why)) ||
     reading.replacements.length > 0 ||
-    reading.knownBy !== chooseKnownBy(reading.columns);
+    reading.knownBy !== chooseKnownBy(reading.columns) ||
+    reading.makesSkus;
   if (reading.headerRow < 0 || !isCorrected) return;
   await db.raw(
-    `insert into import_layouts (fingerprint, fields, decimal_sign, list_separator, from_file, replacements, known_by)
-      values (md5(?), ?, ?, ?, ?, ?, ?)
+    `insert into import_layouts (fingerprint, fields, decimal_sign, list_separator, from_file, replacements, known_by, makes_skus)
+      values (md5(?), ?, ?, ?, ?, ?, ?, ?)
       on conflict (fingerprint) do update set fields = excluded.fields, decimal_sign = excluded.decimal_sign,
         list_separator = excluded.list_separator, from_file = excluded.from_file,
-        replacements = excluded.replacements, known_by = excluded.known_by, updated_at = now()`,
+        replacements = excluded.replacements, known_by = excluded.known_by, makes_skus = excluded.makes_skus, updated_at = now()`,
     [
       getFingerprint(reading.columns),
       JSON.stringify(
@@ -61,6 +63,7 @@ export async function rememberLayout(db: Db, file: string, reading: ImportReadin
       file,
       JSON.stringify(reading.replacements),
       reading.knownBy,
+      reading.makesSkus,
     ],
   );
 }
@@ -111,6 +114,7 @@ export async function recallLayout(
       replacements: parseColumn('import_layouts.replacements', layoutReplacements, known.replacements),
       columns,
       knownBy: keepKnownBy(known.known_by, columns),
+      makesSkus: known.makes_skus,
     },
   };
 }

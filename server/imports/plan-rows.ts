@@ -43,6 +43,7 @@ export const toCoreReading = (r: ImportReadingShape): ImportReading => ({
   blankClears: r.blankClears,
   acceptMended: r.acceptMended,
   knownBy: r.knownBy,
+  makesSkus: r.makesSkus,
   asTwins: r.asTwins,
   replacements: r.replacements,
 });
@@ -114,10 +115,17 @@ export async function planRows(
     spelled,
   );
   const by = reading.knownBy ?? 'sku',
-    known = by === 'sku' ? undefined : await findKnown(db, rows, by, reading, fields);
+    known =
+      by === 'sku'
+        ? undefined
+        : (await findKnown(db, rows, by, reading, fields)).map(({ sku, ...k }, i): KnownAs => {
+            const isMade = reading.makesSkus && k.skus.length === 0 && written[i] === '' && sku !== '';
+            return isMade ? { ...k, made: sku } : k;
+          });
   const skus = written.map((sku, i) => {
-    const found = known?.[i]?.skus;
-    return (found?.length === 1 ? found[0] : reading.asTwins && !known ? twins.inCatalog(sku) : undefined) ?? sku;
+    const as = known?.[i];
+    if (as) return (as.skus.length === 1 ? as.skus[0] : as.made) ?? sku;
+    return (reading.asTwins ? twins.inCatalog(sku) : undefined) ?? sku;
   });
   // No more of an item is read than the row says something of, and what a row is judged by beside that.
   const filled = reading.columns.flatMap((c) => (fields.get(c.field) === undefined ? [] : c.field));
@@ -193,7 +201,7 @@ async function findKnown(
   by: KnownAs['by'],
   reading: ImportReading,
   fields: FieldBook,
-): Promise<KnownAs[]> {
+): Promise<(KnownAs & { sku: string })[]> {
   const keys = rows.map((r) => readKey(r.cells, reading, by, fields)),
     column = by === 'gtin' ? 'gtin14' : 'mpn';
   const asked = [...new Set(keys.map((k) => k.key))].filter((k) => k !== '' && dropBroken(k) === k);
@@ -205,7 +213,7 @@ async function findKnown(
       [asked],
     ))
       found.set(key, [...(found.get(key) ?? []), sku]);
-  return keys.map(({ key, value }) => ({ by, value, skus: found.get(key) ?? [] }));
+  return keys.map(({ key, value, sku }) => ({ by, value, sku, skus: found.get(key) ?? [] }));
 }
 
 interface Twins {

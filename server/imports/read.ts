@@ -84,6 +84,7 @@ export async function understandFile(db: Db, fileId: number, name: string): Prom
     hiddenRows: 'read' as const,
     wrapped: false,
     knownBy: 'sku' as const,
+    makesSkus: false,
     asTwins: false,
     replacements: [],
   };

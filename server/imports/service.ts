@@ -73,6 +73,7 @@ export const ownReading: Omit<ImportReadingShape, 'columns' | 'mode' | 'listSepa
   blankClears: false,
   acceptMended: true,
   knownBy: 'sku',
+  makesSkus: false,
   asTwins: false,
   replacements: [],
 };

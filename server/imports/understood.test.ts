@@ -475,7 +475,8 @@ describe('the catalog', () => {
 describe('a list of stock', () => {
   it('is told where its names are beginnings of ours, and left as it is there; its words and sums are understood', async () => {
     const items = await house.rows<{ sku: string; title: string }>(
-      `select sku, title from products where kind = 'single' and length(title) > 20 order by id limit 4`,
+      `select p.sku, p.title from products p join stock s on s.product_id = p.id
+        where p.kind = 'single' and length(p.title) > 20 and s.on_hand not in (0, 7, 12, 50) order by p.id limit 4`,
     );
     expect(items).toHaveLength(4);
     const said = ['12 Stk', '>50', 'ausverkauft', '7'];
@@ -510,7 +511,7 @@ describe('a file without our SKUs', () => {
     );
     const i = await bring(
       'by-barcode.csv',
-      `EAN,EK netto\n${one!.gtin},7.11\nEAN 0${two!.gtin},7.12\n9520000990012,7.13\n${one!.gtin},7.14\n`,
+      `EAN,EK netto\n${one!.gtin},7.11\nEAN 0${two!.gtin},7.12\n9520000990015,7.13\n${one!.gtin},7.14\n`,
     );
     expect(i.reading.knownBy).toBe('gtin');
     expect(await known(i)).toEqual([
@@ -557,6 +558,33 @@ describe('a file without our SKUs', () => {
     ]);
     const next = await bring('supplier-again.csv', text(11));
     expect([next.reading.knownBy, next.counts['update'], next.rememberedFrom]).toEqual(['gtin', 2, 'supplier.csv']);
+  });
+  it('adds what is new under its barcode where that is wanted, also from the next file', async () => {
+    const [one] = await items();
+    const text = (n: number) =>
+      `EAN,Bezeichnung,VK brutto\n${one!.gtin},Pan,9.5${n}\nEAN 9520000990015,Griddle,19.5${n}\nnone,Lid,4.50\n`;
+    const i = await bring('without-numbers.csv', text(0));
+    expect(i.counts).toMatchObject({ update: 1, create: 0, refuse: 2 });
+    const read = await correct(i, (r) => Object.assign(r, { makesSkus: true }));
+    expect(await known(read)).toEqual([
+      [one!.sku, 'update'],
+      ['9520000990015', 'create'],
+      ['', 'refuse'],
+    ]);
+    await house.call('POST', `/imports/${i.id}/apply`, {});
+    await until(
+      async () => (await house.call<Import>('GET', `/imports/${i.id}`)).body.state,
+      (s) => s === 'applied',
+    );
+    const next = await bring('without-numbers-2.csv', text(1));
+    expect([await known(next), next.rememberedFrom]).toEqual([
+      [
+        [one!.sku, 'update'],
+        ['9520000990015', 'update'],
+        ['', 'refuse'],
+      ],
+      'without-numbers.csv',
+    ]);
   });
   it('is refused where no column holds what its rows are known by', async () => {
     const i = await bring('by-name.csv', 'Name,Price\nPan,4.50\n');

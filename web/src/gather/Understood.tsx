@@ -71,6 +71,21 @@ export function Understood({
             </select>
           </label>
         )}
+        {reading.knownBy !== 'sku' && (
+          <label className={field}>
+            {say`A new item without a SKU`}
+            <select
+              className="select select-sm"
+              value={String(reading.makesSkus)}
+              onChange={(e) => {
+                set({ makesSkus: e.target.value === 'true' });
+              }}
+            >
+              <option value="false">{say`is refused`}</option>
+              <option value="true">{tell`gets its ${fields.labelOf(reading.knownBy)} as SKU`}</option>
+            </select>
+          </label>
+        )}
         <label className={field}>
           {say`Decimal sign`}
           <select

@@ -11,6 +11,7 @@ export * from './errors';
 export * from './exports';
 export * from './history';
 export * from './house';
+export * from './import-reading';
 export * from './imports';
 export * from './languages';
 export * from './listings';

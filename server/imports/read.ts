@@ -17,15 +17,12 @@ import {
   unwrapRows,
   type Encoding,
   type FileKind,
-  findHeadings,
   markProperty,
-  mostOverHeadings,
   openWorkbook,
   readRows,
   sniffFile,
   SheetError,
   understandSheet,
-  type Workbook,
 } from '@basileus/core/sheet';
 import type { ImportReadingShape, ImportShape } from '@basileus/contract';
 import { type Db, rowOf } from '../database';
@@ -33,10 +30,10 @@ import { loadFields } from '../fields';
 import { openFile } from '../files';
 import { AppError } from '../http';
 import { loadRates } from '../markets';
+import { chooseSheet, listAlike, readSheets, sampleRows, takeRows } from './sheets';
 
 const sampleBytes = 256 * 1024,
   longestSample = 16_000_000,
-  sampleRows = 250,
   fewestSampled = 20;
 
 const unreadable = (name: string, says: string, remedy: string): AppError =>
@@ -107,79 +104,6 @@ export async function understandFile(db: Db, fileId: number, name: string): Prom
   } catch (error) {
     if (error instanceof SheetError) throw unreadable(name, `cannot be read: ${error.message}`, error.remedy);
     throw error;
-  }
-}
-
-/** Sheets of a workbook that are looked into for the one with items. */
-const mostSheets = 12;
-/** The first sheet in which a column holds SKUs, among those that are shown: instructions often stand before it. Else the first. */
-async function chooseSheet(
-  db: Db,
-  workbook: Workbook,
-  notes: SheetNotes,
-): Promise<{ sheet: string; sample: string[][] }> {
-  const shown = workbook.sheets.filter((s) => !s.hidden),
-    fields = await loadFields(db);
-  let first: { sheet: string; sample: string[][] } | undefined;
-  for (const { name: sheet } of (shown.length > 0 ? shown : workbook.sheets).slice(0, mostSheets)) {
-    const found = { sheet, sample: await takeRows(workbook.rows(sheet, notes), sampleRows) };
-    first ??= found;
-    const isFilled = found.sample.some((r) => r.some((c) => c.trim() !== ''));
-    if (isFilled && understandSheet(found.sample, fields).columns.some((c) => c.field === 'sku')) return found;
-  }
-  return first!;
-}
-
-/** The sheets of a workbook, with whether they have the headings of the one that is read; so many are looked into. */
-async function listAlike(
-  workbook: Workbook,
-  sheet: string | null,
-  header: readonly string[] | undefined,
-): Promise<ImportShape['sheets']> {
-  const read = sheet ?? workbook.sheets[0]?.name,
-    listed: ImportShape['sheets'] = [];
-  for (const [i, s] of workbook.sheets.entries()) {
-    const isAsked = header !== undefined && !s.hidden && s.name !== read && i < mostSheets;
-    const isAlike = isAsked && findHeadings(await takeRows(workbook.rows(s.name), mostOverHeadings), header) >= 0;
-    listed.push({ ...s, isAlike });
-  }
-  return listed;
-}
-
-/** The rows of a sheet, and after them those of others with the same headings. */
-async function* readSheets(
-  workbook: Workbook,
-  { sheet, alsoSheets, headerRow }: ImportReadingShape,
-  notes?: SheetNotes,
-): AsyncGenerator<string[][]> {
-  let lines = 0,
-    header: string[] | undefined;
-  for await (const rows of workbook.rows(sheet ?? undefined, notes)) {
-    header ??= rows[headerRow - lines];
-    lines += rows.length;
-    yield rows;
-  }
-  if (alsoSheets.length === 0 || !header) return;
-  notes?.starts.push({ name: sheet ?? workbook.sheets[0]!.name, from: 1 });
-  for (const name of alsoSheets) {
-    if (!workbook.sheets.some((s) => s.name === name)) continue;
-    let over: string[][] | undefined = [];
-    for await (const rows of workbook.rows(name, notes)) {
-      let begun = rows;
-      if (over) {
-        over.push(...rows);
-        const at = findHeadings(over, header);
-        if (at < 0 && over.length < mostOverHeadings) continue;
-        // Without its headings nobody knows what its columns hold.
-        if (at < 0) break;
-        notes?.starts.push({ name, from: lines + 1 });
-        for (const row of over.slice(0, at + 1)) notes?.over.add(row);
-        begun = over;
-        over = undefined;
-      }
-      lines += begun.length;
-      yield begun;
-    }
   }
 }
 
@@ -299,15 +223,6 @@ const toFilled = (
 
 const loadRatesByCode = async (db: Db): Promise<Map<string, string>> =>
   new Map((await loadRates(db)).map((r) => [r.currency, r.rate]));
-
-async function takeRows(rows: AsyncIterable<string[][]>, most: number): Promise<string[][]> {
-  const taken: string[][] = [];
-  for await (const batch of rows) {
-    taken.push(...batch);
-    if (taken.length >= most) break;
-  }
-  return taken.slice(0, most);
-}
 
 const openTexts = (rows: readonly string[][]): string[][] => rows.map((cells) => cells.map(openFormulaText));
 

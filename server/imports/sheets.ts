@@ -1,6 +1,13 @@
 // The sheets of a workbook: which one holds items, which others have its headings, and their rows one after the other.
 import type { ImportReadingShape, ImportShape } from '@basileus/contract';
-import { findHeadings, mostOverHeadings, type SheetNotes, understandSheet, type Workbook } from '@basileus/core/sheet';
+import {
+  findHeadings,
+  knownBys,
+  mostOverHeadings,
+  type SheetNotes,
+  understandSheet,
+  type Workbook,
+} from '@basileus/core/sheet';
 import type { Db } from '../database';
 import { loadFields } from '../fields';
 
@@ -9,7 +16,10 @@ export const sampleRows = 250;
 
 /** Sheets of a workbook that are looked into for the one with items. */
 const mostSheets = 12;
-/** The first sheet in which a column holds SKUs, among those that are shown: instructions often stand before it. Else the first. */
+/**
+ * The first sheet in which a column holds SKUs, among those that are shown: instructions often stand before it. Else the first
+ * whose rows can be known by a barcode or a part number, or the first of all.
+ */
 export async function chooseSheet(
   db: Db,
   workbook: Workbook,
@@ -17,14 +27,16 @@ export async function chooseSheet(
 ): Promise<{ sheet: string; sample: string[][] }> {
   const shown = workbook.sheets.filter((s) => !s.hidden),
     fields = await loadFields(db);
-  let first: { sheet: string; sample: string[][] } | undefined;
+  let first: { sheet: string; sample: string[][] } | undefined, keyed: typeof first;
   for (const { name: sheet } of (shown.length > 0 ? shown : workbook.sheets).slice(0, mostSheets)) {
     const found = { sheet, sample: await takeRows(workbook.rows(sheet, notes), sampleRows) };
     first ??= found;
     const isFilled = found.sample.some((r) => r.some((c) => c.trim() !== ''));
-    if (isFilled && understandSheet(found.sample, fields).columns.some((c) => c.field === 'sku')) return found;
+    const held = new Set(isFilled ? understandSheet(found.sample, fields).columns.map((c) => c.field) : []);
+    if (held.has('sku')) return found;
+    if (knownBys.some((by) => held.has(by))) keyed ??= found;
   }
-  return first!;
+  return keyed ?? first!;
 }
 
 /** The sheets of a workbook, with whether they have the headings of the one that is read; so many are looked into. */

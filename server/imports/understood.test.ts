@@ -586,6 +586,21 @@ describe('a file without our SKUs', () => {
       'without-numbers.csv',
     ]);
   });
+  it('is found behind the instructions of a workbook', async () => {
+    const [one] = await items();
+    const b = new ExcelJS.Workbook();
+    b.addWorksheet('Read first').addRow(['How to order', 'By mail']);
+    const s = b.addWorksheet('List');
+    for (const row of [
+      ['EAN', 'EK netto'],
+      [one!.gtin, 7.21],
+    ])
+      s.addRow(row);
+    const i = await planned(
+      (await house.upload<Import>('list.xlsx', new Uint8Array(await b.xlsx.writeBuffer()))).body.id,
+    );
+    expect([i.reading.knownBy, await known(i)]).toEqual(['gtin', [[one!.sku, 'update']]]);
+  });
   it('is refused where no column holds what its rows are known by', async () => {
     const i = await bring('by-name.csv', 'Name,Price\nPan,4.50\n');
     const answer = await house.call<{ message: string }>('PUT', `/imports/${i.id}/reading`, {

@@ -1,6 +1,7 @@
 import type { ImportReadingShape, ImportShape } from '@basileus/contract';
 import { tell } from '../ui/tell';
 import { plural, wordFor } from '../ui/text';
+import { FileNotice } from './FileNotice';
 
 /** Other sheets with the same headings, as suppliers have one for each group of goods: they are read after the first when asked. */
 export function AlsoSheets({
@@ -17,7 +18,7 @@ export function AlsoSheets({
   const areRead = reading.alsoSheets.length > 0;
   const named = alike.map((s) => `“${s}”`).join(', ');
   return (
-    <div className="mx-5 mb-3 flex flex-wrap items-center gap-3 border-s-4 border-secondary bg-base-100 px-4 py-2">
+    <FileNotice tone="secondary">
       <span>
         {areRead
           ? tell`${named} ${wordFor(alike.length, 'is', 'are')} read after “${reading.sheet ?? ''}”.`
@@ -33,6 +34,6 @@ export function AlsoSheets({
       >
         {areRead ? tell`Read “${reading.sheet ?? ''}” alone` : tell`Read ${wordFor(alike.length, 'it', 'them')} too`}
       </button>
-    </div>
+    </FileNotice>
   );
 }

@@ -4,6 +4,7 @@ import { useScope } from '../frame/scope';
 import { useFieldsOfFile } from '../choose/wideFields';
 import { when, say, wordFor } from '../ui/text';
 import { tell } from '../ui/tell';
+import { FileNotice } from './FileNotice';
 
 /** What a file that comes back is compared with, and a column that looks as if it were sorted on its own. */
 export function ComesBack({
@@ -22,7 +23,7 @@ export function ComesBack({
   if (!baseline) return null;
   return (
     <>
-      <div className="mx-5 mb-3 flex flex-wrap items-center gap-x-3 border-s-4 border-info bg-base-100 px-4 py-2">
+      <FileNotice tone="info">
         <span>
           {tell`This is ${(
             <Link className="underline decoration-base-300 underline-offset-2" to={`/${scope}/gather/exports`}>
@@ -35,11 +36,11 @@ export function ComesBack({
             {say`Read it as a new file`}
           </button>
         )}
-      </div>
+      </FileNotice>
       {shuffled.length > 0 && (
-        <div role="alert" className="mx-5 mb-3 border-s-4 border-warning bg-base-100 px-4 py-2">
+        <FileNotice tone="warning">
           {tell`${shuffled.map(labelOf).join(', ')} ${wordFor(shuffled.length, 'looks', 'look')} as if sorted without the other columns: the same values stand in other rows. Sort the whole table in the spreadsheet, or discard this file.`}
-        </div>
+        </FileNotice>
       )}
     </>
   );

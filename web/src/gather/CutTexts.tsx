@@ -2,6 +2,7 @@ import type { ImportReadingShape, ImportShape } from '@basileus/contract';
 import { useFieldsOfFile } from '../choose/wideFields';
 import { tell } from '../ui/tell';
 import { count, plural } from '../ui/text';
+import { FileNotice } from './FileNotice';
 
 /** Columns with only the beginnings of our texts, as from a program with room for thirty letters: they can be left out before ours are cut. */
 export function CutTexts({
@@ -17,11 +18,7 @@ export function CutTexts({
   return cutTexts.map(({ field, rows, of, longest }) => {
     const column = reading.columns.find((c) => c.field === field);
     return (
-      <div
-        key={field}
-        role="alert"
-        className="mx-5 mb-3 flex flex-wrap items-center gap-3 border-s-4 border-warning bg-base-100 px-4 py-2"
-      >
+      <FileNotice key={field} tone="warning">
         <span>
           {tell`“${labelOf(field)}” would be cut: of ${plural(of, 'row', 'rows')} that would change it, ${count(rows)} have only the beginning of ours, ${plural(longest, 'character', 'characters')} at most.`}
         </span>
@@ -41,7 +38,7 @@ export function CutTexts({
             {tell`Leave “${column.name}” out`}
           </button>
         )}
-      </div>
+      </FileNotice>
     );
   });
 }

@@ -27,6 +27,7 @@ import { Understood } from './Understood';
 import { Unread } from './Unread';
 import { WriteLater } from './WriteLater';
 import { importQuery } from './queries';
+import { FileNotice } from './FileNotice';
 
 /** One import: what was understood, what it would do row by row, and the writing of it. */
 export function ImportPage() {
@@ -126,7 +127,7 @@ export function ImportPage() {
         <Refused error={change.error ?? apply.error ?? notTimed.error} />
       )}
       {data.due && isOpen && (
-        <div className="mx-5 mb-3 flex flex-wrap items-center gap-3 border-s-4 border-primary bg-base-100 px-4 py-2">
+        <FileNotice tone="primary">
           <span>{say`It is written at ${when(data.due.at)}, against the catalog as it is then, by the word of ${data.due.by}.`}</span>
           <button
             type="button"
@@ -138,7 +139,7 @@ export function ImportPage() {
           >
             {say`Take the time away`}
           </button>
-        </div>
+        </FileNotice>
       )}
       {isTiming && (
         <WriteLater
@@ -159,26 +160,19 @@ export function ImportPage() {
           }}
         />
       )}
-      {data.fault && (
-        <div role="alert" className="mx-5 mb-3 border-s-4 border-error bg-base-100 px-4 py-2">
-          {data.fault}
-        </div>
-      )}
+      {data.fault && <FileNotice tone="error">{data.fault}</FileNotice>}
       {reading.decimalSign === 'undetermined' && (
-        <div role="alert" className="mx-5 mb-3 border-s-4 border-warning bg-base-100 px-4 py-2">
+        <FileNotice tone="warning">
           {say`The prices of this file can be read in two ways. Say which decimal sign it uses before it is written.`}
-        </div>
+        </FileNotice>
       )}
       {isOpen && counts.otherSign > 0 && counts.eitherSign > 0 && (
-        <div role="alert" className="mx-5 mb-3 border-s-4 border-warning bg-base-100 px-4 py-2">
+        <FileNotice tone="warning">
           {say`${plural(counts.otherSign, 'row holds', 'rows hold')} a number that only the other decimal sign can read, and ${plural(counts.eitherSign, 'row', 'rows')} one such as 1.299, which is a little more than one or a thousand and more. Look whether the sign is right before it is written.`}
-        </div>
+        </FileNotice>
       )}
       {data.state === 'planned' && counts.barcodes > 0 && (
-        <div
-          role="alert"
-          className="mx-5 mb-3 flex flex-wrap items-center gap-3 border-s-4 border-warning bg-base-100 px-4 py-2"
-        >
+        <FileNotice tone="warning">
           <span>{say`${plural(counts.barcodes, 'row would be a new item', 'rows would be new items')} with the barcode of one that is there under another SKU.`}</span>
           <button
             type="button"
@@ -190,7 +184,7 @@ export function ImportPage() {
           >
             {say`Know all rows by their barcode`}
           </button>
-        </div>
+        </FileNotice>
       )}
       {data.state === 'planned' && <AlsoSheets data={data} set={set} isBusy={change.isPending} />}
       {data.state === 'planned' && <CutTexts data={data} set={set} isBusy={change.isPending} />}
